@@ -1,0 +1,132 @@
+namespace Vitrine.Core.Counting;
+
+/// <summary>What it means that two tags occur together.</summary>
+public enum OverlapKind
+{
+    /// <summary>Both tags are on one observation.</summary>
+    SameObservation,
+
+    /// <summary>Observations of the two tags share at least one unit of text in one source.</summary>
+    Touching,
+}
+
+/// <summary>One pair of tags.</summary>
+/// <param name="Pairs">Same observation: observations that carry both. Touching: pairs of observations (one of each tag) that share text.</param>
+/// <param name="Jaccard">0..1. Same observation: n12/(n1+n2-n12). Touching: shared covered units / all covered units (Jaccard 1901).</param>
+/// <param name="Lift">Observed over expected under independence, n12*N/(n1*n2), by observations; units for touching. 0 when nothing overlaps.</param>
+public readonly record struct Overlap(int Pairs, double Jaccard, double Lift);
+
+/// <summary>Every tag against every other. Symmetric; the diagonal is left empty.</summary>
+public sealed class OverlapTable
+{
+    private readonly Overlap[] cells;
+    private readonly int size;
+
+    private OverlapTable(int size)
+    {
+        this.size = size;
+        cells = new Overlap[size * size];
+    }
+
+    /// <summary>The overlap of two tags.</summary>
+    public Overlap this[int a, int b]
+    {
+        get => cells[a * size + b];
+        private set => cells[a * size + b] = cells[b * size + a] = value;
+    }
+
+    /// <summary>Counts all pairs of tags, each tag by its own observations (no roll-up, or a parent would overlap its child everywhere).</summary>
+    public static OverlapTable Of(StudyMarks marks, OverlapKind kind) =>
+        kind == OverlapKind.SameObservation ? OnSameObservation(marks) : Touching(marks);
+
+    /// <summary>The observations behind one cell, ascending: those with both tags, or all that touch one of the other tag.</summary>
+    public static IReadOnlyList<int> Behind(StudyMarks marks, OverlapKind kind, int a, int b)
+    {
+        var byTag = Tally.ByTag(marks, rollUp: false);
+        if (kind == OverlapKind.SameObservation) return [.. byTag[a].Intersect(byTag[b]).Order()];
+        var (ofA, ofB) = (byTag[a].ToHashSet(), byTag[b].ToHashSet());
+        var found = new SortedSet<int>();
+        foreach (var (x, y) in TouchingPairs(marks, byTag[a].Union(byTag[b])))
+        {
+            if (!(ofA.Contains(x) && ofB.Contains(y)) && !(ofA.Contains(y) && ofB.Contains(x))) continue;
+            found.Add(x);
+            found.Add(y);
+        }
+        return [.. found];
+    }
+
+    private static OverlapTable OnSameObservation(StudyMarks marks)
+    {
+        var n = marks.Tags.Count;
+        var both = new int[n, n];
+        var own = new int[n];
+        for (var o = 0; o < marks.Count; o++)
+        {
+            var tags = marks.TagsOn(o);
+            for (var i = 0; i < tags.Length; i++)
+            {
+                own[tags[i]]++;
+                for (var j = i + 1; j < tags.Length; j++)
+                {
+                    both[tags[i], tags[j]]++;
+                    both[tags[j], tags[i]]++;
+                }
+            }
+        }
+        var table = new OverlapTable(n);
+        for (var a = 0; a < n; a++)
+        {
+            for (var b = a + 1; b < n; b++)
+            {
+                if (both[a, b] == 0) continue;
+                var pairs = both[a, b];
+                table[a, b] = new Overlap(pairs, pairs / (double)(own[a] + own[b] - pairs), pairs * (double)marks.Count / ((double)own[a] * own[b]));
+            }
+        }
+        return table;
+    }
+
+    private static OverlapTable Touching(StudyMarks marks)
+    {
+        var n = marks.Tags.Count;
+        var pairs = new int[n * n];
+        foreach (var (x, y) in TouchingPairs(marks, Enumerable.Range(0, marks.Count)))
+        {
+            foreach (var a in marks.TagsOn(x))
+            {
+                foreach (var b in marks.TagsOn(y))
+                {
+                    pairs[a * n + b]++;
+                    if (x != y) pairs[b * n + a]++;
+                }
+            }
+        }
+        var covered = Tally.ByTag(marks, rollUp: false).Select(list => Coverage.Of(marks, list)).ToArray();
+        var allUnits = Coverage.Of(marks, Enumerable.Range(0, marks.Count)).Units;
+        var table = new OverlapTable(n);
+        for (var a = 0; a < n; a++)
+        {
+            for (var b = a + 1; b < n; b++)
+            {
+                if (pairs[a * n + b] == 0) continue;
+                var shared = covered[a].SharedWith(covered[b]);
+                var union = covered[a].Units + covered[b].Units - shared;
+                table[a, b] = new Overlap(pairs[a * n + b], shared / (double)union, shared * (double)allUnits / ((double)covered[a].Units * covered[b].Units));
+            }
+        }
+        return table;
+    }
+
+    /// <summary>Every pair of the given observations that shares text, each once, and each observation with itself.</summary>
+    private static IEnumerable<(int X, int Y)> TouchingPairs(StudyMarks marks, IEnumerable<int> observations)
+    {
+        var open = new List<int>();
+        foreach (var y in observations.OrderBy(o => marks.SourceOf[o]).ThenBy(o => marks.RangeOf[o].Start))
+        {
+            open.RemoveAll(x => marks.SourceOf[x] != marks.SourceOf[y] || marks.RangeOf[x].End <= marks.RangeOf[y].Start);
+            foreach (var x in open) yield return (x, y);
+            yield return (y, y);
+            open.Add(y);
+        }
+    }
+}

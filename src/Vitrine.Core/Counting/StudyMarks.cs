@@ -1,0 +1,42 @@
+using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Core.Counting;
+
+/// <summary>
+/// A study's observations as compact arrays, the one input of all counting. Observations, sources, people and tags are dense indices;
+/// <c>TagStarts</c>/<c>TagOf</c> list the tags of observation i at <c>TagOf[TagStarts[i] .. TagStarts[i+1]]</c>, each tag once.
+/// </summary>
+public sealed class StudyMarks
+{
+    /// <summary>Source of each observation.</summary>
+    public required int[] SourceOf { get; init; }
+
+    /// <summary>Person of each observation; -1 when unattributed.</summary>
+    public required int[] PersonOf { get; init; }
+
+    /// <summary>Where each observation stands in its source's canonical text.</summary>
+    public required TextRange[] RangeOf { get; init; }
+
+    /// <summary>Offsets into <see cref="TagOf"/>; one longer than there are observations.</summary>
+    public required int[] TagStarts { get; init; }
+
+    /// <summary>Tags, observation by observation.</summary>
+    public required int[] TagOf { get; init; }
+
+    /// <summary>The tag set.</summary>
+    public required TagTree Tags { get; init; }
+
+    /// <summary>How many sources the study has.</summary>
+    public required int SourceCount { get; init; }
+
+    /// <summary>How many participants the study has.</summary>
+    public required int PersonCount { get; init; }
+
+    /// <summary>How many observations there are.</summary>
+    public int Count => SourceOf.Length;
+
+    /// <summary>The tags on one observation.</summary>
+    public ReadOnlySpan<int> TagsOn(int observation) =>
+        TagOf.AsSpan(TagStarts[observation], TagStarts[observation + 1] - TagStarts[observation]);
+}

@@ -1,0 +1,48 @@
+using System.Text;
+using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Formats.Captions;
+
+/// <summary>Turns timed captions into running text: cues that follow each other in one voice become one turn.</summary>
+internal static partial class CueText
+{
+    public static ReadSource ToSource(IReadOnlyList<Cue> cues)
+    {
+        var spoken = cues.SelectMany(c => c.Parts.Select(p => Spoken(p.Voice, p.Words, c))).Where(s => s.Words.Length > 0).ToList();
+        var text = new StringBuilder();
+        var turns = new List<Turn>();
+        for (var i = 0; i < spoken.Count;)
+        {
+            var (first, begun) = (i, text.Length);
+            do
+            {
+                if (i > first) text.Append(' ');
+                text.Append(spoken[i++].Words);
+            }
+            while (i < spoken.Count && spoken[first].Voice is not null && spoken[i].Voice == spoken[first].Voice);
+            var (begin, end) = (spoken[first].Cue.BeginMs, spoken[i - 1].Cue.EndMs);
+            turns.Add(new Turn(new TextRange(begun, text.Length), spoken[first].Voice, begin, end > begin ? end : null));
+            text.Append("\n\n");
+        }
+        if (turns.Count == 0) throw new UnreadableException("The captions in it are all empty. Export them again, or paste the text.");
+        return new ReadSource(text.ToString().TrimEnd('\n'), turns, []);
+    }
+
+    private static (string? Voice, string Words, Cue Cue) Spoken(string? voice, string raw, Cue cue)
+    {
+        var words = Spaces().Replace(CanonicalText.From(raw), " ").Trim();
+        if (voice is null && NameAndColon().Match(words) is { Success: true } named)
+        {
+            return (named.Groups[1].Value, words[named.Length..], cue);
+        }
+        return (voice is null ? null : CanonicalText.From(voice), words, cue);
+    }
+
+    [GeneratedRegex(@"\s+")]
+    private static partial Regex Spaces();
+
+    /// <summary>Captions without voices often write the name with a capital and a colon.</summary>
+    [GeneratedRegex(@"^([\p{Lu}][\p{L}\p{N}.'’-]{0,20}(?: [\p{Lu}\p{N}][\p{L}\p{N}.'’-]{0,20})?):\s+(?=\S)")]
+    private static partial Regex NameAndColon();
+}

@@ -1,0 +1,132 @@
+using System.Globalization;
+using System.Net;
+using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
+using Vitrine.Formats.Documents;
+
+namespace Vitrine.Formats.Captions;
+
+/// <summary>One caption: its time in milliseconds from the start, and who says what in it.</summary>
+public sealed record Cue(int BeginMs, int EndMs, IReadOnlyList<(string? Voice, string Words)> Parts);
+
+/// <summary>
+/// Reads WebVTT by the parsing rules of W3C, "WebVTT: The Web Video Text Tracks Format" (Candidate Recommendation, 4 April 2019), section 6:
+/// what that parser keeps is kept, what it drops is dropped and said.
+/// </summary>
+public static partial class WebVtt
+{
+    /// <summary>Reads a .vtt file into a source: one turn per run of cues with one voice.</summary>
+    /// <exception cref="UnreadableException">The file does not begin with WEBVTT, or no cue could be kept.</exception>
+    public static ReadSource Read(byte[] bytes)
+    {
+        var (text, _) = TextFile.Decode(bytes);
+        var (cues, dropped) = Cues(text);
+        if (cues.Count == 0) throw new UnreadableException("No caption in it has a readable time line such as \"00:01.000 --> 00:04.000\". Export the captions again, or paste the text.");
+        var read = CueText.ToSource(cues);
+        return dropped.Count == 0 ? read : read with { Remarks = [Said(dropped)] };
+    }
+
+    /// <summary>The cues of a WebVTT text, and the line numbers (from 1) at which something was dropped.</summary>
+    /// <exception cref="UnreadableException">The text does not begin with WEBVTT.</exception>
+    public static (IReadOnlyList<Cue> Cues, IReadOnlyList<int> DroppedLines) Cues(string text)
+    {
+        var lines = text.TrimStart('\uFEFF').Replace("\0", "\uFFFD").Replace("\r\n", "\n").Replace('\r', '\n').Split('\n');
+        if (!Signature().IsMatch(lines[0])) throw new UnreadableException("A .vtt file begins with the line WEBVTT; this one does not. If it is plain text, rename it to .txt and add it again.");
+        var cues = new List<Cue>();
+        var dropped = new List<int>();
+        var at = 1;
+        // The header runs to the first blank line, or to a time line that follows it at once.
+        while (at < lines.Length && lines[at].Length > 0 && !lines[at].Contains("-->", StringComparison.Ordinal)) at++;
+        while (at < lines.Length)
+        {
+            if (lines[at].Length == 0) at++;
+            else at = ReadBlock(lines, at, cues, dropped);
+        }
+        return (cues, dropped);
+    }
+
+    private static int ReadBlock(string[] lines, int at, List<Cue> cues, List<int> dropped)
+    {
+        (int Begin, int End)? times = null;
+        var timeLine = -1;
+        var first = at;
+        var payload = new List<string>();
+        for (; at < lines.Length && lines[at].Length > 0; at++)
+        {
+            if (lines[at].Contains("-->", StringComparison.Ordinal))
+            {
+                if (timeLine >= 0 || at - first > 1) break;
+                timeLine = at;
+                times = Times(lines[at]);
+                payload.Clear();
+            }
+            else
+            {
+                payload.Add(lines[at]);
+            }
+        }
+        if (times is { } kept) cues.Add(new Cue(kept.Begin, kept.End, Parts(string.Join('\n', payload))));
+        else if (timeLine >= 0) dropped.Add(timeLine + 1);
+        else if (!IsNoteOrStyle(lines[first])) dropped.Add(first + 1);
+        return Math.Max(at, first + 1);
+    }
+
+    private static bool IsNoteOrStyle(string line) => line.StartsWith("NOTE", StringComparison.Ordinal) || line.TrimEnd() is "STYLE" or "REGION";
+
+    private static (int Begin, int End)? Times(string line)
+    {
+        var match = TimeLine().Match(line);
+        return match.Success && Stamp(match, "b") is { } begin && Stamp(match, "e") is { } end ? (begin, end) : null;
+    }
+
+    private static int? Stamp(Match match, string which)
+    {
+        int Part(string name) => match.Groups[which + name] is { Success: true } g && int.TryParse(g.ValueSpan, CultureInfo.InvariantCulture, out var n) ? n : 0;
+        var (hours, minutes, seconds) = (Part("h"), Part("m"), Part("s"));
+        if (minutes > 59 || seconds > 59 || hours > 500) return null;
+        return ((hours * 60 + minutes) * 60 + seconds) * 1000 + Part("f");
+    }
+
+    private static List<(string? Voice, string Words)> Parts(string payload)
+    {
+        var parts = new List<(string?, string)>();
+        string? voice = null;
+        var from = 0;
+        foreach (Match tag in Tag().Matches(payload))
+        {
+            Add(payload[from..tag.Index]);
+            from = tag.Index + tag.Length;
+            if (VoiceTag().Match(tag.Value) is { Success: true } v) voice = WebUtility.HtmlDecode(v.Groups["name"].Value).Trim();
+            else if (tag.Value == "</v>") voice = null;
+        }
+        Add(payload[from..]);
+        return parts;
+
+        void Add(string raw)
+        {
+            var words = WebUtility.HtmlDecode(raw);
+            if (parts.Count > 0 && parts[^1].Item1 == voice) parts[^1] = (voice, parts[^1].Item2 + words);
+            else if (words.Trim().Length > 0) parts.Add((voice, words));
+        }
+    }
+
+    private static string Said(IReadOnlyList<int> dropped)
+    {
+        var where = string.Join(", ", dropped.Take(5)) + (dropped.Count > 5 ? ", …" : "");
+        return dropped.Count == 1
+            ? $"One caption was left out: line {where} of the file is not a time that can be read."
+            : $"{dropped.Count} captions were left out: lines {where} of the file are not times that can be read.";
+    }
+
+    [GeneratedRegex(@"^WEBVTT(?:[ \t].*)?$")]
+    private static partial Regex Signature();
+
+    [GeneratedRegex(@"^[ \t\f]*(?:(?<bh>\d+):)?(?<bm>\d{2}):(?<bs>\d{2})\.(?<bf>\d{3})[ \t\f]*-->[ \t\f]*(?:(?<eh>\d+):)?(?<em>\d{2}):(?<es>\d{2})\.(?<ef>\d{3})(?!\d)")]
+    private static partial Regex TimeLine();
+
+    [GeneratedRegex(@"<[^>]*>?")]
+    private static partial Regex Tag();
+
+    [GeneratedRegex(@"^<v(?:\.[^ \t\n>]*)?[ \t\n]+(?<name>[^>]+)>?$")]
+    private static partial Regex VoiceTag();
+}

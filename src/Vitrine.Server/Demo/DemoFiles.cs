@@ -1,0 +1,42 @@
+using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
+using Vitrine.Core.Tagging;
+using Vitrine.Server.Access;
+using Vitrine.Storage.Gather;
+
+namespace Vitrine.Server.Demo;
+
+/// <summary>The demo workspace as it is written in the folder demo/: whom, what and where, quoted by words so that anyone can edit it.</summary>
+internal sealed record DemoWorkspace(IReadOnlyList<NewAccount> Accounts, IReadOnlyList<DemoFamily> TagSet, IReadOnlyList<string> Studies);
+
+internal sealed record DemoFamily(string Name, int Colour, string Definition, IReadOnlyList<DemoTag> Tags);
+
+internal sealed record DemoTag(string Name, string Definition);
+
+internal sealed record DemoStudy(
+    StudyText Text,
+    IReadOnlyList<NewDemoAttribute> Attributes,
+    IReadOnlyList<DemoParticipant> Participants,
+    IReadOnlyList<DemoSource> Sources,
+    IReadOnlyList<DemoTheme> Themes,
+    IReadOnlyList<DemoInsight> Insights,
+    IReadOnlyList<DemoNotAsked> NotAsked,
+    IReadOnlyList<DemoExhibit> Exhibits);
+
+internal sealed record NewDemoAttribute(string Name, AttributeKind Kind);
+
+internal sealed record DemoParticipant(string Code, string Pseudonym, string? RealName, IReadOnlyList<string> Values);
+
+/// <param name="Marks">The file with what was tagged in it, or null.</param>
+/// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
+internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Marks, IReadOnlyDictionary<string, double> ReadBy);
+
+internal sealed record DemoMark(string Quote, string By, IReadOnlyList<string> Tags, string? Note, Sentiment? Sentiment, bool Starred);
+
+internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);
+
+internal sealed record DemoInsight(string Headline, string Story, IReadOnlyDictionary<Stance, IReadOnlyList<string>> Evidence, IReadOnlyList<string> NotAsked);
+
+internal sealed record DemoNotAsked(string Tag, IReadOnlyList<string> Participants);
+
+internal sealed record DemoExhibit(string Question, string Summary, IReadOnlyList<string> Insights);

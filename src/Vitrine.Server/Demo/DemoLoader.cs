@@ -1,0 +1,166 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
+using Vitrine.Server.Access;
+using Vitrine.Server.Gather;
+using Vitrine.Server.Mark;
+using Vitrine.Server.Show;
+using Vitrine.Server.Sort;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Mark;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Demo;
+
+/// <summary>Loads the demo workspace through the public API, as a person with a browser would.</summary>
+internal sealed class DemoLoader(HttpClient http, string folder)
+{
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        AllowTrailingCommas = true,
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    };
+
+    private readonly Dictionary<string, long> accounts = new();
+    private readonly Dictionary<string, long> tags = new();
+
+    /// <exception cref="InvalidOperationException">A file of the demo does not fit, with a sentence that says which and where.</exception>
+    public async Task Load()
+    {
+        var workspace = await Read<DemoWorkspace>("workspace.json");
+        foreach (var account in workspace.Accounts)
+        {
+            var made = await Post<Account>(accounts.Count == 0 ? "set-up" : "accounts", account);
+            accounts[account.Email] = made.Id;
+        }
+        foreach (var family in workspace.TagSet)
+        {
+            var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true));
+            foreach (var tag in family.Tags) tags[tag.Name] = (await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true))).Id!.Value;
+        }
+        foreach (var study in workspace.Studies) await LoadStudy(study);
+    }
+
+    private async Task LoadStudy(string name)
+    {
+        var study = await Read<DemoStudy>(Path.Combine(name, "study.json"));
+        await As(accounts.Keys.ElementAt(1));
+        var id = (await Post<Step>("studies", study.Text)).Id!.Value;
+        var people = await LoadParticipants(id, study);
+        foreach (var source in study.Sources) await LoadSource(id, name, source);
+        var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
+        foreach (var silent in study.NotAsked)
+        {
+            await Put($"studies/{id}/not-asked", new NotAsked(AskedThing.Tag, tags[silent.Tag], [.. silent.Participants.Select(p => people[p])]));
+        }
+        var themes = new Dictionary<string, long>();
+        foreach (var theme in study.Themes)
+        {
+            themes[theme.Title] = (await Post<Step>($"studies/{id}/themes", new NewTheme(
+                theme.Title, theme.Description, theme.Under is null ? null : themes[theme.Under], [.. theme.Quotes.Select(Observation)], [.. theme.Tags.Select(t => tags[t])]))).Id!.Value;
+        }
+        var insights = new Dictionary<string, long>();
+        foreach (var insight in study.Insights)
+        {
+            var made = (await Post<Step>($"studies/{id}/insights", new NewInsight(insight.Headline, insight.Story, []))).Id!.Value;
+            foreach (var (stance, words) in insight.Evidence) await Post<Step>($"insights/{made}/evidence", new NewEvidence([.. words.Select(Observation)], stance));
+            if (insight.NotAsked.Count > 0) await Put($"studies/{id}/not-asked", new NotAsked(AskedThing.Insight, made, [.. insight.NotAsked.Select(p => people[p])]));
+            insights[insight.Headline] = made;
+        }
+        foreach (var exhibit in study.Exhibits)
+        {
+            var made = (await Post<Step>("exhibits", new NewExhibit(exhibit.Question, exhibit.Summary))).Id!.Value;
+            await Put($"exhibits/{made}/insights", new Arrangement([.. exhibit.Insights.Select(h => insights[h])]));
+        }
+
+        long Observation(string words) => quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()
+            ?? throw new InvalidOperationException($"demo/{name}/study.json quotes words that no observation holds: “{words}”.");
+    }
+
+    private async Task<Dictionary<string, long>> LoadParticipants(long studyId, DemoStudy study)
+    {
+        var attributes = new List<long>();
+        foreach (var attribute in study.Attributes) attributes.Add((await Post<Step>($"studies/{studyId}/attributes", new NewAttribute(attribute.Name, attribute.Kind))).Id!.Value);
+        var people = new Dictionary<string, long>();
+        foreach (var person in study.Participants)
+        {
+            var id = people[person.Code] = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(person.Code, person.Pseudonym, person.RealName))).Id!.Value;
+            for (var i = 0; i < person.Values.Count; i++) await Put($"studies/{studyId}/participants/{id}/attributes/{attributes[i]}", new AttributeText(person.Values[i]));
+        }
+        return people;
+    }
+
+    private async Task LoadSource(long studyId, string study, DemoSource source)
+    {
+        var path = Path.Combine(folder, study, source.File);
+        using var form = new MultipartFormDataContent { { new ByteArrayContent(await File.ReadAllBytesAsync(path)), "file", source.File }, { new StringContent(source.Kind.ToString()), "kind" } };
+        var added = await Checked<SourceAdded>(await http.PostAsync($"/api/studies/{studyId}/sources/file", form), source.File);
+        var id = added.Step.Id!.Value;
+        await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, []));
+        var text = (await Get<Source>($"sources/{id}")).Text;
+        foreach (var (reader, share) in source.ReadBy)
+        {
+            await As(reader);
+            await Put($"sources/{id}/reading", new Reached((int)(text.Length * share)));
+        }
+        if (source.Marks is null) return;
+        var from = 0;
+        foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks)))
+        {
+            var at = text.IndexOf(mark.Quote, from, StringComparison.Ordinal);
+            if (at < 0) at = text.IndexOf(mark.Quote, StringComparison.Ordinal);
+            if (at < 0) throw new InvalidOperationException($"demo/{study}/{source.Marks} quotes words that are not in {source.File}: “{mark.Quote}”.");
+            from = at;
+            await As(mark.By);
+            var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
+            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))], null));
+            if (mark.Note is null && mark.Sentiment is null && !mark.Starred) continue;
+            await Put($"observations/{made.Id}", new ObservationText(mark.Note ?? "", mark.Sentiment, mark.Starred));
+        }
+    }
+
+    private string? current;
+
+    private async Task As(string email)
+    {
+        if (current == email) return;
+        await Post<Account>("demo/sign-in", new DemoSignIn(accounts[email]));
+        current = email;
+    }
+
+    private async Task<T> Read<T>(string file)
+    {
+        await using var stream = File.OpenRead(Path.Combine(folder, file));
+        return await JsonSerializer.DeserializeAsync<T>(stream, Json) ?? throw new InvalidOperationException($"demo/{file} is empty.");
+    }
+
+    private async Task<T> Get<T>(string path) => await Checked<T>(await http.GetAsync("/api/" + path), path);
+
+    private async Task<T> Post<T>(string path, object body) => await Checked<T>(await http.PostAsJsonAsync("/api/" + path, body, Json), path);
+
+    private async Task Put(string path, object body)
+    {
+        using var answer = await http.PutAsJsonAsync("/api/" + path, body, Json);
+        if (!answer.IsSuccessStatusCode) throw await Failure(answer, path);
+    }
+
+    private static async Task<T> Checked<T>(HttpResponseMessage answer, string what)
+    {
+        using (answer)
+        {
+            if (!answer.IsSuccessStatusCode) throw await Failure(answer, what);
+            return (await answer.Content.ReadFromJsonAsync<T>(Json))!;
+        }
+    }
+
+    private static async Task<InvalidOperationException> Failure(HttpResponseMessage answer, string what) =>
+        new($"The demo could not be loaded at {what}: {(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
+
+    private sealed record EvidenceQuotes(IReadOnlyList<Storage.Quotes.Quote> Quotes);
+}

@@ -1,0 +1,24 @@
+using Vitrine.Server.Access;
+using Vitrine.Storage.Gather;
+
+namespace Vitrine.Server.Gather;
+
+internal sealed record ChangedStudy(StudyText Text, long Version);
+
+internal static class StudyEndpoints
+{
+    public static void MapStudies(this RouteGroupBuilder api)
+    {
+        var studies = api.MapGroup("/studies").WithTags("Gather");
+        studies.MapGet("", (StudyStore store) => store.All());
+        studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text)));
+        studies.MapGet("/{studyId:long}", (long studyId, StudyStore store) => store.Get(studyId));
+        studies.MapPut("/{studyId:long}", (long studyId, ChangedStudy change, SignedIn me, StudyStore store) => store.Change(me.Actor, studyId, change.Version, Checked(change.Text)));
+    }
+
+    private static StudyText Checked(StudyText text) => new(
+        Given.Text(text.Title, "title", "A study needs a title. Type what it is about."),
+        Given.Optional(text.Purpose, "purpose"),
+        Given.Optional(text.Method, "method"),
+        text.ResearchQuestions.Select(q => Given.Optional(q, "researchQuestions", Limits.Title * 2)).Where(q => q.Length > 0).ToList());
+}

@@ -1,0 +1,34 @@
+using Vitrine.Core.Tagging;
+using Vitrine.Storage;
+
+namespace Vitrine.Server;
+
+/// <summary>Reads what a person typed, or refuses it with a sentence that says what to do.</summary>
+internal static class Given
+{
+    /// <summary>Text that must be there.</summary>
+    /// <exception cref="Refusal">Empty, or longer than <paramref name="most"/> characters.</exception>
+    public static string Text(string? value, string field, string missing, int most = Limits.Title)
+    {
+        var text = Optional(value, field, most);
+        return text.Length > 0 ? text : throw Refusal.Because(missing, field);
+    }
+
+    /// <summary>Text that may be empty.</summary>
+    /// <exception cref="Refusal">Longer than <paramref name="most"/> characters.</exception>
+    public static string Optional(string? value, string field, int most = Limits.LongText)
+    {
+        var text = (value ?? "").Replace("\r\n", "\n").Trim();
+        return text.Length <= most ? text : throw Refusal.Because($"This has {text.Length:N0} characters; {most:N0} is the most. Shorten it and try again.", field);
+    }
+
+    /// <exception cref="Refusal">A name is empty or too long.</exception>
+    public static IReadOnlyList<TagName> TagNames(IReadOnlyList<string>? names) => (names ?? []).Select(TagNameOf).ToList();
+
+    /// <exception cref="Refusal">The name is empty or too long.</exception>
+    public static TagName TagNameOf(string name) => TagName.Read(name, out var problem) ?? throw Refusal.Because(problem!, "name");
+
+    /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
+    public static IReadOnlyList<long> Ids(IReadOnlyList<long>? ids, string what) =>
+        ids is { Count: > 0 and <= Limits.ListLength } ? ids : throw Refusal.Because($"Choose at least one {what}.", "ids");
+}

@@ -1,0 +1,17 @@
+namespace Vitrine.Server;
+
+/// <summary>How much the server takes, in one place.</summary>
+internal static class Limits
+{
+    /// <summary>The largest body of any request, in bytes; large enough that a file that is too big is refused with a sentence rather than cut off.</summary>
+    public const long RequestBytes = 64L * 1024 * 1024;
+
+    /// <summary>The largest text of one source, in bytes of a file or characters of pasted text: about 900,000 words.</summary>
+    public const int SourceText = 5_000_000;
+
+    public const int Title = 200;
+    public const int Name = 120;
+    public const int LongText = 100_000;
+    public const int ListLength = 10_000;
+    public const int ShortestPassword = 10;
+}

@@ -1,0 +1,43 @@
+using Vitrine.Core.Tagging;
+using Vitrine.Server.Access;
+using Vitrine.Storage.Mark;
+
+namespace Vitrine.Server.Mark;
+
+/// <param name="Key">A GUID made by the browser: sent twice, it makes one observation.</param>
+internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags, Guid? Key);
+
+internal sealed record ObservationText(string Note, Sentiment? Sentiment, bool Starred);
+
+internal sealed record TagMany(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+
+internal sealed record Many(IReadOnlyList<long> ObservationIds);
+
+internal sealed record Reached(int Furthest);
+
+internal static class ObservationEndpoints
+{
+    public static void MapObservations(this RouteGroupBuilder api)
+    {
+        var source = api.MapGroup("/sources/{id:long}").WithTags("Mark");
+        source.MapGet("/observations", (long id, ObservationStore store) => store.In(id));
+        source.MapPost("/observations", (long id, NewObservation given, SignedIn me, ObservationStore store) =>
+            store.Make(me.Actor, id, given.Start, given.End, given.TagIds, Given.TagNames(given.NewTags), given.Key?.ToString()));
+        source.MapPut("/reading", (long id, Reached given, SignedIn me, ReadingStore store) =>
+        {
+            store.Reach(me.Id, id, given.Furthest);
+            return TypedResults.NoContent();
+        });
+
+        var study = api.MapGroup("/studies/{studyId:long}/observations").WithTags("Mark");
+        study.MapPost("/tags", (long studyId, TagMany given, SignedIn me, ObservationStore store) =>
+            store.Tag(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation"), given.TagIds, Given.TagNames(given.NewTags)));
+        study.MapPost("/remove", (long studyId, Many given, SignedIn me, ObservationStore store) =>
+            store.Remove(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
+
+        var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark");
+        observation.MapPut("", (long id, ObservationText given, SignedIn me, ObservationStore store) =>
+            store.Change(me.Actor, id, Given.Optional(given.Note, "note"), given.Sentiment, given.Starred));
+        observation.MapDelete("/tags/{tagId:long}", (long id, long tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId));
+    }
+}

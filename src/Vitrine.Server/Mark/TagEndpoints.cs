@@ -1,0 +1,41 @@
+using Vitrine.Core.Counting;
+using Vitrine.Server.Access;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Tags;
+
+namespace Vitrine.Server.Mark;
+
+internal sealed record TagText(string Name, long? ParentId, int? Colour, string Definition, bool Settled);
+
+internal sealed record ChangedTag(TagText Text, long Version);
+
+/// <summary>A tag as a study uses it: counted with all tags under it, and alone.</summary>
+internal sealed record TagUse(Tag Tag, Breadth Breadth, Triple Own);
+
+internal static class TagEndpoints
+{
+    public static void MapTags(this RouteGroupBuilder api)
+    {
+        var set = api.MapGroup("/tags").WithTags("Tag set");
+        set.MapGet("", (TagStore store) => store.For(null));
+        set.MapPost("", (TagText given, SignedIn me, TagStore store) =>
+            store.Add(me.Actor, null, Given.TagNameOf(given.Name), given.ParentId, given.Colour, Given.Optional(given.Definition, "definition"), given.Settled));
+        set.MapPut("/{id:long}", (long id, ChangedTag given, SignedIn me, TagStore store) => store.Change(
+            me.Actor, id, given.Version, Given.TagNameOf(given.Text.Name), given.Text.ParentId, given.Text.Colour, Given.Optional(given.Text.Definition, "definition"), given.Text.Settled));
+        set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
+
+        api.MapGet("/studies/{studyId:long}/tags", (long studyId, StudyIndexStore indexes, TagStore store, NotAskedStore notAsked) =>
+        {
+            var index = indexes.Load(studyId);
+            var byTag = Tally.ByTag(index.Marks, rollUp: true);
+            var own = Tally.ByTag(index.Marks, rollUp: false);
+            var silent = notAsked.In(studyId, AskedThing.Tag);
+            return store.For(studyId).Select(tag =>
+            {
+                var place = index.PlaceOfTag(tag.Id)!.Value;
+                var breadth = Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[tag.Id]));
+                return new TagUse(tag, breadth, Tally.Of(index.Marks, own[place]));
+            }).ToList();
+        }).WithTags("Mark");
+    }
+}

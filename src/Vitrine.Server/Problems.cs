@@ -1,0 +1,27 @@
+using Microsoft.AspNetCore.Diagnostics;
+using Vitrine.Storage;
+
+namespace Vitrine.Server;
+
+/// <summary>Errors as Problem Details (RFC 9457): a stable type, a sentence, and the field; never a stack trace.</summary>
+internal static class Problems
+{
+    public static void Use(WebApplication app) => app.UseExceptionHandler(handler => handler.Run(async context =>
+    {
+        var error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
+        var (status, type, sentence, field) = error switch
+        {
+            Refusal { Kind: RefusalKind.NotFound } r => (404, "missing", r.Message, null),
+            Refusal { Kind: RefusalKind.Conflict } r => (409, "conflict", r.Message, r.Field),
+            Refusal r => (400, "invalid", r.Message, r.Field),
+            BadHttpRequestException { StatusCode: 413 } => (413, "too-large", $"This is larger than {Limits.RequestBytes / 1024 / 1024} MB. Split it into parts and add them one by one.", null),
+            BadHttpRequestException => (400, "unreadable", "The request could not be read. Reload the page and try again.", null),
+            _ => (500, "unexpected", "Something went wrong on the server; nothing was changed. Try again, and tell the person who runs Vitrine if it stays.", null),
+        };
+        if (status == 500) app.Logger.LogError(error, "Unexpected failure in {Method} {Path}", context.Request.Method, context.Request.Path);
+        await Of(status, type, sentence, field).ExecuteAsync(context);
+    }));
+
+    public static IResult Of(int status, string type, string sentence, string? field = null) => TypedResults.Problem(
+        sentence, statusCode: status, type: "/problems/" + type, title: type, extensions: field is null ? null : new Dictionary<string, object?> { ["field"] = field });
+}

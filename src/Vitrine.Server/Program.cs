@@ -1,0 +1,129 @@
+using System.Net;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.Extensions.FileProviders;
+using Vitrine.Server;
+using Vitrine.Server.Access;
+using Vitrine.Server.Demo;
+using Vitrine.Server.Gather;
+using Vitrine.Server.Mark;
+using Vitrine.Server.Show;
+using Vitrine.Server.Sort;
+using Vitrine.Server.Trail;
+using Vitrine.Server.Weigh;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Mark;
+using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Show;
+using Vitrine.Storage.Sort;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+// Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
+var builder = WebApplication.CreateBuilder(args);
+var demo = args.FirstOrDefault() == "demo" || builder.Configuration["mode"] == "demo";
+var data = builder.Configuration["data"] ?? "data";
+var port = builder.Configuration.GetValue("port", 5177);
+
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.Listen(IPAddress.Loopback, port);
+    kestrel.Limits.MaxRequestBodySize = Limits.RequestBytes;
+    kestrel.AddServerHeader = false;
+});
+builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true).SetMinimumLevel(LogLevel.Warning);
+builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = Limits.RequestBytes);
+builder.Services.ConfigureHttpJsonOptions(json =>
+{
+    json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
+});
+builder.Services.AddOpenApi();
+builder.Services.AddAccess();
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
+foreach (var store in new[]
+{
+    typeof(AccountStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+})
+{
+    builder.Services.AddSingleton(store);
+}
+
+var app = builder.Build();
+Problems.Use(app);
+if (builder.Configuration["web"] is { } web)
+{
+    var files = new PhysicalFileProvider(Path.GetFullPath(web));
+    app.UseStaticFiles(new StaticFileOptions
+    {
+        FileProvider = files,
+        OnPrepareResponse = served => served.Context.Response.Headers.CacheControl = served.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+    });
+    app.MapFallback("{*path:nonfile}", async context =>
+    {
+        context.Response.ContentType = "text/html; charset=utf-8";
+        context.Response.Headers.CacheControl = "no-cache";
+        await context.Response.SendFileAsync(files.GetFileInfo("index.html"));
+    });
+    app.MapFallback("/api/{**path}", () => Problems.Of(404, "missing", "There is nothing at this address."));
+}
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapOpenApi("/api/openapi.json");
+app.MapAccess(demo);
+app.MapReading();
+var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team);
+api.MapStudies();
+api.MapParticipants();
+api.MapSources();
+api.MapObservations();
+api.MapTags();
+api.MapThemes();
+api.MapTables();
+api.MapEvidence();
+api.MapInsights();
+api.MapExhibits();
+api.MapTrail();
+
+if (args.Length == 0 || args[0] is not ("serve" or "demo"))
+{
+    // Started by a tool (the build's OpenAPI step, a test): the host alone.
+    await app.RunAsync();
+    return 0;
+}
+
+var folder = new DemoFolder(data);
+if (demo && folder.Problem is { } problem)
+{
+    Console.Error.WriteLine(problem);
+    return 1;
+}
+if (demo) folder.ClearWhatWasHalfLoaded();
+app.Services.GetRequiredService<Workspace>();
+await app.StartAsync();
+if (demo && !folder.IsLoaded)
+{
+    Console.WriteLine("Loading the demo workspace …");
+    folder.BeginLoading();
+    using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+    await new DemoLoader(http, builder.Configuration["demo-files"] ?? "demo").Load();
+    folder.EndLoading();
+}
+Console.WriteLine($"""
+
+    Vitrine is at  http://127.0.0.1:{port}
+    Its data is in {Path.GetFullPath(data)}
+    {(demo ? "Sign in by choosing one of the demo people on the first page; no password is needed here." : "The first person to open it sets up the steward’s account.")}
+    Ctrl-C ends it.
+    """);
+await app.WaitForShutdownAsync();
+return 0;
+
+/// <summary>The server's entry point, named for the tests' host.</summary>
+public sealed partial class Program;

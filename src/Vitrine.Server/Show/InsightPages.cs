@@ -1,0 +1,64 @@
+using Vitrine.Core.Counting;
+using Vitrine.Core.Evidence;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Show;
+
+namespace Vitrine.Server.Show;
+
+/// <summary>One piece of evidence with its words.</summary>
+internal sealed record EvidenceQuote(long Id, string Key, Stance Stance, Quote Quote);
+
+/// <summary>An insight with its evidence weighed.</summary>
+/// <param name="NewestEvidence">The latest date on which supporting words were said, where known.</param>
+/// <param name="SilentGroups">Groups of participants from whom there is no evidence.</param>
+internal sealed record InsightPage(
+    Insight Insight,
+    EvidenceFacts Facts,
+    Breadth Breadth,
+    IReadOnlyList<EvidenceQuote> Evidence,
+    string? NewestEvidence,
+    IReadOnlyList<SilentGroup> SilentGroups,
+    IReadOnlyList<long> NotAsked);
+
+/// <summary>Puts insights and their weighed evidence together, for the team's page, the lists and the published page alike.</summary>
+internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked, ParticipantStore participants)
+{
+    /// <summary>The pages of the given insights, in their order.</summary>
+    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
+    {
+        var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
+        var studies = new Dictionary<long, (StudyIndex Index, ILookup<long, long> NotAsked, Participants People)>();
+        return [.. wanted.Select(insight =>
+        {
+            if (!studies.TryGetValue(insight.StudyId, out var study))
+            {
+                studies[insight.StudyId] = study = (indexes.Load(insight.StudyId), notAsked.In(insight.StudyId, AskedThing.Insight), participants.In(insight.StudyId));
+            }
+            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People);
+        })];
+    }
+
+    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people)
+    {
+        var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value)).ToList();
+        var words = quotes.Of(index, placed.Select(x => x.Place)).ToDictionary(q => q.ObservationId);
+        List<int> With(Stance stance) => [.. placed.Where(x => x.Evidence.Stance == stance).Select(x => x.Place)];
+        var breadth = Breadth.Of(index.Marks, With(Stance.Supports), index.InScope, index.PlacesOfPeople(silent), With(Stance.Contradicts));
+        var facts = EvidenceFacts.Of([.. placed.Select(x => index.PieceOf(x.Place, x.Evidence.Stance))]);
+        var newest = placed.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
+        return new InsightPage(
+            insight, facts, breadth, [.. placed.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
+            newest, SilentOf(people, index, breadth), silent);
+    }
+
+    private static IReadOnlyList<SilentGroup> SilentOf(Participants people, StudyIndex index, Breadth breadth)
+    {
+        var names = people.Attributes.Where(a => a.Kind is AttributeKind.Choice or AttributeKind.YesNo).ToDictionary(a => a.Id, a => a.Name);
+        var inScope = people.People.Where(p => index.PlaceOfPerson(p.Id) is { } at && breadth.Asked[at]);
+        var values = inScope.SelectMany(p => p.Values.Where(v => names.ContainsKey(v.Key)).Select(v => (names[v.Key], v.Value, p.Id)));
+        var spoke = people.People.Select(p => p.Id).Where(id => index.PlaceOfPerson(id) is { } at && breadth.Strip[at] + breadth.Against[at] > 0).ToHashSet();
+        return SilentGroups.Of(values, spoke);
+    }
+}

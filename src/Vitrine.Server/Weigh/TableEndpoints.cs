@@ -1,0 +1,49 @@
+using Vitrine.Core.Counting;
+using Vitrine.Storage.Counting;
+
+namespace Vitrine.Server.Weigh;
+
+internal enum TableColumns
+{
+    Sources,
+    Participants,
+}
+
+/// <summary>One tag's row: its breadth over all columns, its own count without tags under it, and a triple per column.</summary>
+internal sealed record TableRow(long TagId, Breadth Breadth, Triple Own, IReadOnlyList<Triple> Cells);
+
+/// <summary>Tags against sources or participants. Column ids are source or participant ids.</summary>
+internal sealed record TagTable(IReadOnlyList<long> Columns, IReadOnlyList<TableRow> Rows, int InScope);
+
+internal sealed record OverlapCell(long TagId, long OtherTagId, int Pairs, double Jaccard, double Lift);
+
+internal static class TableEndpoints
+{
+    public static void MapTables(this RouteGroupBuilder api)
+    {
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Weigh");
+        study.MapGet("/table", (long studyId, TableColumns columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
+        {
+            var index = indexes.Load(studyId);
+            var byPerson = columns == TableColumns.Participants;
+            var table = CrossTab.Of(index.Marks, byPerson, rollUp: true);
+            var byTag = Tally.ByTag(index.Marks, rollUp: true);
+            var own = Tally.ByTag(index.Marks, rollUp: false);
+            var silent = notAsked.In(studyId, AskedThing.Tag);
+            var rows = index.Tags.Select((id, tag) => new TableRow(
+                id, Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])), Tally.Of(index.Marks, own[tag]), table.Cells[tag]));
+            return new TagTable(byPerson ? index.People : [.. index.Sources.Select(s => s.Id)], [.. rows], index.InScope.Count(s => s));
+        });
+        study.MapGet("/overlaps", (long studyId, OverlapKind kind, StudyIndexStore indexes) =>
+        {
+            var index = indexes.Load(studyId);
+            var table = OverlapTable.Of(index.Marks, kind);
+            return
+                (from a in Enumerable.Range(0, index.Tags.Length)
+                 from b in Enumerable.Range(a + 1, index.Tags.Length - a - 1)
+                 let overlap = table[a, b]
+                 where overlap.Pairs > 0
+                 select new OverlapCell(index.Tags[a], index.Tags[b], overlap.Pairs, overlap.Jaccard, overlap.Lift)).ToList();
+        });
+    }
+}

@@ -1,0 +1,151 @@
+using System.Security.Cryptography;
+using System.Text;
+using Dapper;
+using Vitrine.Core.Gather;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather;
+
+/// <summary>A source in a list.</summary>
+public sealed record SourceLine
+{
+    public long Id { get; init; }
+    public string Title { get; init; } = "";
+    public SourceKind Kind { get; init; }
+    public string? HeldOn { get; init; }
+    public string? FileName { get; init; }
+    public int Length { get; init; }
+    public int Observations { get; init; }
+    public int? Furthest { get; init; }
+    public List<Speaker> Speakers { get; } = [];
+    public List<long> ParticipantIds { get; } = [];
+}
+
+/// <summary>A name in a transcript and whom it stands for.</summary>
+public sealed record Speaker
+{
+    public long Id { get; init; }
+    public string Label { get; init; } = "";
+    public long? ParticipantId { get; init; }
+    public bool IsTeam { get; init; }
+    public int Turns { get; init; }
+}
+
+/// <summary>A stretch of the text to show as one block.</summary>
+public sealed record StoredTurn
+{
+    public int Start { get; init; }
+    public int End { get; init; }
+    public long? SpeakerId { get; init; }
+    public int? BeginMs { get; init; }
+    public int? EndMs { get; init; }
+}
+
+/// <summary>A source with its words.</summary>
+public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnlyList<StoredTurn> Turns);
+
+/// <summary>A source to be added.</summary>
+public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds);
+
+/// <summary>Sources with their texts, turns and speakers.</summary>
+public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
+{
+    /// <summary>A study's sources with the given account's reading progress.</summary>
+    public IReadOnlyList<SourceLine> In(long studyId, long accountId)
+    {
+        using var connection = workspace.Open();
+        var sources = connection.Query<SourceLine>("""
+            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, r.furthest,
+              (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
+            FROM source s LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
+            WHERE s.study_id = @studyId ORDER BY s.position, s.id
+            """, new { studyId, accountId }).ToList();
+        var byId = sources.ToDictionary(s => s.Id);
+        var speakers = connection.Query<Speaker, long, (Speaker, long)>("""
+            SELECT p.id, p.label, p.participant_id, p.is_team, (SELECT count(*) FROM turn t WHERE t.speaker_id = p.id) AS turns, p.source_id
+            FROM speaker p JOIN source s ON s.id = p.source_id WHERE s.study_id = @studyId ORDER BY p.position
+            """, (speaker, sourceId) => (speaker, sourceId), new { studyId }, splitOn: "source_id");
+        foreach (var (speaker, sourceId) in speakers) byId[sourceId].Speakers.Add(speaker);
+        var present = connection.Query<(long Source, long Person)>("SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id WHERE s.study_id = @studyId ORDER BY sp.id", new { studyId });
+        foreach (var (source, person) in present) byId[source].ParticipantIds.Add(person);
+        return sources;
+    }
+
+    /// <exception cref="Refusal">There is no such source.</exception>
+    public Source Get(long id, long accountId)
+    {
+        using var connection = workspace.Open();
+        var studyId = StudyOf(id);
+        var line = In(studyId, accountId).Single(s => s.Id == id);
+        var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @id", new { id });
+        var turns = connection.Query<StoredTurn>("SELECT start, \"end\", speaker_id, begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList();
+        return new Source(studyId, line, text, turns);
+    }
+
+    /// <exception cref="Refusal">There is no such source.</exception>
+    public long StudyOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @id", new { id }) ?? throw Refusal.Missing("source");
+    }
+
+    /// <summary>The source of this study that holds the same text, if one does.</summary>
+    public (long Id, string Title)? SameText(long studyId, string text)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<(long, string)?>("SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash", new { studyId, hash = HashOf(text) }).FirstOrDefault();
+    }
+
+    public Step Add(Actor actor, long studyId, NewSource source, IReadOnlyCollection<string> team) => workspace.Write(actor, studyId, $"Added the source “{source.Title}”", writing =>
+    {
+        var known = participants.Known(studyId);
+        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId", new { studyId });
+        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position });
+        writing.Insert("source_text", new { sourceId = id, source.Text });
+        foreach (var participantId in source.ParticipantIds.Distinct()) writing.Insert("source_participant", new { sourceId = id, participantId });
+        var speakers = new Dictionary<string, long>();
+        foreach (var label in source.Turns.Select(t => t.Speaker).OfType<string>().Distinct())
+        {
+            var match = SpeakerMatching.Guess(label, known, team);
+            speakers[label] = writing.Insert("speaker", new { sourceId = id, label, match.ParticipantId, match.IsTeam, position = speakers.Count });
+        }
+        for (var i = 0; i < source.Turns.Count; i++)
+        {
+            var turn = source.Turns[i];
+            writing.Insert("turn", new { sourceId = id, position = i, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs });
+        }
+        return id;
+    });
+
+    public Step Change(Actor actor, long id, string title, SourceKind kind, string? heldOn, IReadOnlyList<long> participantIds) => workspace.Write(actor, StudyOf(id), $"Changed the source “{title}”", writing =>
+    {
+        writing.Update("source", id, new { title, kind, heldOn });
+        var present = writing.Connection.Query<(long Id, long Person)>("SELECT id, participant_id FROM source_participant WHERE source_id = @id", new { id }).ToList();
+        foreach (var gone in present.Where(p => !participantIds.Contains(p.Person))) writing.Delete("source_participant", gone.Id);
+        foreach (var participantId in participantIds.Except(present.Select(p => p.Person))) writing.Insert("source_participant", new { sourceId = id, participantId });
+        return id;
+    });
+
+    public Step MatchSpeaker(Actor actor, long sourceId, long speakerId, long? participantId, bool isTeam) => workspace.Write(actor, StudyOf(sourceId), "Matched a speaker", writing =>
+    {
+        writing.Update("speaker", speakerId, new { participantId, isTeam = isTeam && participantId is null });
+        return speakerId;
+    });
+
+    /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
+    public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a source", writing =>
+    {
+        writing.Label = $"Removed the source “{writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id })}”";
+        foreach (var observation in writing.Connection.Query<long>("SELECT id FROM observation WHERE source_id = @id ORDER BY id", new { id }))
+        {
+            ObservationRows.Remove(writing, observation);
+        }
+        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_text" }) writing.DeleteAll(table, "source_id", id);
+        writing.Delete("source", id);
+        return id;
+    });
+
+    private static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+}

@@ -1,0 +1,128 @@
+using Dapper;
+using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Mark;
+
+/// <summary>A marked stretch of a source.</summary>
+public sealed record Observation
+{
+    public long Id { get; init; }
+    public long SourceId { get; init; }
+    public int Start { get; init; }
+    public int End { get; init; }
+    public string Note { get; init; } = "";
+    public Sentiment? Sentiment { get; init; }
+    public bool Starred { get; init; }
+    public long Version { get; init; }
+    public string CreatedBy { get; init; } = "";
+    public string CreatedAt { get; init; } = "";
+    public List<long> TagIds { get; } = [];
+}
+
+/// <summary>Observations: marking, tagging, noting.</summary>
+public sealed class ObservationStore(Workspace workspace)
+{
+    private const int ShownWords = 60;
+
+    private const string Columns = """
+        SELECT o.id, o.source_id, o.start, o."end", o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at
+        FROM observation o JOIN account a ON a.id = o.created_by
+
+        """;
+
+    /// <summary>A source's observations in text order.</summary>
+    public IReadOnlyList<Observation> In(long sourceId)
+    {
+        using var connection = workspace.Open();
+        var observations = connection.Query<Observation>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.id", new { sourceId }).AsList();
+        var byId = observations.ToDictionary(o => o.Id);
+        foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
+        {
+            byId[observation].TagIds.Add(tag);
+        }
+        return observations;
+    }
+
+    private long StudyOfSource(long sourceId)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId }) ?? throw Refusal.Missing("source");
+    }
+
+    public long StudyOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM observation WHERE id = @id", new { id }) ?? throw Refusal.Missing("observation");
+    }
+
+    /// <summary>
+    /// Marks a stretch and tags it, as one step. The same stretch marked again by the same person gets the tags added; the same <paramref name="key"/> twice is one mark.
+    /// </summary>
+    public Step Make(Actor actor, long sourceId, int start, int end, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags, string? key)
+    {
+        var studyId = StudyOfSource(sourceId);
+        return workspace.Write(actor, studyId, "Marked a stretch", writing =>
+        {
+            if (key is not null && writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM observation WHERE key = @key", new { key }) is { } sent) return sent;
+            var text = writing.Connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @sourceId", new { sourceId });
+            var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
+            writing.Label = $"Marked “{Shortened(range.Of(text))}”";
+            var same = writing.Connection.QueryFirstOrDefault<long?>(
+                "SELECT id FROM observation WHERE source_id = @sourceId AND start = @Start AND \"end\" = @End AND created_by = @AccountId", new { sourceId, range.Start, range.End, actor.AccountId });
+            var id = same ?? writing.Insert("observation", new { key = key ?? Guid.CreateVersion7().ToString(), studyId, sourceId, range.Start, range.End });
+            AddTags(writing, id, [.. tagIds, .. TagStore.FindOrMake(writing, studyId, newTags)]);
+            return id;
+        });
+    }
+
+    public Step Change(Actor actor, long id, string note, Sentiment? sentiment, bool starred) => workspace.Write(actor, StudyOf(id), "Changed an observation", writing =>
+    {
+        var now = writing.Connection.QuerySingle<Observation>(Columns + "WHERE o.id = @id", new { id });
+        writing.Label = now.Note != note ? "Wrote a note on an observation"
+            : now.Starred != starred ? (starred ? "Starred an observation" : "Took a star away")
+            : sentiment is null ? "Took a sentiment away" : $"Set the sentiment {sentiment.ToString()!.ToLowerInvariant()}";
+        writing.Update("observation", id, new { note, sentiment, starred });
+        return id;
+    });
+
+    /// <summary>Puts tags on many observations as one step.</summary>
+    public Step Tag(Actor actor, long studyId, IReadOnlyList<long> ids, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags) =>
+        workspace.Write(actor, studyId, ids.Count == 1 ? "Tagged an observation" : $"Tagged {ids.Count} observations", writing =>
+        {
+            var tags = tagIds.Concat(TagStore.FindOrMake(writing, studyId, newTags)).ToList();
+            foreach (var id in ids) AddTags(writing, id, tags);
+        });
+
+    public Step Untag(Actor actor, long id, long tagId) => workspace.Write(actor, StudyOf(id), "Took a tag off an observation", writing =>
+    {
+        var link = writing.Connection.QueryFirstOrDefault<(long Id, string Name)>(
+            "SELECT x.id, t.name FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id AND x.tag_id = @tagId", new { id, tagId });
+        writing.Label = $"Took “{link.Name}” off an observation";
+        writing.Delete("observation_tag", link.Id);
+        return id;
+    });
+
+    /// <summary>Removes observations as one step.</summary>
+    public Step Remove(Actor actor, long studyId, IReadOnlyList<long> ids) =>
+        workspace.Write(actor, studyId, ids.Count == 1 ? "Removed an observation" : $"Removed {ids.Count} observations", writing =>
+        {
+            foreach (var id in ids) ObservationRows.Remove(writing, id);
+        });
+
+    private static void AddTags(Writing writing, long id, IReadOnlyList<long> tagIds)
+    {
+        var there = writing.Connection.Query<long>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
+        foreach (var tagId in tagIds.Distinct().Except(there)) writing.Insert("observation_tag", new { observationId = id, tagId });
+    }
+
+    private static string Shortened(string words)
+    {
+        if (words.Length <= ShownWords) return words;
+        var cut = char.IsHighSurrogate(words[ShownWords - 1]) ? ShownWords - 1 : ShownWords;
+        return words[..cut].TrimEnd() + "…";
+    }
+}

@@ -1,0 +1,63 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather;
+using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Counting;
+
+namespace Vitrine.Storage.Quotes;
+
+/// <summary>An observation as it is quoted: its words, whose they are, and where they stand.</summary>
+public sealed record Quote
+{
+    public long ObservationId { get; init; }
+    public string Words { get; init; } = "";
+    public long SourceId { get; init; }
+    public string SourceTitle { get; init; } = "";
+    public SourceKind Kind { get; init; }
+    public string? HeldOn { get; init; }
+    public long? ParticipantId { get; init; }
+    public int? AtMs { get; init; }
+    public int Start { get; init; }
+    public int End { get; init; }
+    public List<long> TagIds { get; } = [];
+    public string Note { get; init; } = "";
+    public Sentiment? Sentiment { get; init; }
+    public bool Starred { get; init; }
+    public string CreatedBy { get; init; } = "";
+}
+
+/// <summary>Quotes observations by the canonical text they stand in.</summary>
+public sealed class QuoteStore(Workspace workspace)
+{
+    /// <summary>The given observations (places in the index) as quotes, in the index's order: by source, then by place in the text.</summary>
+    public IReadOnlyList<Quote> Of(StudyIndex index, IEnumerable<int> places)
+    {
+        var wanted = places.Distinct().Order().ToList();
+        var ids = wanted.Select(p => index.Observations[p]).ToList();
+        using var connection = workspace.Open();
+        var rows = connection.Query<Quote>("""
+            SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.start, o."end", o.note, o.sentiment, o.starred, a.name AS created_by,
+              (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms
+            FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
+            WHERE o.id IN (SELECT value FROM json_each(@ids))
+            """, new { ids = Json(ids) }).ToDictionary(q => q.ObservationId);
+        var texts = TextsOf(connection, rows.Values.Select(q => q.SourceId).Distinct().ToList());
+        var quotes = wanted.Where(p => rows.ContainsKey(index.Observations[p])).Select(p =>
+        {
+            var row = rows[index.Observations[p]];
+            return row with { Words = new TextRange(row.Start, row.End).Of(texts[row.SourceId]), ParticipantId = index.PersonOf(p) };
+        }).ToList();
+        var byId = quotes.ToDictionary(q => q.ObservationId);
+        foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids)) ORDER BY id", new { ids = Json(ids) }))
+        {
+            if (byId.TryGetValue(observation, out var quote)) quote.TagIds.Add(tag);
+        }
+        return quotes;
+    }
+
+    private static Dictionary<long, string> TextsOf(SqliteConnection connection, IReadOnlyList<long> sourceIds) =>
+        connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))", new { ids = Json(sourceIds) }).ToDictionary(t => t.Id, t => t.Text);
+
+    private static string Json(IEnumerable<long> ids) => $"[{string.Join(',', ids)}]";
+}

@@ -1,0 +1,124 @@
+using System.Security.Cryptography;
+using System.Text;
+using Dapper;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Show;
+
+/// <summary>A published page's words.</summary>
+public sealed record Exhibit
+{
+    public long Id { get; init; }
+    public string Question { get; init; } = "";
+    public string Summary { get; init; } = "";
+    public long Version { get; init; }
+    public string UpdatedAt { get; init; } = "";
+    public int Insights { get; init; }
+    public int OpenLinks { get; init; }
+}
+
+/// <summary>A secret link to an exhibit. The token itself is shown once, when it is made; only its hash is kept.</summary>
+public sealed record ExhibitLink
+{
+    public long Id { get; init; }
+    public string CreatedAt { get; init; } = "";
+    public string CreatedBy { get; init; } = "";
+    public string? RevokedAt { get; init; }
+}
+
+/// <summary>Exhibits, their insights in order, and their links.</summary>
+public sealed class ExhibitStore(Workspace workspace)
+{
+    private const int TokenBytes = 32;
+
+    private const string Columns = """
+        SELECT e.id, e.question, e.summary, e.version, e.updated_at,
+          (SELECT count(*) FROM exhibit_insight x WHERE x.exhibit_id = e.id) AS insights,
+          (SELECT count(*) FROM exhibit_link l WHERE l.exhibit_id = e.id AND l.revoked_at IS NULL) AS open_links
+        FROM exhibit e
+
+        """;
+
+    public IReadOnlyList<Exhibit> All()
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Exhibit>(Columns + "ORDER BY e.updated_at DESC").ToList();
+    }
+
+    /// <exception cref="Refusal">There is no such exhibit.</exception>
+    public Exhibit Get(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<Exhibit>(Columns + "WHERE e.id = @id", new { id }) ?? throw Refusal.Missing("exhibit");
+    }
+
+    public IReadOnlyList<long> InsightsOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<long>("SELECT insight_id FROM exhibit_insight WHERE exhibit_id = @id ORDER BY position, id", new { id }).ToList();
+    }
+
+    public IReadOnlyList<ExhibitLink> LinksOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<ExhibitLink>("SELECT l.id, l.created_at, a.name AS created_by, l.revoked_at FROM exhibit_link l JOIN account a ON a.id = l.created_by WHERE l.exhibit_id = @id ORDER BY l.id DESC", new { id }).ToList();
+    }
+
+    public Step Make(Actor actor, string question, string summary) =>
+        workspace.Write(actor, null, $"Made the exhibit “{question}”", writing => writing.Insert("exhibit", new { question, summary }));
+
+    public Step Change(Actor actor, long id, long version, string question, string summary) => workspace.Write(actor, null, $"Changed the exhibit “{question}”", writing =>
+    {
+        writing.Expect("exhibit", id, version);
+        writing.Update("exhibit", id, new { question, summary });
+        return id;
+    });
+
+    /// <summary>Sets which insights stand in the exhibit, in this order.</summary>
+    public Step Arrange(Actor actor, long id, IReadOnlyList<long> insightIds) => workspace.Write(actor, null, "Arranged an exhibit", writing =>
+    {
+        var rows = writing.Connection.Query<(long Id, long Insight)>("SELECT id, insight_id FROM exhibit_insight WHERE exhibit_id = @id", new { id }).ToDictionary(r => r.Insight, r => r.Id);
+        foreach (var (insight, row) in rows.Where(r => !insightIds.Contains(r.Key))) writing.Delete("exhibit_insight", row);
+        for (var position = 0; position < insightIds.Count; position++)
+        {
+            if (rows.TryGetValue(insightIds[position], out var row)) writing.Update("exhibit_insight", row, new { position });
+            else writing.Insert("exhibit_insight", new { exhibitId = id, insightId = insightIds[position], position });
+        }
+        return id;
+    });
+
+    /// <summary>Makes a secret link of 256 random bits.</summary>
+    /// <returns>The step, and the token, which is not kept.</returns>
+    public (Step Step, string Token) MakeLink(Actor actor, long id)
+    {
+        var token = Convert.ToBase64String(RandomNumberGenerator.GetBytes(TokenBytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+        var step = workspace.Write(actor, null, "Published an exhibit by a new link", writing =>
+        {
+            Get(id);
+            return writing.Insert("exhibit_link", new { exhibitId = id, tokenHash = HashOf(token) });
+        });
+        return (step, token);
+    }
+
+    public Step RevokeLink(Actor actor, long linkId) => workspace.Write(actor, null, "Revoked a link to an exhibit", writing =>
+    {
+        writing.Update("exhibit_link", linkId, new { revokedAt = workspace.Now });
+        return linkId;
+    });
+
+    /// <summary>The exhibit that a token opens; null when there is none or the link was revoked.</summary>
+    public long? Opened(string token)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL", new { hash = HashOf(token) });
+    }
+
+    public Step Remove(Actor actor, long id) => workspace.Write(actor, null, $"Removed the exhibit “{Get(id).Question}”", writing =>
+    {
+        foreach (var table in new[] { "exhibit_insight", "exhibit_link" }) writing.DeleteAll(table, "exhibit_id", id);
+        writing.Delete("exhibit", id);
+        return id;
+    });
+
+    private static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
+}

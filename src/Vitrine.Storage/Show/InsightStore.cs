@@ -1,0 +1,110 @@
+using Dapper;
+using Vitrine.Core.Evidence;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Show;
+
+/// <summary>An insight's words.</summary>
+public sealed record Insight
+{
+    public long Id { get; init; }
+    public long StudyId { get; init; }
+    public string Headline { get; init; } = "";
+    public string Story { get; init; } = "";
+    public long Version { get; init; }
+    public string CreatedBy { get; init; } = "";
+    public string UpdatedAt { get; init; } = "";
+}
+
+/// <summary>An observation attached to an insight.</summary>
+public sealed record AttachedEvidence
+{
+    public long Id { get; init; }
+    public string Key { get; init; } = "";
+    public long InsightId { get; init; }
+    public long ObservationId { get; init; }
+    public Stance Stance { get; init; }
+}
+
+/// <summary>Insights and their evidence.</summary>
+public sealed class InsightStore(Workspace workspace)
+{
+    private const string Columns = "SELECT i.id, i.study_id, i.headline, i.story, i.version, a.name AS created_by, i.updated_at FROM insight i JOIN account a ON a.id = i.created_by ";
+
+    /// <summary>The insights of a study, or for null of all, the latest first.</summary>
+    public IReadOnlyList<Insight> In(long? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Insight>(Columns + "WHERE @studyId IS NULL OR i.study_id = @studyId ORDER BY i.id DESC", new { studyId }).ToList();
+    }
+
+    /// <exception cref="Refusal">There is no such insight.</exception>
+    public Insight Get(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<Insight>(Columns + "WHERE i.id = @id", new { id }) ?? throw Refusal.Missing("insight");
+    }
+
+    /// <summary>The evidence of many insights, in its order.</summary>
+    public ILookup<long, AttachedEvidence> EvidenceOf(IReadOnlyList<long> insightIds)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<AttachedEvidence>("SELECT id, key, insight_id, observation_id, stance FROM evidence WHERE insight_id IN @insightIds ORDER BY position, id", new { insightIds }).ToLookup(e => e.InsightId);
+    }
+
+    /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>
+    public Step Make(Actor actor, long studyId, string headline, string story, IReadOnlyList<long> observationIds) => workspace.Write(actor, studyId, $"Made the insight “{headline}”", writing =>
+    {
+        var id = writing.Insert("insight", new { studyId, headline, story });
+        Attach(writing, studyId, id, observationIds, Stance.Supports);
+        return id;
+    });
+
+    public Step Change(Actor actor, long id, long version, string headline, string story)
+    {
+        var insight = Get(id);
+        return workspace.Write(actor, insight.StudyId, insight.Headline != headline ? "Changed an insight’s headline" : "Changed an insight’s story", writing =>
+        {
+            writing.Expect("insight", id, version);
+            writing.Update("insight", id, new { headline, story });
+            return id;
+        });
+    }
+
+    public Step Attach(Actor actor, long id, IReadOnlyList<long> observationIds, Stance stance)
+    {
+        var insight = Get(id);
+        return workspace.Write(actor, insight.StudyId, $"Attached {observationIds.Count} to “{insight.Headline}”", writing => Attach(writing, insight.StudyId, id, observationIds, stance));
+    }
+
+    public Step SetStance(Actor actor, long insightId, long evidenceId, Stance stance) => workspace.Write(actor, Get(insightId).StudyId, $"Set the stance of evidence to “{stance.ToString().ToLowerInvariant()}”", writing =>
+    {
+        writing.Update("evidence", evidenceId, new { stance });
+        return evidenceId;
+    });
+
+    public Step Detach(Actor actor, long insightId, long evidenceId) => workspace.Write(actor, Get(insightId).StudyId, "Took evidence off an insight", writing =>
+    {
+        writing.Delete("evidence", evidenceId);
+        return evidenceId;
+    });
+
+    public Step Remove(Actor actor, long id)
+    {
+        var insight = Get(id);
+        return workspace.Write(actor, insight.StudyId, $"Removed the insight “{insight.Headline}”", writing =>
+        {
+            foreach (var table in new[] { "evidence", "exhibit_insight", "not_asked" }) writing.DeleteAll(table, "insight_id", id);
+            writing.Delete("insight", id);
+            return id;
+        });
+    }
+
+    private static void Attach(Writing writing, long studyId, long id, IReadOnlyList<long> observationIds, Stance stance)
+    {
+        var there = writing.Connection.Query<long>("SELECT observation_id FROM evidence WHERE insight_id = @id", new { id });
+        var fitting = writing.Connection.Query<long>("SELECT id FROM observation WHERE study_id = @studyId AND id IN @observationIds", new { studyId, observationIds }).ToHashSet();
+        var position = writing.Connection.ExecuteScalar<int>("SELECT coalesce(max(position), 0) FROM evidence WHERE insight_id = @id", new { id });
+        foreach (var observationId in observationIds.Distinct().Where(fitting.Contains).Except(there)) writing.Insert("evidence", new { insightId = id, observationId, stance, position = ++position });
+    }
+}

@@ -1,0 +1,89 @@
+using Dapper;
+using Vitrine.Core.Tagging;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Tags;
+
+/// <summary>A tag of the shared set (no study) or of one study.</summary>
+public sealed record Tag
+{
+    public long Id { get; init; }
+    public long? StudyId { get; init; }
+    public string Name { get; init; } = "";
+    public long? ParentId { get; init; }
+    public int? Colour { get; init; }
+    public string Definition { get; init; } = "";
+    public bool Settled { get; init; }
+    public long Version { get; init; }
+    public int Observations { get; init; }
+}
+
+/// <summary>The tag set.</summary>
+public sealed class TagStore(Workspace workspace)
+{
+    private const string Columns = """
+        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.version,
+          (SELECT count(*) FROM observation_tag x WHERE x.tag_id = t.id) AS observations
+        FROM tag t
+
+        """;
+
+    /// <summary>The tags a study uses: the shared set and its own; for null, every tag.</summary>
+    public IReadOnlyList<Tag> For(long? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Tag>(Columns + "WHERE @studyId IS NULL OR t.study_id IS NULL OR t.study_id = @studyId ORDER BY t.position, t.id", new { studyId }).ToList();
+    }
+
+    public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled) =>
+        workspace.Write(actor, studyId, $"Made the tag “{name.Shown}”", writing =>
+        {
+            if (Find(writing, studyId, name) is not null) throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
+            return Insert(writing, studyId, name, parentId, colour, definition, settled);
+        });
+
+    public Step Change(Actor actor, long id, long version, TagName name, long? parentId, int? colour, string definition, bool settled)
+    {
+        var all = For(null);
+        var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
+        return workspace.Write(actor, null, $"Changed the tag “{name.Shown}”", writing =>
+        {
+            writing.Expect("tag", id, version);
+            if (Find(writing, tag.StudyId, name) is { } other && other != id) throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
+            if (parentId is { } parent && Ring(all, id, parent)) throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+            writing.Update("tag", id, new { name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled });
+            return id;
+        });
+    }
+
+    /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>
+    public Step Remove(Actor actor, long id) => workspace.Write(actor, null, "Removed a tag", writing =>
+    {
+        var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+        writing.Label = $"Removed the tag “{tag.Name}”";
+        foreach (var child in writing.Connection.Query<long>("SELECT id FROM tag WHERE parent_id = @id", new { id })) writing.Update("tag", child, new { tag.ParentId });
+        foreach (var table in new[] { "observation_tag", "theme_tag", "not_asked" }) writing.DeleteAll(table, "tag_id", id);
+        writing.Delete("tag", id);
+        return id;
+    });
+
+    /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
+    internal static IReadOnlyList<long> FindOrMake(Writing writing, long studyId, IEnumerable<TagName> names) =>
+        names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false)).ToList();
+
+    internal static long? Find(Writing writing, long? studyId, TagName name) => writing.Connection.QueryFirstOrDefault<long?>(
+        "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC", new { name.Key, studyId });
+
+    private static long Insert(Writing writing, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled)
+    {
+        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
+        return writing.Insert("tag", new { studyId, name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled, position });
+    }
+
+    private static bool Ring(IReadOnlyList<Tag> all, long id, long parent)
+    {
+        var place = all.Select((tag, index) => (tag.Id, index)).ToDictionary(x => x.Id, x => x.index);
+        var tree = new TagTree([.. all.Select(t => t.ParentId is { } p ? place[p] : -1)]);
+        return tree.WouldRing(place[id], place[parent]);
+    }
+}

@@ -1,0 +1,10 @@
+namespace Vitrine.Storage.Trail;
+
+/// <summary>Who acts.</summary>
+public sealed record Actor(long AccountId, string Name);
+
+/// <summary>What a write did.</summary>
+/// <param name="ActionId">The step in the trail, to undo it by; null when nothing changed.</param>
+/// <param name="Label">The step in words, in the past tense.</param>
+/// <param name="Id">The thing that was made or changed, where there is one.</param>
+public sealed record Step(long? ActionId, string Label, long? Id);

@@ -1,0 +1,76 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Vitrine.Storage.Trail;
+
+/// <summary>Undo and redo per person, one step per action, built on the images in the trail.</summary>
+public sealed class Undo(Workspace workspace)
+{
+    /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
+    /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
+    public Step Back(Actor actor, long? studyId, long? actionId = null)
+    {
+        using var reading = workspace.Open();
+        var target = actionId ?? TrailStore.Undoable(reading, actor.AccountId, studyId)?.ActionId
+            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.");
+        return Reverse(actor, target, back: true);
+    }
+
+    /// <summary>Does again the step that was undone last.</summary>
+    /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
+    public Step Again(Actor actor, long? studyId)
+    {
+        using var reading = workspace.Open();
+        var target = TrailStore.Redoable(reading, actor.AccountId, studyId)?.ActionId
+            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.");
+        return Reverse(actor, target, back: false);
+    }
+
+    private Step Reverse(Actor actor, long actionId, bool back)
+    {
+        using var reading = workspace.Open();
+        var action = reading.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do'", new { actionId });
+        if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.");
+        return workspace.WriteUntrailed(connection =>
+        {
+            var verb = back ? "undo" : "redo";
+            if (connection.ExecuteScalar<bool>("SELECT undone FROM action WHERE id = @actionId", new { actionId }) == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
+            var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
+            foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
+            connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
+            return new Step(writing.ActionId, writing.Label, null);
+        });
+    }
+
+    private static void Apply(Writing writing, ChangeRow change, bool back)
+    {
+        var before = change.Before is null ? null : Rows.FromImage(change.Before);
+        var after = change.After is null ? null : Rows.FromImage(change.After);
+        var (from, to) = back ? (after, before) : (before, after);
+        if (!Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
+        {
+            var who = TrailStore.LastChange(writing.Connection, change.TableName, change.RowId, change.ActionId);
+            throw new Refusal(RefusalKind.Conflict, $"This step cannot be {(back ? "undone" : "redone")}, because the {change.TableName.Replace('_', ' ')} has changed since. {who}");
+        }
+        writing.Restore(change.TableName, change.RowId, from, to);
+    }
+
+    private static List<ChangeRow> Changes(SqliteConnection connection, long actionId, bool back) =>
+        connection.Query<ChangeRow>($"SELECT action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId ORDER BY id {(back ? "DESC" : "ASC")}", new { actionId }).AsList();
+
+    private sealed record ActionRow
+    {
+        public long AccountId { get; init; }
+        public long? StudyId { get; init; }
+        public string Label { get; init; } = "";
+    }
+
+    private sealed record ChangeRow
+    {
+        public long ActionId { get; init; }
+        public string TableName { get; init; } = "";
+        public long RowId { get; init; }
+        public string? Before { get; init; }
+        public string? After { get; init; }
+    }
+}

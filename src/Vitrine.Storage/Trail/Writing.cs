@@ -1,0 +1,154 @@
+using System.Text.RegularExpressions;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Vitrine.Storage.Trail;
+
+/// <summary>
+/// The only way to change research data. Each insert, update and delete records the row before and after under one action.
+/// Columns <c>key</c>, <c>version</c>, <c>created_by</c>, <c>created_at</c> and <c>updated_at</c> are filled in here.
+/// </summary>
+public sealed partial class Writing
+{
+    private readonly Actor actor;
+    private readonly long? studyId;
+    private readonly string now;
+
+    internal Writing(SqliteConnection connection, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
+    {
+        Connection = connection;
+        this.actor = actor;
+        this.studyId = studyId;
+        this.now = now;
+        Kind = kind;
+        Reverses = reverses;
+    }
+
+    /// <summary>For reading inside the transaction.</summary>
+    public SqliteConnection Connection { get; }
+
+    /// <summary>The step in words; may be sharpened while the work goes on, before the first change.</summary>
+    public required string Label { get; set; }
+
+    /// <summary>The action, once something has changed.</summary>
+    public long? ActionId { get; private set; }
+
+    private string Kind { get; }
+
+    private long? Reverses { get; }
+
+    /// <summary>Adds a row; the properties of <paramref name="row"/> are its columns.</summary>
+    /// <returns>The row's id.</returns>
+    public long Insert(string table, object row)
+    {
+        var columns = Rows.ColumnsOf(Connection, table);
+        var values = Values(row);
+        Fill("key", () => Guid.CreateVersion7().ToString());
+        Fill("version", () => 1L);
+        Fill("created_by", () => actor.AccountId);
+        Fill("created_at", () => now);
+        Fill("updated_at", () => now);
+        Rows.Insert(Connection, table, values);
+        var id = Connection.ExecuteScalar<long>("SELECT last_insert_rowid()");
+        Record(table, id, null, Rows.Find(Connection, table, id));
+        return id;
+
+        void Fill(string column, Func<object> value)
+        {
+            if (columns.Contains(column) && !values.ContainsKey(column)) values[column] = value();
+        }
+    }
+
+    /// <summary>Changes columns of a row. A change that changes nothing is not recorded.</summary>
+    /// <exception cref="Refusal">The row is gone.</exception>
+    public void Update(string table, long id, object changes)
+    {
+        var before = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
+        var values = Values(changes);
+        if (Rows.Matches(before, values)) return;
+        if (before.TryGetValue("version", out var version)) values["version"] = (long)version! + 1;
+        if (before.ContainsKey("updated_at")) values["updated_at"] = now;
+        Rows.Update(Connection, table, id, values);
+        Record(table, id, before, Rows.Find(Connection, table, id));
+    }
+
+    /// <summary>Takes a row away. A row that is gone already stays gone.</summary>
+    public void Delete(string table, long id)
+    {
+        if (Rows.Find(Connection, table, id) is not { } before) return;
+        Rows.Delete(Connection, table, id);
+        Record(table, id, before, null);
+    }
+
+    /// <summary>Takes away every row whose <paramref name="column"/> is <paramref name="value"/>.</summary>
+    public void DeleteAll(string table, string column, long value)
+    {
+        if (!Rows.ColumnsOf(Connection, table).Contains(column)) throw new ArgumentException($"{table} has no column {column}.", nameof(column));
+        foreach (var id in Connection.Query<long>($"SELECT id FROM {table} WHERE {column} = @value ORDER BY id", new { value })) Delete(table, id);
+    }
+
+    /// <summary>Refuses when the row is not at the version the person saw.</summary>
+    /// <exception cref="Refusal">The row is gone, or someone has changed it since.</exception>
+    public void Expect(string table, long id, long version)
+    {
+        var row = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
+        if ((long)row["version"]! == version) return;
+        throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.", "version");
+    }
+
+    internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
+    {
+        if (to is null) Rows.Delete(Connection, table, id);
+        else if (from is null) Rows.Insert(Connection, table, to);
+        else Rows.Update(Connection, table, id, to);
+        Record(table, id, from, to);
+    }
+
+    private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
+    {
+        ActionId ??= AddAction();
+        Rows.Insert(Connection, "change", new Dictionary<string, object?>
+        {
+            ["action_id"] = ActionId,
+            ["table_name"] = table,
+            ["row_id"] = id,
+            ["before"] = before is null ? null : Rows.ToImage(before),
+            ["after"] = after is null ? null : Rows.ToImage(after),
+        });
+    }
+
+    private long AddAction()
+    {
+        Rows.Insert(Connection, "action", new Dictionary<string, object?>
+        {
+            ["key"] = Guid.CreateVersion7().ToString(),
+            ["account_id"] = actor.AccountId,
+            ["study_id"] = studyId,
+            ["label"] = Label,
+            ["at"] = now,
+            ["kind"] = Kind,
+            ["reverses"] = Reverses,
+        });
+        return Connection.ExecuteScalar<long>("SELECT last_insert_rowid()");
+    }
+
+    private static Dictionary<string, object?> Values(object row) =>
+        row.GetType().GetProperties().ToDictionary(p => ColumnName(p.Name), p => Stored(p.GetValue(row)));
+
+    private static object? Stored(object? value) => value switch
+    {
+        bool yes => yes ? 1L : 0L,
+        int whole => (long)whole,
+        Enum name => Camel(name.ToString()),
+        _ => value,
+    };
+
+    private static string ColumnName(string property) => WordStart().Replace(property, "_").ToLowerInvariant();
+
+    private static string Camel(string name) => char.ToLowerInvariant(name[0]) + name[1..];
+
+    private static string Words(string table) => table.Replace('_', ' ');
+
+    [GeneratedRegex("(?<=[a-z0-9])(?=[A-Z])")]
+    private static partial Regex WordStart();
+}

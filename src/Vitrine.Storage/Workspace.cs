@@ -1,0 +1,100 @@
+using System.Globalization;
+using System.Reflection;
+using Dapper;
+using DbUp;
+using DbUp.Engine.Output;
+using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage;
+
+/// <summary>One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Write"/>.</summary>
+public sealed class Workspace
+{
+    /// <summary>The database's name inside the data folder.</summary>
+    public const string DatabaseName = "vitrine.db";
+
+    private readonly string connectionString;
+    private readonly TimeProvider clock;
+    private readonly Lock writing = new();
+
+    static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
+
+    /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
+    public Workspace(string folder, TimeProvider clock)
+    {
+        Directory.CreateDirectory(folder);
+        Folder = Path.GetFullPath(folder);
+        this.clock = clock;
+        connectionString = new SqliteConnectionStringBuilder { DataSource = Path.Combine(Folder, DatabaseName), ForeignKeys = true, DefaultTimeout = 30 }.ToString();
+        var upgrade = DeployChanges.To.SqliteDatabase(connectionString)
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly()).WithTransactionPerScript().LogTo(new NoOpUpgradeLog()).Build().PerformUpgrade();
+        if (!upgrade.Successful) throw new InvalidOperationException("The database in " + Folder + " could not be brought up to date.", upgrade.Error);
+        using var connection = Open();
+        connection.Execute("PRAGMA journal_mode = WAL");
+    }
+
+    /// <summary>Where the data lives.</summary>
+    public string Folder { get; }
+
+    /// <summary>Now, as it is stored: UTC, ISO 8601, milliseconds.</summary>
+    public string Now => clock.GetUtcNow().UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+
+    /// <summary>A connection for reading; the caller disposes it.</summary>
+    public SqliteConnection Open()
+    {
+        var connection = new SqliteConnection(connectionString);
+        connection.Open();
+        return connection;
+    }
+
+    /// <summary>
+    /// The one unit of work: a transaction in which <paramref name="work"/> changes rows, each recorded in the trail under one step of <paramref name="actor"/>.
+    /// Nothing is kept when <paramref name="work"/> throws.
+    /// </summary>
+    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) =>
+        InTransaction(connection =>
+        {
+            var write = new Writing(connection, actor, studyId, Now) { Label = label };
+            var id = work(write);
+            return new Step(write.ActionId, write.Label, id);
+        });
+
+    /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
+    public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
+        Write(actor, studyId, label, writing =>
+        {
+            work(writing);
+            return null;
+        });
+
+    /// <summary>A write of what is not research data (accounts, reading progress), outside the trail.</summary>
+    internal T WriteUntrailed<T>(Func<SqliteConnection, T> work) => InTransaction(work);
+
+    private T InTransaction<T>(Func<SqliteConnection, T> work)
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            connection.Execute("BEGIN IMMEDIATE");
+            try
+            {
+                connection.Execute("PRAGMA defer_foreign_keys = ON");
+                var result = work(connection);
+                connection.Execute("COMMIT TRANSACTION");
+                return result;
+            }
+            catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)
+            {
+                var refusal = BrokenConstraint.AsRefusal(connection, constraint);
+                connection.Execute("ROLLBACK TRANSACTION");
+                throw refusal;
+            }
+            catch
+            {
+                connection.Execute("ROLLBACK TRANSACTION");
+                throw;
+            }
+        }
+    }
+}
