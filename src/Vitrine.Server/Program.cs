@@ -1,4 +1,5 @@
 using System.Net;
+using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Http.Features;
@@ -25,7 +26,9 @@ using Vitrine.Storage.Trail;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
 var builder = WebApplication.CreateBuilder(args);
-var demo = args.FirstOrDefault() == "demo" || builder.Configuration["mode"] == "demo";
+// The OpenAPI document describes the demo's door as well, so that the front end's types know it.
+var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+var demo = describing || args.FirstOrDefault() == "demo" || builder.Configuration["mode"] == "demo";
 var data = builder.Configuration["data"] ?? "data";
 var port = builder.Configuration.GetValue("port", 5177);
 
@@ -42,7 +45,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
     json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
 });
-builder.Services.AddOpenApi();
+builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<EveryPropertyIsThere>());
 builder.Services.AddAccess();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));

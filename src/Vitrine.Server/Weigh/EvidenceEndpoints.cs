@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
 using Vitrine.Storage;
 using Vitrine.Storage.Counting;
@@ -7,7 +8,13 @@ using Vitrine.Storage.Sort;
 namespace Vitrine.Server.Weigh;
 
 /// <summary>What a number, cell or label stands for: all given conditions together.</summary>
-internal sealed record EvidenceOf(long? TagId, long? OtherTagId, OverlapKind? Overlap, long? ThemeId, long? SourceId, long? ParticipantId);
+internal sealed record EvidenceOf(
+    [FromQuery(Name = "tagId")] long? TagId,
+    [FromQuery(Name = "otherTagId")] long? OtherTagId,
+    [FromQuery(Name = "overlap")] OverlapKind? Overlap,
+    [FromQuery(Name = "themeId")] long? ThemeId,
+    [FromQuery(Name = "sourceId")] long? SourceId,
+    [FromQuery(Name = "participantId")] long? ParticipantId);
 
 /// <summary>The words behind a number.</summary>
 internal sealed record EvidenceBehind(Breadth Breadth, IReadOnlyList<Quote> Quotes, IReadOnlyList<long> NotAsked);

@@ -19,8 +19,8 @@ public sealed record SourceLine
     public int Length { get; init; }
     public int Observations { get; init; }
     public int? Furthest { get; init; }
-    public List<Speaker> Speakers { get; } = [];
-    public List<long> ParticipantIds { get; } = [];
+    public List<Speaker> Speakers { get; init; } = [];
+    public List<long> ParticipantIds { get; init; } = [];
 }
 
 /// <summary>A name in a transcript and whom it stands for.</summary>

@@ -20,7 +20,7 @@ public sealed record Observation
     public long Version { get; init; }
     public string CreatedBy { get; init; } = "";
     public string CreatedAt { get; init; } = "";
-    public List<long> TagIds { get; } = [];
+    public List<long> TagIds { get; init; } = [];
 }
 
 /// <summary>Observations: marking, tagging, noting.</summary>

@@ -20,7 +20,7 @@ public sealed record Quote
     public int? AtMs { get; init; }
     public int Start { get; init; }
     public int End { get; init; }
-    public List<long> TagIds { get; } = [];
+    public List<long> TagIds { get; init; } = [];
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
     public bool Starred { get; init; }

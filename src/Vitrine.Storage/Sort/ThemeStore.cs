@@ -14,8 +14,8 @@ public sealed record Theme
     public string Description { get; init; } = "";
     public int? Colour { get; init; }
     public long Version { get; init; }
-    public List<long> TagIds { get; } = [];
-    public List<long> ObservationIds { get; } = [];
+    public List<long> TagIds { get; init; } = [];
+    public List<long> ObservationIds { get; init; } = [];
 }
 
 /// <summary>Themes and what lies in them.</summary>

@@ -1,0 +1,88 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, ask, type Schemas } from './client';
+
+/** What a number, cell or label stands for: all given conditions together. */
+export interface EvidenceOf {
+  tagId?: number;
+  otherTagId?: number;
+  overlap?: 'sameObservation' | 'touching';
+  themeId?: number;
+  sourceId?: number;
+  participantId?: number;
+}
+
+export const queries = {
+  me: () => queryOptions({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/me')) }),
+  studies: () => queryOptions({ queryKey: ['studies'], queryFn: () => ask(api.GET('/api/studies')) }),
+  study: (studyId: number) =>
+    queryOptions({ queryKey: ['study', studyId], queryFn: () => ask(api.GET('/api/studies/{studyId}', { params: { path: { studyId } } })) }),
+  participants: (studyId: number) =>
+    queryOptions({
+      queryKey: ['participants', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/participants', { params: { path: { studyId } } })),
+    }),
+  sources: (studyId: number) =>
+    queryOptions({
+      queryKey: ['sources', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
+    }),
+  source: (id: number) =>
+    queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
+  observations: (id: number) =>
+    queryOptions({
+      queryKey: ['observations', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
+    }),
+  tagSet: () => queryOptions({ queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
+  tags: (studyId: number) =>
+    queryOptions({
+      queryKey: ['tags', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags', { params: { path: { studyId } } })),
+    }),
+  sorting: (studyId: number) =>
+    queryOptions({
+      queryKey: ['sorting', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId } } })),
+    }),
+  table: (studyId: number, columns: Schemas['TableColumns']) =>
+    queryOptions({
+      queryKey: ['table', studyId, columns],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns } } })),
+    }),
+  overlaps: (studyId: number, kind: 'sameObservation' | 'touching') =>
+    queryOptions({
+      queryKey: ['overlaps', studyId, kind],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind } } })),
+    }),
+  evidence: (studyId: number, of: EvidenceOf) =>
+    queryOptions({
+      queryKey: ['evidence', studyId, of],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: of } })),
+    }),
+  insights: (studyId?: number) =>
+    queryOptions({
+      queryKey: ['insights', studyId ?? 'all'],
+      queryFn: () => ask(api.GET('/api/insights', { params: { query: { studyId } } })),
+    }),
+  insight: (id: number) =>
+    queryOptions({ queryKey: ['insight', id], queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })) }),
+  exhibits: () => queryOptions({ queryKey: ['exhibits'], queryFn: () => ask(api.GET('/api/exhibits')) }),
+  exhibit: (id: number) =>
+    queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
+  trail: (thing: Schemas['TrailThing'], id: number) =>
+    queryOptions({
+      queryKey: ['trail', thing, id],
+      queryFn: () => ask(api.GET('/api/trail/{thing}/{id}', { params: { path: { thing, id } } })),
+    }),
+  read: (token: string) =>
+    queryOptions({
+      queryKey: ['read', token],
+      queryFn: () => ask(api.GET('/api/read/{token}', { params: { path: { token } } })),
+      refetchInterval: 30_000,
+    }),
+  readContext: (token: string, evidenceKey: string) =>
+    queryOptions({
+      queryKey: ['read', token, evidenceKey],
+      queryFn: () => ask(api.GET('/api/read/{token}/context/{evidenceKey}', { params: { path: { token, evidenceKey } } })),
+    }),
+};

@@ -1,0 +1,50 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { toast } from 'sonner';
+import { api, ask, Refusal, type Step } from './client';
+
+/** Undo, redo, and everything fetched again afterwards. */
+export function useSteps() {
+  const cache = useQueryClient();
+  const run = useCallback(
+    async (request: Promise<Step>) => {
+      try {
+        toast((await request).label);
+      } catch (problem) {
+        toast.error((problem as Error).message);
+      }
+      await cache.invalidateQueries();
+    },
+    [cache],
+  );
+  return {
+    undo: useCallback((studyId: number | null, actionId: number | null = null) => run(ask(api.POST('/api/undo', { body: { studyId, actionId } }))), [run]),
+    redo: useCallback((studyId: number | null) => run(ask(api.POST('/api/redo', { body: { studyId, actionId: null } }))), [run]),
+  };
+}
+
+interface Say {
+  /** Says what was done, with undo beside it. */
+  quiet?: boolean;
+  /** A form shows the refusal itself. */
+  own?: boolean;
+}
+
+/** One write: what it changed is fetched again, its step can be undone where it happened, and a refusal is said in its own words. */
+export function useWrite<A, R extends Step | { step: Step }>(write: (given: A) => Promise<R>, say: Say = {}) {
+  const cache = useQueryClient();
+  const { undo } = useSteps();
+  return useMutation<R, Refusal, A>({
+    mutationFn: write,
+    onSuccess: (result) => {
+      const step: Step = 'step' in result ? result.step : (result as Step);
+      if (!say.quiet && step.actionId !== null) {
+        toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });
+      }
+      return cache.invalidateQueries();
+    },
+    onError: (problem) => {
+      if (!say.own) toast.error(problem.message);
+    },
+  });
+}

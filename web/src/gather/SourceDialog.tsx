@@ -1,0 +1,116 @@
+import { useState, type FormEvent } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
+import { Dialog } from '@/parts/Dialog';
+import { Choice, Problem, TextField } from '@/parts/Field';
+import { count, kinds, kindWords } from '@/parts/words';
+
+interface Props {
+  source: Schemas['SourceLine'];
+  people: readonly Schemas['Participant'][];
+  onClose: () => void;
+}
+
+/** One source: its facts, and whom each speaker stands for. */
+export function SourceDialog({ source, people, onClose }: Props) {
+  const [title, setTitle] = useState(source.title);
+  const [kind, setKind] = useState(source.kind);
+  const [heldOn, setHeldOn] = useState(source.heldOn ?? '');
+  const [present, setPresent] = useState(source.participantIds);
+  const path = { id: source.id };
+  const save = useWrite(() => ask(api.PUT('/api/sources/{id}', { params: { path }, body: { title, kind, heldOn: heldOn || null, participantIds: present } })), { own: true });
+  const remove = useWrite(() => ask(api.DELETE('/api/sources/{id}', { params: { path } })));
+  const match = useWrite(
+    (given: { speakerId: number; who: string }) =>
+      ask(
+        api.PUT('/api/sources/{id}/speakers/{speakerId}', {
+          params: { path: { ...path, speakerId: given.speakerId } },
+          body: { participantId: /^\d+$/.test(given.who) ? Number(given.who) : null, isTeam: given.who === 'team' },
+        }),
+      ),
+    { quiet: true },
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    save.mutate(undefined, { onSuccess: onClose });
+  };
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={source.title} intro={source.fileName ?? 'Pasted text'} wide>
+      {source.speakers.length > 0 && (
+        <section aria-label="Speakers" className="mb-5 rounded-std border border-line bg-paper p-4">
+          <h3 className="mb-2 font-semibold">Who speaks in it</h3>
+          <table className="w-full">
+            <tbody>
+              {source.speakers.map((speaker) => (
+                <tr key={speaker.id}>
+                  <td className="py-1 pr-3 font-medium">{speaker.label}</td>
+                  <td className="py-1 pr-3 text-[12.5px] text-ink-soft">{count(speaker.turns, 'turn')}</td>
+                  <td className="py-1">
+                    <select
+                      aria-label={`Who is ${speaker.label}?`}
+                      className={`w-full rounded-std border bg-case px-2 py-1 ${speaker.participantId === null && !speaker.isTeam ? 'border-brass' : 'border-line'}`}
+                      value={speaker.participantId ?? (speaker.isTeam ? 'team' : '')}
+                      onChange={(e) => match.mutate({ speakerId: speaker.id, who: e.target.value })}
+                    >
+                      <option value="">not matched yet</option>
+                      <option value="team">one of the team</option>
+                      {people.map((p) => (
+                        <option key={p.id} value={p.id}>
+                          {p.code} {p.pseudonym}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+      <form onSubmit={submit}>
+        <Problem of={save.error} />
+        <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />
+        <div className="grid grid-cols-2 gap-3">
+          <Choice label="Kind" value={kind} onChange={(e) => setKind(e.target.value as Schemas['SourceKind'])}>
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {kindWords[k].one}
+              </option>
+            ))}
+          </Choice>
+          <TextField label="Held on" type="date" value={heldOn} onChange={(e) => setHeldOn(e.target.value)} />
+        </div>
+        {people.length > 0 && (
+          <fieldset className="mb-4">
+            <legend className="mb-1 text-[13px] font-medium">Also there, without a speaker’s name</legend>
+            <div className="flex flex-wrap gap-x-4 gap-y-1">
+              {people.map((p) => (
+                <label key={p.id} className="flex min-h-6 items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-verdigris"
+                    checked={present.includes(p.id)}
+                    onChange={(e) => setPresent(e.target.checked ? [...present, p.id] : present.filter((x) => x !== p.id))}
+                  />
+                  {p.code} {p.pseudonym}
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        )}
+        <div className="flex gap-2">
+          <Button look="danger" onClick={() => remove.mutate(undefined, { onSuccess: onClose })}>
+            Remove{source.observations > 0 ? ` with its ${count(source.observations, 'observation')}` : ''}
+          </Button>
+          <Button look="quiet" className="ml-auto" onClick={onClose}>
+            Close
+          </Button>
+          <Button look="main" type="submit">
+            Save
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,40 @@
+import { useState, type FormEvent } from 'react';
+import type { Schemas } from '@/api/client';
+import { Button } from '@/parts/Button';
+import { Problem, TextArea, TextField } from '@/parts/Field';
+
+interface Props {
+  text?: Schemas['StudyText'];
+  problem: Error | null;
+  save: string;
+  onSave: (text: Schemas['StudyText']) => void;
+  onCancel: () => void;
+}
+
+export function StudyForm({ text, problem, save, onSave, onCancel }: Props) {
+  const [title, setTitle] = useState(text?.title ?? '');
+  const [purpose, setPurpose] = useState(text?.purpose ?? '');
+  const [method, setMethod] = useState(text?.method ?? '');
+  const [questions, setQuestions] = useState((text?.researchQuestions ?? []).join('\n'));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    onSave({ title, purpose, method, researchQuestions: questions.split('\n').filter((q) => q.trim() !== '') });
+  };
+  return (
+    <form onSubmit={submit}>
+      <Problem of={problem} />
+      <TextField label="Title" autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
+      <TextArea label="Purpose" hint="Why it is done, and who waits for it." rows={3} value={purpose} onChange={(e) => setPurpose(e.target.value)} />
+      <TextArea label="Research questions" hint="What it sets out to learn, one question per line." rows={4} value={questions} onChange={(e) => setQuestions(e.target.value)} />
+      <TextField label="Method" hint="Such as: interviews at home, kiosk tests, a survey." value={method} onChange={(e) => setMethod(e.target.value)} />
+      <div className="flex justify-end gap-2">
+        <Button look="quiet" onClick={onCancel}>
+          Not now
+        </Button>
+        <Button look="main" type="submit">
+          {save}
+        </Button>
+      </div>
+    </form>
+  );
+}

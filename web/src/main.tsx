@@ -1,0 +1,23 @@
+import '@fontsource-variable/figtree';
+import '@fontsource-variable/literata';
+import '@fontsource-variable/literata/wght-italic.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { RouterProvider } from '@tanstack/react-router';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { makeRouter } from './shell/router';
+import { applyTheme } from './shell/theme';
+import './styles.css';
+
+applyTheme();
+
+const cache = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
+const router = makeRouter(cache);
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={cache}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

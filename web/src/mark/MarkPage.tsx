@@ -1,0 +1,50 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams, useSearch } from '@tanstack/react-router';
+import { useMemo } from 'react';
+import { queries } from '@/api/queries';
+import { Empty, Waiting } from '@/parts/Empty';
+import { tagLooks } from '@/parts/tagLook';
+import { Reading } from './Reading';
+import { SourceShelf } from './SourceShelf';
+import { TagShelf } from './TagShelf';
+
+/** The second room: sources on the left, the words in the middle, the tag shelf on the right. */
+export function MarkPage() {
+  const { studyId } = useParams({ from: '/team/studies/$studyId' });
+  const { source: wanted, at } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const { data: sources, error } = useQuery(queries.sources(studyId));
+  const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
+  const source = useQuery({ ...queries.source(sourceId ?? 0), enabled: sourceId !== undefined });
+  const observations = useQuery({ ...queries.observations(sourceId ?? 0), enabled: sourceId !== undefined }).data;
+  const tags = useQuery(queries.tags(studyId)).data;
+  const participants = useQuery(queries.participants(studyId)).data;
+  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  if (!sources || !tags || !participants) return <Waiting problem={error} />;
+  if (sourceId === undefined)
+    return (
+      <Empty
+        title="Nothing to read yet"
+        sample="“It’s always the box. You can’t put forty kilos of feed on your knee.”"
+        action={
+          <Link to="/studies/$studyId/gather" params={{ studyId }} className="inline-flex min-h-8 items-center rounded-std bg-verdigris px-3 font-medium text-on-verdigris">
+            Add a source
+          </Link>
+        }
+      >
+        Here the words are read and marked: select some, type what you notice, press Enter.
+      </Empty>
+    );
+  return (
+    <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
+      <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} />
+      <div className="overflow-y-auto" data-testid="reading-scroll">
+        {source.data && observations ? (
+          <Reading key={sourceId} source={source.data} observations={observations} tags={tags} look={look} people={participants.people} at={at} />
+        ) : (
+          <Waiting problem={source.error} />
+        )}
+      </div>
+      <TagShelf tags={tags} look={look} people={participants.people} />
+    </div>
+  );
+}

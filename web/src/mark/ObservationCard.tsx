@@ -1,0 +1,112 @@
+import { useQuery } from '@tanstack/react-query';
+import { Star, X } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { Button } from '@/parts/Button';
+import { TagDot } from '@/parts/TagLabel';
+import type { TagLook } from '@/parts/tagLook';
+
+type Observation = Schemas['Observation'];
+const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
+
+interface Props {
+  observation: Observation;
+  look: (id: number) => TagLook;
+  onClose: () => void;
+  onChange: (observation: Observation) => void;
+  onUntag: (tagId: number) => void;
+  onAddTag: () => void;
+  onRemove: () => void;
+}
+
+/** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
+export function ObservationCard({ observation: o, look, onClose, onChange, onUntag, onAddTag, onRemove }: Props) {
+  const [note, setNote] = useState(o.note);
+  const [trailOpen, setTrailOpen] = useState(false);
+  const trail = useQuery({ ...queries.trail('observation', o.id), enabled: trailOpen }).data ?? [];
+  const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
+  const saveNote = () => note !== o.note && onChange({ ...o, note });
+  return (
+    <Popover.Root
+      open
+      onOpenChange={(open) => {
+        if (open) return;
+        saveNote();
+        onClose();
+      }}
+    >
+      <Popover.Anchor virtualRef={anchor} />
+      <Popover.Portal>
+        <Popover.Content
+          side="bottom"
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label="Observation"
+          className="z-40 w-[320px] animate-rise rounded-std border border-line bg-case p-4 text-[13px] shadow-float"
+        >
+          <div className="flex flex-wrap gap-1.5">
+            {o.tagIds.map((id) => (
+              <span key={id} className="inline-flex items-center gap-1.5 rounded-[4px] border border-line pl-2">
+                <TagDot look={look(id)} />
+                {look(id).name}
+                <button type="button" aria-label={`Take “${look(id).name}” off`} className="grid size-6 place-items-center text-ink-soft hover:text-oxblood" onClick={() => onUntag(id)}>
+                  <X className="size-3" />
+                </button>
+              </span>
+            ))}
+            <Button look="quiet" className="!min-h-6 !px-2 !py-0" onClick={onAddTag}>
+              Add a tag
+            </Button>
+          </div>
+          <textarea
+            aria-label="Note"
+            rows={2}
+            placeholder="A note on this stretch"
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+            onBlur={saveNote}
+            className="mt-3 w-full resize-y rounded-std border border-line bg-paper px-2.5 py-1.5 placeholder:text-ink-soft"
+          />
+          <div role="radiogroup" aria-label="Sentiment" className="mt-2 grid grid-cols-4 overflow-hidden rounded-std border border-line">
+            {sentiments.map((s) => (
+              <button
+                key={s}
+                type="button"
+                role="radio"
+                aria-checked={o.sentiment === s}
+                onClick={() => onChange({ ...o, note, sentiment: o.sentiment === s ? null : s })}
+                className={`min-h-7 border-r border-line text-[12px] last:border-r-0 ${o.sentiment === s ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
+              >
+                {s}
+              </button>
+            ))}
+          </div>
+          <div className="mt-3 flex items-center gap-1.5">
+            <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onChange({ ...o, note, starred: !o.starred })}>
+              <Star className={`size-4 ${o.starred ? 'fill-brass text-brass' : ''}`} /> {o.starred ? 'Starred' : 'Star'}
+            </Button>
+            <Button look="quiet" className="!px-2" aria-expanded={trailOpen} onClick={() => setTrailOpen(!trailOpen)}>
+              Trail
+            </Button>
+            <Button look="quiet" className="ml-auto !px-2 hover:!text-oxblood" onClick={onRemove}>
+              Remove
+            </Button>
+          </div>
+          {trailOpen && (
+            <ol aria-label="Trail" className="mt-2 max-h-[160px] space-y-1.5 overflow-y-auto border-t border-line pt-2 text-[12px]">
+              {trail.map((entry) => (
+                <li key={entry.actionId} className={entry.undone ? 'text-ink-soft line-through' : ''}>
+                  <span className="font-semibold">{entry.who}</span> {entry.label.charAt(0).toLowerCase() + entry.label.slice(1)}
+                  <span className="block text-ink-soft">{new Date(entry.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</span>
+                </li>
+              ))}
+            </ol>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,231 @@
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import type { Schemas } from '@/api/client';
+import { TagLine } from '@/parts/TagLine';
+import type { TagLook } from '@/parts/tagLook';
+import { ObservationCard } from './ObservationCard';
+import { paint, placeBelow, positionAt, selectedStretch } from './positions';
+import { threadsOf } from './threads';
+import { TurnBlock } from './TurnBlock';
+import { useMarking, type TagsGiven } from './useMarking';
+import { useReadingKeys } from './useReadingKeys';
+import { useReadingProgress } from './useReadingProgress';
+
+interface Props {
+  source: Schemas['Source'];
+  observations: readonly Schemas['Observation'][];
+  tags: readonly Schemas['TagUse'][];
+  look: (id: number) => TagLook;
+  people: readonly Schemas['Participant'][];
+  /** The observation to begin at, from the URL. */
+  at: number | undefined;
+}
+
+/** What is selected: two ends in the source's text; equal ends are a caret. */
+export interface Selected {
+  anchor: number;
+  focus: number;
+}
+
+export const stretchOf = (s: Selected) => ({ start: Math.min(s.anchor, s.focus), end: Math.max(s.anchor, s.focus) });
+
+/** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
+export function Reading({ source, observations, tags, look, people, at }: Props) {
+  const root = useRef<HTMLDivElement>(null);
+  const [selected, setSelected] = useState<Selected | null>(null);
+  const [focused, setFocused] = useState<number | null>(at ?? null);
+  const [card, setCard] = useState<number | null>(null);
+  const [hovered, setHovered] = useState<number | null>(null);
+  const [tagLineFor, setTagLineFor] = useState<'selection' | number | null>(null);
+  const [layout, setLayout] = useState(0);
+  const marking = useMarking(source.studyId, source.line.id);
+  useReadingProgress(root, source);
+
+  // Threads are drawn from where the words stand, so they follow the width of the column and the arrival of the fonts.
+  useEffect(() => {
+    const observer = new ResizeObserver(() => setLayout((n) => n + 1));
+    observer.observe(root.current!);
+    void document.fonts.ready.then(() => setLayout((n) => n + 1));
+    return () => observer.disconnect();
+  }, []);
+
+  const stretch = selected ? stretchOf(selected) : null;
+  const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(selected) : null), [selected, source, observations]);
+  useLayoutEffect(() => paint('vitrine-focus', root.current, lit), [lit, source]);
+  useEffect(
+    () => () => {
+      paint('vitrine-selection', null, null);
+      paint('vitrine-focus', null, null);
+    },
+    [],
+  );
+  useEffect(() => {
+    if (at === undefined) return;
+    document.getElementById(`label-${at}`)?.scrollIntoView({ block: 'center' });
+  }, [at, source.line.id, observations.length]);
+
+  const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
+  const blocks = useMemo(
+    () =>
+      source.turns.map((turn) => ({
+        turn,
+        threads: threads.filter((t) => t.start < turn.end && t.end > turn.start),
+        observations: observations.filter((o) => o.start < turn.end && o.end > turn.start),
+      })),
+    [source.turns, threads, observations],
+  );
+  const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
+  const nameOf = (speakerId: number | null) => {
+    const speaker = speakerId === null ? undefined : speakers.get(speakerId);
+    return people.find((p) => p.id === speaker?.participantId)?.pseudonym ?? speaker?.label ?? '';
+  };
+
+  const back = () => root.current?.focus({ preventScroll: true });
+  const close = () => {
+    setTagLineFor(null);
+    back();
+  };
+  const done = (given: TagsGiven) => {
+    if (typeof tagLineFor === 'number') {
+      if (given.tagIds.length + given.newTags.length > 0) marking.addTags(tagLineFor, given);
+    } else if (stretch && stretch.end > stretch.start) {
+      void marking.mark(stretch, given).then((id) => id !== null && setFocused(id));
+      setSelected({ anchor: stretch.end, focus: stretch.end });
+    }
+    close();
+  };
+  const keys = useReadingKeys({
+    source,
+    observations,
+    selected,
+    focused,
+    select: setSelected,
+    focus: setFocused,
+    openTagLine: setTagLineFor,
+    openCard: setCard,
+    marking,
+    root,
+    mark: (given) => {
+      if (!stretch) return;
+      void marking.mark(stretch, given).then((id) => id !== null && setFocused(id));
+      setSelected({ anchor: stretch.end, focus: stretch.end });
+    },
+  });
+
+  const release = (event: MouseEvent) => {
+    if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"]')) return;
+    const found = selectedStretch(root.current!);
+    if (found) {
+      window.getSelection()?.removeAllRanges();
+      setSelected({ anchor: found.start, focus: found.end });
+      setTagLineFor('selection');
+      return;
+    }
+    const position = positionAt(event.clientX, event.clientY);
+    setTagLineFor(null);
+    if (position === null) return setSelected(null);
+    setSelected({ anchor: position, focus: position });
+    const here = observations.filter((o) => o.start <= position && position < o.end).sort((a, b) => a.end - a.start - (b.end - b.start));
+    setFocused(here[0]?.id ?? null);
+  };
+  const focusOn = useCallback((id: number, open: boolean) => {
+    setFocused(id);
+    if (open) setCard(id);
+  }, []);
+
+  const lineAt = tagLineFor === 'selection' ? stretch : observations.find((o) => o.id === tagLineFor);
+  const opened = observations.find((o) => o.id === card);
+  return (
+    <div
+      ref={root}
+      role="region"
+      aria-label={`Text of ${source.line.title}`}
+      tabIndex={0}
+      onKeyDown={keys}
+      onMouseUp={release}
+      className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
+    >
+      {blocks.map(({ turn, ...rest }) => (
+        <TurnBlock
+          key={turn.start}
+          text={source.text}
+          turn={turn}
+          who={nameOf(turn.speakerId)}
+          team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+          focused={focused}
+          look={look}
+          layout={layout}
+          onFocus={focusOn}
+          onHover={setHovered}
+          {...rest}
+        />
+      ))}
+      {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={layout} />}
+      {lineAt && (
+        <TagLinePlace root={root} stretch={lineAt}>
+          <TagLine
+            tags={tags}
+            look={look}
+            recent={marking.recent}
+            words={tagLineFor === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
+            onDone={(tagIds, newTags) => done({ tagIds, newTags })}
+            onCancel={close}
+          />
+        </TagLinePlace>
+      )}
+      {opened && (
+        <ObservationCard
+          key={opened.id}
+          observation={opened}
+          look={look}
+          onClose={() => {
+            setCard(null);
+            back();
+          }}
+          onChange={marking.change}
+          onUntag={(tagId) => marking.untag({ id: opened.id, tagId })}
+          onAddTag={() => {
+            setCard(null);
+            setTagLineFor(opened.id);
+          }}
+          onRemove={() => {
+            setCard(null);
+            marking.remove(opened.id);
+            back();
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+const lineWidth = 430;
+
+/** Right under the last line of the stretch, kept inside the column. */
+function TagLinePlace({ root, stretch, children }: { root: React.RefObject<HTMLDivElement | null>; stretch: { start: number; end: number }; children: React.ReactNode }) {
+  const [place, setPlace] = useState<{ left: number; top: number } | null>(null);
+  useLayoutEffect(() => {
+    const below = root.current && placeBelow(root.current, stretch);
+    if (below) setPlace({ left: Math.max(16, Math.min(below.left, root.current!.clientWidth - lineWidth - 16)), top: below.top + 8 });
+  }, [root, stretch.start, stretch.end]); // eslint-disable-line react-hooks/exhaustive-deps -- the stretch is its two ends
+  const self = useRef<HTMLDivElement>(null);
+  useEffect(() => self.current?.scrollIntoView({ block: 'nearest' }), [place]);
+  return (
+    <div ref={self} className="absolute z-20 scroll-my-3" style={place ?? { visibility: 'hidden' }}>
+      {place && children}
+    </div>
+  );
+}
+
+/** The reading caret: the text is not editable, so the browser draws none. */
+function Caret({ root, at, layout }: { root: React.RefObject<HTMLDivElement | null>; at: number; layout: number }) {
+  const self = useRef<HTMLSpanElement>(null);
+  useLayoutEffect(() => {
+    const place = root.current && placeBelow(root.current, { start: at, end: at });
+    if (!place || !self.current) return;
+    self.current.style.left = `${place.left - 1}px`;
+    self.current.style.top = `${place.top - 23}px`;
+    self.current.scrollIntoView({ block: 'nearest' });
+  }, [root, at, layout]);
+  return <span ref={self} aria-hidden className="pointer-events-none absolute h-[22px] w-[2px] scroll-my-16 bg-verdigris" />;
+}

@@ -1,0 +1,125 @@
+import { Star } from 'lucide-react';
+import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { Schemas } from '@/api/client';
+import { TagLabel } from '@/parts/TagLabel';
+import type { TagLook } from '@/parts/tagLook';
+import { clock } from '@/parts/words';
+import { stacked, type Thread } from './threads';
+
+type Observation = Schemas['Observation'];
+
+interface Props {
+  text: string;
+  turn: Schemas['StoredTurn'];
+  who: string;
+  team: boolean;
+  /** Threads and observations that touch this turn. */
+  threads: readonly Thread[];
+  observations: readonly Observation[];
+  focused: number | null;
+  look: (id: number) => TagLook;
+  /** Changes when the text is laid out anew. */
+  layout: number;
+  onFocus: (observationId: number, open: boolean) => void;
+  onHover: (observationId: number | null) => void;
+}
+
+interface Piece {
+  key: string;
+  left: number;
+  top: number;
+  width: number;
+  colour: string;
+  strong: boolean;
+}
+
+const labelHeight = 26;
+const threadDrop = 11;
+const threadStep = 3;
+const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
+
+/** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
+export const TurnBlock = memo(function TurnBlock({ text, turn, who, team, threads, observations, focused, look, layout, onFocus, onHover }: Props) {
+  const words = useRef<HTMLParagraphElement>(null);
+  const [pieces, setPieces] = useState<Piece[]>([]);
+  const [tops, setTops] = useState<number[]>([]);
+  const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
+
+  useLayoutEffect(() => {
+    const node = words.current?.firstChild;
+    if (!node || !words.current) return;
+    if (threads.length === 0) {
+      setPieces((before) => (before.length === 0 ? before : []));
+      setTops([]);
+      return;
+    }
+    const base = words.current.getBoundingClientRect();
+    const range = document.createRange();
+    const rectsOf = (start: number, end: number) => {
+      range.setStart(node, Math.max(0, start - turn.start));
+      range.setEnd(node, Math.min(turn.end, end) - turn.start);
+      return [...range.getClientRects()].filter((r) => r.width > 0);
+    };
+    setPieces(
+      threads.flatMap((thread, t) =>
+        rectsOf(thread.start, thread.end).map((rect, i) => ({
+          key: `${t}-${i}`,
+          left: rect.left - base.left,
+          top: rect.top + rect.height / 2 - base.top + threadDrop + thread.lane * threadStep,
+          width: rect.width,
+          colour: thread.colour,
+          strong: thread.observationId === focused,
+        })),
+      ),
+    );
+    const wanted = beginning.flatMap((o) => {
+      const first = rectsOf(o.start, o.end)[0];
+      return Array<number>(Math.max(1, o.tagIds.length)).fill(first ? first.top - base.top : 0);
+    });
+    setTops(stacked(wanted, labelHeight));
+  }, [threads, beginning, focused, layout, turn]);
+
+  const labels = beginning.flatMap((o) => (o.tagIds.length > 0 ? o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })) : [{ o, key: `${o.id}`, look: untagged }]));
+  return (
+    <div className="grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 pb-7" style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}>
+      <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
+        <span className="block truncate font-semibold" title={who}>
+          {who}
+        </span>
+        {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs)}</span>}
+      </div>
+      <div className="relative">
+        <p ref={words} data-start={turn.start} dir="auto" className={`font-read text-[17px] leading-[28px] wrap-anywhere whitespace-pre-wrap ${team ? 'text-ink-soft' : ''}`}>
+          {text.slice(turn.start, turn.end)}
+        </p>
+        {pieces.map((piece) => (
+          <span
+            key={piece.key}
+            aria-hidden
+            className="pointer-events-none absolute"
+            style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.strong ? 3 : 2, background: piece.colour }}
+          />
+        ))}
+      </div>
+      <div className="relative">
+        {labels.map(({ o, key, look: shown }, i) => (
+          <button
+            key={key}
+            type="button"
+            id={labels.findIndex((l) => l.o.id === o.id) === i ? `label-${o.id}` : undefined}
+            onClick={() => onFocus(o.id, true)}
+            onMouseEnter={() => onHover(o.id)}
+            onMouseLeave={() => onHover(null)}
+            className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''}`}
+            style={{ top: tops[i] ?? 0 }}
+            title={o.note ? `${shown.name}. Note: ${o.note}` : shown.name}
+          >
+            <TagLabel look={shown}>
+              {o.starred && labels.findLastIndex((l) => l.o.id === o.id) === i && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+            </TagLabel>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+});

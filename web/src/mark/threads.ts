@@ -1,0 +1,46 @@
+/** A thread to draw: one tag of one observation. */
+export interface Thread {
+  observationId: number;
+  start: number;
+  end: number;
+  colour: string;
+  lane: number;
+}
+
+interface Marked {
+  id: number;
+  start: number;
+  end: number;
+  tagIds: readonly number[];
+}
+
+/** The most threads under one line of text; more share the last lane. */
+export const lanes = 4;
+
+/**
+ * Gives every tag of every observation a lane of its own wherever stretches overlap, the longer and earlier stretch nearest the words.
+ * An observation without tags has one thread, in `untagged`.
+ */
+export function threadsOf(marks: readonly Marked[], colourOf: (tagId: number) => string, untagged: string): Thread[] {
+  const threads: Thread[] = [];
+  const endOfLane: number[][] = [];
+  const ordered = [...marks].sort((a, b) => a.start - b.start || b.end - a.end || a.id - b.id);
+  for (const mark of ordered) {
+    const colours = mark.tagIds.length > 0 ? mark.tagIds.map(colourOf) : [untagged];
+    for (const colour of colours) {
+      let lane = 0;
+      while (lane < lanes - 1 && (endOfLane[lane] ?? []).some((end) => end > mark.start)) lane++;
+      (endOfLane[lane] ??= []).push(mark.end);
+      endOfLane[lane] = endOfLane[lane]!.filter((end) => end > mark.start);
+      threads.push({ observationId: mark.id, start: mark.start, end: mark.end, colour, lane });
+    }
+  }
+  return threads;
+}
+
+/** Tops of labels that would stand at `wanted`, pushed down so that none covers another. Given in order. */
+export function stacked(wanted: readonly number[], height: number): number[] {
+  const tops: number[] = [];
+  for (const top of wanted) tops.push(Math.max(top, tops.length > 0 ? tops[tops.length - 1]! + height : top));
+  return tops;
+}

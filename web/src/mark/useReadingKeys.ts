@@ -1,0 +1,97 @@
+import { useMemo, type KeyboardEvent, type RefObject } from 'react';
+import { toast } from 'sonner';
+import type { Schemas } from '@/api/client';
+import { moved, stopsOf, type Stops, type Unit } from './moves';
+import type { Selected } from './Reading';
+import type { TagsGiven, useMarking } from './useMarking';
+
+interface Given {
+  source: Schemas['Source'];
+  observations: readonly Schemas['Observation'][];
+  selected: Selected | null;
+  focused: number | null;
+  select: (selected: Selected | null) => void;
+  focus: (observationId: number | null) => void;
+  openTagLine: (what: 'selection' | number) => void;
+  openCard: (observationId: number) => void;
+  marking: ReturnType<typeof useMarking>;
+  mark: (given: TagsGiven) => void;
+  root: RefObject<HTMLDivElement | null>;
+}
+
+const arrows: Record<string, { unit: Unit; on: boolean }> = {
+  ArrowRight: { unit: 'word', on: true },
+  ArrowLeft: { unit: 'word', on: false },
+  ArrowDown: { unit: 'sentence', on: true },
+  ArrowUp: { unit: 'sentence', on: false },
+  PageDown: { unit: 'turn', on: true },
+  PageUp: { unit: 'turn', on: false },
+};
+
+/** Reading and marking without the mouse. */
+export function useReadingKeys(given: Given) {
+  const { source, observations, selected, focused, marking } = given;
+  const stops = useMemo(() => {
+    let made: Stops | null = null;
+    return () => (made ??= stopsOf(source.text, source.turns));
+  }, [source]);
+
+  return (event: KeyboardEvent) => {
+    if (event.target !== given.root.current || event.ctrlKey || event.metaKey || event.altKey) return;
+    const some = selected !== null && selected.anchor !== selected.focus;
+    const mark = observations.find((o) => o.id === focused);
+    const arrow = arrows[event.key];
+    const act = (): boolean => {
+      if (arrow) {
+        const from = selected ?? { anchor: source.turns[0]?.start ?? 0, focus: source.turns[0]?.start ?? 0 };
+        const to = moved(stops(), arrow.unit, from.focus, arrow.on);
+        given.select({ anchor: event.shiftKey ? from.anchor : to, focus: to });
+        return true;
+      }
+      switch (event.key) {
+        case 'Enter':
+          if (some) given.openTagLine('selection');
+          else if (mark) given.openTagLine(mark.id);
+          return some || mark !== undefined;
+        case '.':
+          if (!marking.last) toast('There are no last tags yet: give some to a selection first.');
+          else if (some) given.mark(marking.last);
+          else if (mark) marking.addTags(mark.id, marking.last);
+          else toast('Select some words first; the last tags are then given to them.');
+          return true;
+        case '"':
+          if (!some) return false;
+          given.mark({ tagIds: [], newTags: [source.text.slice(Math.min(selected.anchor, selected.focus), Math.max(selected.anchor, selected.focus)).slice(0, 60)] });
+          return true;
+        case ']':
+        case '[': {
+          const from = mark?.start ?? selected?.focus ?? -1;
+          const ids = observations.map((o) => o.id);
+          const here = mark ? ids.indexOf(mark.id) : -1;
+          const next = event.key === ']' ? (mark ? observations[here + 1] : observations.find((o) => o.start >= from)) : mark ? observations[here - 1] : observations.findLast((o) => o.start < from);
+          if (next) {
+            given.focus(next.id);
+            given.select({ anchor: next.start, focus: next.start });
+          }
+          return true;
+        }
+        case 's':
+          if (mark) marking.change({ ...mark, starred: !mark.starred });
+          return mark !== undefined;
+        case 'e':
+          if (mark) given.openCard(mark.id);
+          return mark !== undefined;
+        case 'Delete':
+          if (mark) marking.remove(mark.id);
+          return mark !== undefined;
+        case 'Escape':
+          given.select(null);
+          given.focus(null);
+          return true;
+        default:
+          return false;
+      }
+    };
+    if (act()) event.preventDefault();
+  };
+}

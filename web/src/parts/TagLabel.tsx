@@ -1,0 +1,27 @@
+import type { ReactNode } from 'react';
+import type { TagLook } from './tagLook';
+
+/** The dot of a tag: filled when settled, a ring while it is a draft. */
+export function TagDot({ look }: { look: TagLook }) {
+  return (
+    <span
+      aria-hidden
+      className="inline-block size-2 shrink-0 rounded-full border-[1.5px]"
+      style={{ borderColor: look.colour, background: look.draft ? 'transparent' : look.colour }}
+    />
+  );
+}
+
+/** A small label with a cut corner, as set beside an object in a case. */
+export function TagLabel({ look, children }: { look: TagLook; children?: ReactNode }) {
+  return (
+    <span
+      className="inline-flex max-w-full items-center gap-1 border border-line bg-case py-px pr-2 pl-2.5 text-[12px] leading-5"
+      style={{ clipPath: 'polygon(6px 0, 100% 0, 100% 100%, 6px 100%, 0 50%)', borderRadius: '0 4px 4px 0', borderLeft: `3px solid ${look.colour}` }}
+    >
+      {look.draft && <TagDot look={look} />}
+      <span className="truncate">{look.name}</span>
+      {children}
+    </span>
+  );
+}

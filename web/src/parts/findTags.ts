@@ -1,0 +1,35 @@
+/** Lower case without accents, so that "cafe" finds "café". */
+export const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+function score(name: string, typed: string): number {
+  const [n, t] = [fold(name), fold(typed)];
+  if (n === t) return 5;
+  if (n.startsWith(t)) return 4;
+  if (n.split(/[^\p{L}\p{N}]+/u).some((word) => word.startsWith(t))) return 3;
+  const wanted = t.split(/\s+/);
+  if (wanted.every((w) => n.includes(w))) return 2;
+  let from = 0;
+  for (const letter of t.replace(/\s+/g, '')) {
+    const at = n.indexOf(letter, from);
+    if (at < 0) return 0;
+    from = at + 1;
+  }
+  return 1;
+}
+
+/**
+ * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word somewhere, the letters in order.
+ * With nothing typed, recent ones first. Equal fits keep recent ones first and else the order given.
+ */
+export function findTags<T extends { id: number; name: string }>(tags: readonly T[], typed: string, recent: readonly number[], most = 8): T[] {
+  const late = (id: number) => (recent.includes(id) ? recent.indexOf(id) : recent.length);
+  return tags
+    .map((tag, place) => ({ tag, place, fit: typed.trim() === '' ? 1 : score(tag.name, typed.trim()) }))
+    .filter((x) => x.fit > 0)
+    .sort((a, b) => b.fit - a.fit || late(a.tag.id) - late(b.tag.id) || a.place - b.place)
+    .slice(0, most)
+    .map((x) => x.tag);
+}
+
+/** Whether a typed name is a tag that exists under any spelling of case and spaces. */
+export const sameName = (a: string, b: string) => a.trim().replace(/\s+/g, ' ').toLowerCase() === b.trim().replace(/\s+/g, ' ').toLowerCase();

@@ -1,0 +1,12 @@
+import { useNavigate, useSearch } from '@tanstack/react-router';
+import { useCallback } from 'react';
+import type { EvidenceOf } from '@/api/queries';
+
+/** The evidence drawer's place in the URL: what is open, how to open and close it. */
+export function useEvidence() {
+  const navigate = useNavigate({ from: '/studies/$studyId' });
+  const { evidence } = useSearch({ from: '/team/studies/$studyId' });
+  const open = useCallback((of: EvidenceOf) => void navigate({ to: '.', search: (before) => ({ ...before, evidence: of }) }), [navigate]);
+  const close = useCallback(() => void navigate({ to: '.', search: ({ evidence: _, ...rest }) => rest }), [navigate]);
+  return { evidence, open, close };
+}

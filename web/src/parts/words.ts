@@ -1,0 +1,45 @@
+import type { Schemas } from '@/api/client';
+
+export const kindWords: Record<Schemas['SourceKind'], { one: string; many: string }> = {
+  interview: { one: 'interview', many: 'Interviews' },
+  usabilityTest: { one: 'usability test', many: 'Usability tests' },
+  groupDiscussion: { one: 'group discussion', many: 'Group discussions' },
+  fieldNotes: { one: 'field notes', many: 'Field notes' },
+  diary: { one: 'diary', many: 'Diaries' },
+  survey: { one: 'survey', many: 'Surveys' },
+  feedback: { one: 'feedback', many: 'Feedback' },
+  document: { one: 'document', many: 'Documents' },
+};
+
+export const kinds = Object.keys(kindWords) as Schemas['SourceKind'][];
+
+export const levelWords: Record<Schemas['EvidenceLevel'], string> = {
+  noEvidence: 'No evidence yet',
+  singleVoice: 'Single voice',
+  echoed: 'Echoed',
+  corroborated: 'Corroborated',
+  contested: 'Contested',
+};
+
+export const stanceWords: Record<Schemas['Stance'], string> = {
+  supports: 'supports',
+  contradicts: 'contradicts',
+  context: 'context',
+};
+
+/** "1 observation", "4 observations". */
+export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** "6 of 9 people". */
+export const ofPeople = (n: number, of: number) => (of === 0 ? 'nobody asked yet' : `${n} of ${count(of, 'person', 'people')}`);
+
+/** Milliseconds as 12:06 or 1:02:06. */
+export function clock(ms: number): string {
+  const seconds = Math.floor(ms / 1000);
+  const two = (n: number) => String(n).padStart(2, '0');
+  const [h, m, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60];
+  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${two(m)}:${two(s)}`;
+}
+
+/** A stored day or moment in the reader's own language. */
+export const day = (iso: string) => new Date(iso.length === 10 ? `${iso}T12:00:00` : iso).toLocaleDateString(undefined, { day: 'numeric', month: 'long', year: 'numeric' });

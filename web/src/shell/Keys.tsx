@@ -1,0 +1,85 @@
+import { useRouterState } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { useSteps } from '@/api/useWrite';
+import { Key } from '@/parts/Button';
+import { Dialog } from '@/parts/Dialog';
+
+const everywhere = [
+  ['Ctrl Z', 'undo your last step'],
+  ['Ctrl Shift Z', 'redo it'],
+  ['?', 'these keys'],
+] as const;
+const marking = [
+  ['← →', 'move by word; with Shift, select'],
+  ['↑ ↓', 'move by sentence; with Shift, select'],
+  ['PgUp PgDn', 'move by turn; with Shift, select'],
+  ['Enter', 'tag the selection, or the mark you are on'],
+  ['.', 'give the last tags again'],
+  ['"', 'name a new tag with the selected words'],
+  ['] [', 'next and previous mark'],
+  ['s', 'star the mark you are on'],
+  ['e', 'open the mark you are on: note, sentiment, trail'],
+  ['Delete', 'remove the mark you are on'],
+] as const;
+const sorting = [
+  ['Space', 'choose an observation or tag'],
+  ['t', 'put what is chosen in a theme'],
+  ['Esc', 'choose nothing'],
+] as const;
+
+const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Keys that work on every page of the team. They never take a key from a text field. */
+export function useShellKeys() {
+  const [open, setOpen] = useState(false);
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const { undo, redo } = useSteps();
+  const studyId = /^\/studies\/(\d+)/.exec(path)?.[1];
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.defaultPrevented) return;
+      const scope = studyId === undefined ? null : Number(studyId);
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+        event.preventDefault();
+        void (event.shiftKey ? redo(scope) : undo(scope));
+      } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+        event.preventDefault();
+        void redo(scope);
+      } else if (event.key === '?') {
+        event.preventDefault();
+        setOpen(true);
+      }
+    };
+    document.addEventListener('keydown', listen);
+    return () => document.removeEventListener('keydown', listen);
+  }, [studyId, undo, redo]);
+  return { open, setOpen };
+}
+
+export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const groups = [
+    ...(path.endsWith('/mark') ? [{ title: 'While marking', keys: marking }] : []),
+    ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),
+    { title: 'Everywhere', keys: everywhere },
+  ];
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="Keys of this page">
+      {groups.map((group) => (
+        <section key={group.title} className="mb-4">
+          <h3 className="mb-1 font-semibold">{group.title}</h3>
+          <dl className="grid grid-cols-[110px_1fr] gap-y-1.5">
+            {group.keys.map(([key, does]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <Key>{key}</Key>
+                </dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ))}
+    </Dialog>
+  );
+}

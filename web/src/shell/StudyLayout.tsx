@@ -1,0 +1,29 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, Outlet, useParams } from '@tanstack/react-router';
+import { queries } from '@/api/queries';
+import { Waiting } from '@/parts/Empty';
+import { EvidenceDrawer } from '@/parts/EvidenceDrawer';
+import { useEvidence } from '@/parts/useEvidence';
+import { StageLine } from './StageLine';
+
+/** A study's pages: its title, the stage line, the page, and the evidence drawer. */
+export function StudyLayout() {
+  const { studyId } = useParams({ from: '/team/studies/$studyId' });
+  const { data: study, error } = useQuery(queries.study(studyId));
+  const { evidence, close } = useEvidence();
+  if (!study) return <Waiting problem={error} />;
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex h-[64px] shrink-0 items-end gap-8 border-b border-line px-5 pb-3.5">
+        <Link to="/studies/$studyId" params={{ studyId }} className="w-[290px] shrink-0 truncate font-read text-[20px] leading-7 font-semibold" title={study.line.title}>
+          {study.line.title}
+        </Link>
+        <StageLine line={study.line} />
+      </div>
+      <main className="min-h-0 flex-1">
+        <Outlet />
+      </main>
+      {evidence && <EvidenceDrawer studyId={studyId} of={evidence} onClose={close} />}
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+import type { ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
+import { Level } from '@/parts/Level';
+import { PeopleStrip } from '@/parts/PeopleStrip';
+import { count, day, ofPeople } from '@/parts/words';
+
+type Facts = Schemas['EvidenceFacts'];
+
+/** What made the level, in words: people for and against, of how many, kinds, the loudest person's part, the newest evidence. */
+export function factWords(facts: Facts, outOf: number, newest: string | null): string[] {
+  const loud = facts.supporting >= 4 && facts.largestShare > 0.5;
+  return [
+    facts.peopleFor > 0 ? `${ofPeople(facts.peopleFor, outOf)} say so` : '',
+    facts.peopleAgainst > 0 ? `${facts.peopleAgainst} ${facts.peopleAgainst === 1 ? 'says' : 'say'} otherwise` : '',
+    facts.kinds > 0 ? `${count(facts.kinds, 'kind')} of source` : '',
+    loud ? `${Math.round(facts.largestShare * 100)} % of it from one person` : '',
+    newest ? `newest ${day(newest)}` : '',
+  ].filter(Boolean);
+}
+
+interface Props {
+  headline: ReactNode;
+  facts: Facts;
+  people: readonly { id: number; pseudonym: string }[];
+  breadth: Pick<Schemas['Breadth'], 'strip' | 'against' | 'asked'>;
+  outOf: number;
+  newest: string | null;
+  children?: ReactNode;
+}
+
+/** An insight as an object in a case: headline, evidence level in words, people strip, and what is set beside it. */
+export function DisplayCard({ headline, facts, people, breadth, outOf, newest, children }: Props) {
+  return (
+    <article className="rounded-std border border-line bg-case p-1.5 shadow-[0_6px_22px_light-dark(rgb(60_50_20/0.10),rgb(0_0_0/0.35))]">
+      <div className="rounded-[4px] border border-line/70 px-5 py-4">
+        <h2 className="font-read text-[20px] leading-[1.3] font-semibold">{headline}</h2>
+        <p className="mt-2 flex flex-wrap items-center gap-x-3.5 gap-y-1 text-[13px] text-ink-soft">
+          <Level of={facts.level} />
+          <PeopleStrip people={people} breadth={breadth} large />
+          {factWords(facts, outOf, newest).map((words) => (
+            <span key={words}>{words}</span>
+          ))}
+        </p>
+        {children}
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,167 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
+import { Waiting } from '@/parts/Empty';
+import { Level } from '@/parts/Level';
+import { count, day, ofPeople } from '@/parts/words';
+import { AutoText } from './AutoText';
+
+/** The team's side of an exhibit: its question and summary, its insights in order, and its links. */
+export function ExhibitPage() {
+  const { exhibitId } = useParams({ from: '/team/exhibits/$exhibitId' });
+  const { data: page, error } = useQuery(queries.exhibit(exhibitId));
+  const all = useQuery(queries.insights()).data ?? [];
+  const studies = useQuery(queries.studies()).data ?? [];
+  const navigate = useNavigate();
+  const path = { id: exhibitId };
+  const save = useWrite(
+    (text: { question: string; summary: string }) => ask(api.PUT('/api/exhibits/{id}', { params: { path }, body: { ...text, version: page!.exhibit.version } })),
+    { quiet: true },
+  );
+  const arrange = useWrite((insightIds: number[]) => ask(api.PUT('/api/exhibits/{id}/insights', { params: { path }, body: { insightIds } })), { quiet: true });
+  const remove = useWrite(() => ask(api.DELETE('/api/exhibits/{id}', { params: { path } })));
+  if (!page) return <Waiting problem={error} />;
+  const ids = page.insights.map((i) => i.insight.id);
+  const others = all.filter((i) => !ids.includes(i.insight.id));
+  const studyOf = (id: number) => studies.find((s) => s.id === id)?.title ?? '';
+  const move = (at: number, by: number) => {
+    const next = [...ids];
+    next.splice(at + by, 0, ...next.splice(at, 1));
+    arrange.mutate(next);
+  };
+  const saveText = (text: { question: string; summary: string }) =>
+    save
+      .mutateAsync(text)
+      .then(() => true)
+      .catch(() => false);
+  return (
+    <main className="h-full overflow-y-auto border-t border-line">
+      <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_310px] gap-x-12 px-6 py-8">
+        <div>
+          <AutoText
+            label="Question"
+            value={page.exhibit.question}
+            className="font-read text-[28px] leading-[1.25] font-semibold"
+            save={(question) => saveText({ question, summary: page.exhibit.summary })}
+          />
+          <div className="mt-4 mb-8">
+            <AutoText
+              label="Summary"
+              rows={2}
+              value={page.exhibit.summary}
+              placeholder="The answer in two or three sentences."
+              className="font-read text-[17px] leading-[1.55]"
+              save={(summary) => saveText({ question: page.exhibit.question, summary })}
+            />
+          </div>
+          <h2 className="mb-2 text-[13px] font-semibold text-ink-soft">Insights on show, in this order</h2>
+          {ids.length === 0 && <p className="rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">Choose insights from the list on the right.</p>}
+          <ol className="space-y-2.5">
+            {page.insights.map((shown, i) => (
+              <li key={shown.insight.id} className="flex items-start gap-3 rounded-std border border-line bg-case px-4 py-3">
+                <span className="flex flex-col">
+                  <button type="button" aria-label="Move up" disabled={i === 0} onClick={() => move(i, -1)} className="size-6 text-ink-soft disabled:opacity-30">
+                    <ArrowUp className="mx-auto size-4" />
+                  </button>
+                  <button type="button" aria-label="Move down" disabled={i === ids.length - 1} onClick={() => move(i, 1)} className="size-6 text-ink-soft disabled:opacity-30">
+                    <ArrowDown className="mx-auto size-4" />
+                  </button>
+                </span>
+                <span className="min-w-0 flex-1">
+                  <Link
+                    to="/studies/$studyId/show/$insightId"
+                    params={{ studyId: shown.insight.studyId, insightId: shown.insight.id }}
+                    className="block font-read text-[17px] leading-snug font-semibold hover:underline"
+                  >
+                    {shown.insight.headline}
+                  </Link>
+                  <span className="mt-1 flex flex-wrap gap-3 text-[12.5px] text-ink-soft">
+                    <Level of={shown.facts.level} />
+                    <span>{ofPeople(shown.facts.peopleFor, shown.breadth.outOf)}</span>
+                    <span>{studyOf(shown.insight.studyId)}</span>
+                  </span>
+                </span>
+                <button type="button" aria-label="Take it out of the exhibit" className="size-6 text-ink-soft hover:text-oxblood" onClick={() => arrange.mutate(ids.filter((id) => id !== shown.insight.id))}>
+                  <X className="mx-auto size-4" />
+                </button>
+              </li>
+            ))}
+          </ol>
+        </div>
+        <aside>
+          <Links exhibitId={exhibitId} links={page.links} />
+          <section aria-label="Insights to add" className="mt-7">
+            <h2 className="mb-1 text-[13px] font-semibold text-ink-soft">Insights to add</h2>
+            {others.length === 0 && <p className="text-[13px] text-ink-soft">All insights there are stand in it.</p>}
+            <ul>
+              {others.map((other) => (
+                <li key={other.insight.id} className="flex items-start gap-2 border-t border-line py-2">
+                  <span className="min-w-0 flex-1">
+                    <span className="block font-read text-[14.5px] leading-snug">{other.insight.headline}</span>
+                    <span className="text-[12px] text-ink-soft">{studyOf(other.insight.studyId)}</span>
+                  </span>
+                  <Button className="!min-h-7 !px-2.5" aria-label={`Add “${other.insight.headline}”`} onClick={() => arrange.mutate([...ids, other.insight.id])}>
+                    Add
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <Button look="quiet" className="mt-6 hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}>
+            Remove the exhibit
+          </Button>
+        </aside>
+      </div>
+    </main>
+  );
+}
+
+function Links({ exhibitId, links }: { exhibitId: number; links: readonly Schemas['ExhibitLink'][] }) {
+  const [address, setAddress] = useState<string | null>(null);
+  const publish = useWrite(() => ask(api.POST('/api/exhibits/{id}/links', { params: { path: { id: exhibitId } } })), { quiet: true });
+  const revoke = useWrite((linkId: number) => ask(api.DELETE('/api/exhibits/{id}/links/{linkId}', { params: { path: { id: exhibitId, linkId } } })));
+  const open = links.filter((l) => l.revokedAt === null);
+  return (
+    <section aria-label="Publishing" className="rounded-std border border-line bg-case p-4">
+      <h2 className="font-semibold">{open.length > 0 ? `Published by ${count(open.length, 'link')}` : 'Not published'}</h2>
+      <p className="mt-1 mb-3 text-[13px] text-ink-soft">Whoever has the link can read, without an account. The page follows your edits. Real names never appear on it.</p>
+      <Button look={open.length > 0 ? 'plain' : 'main'} onClick={() => publish.mutate(undefined, { onSuccess: (made) => setAddress(`${location.origin}/read/${made.token}`) })}>
+        {open.length > 0 ? 'Make another link' : 'Publish by a secret link'}
+      </Button>
+      {address && (
+        <div className="mt-3 rounded-std bg-brass-wash p-3 text-[13px]">
+          <p className="mb-1.5">This is the only time the link is shown; only its fingerprint is kept.</p>
+          <input aria-label="The link" readOnly value={address} onFocus={(e) => e.target.select()} className="w-full rounded-std border border-line bg-case px-2 py-1" />
+          <div className="mt-2 flex gap-2">
+            <Button onClick={() => void navigator.clipboard.writeText(address).then(() => toast('Copied the link'))}>Copy</Button>
+            <a href={address} target="_blank" rel="noreferrer" className="inline-flex min-h-8 items-center text-sky hover:underline">
+              Open as a reader
+            </a>
+          </div>
+        </div>
+      )}
+      <ul className="mt-3">
+        {links.map((link) => (
+          <li key={link.id} className="flex items-center gap-2 border-t border-line py-1.5 text-[12.5px]">
+            <span className={link.revokedAt ? 'text-ink-soft line-through' : ''}>
+              {day(link.createdAt)}, {link.createdBy}
+            </span>
+            {link.revokedAt ? (
+              <span className="ml-auto text-ink-soft">revoked</span>
+            ) : (
+              <button type="button" className="ml-auto min-h-6 text-oxblood hover:underline" onClick={() => revoke.mutate(link.id)}>
+                Revoke
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,58 @@
+import { useState, type FormEvent } from 'react';
+import { api, ask } from '@/api/client';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
+import { Dialog } from '@/parts/Dialog';
+import { Problem, TextArea, TextField } from '@/parts/Field';
+import { count } from '@/parts/words';
+import type { Chosen } from './SortPage';
+
+interface Props {
+  studyId: number;
+  contents: Chosen;
+  under: number | null;
+  onClose: () => void;
+  onMade: () => void;
+}
+
+export function ThemeForm({ studyId, contents, under, onClose, onMade }: Props) {
+  const [title, setTitle] = useState('');
+  const [description, setDescription] = useState('');
+  const make = useWrite(
+    () =>
+      ask(
+        api.POST('/api/studies/{studyId}/themes', {
+          params: { path: { studyId } },
+          body: { title, description, parentId: under, observationIds: contents.observations, tagIds: contents.tags },
+        }),
+      ),
+    { own: true },
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    make.mutate(undefined, { onSuccess: onMade });
+  };
+  const size = contents.observations.length + contents.tags.length;
+  return (
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={under === null ? 'New theme' : 'New sub-theme'}
+      intro={size > 0 ? `It begins with ${[count(contents.observations.length, 'observation'), count(contents.tags.length, 'tag')].join(' and ')}.` : ""}
+    >
+      <form onSubmit={submit}>
+        <Problem of={make.error} />
+        <TextField label="Title" hint="A claim one can act on, rather than a noun: “A named ticket breaks how islanders share”." autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
+        <TextArea label="Description" hint="What it means, in a sentence or two." rows={3} value={description} onChange={(e) => setDescription(e.target.value)} />
+        <div className="flex justify-end gap-2">
+          <Button look="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button look="main" type="submit">
+            Make the theme
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
