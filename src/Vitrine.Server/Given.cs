@@ -28,6 +28,12 @@ internal static class Given
     /// <exception cref="Refusal">The name is empty or too long.</exception>
     public static TagName TagNameOf(string name) => TagName.Read(name, out var problem) ?? throw Refusal.Because(problem!, "name");
 
+    /// <summary>One of an enumeration's names, in any case: what a query, a route or a form field carries.</summary>
+    /// <exception cref="Refusal">It is none of them.</exception>
+    public static T Choice<T>(string value, string field)
+        where T : struct, Enum =>
+        Enum.TryParse<T>(value, ignoreCase: true, out var choice) && Enum.IsDefined(choice) ? choice : throw Refusal.Because($"“{value}” is not one of {string.Join(", ", Enum.GetNames<T>())}.", field);
+
     /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
     public static IReadOnlyList<long> Ids(IReadOnlyList<long>? ids, string what) =>
         ids is { Count: > 0 and <= Limits.ListLength } ? ids : throw Refusal.Because($"Choose at least one {what}.", "ids");

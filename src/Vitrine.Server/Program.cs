@@ -109,7 +109,15 @@ if (demo && folder.Problem is { } problem)
 }
 if (demo) folder.ClearWhatWasHalfLoaded();
 app.Services.GetRequiredService<Workspace>();
-await app.StartAsync();
+try
+{
+    await app.StartAsync();
+}
+catch (IOException)
+{
+    Console.Error.WriteLine($"Port {port} is in use on this machine. End what uses it, or choose another with --port.");
+    return 1;
+}
 if (demo && !folder.IsLoaded)
 {
     Console.WriteLine("Loading the demo workspace …");

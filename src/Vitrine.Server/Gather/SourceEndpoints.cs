@@ -33,7 +33,7 @@ internal static class SourceEndpoints
             var title = Given.Text(given.Title, "title", "A source needs a title, such as the person’s code and name.");
             return Add(store, accounts, me, studyId, new NewSource(title, given.Kind, Date(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds), read);
         });
-        study.MapPost("/file", async (long studyId, IFormFile file, [FromForm] SourceKind kind, SignedIn me, SourceStore store, AccountStore accounts) =>
+        study.MapPost("/file", async (long studyId, IFormFile file, [FromForm] string kind, SignedIn me, SourceStore store, AccountStore accounts) =>
         {
             if (file.Length > Limits.SourceText) throw TooLong(file.Length, "file");
             using var bytes = new MemoryStream();
@@ -41,7 +41,7 @@ internal static class SourceEndpoints
             var name = Path.GetFileName(file.FileName);
             var read = Readable(() => SourceFile.Read(name, bytes.ToArray()), "file");
             var title = Path.GetFileNameWithoutExtension(name) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : name;
-            return Add(store, accounts, me, studyId, new NewSource(title, kind, null, name, read.Text, read.Turns, []), read);
+            return Add(store, accounts, me, studyId, new NewSource(title, Given.Choice<SourceKind>(kind, nameof(kind)), null, name, read.Text, read.Turns, []), read);
         }).DisableAntiforgery();
 
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather");

@@ -14,6 +14,6 @@ internal static class TrailEndpoints
         var trail = api.MapGroup("").WithTags("Trail");
         trail.MapPost("/undo", (UndoWhat what, SignedIn me, Undo undo) => undo.Back(me.Actor, what.StudyId, what.ActionId));
         trail.MapPost("/redo", (UndoWhat what, SignedIn me, Undo undo) => undo.Again(me.Actor, what.StudyId));
-        trail.MapGet("/trail/{thing}/{id:long}", (TrailThing thing, long id, TrailStore store) => store.Of(thing, id));
+        trail.MapGet("/trail/{thing}/{id:long}", (string thing, long id, TrailStore store) => store.Of(Given.Choice<TrailThing>(thing, nameof(thing)), id));
     }
 }

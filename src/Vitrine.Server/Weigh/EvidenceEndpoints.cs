@@ -11,7 +11,7 @@ namespace Vitrine.Server.Weigh;
 internal sealed record EvidenceOf(
     [FromQuery(Name = "tagId")] long? TagId,
     [FromQuery(Name = "otherTagId")] long? OtherTagId,
-    [FromQuery(Name = "overlap")] OverlapKind? Overlap,
+    [FromQuery(Name = "overlap")] string? Overlap,
     [FromQuery(Name = "themeId")] long? ThemeId,
     [FromQuery(Name = "sourceId")] long? SourceId,
     [FromQuery(Name = "participantId")] long? ParticipantId);
@@ -45,6 +45,6 @@ internal static class EvidenceEndpoints
         var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
         if (of.OtherTagId is not { } otherId) return Tally.ByTag(index.Marks, rollUp: true)[tag];
         var other = index.PlaceOfTag(otherId) ?? throw Refusal.Missing("tag");
-        return OverlapTable.Behind(index.Marks, of.Overlap ?? OverlapKind.SameObservation, tag, other);
+        return OverlapTable.Behind(index.Marks, of.Overlap is null ? OverlapKind.SameObservation : Given.Choice<OverlapKind>(of.Overlap, "overlap"), tag, other);
     }
 }

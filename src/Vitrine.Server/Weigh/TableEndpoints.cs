@@ -22,10 +22,10 @@ internal static class TableEndpoints
     public static void MapTables(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Weigh");
-        study.MapGet("/table", (long studyId, TableColumns columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
+        study.MapGet("/table", (long studyId, string columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
         {
             var index = indexes.Load(studyId);
-            var byPerson = columns == TableColumns.Participants;
+            var byPerson = Given.Choice<TableColumns>(columns, nameof(columns)) == TableColumns.Participants;
             var table = CrossTab.Of(index.Marks, byPerson, rollUp: true);
             var byTag = Tally.ByTag(index.Marks, rollUp: true);
             var own = Tally.ByTag(index.Marks, rollUp: false);
@@ -34,10 +34,10 @@ internal static class TableEndpoints
                 id, Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])), Tally.Of(index.Marks, own[tag]), table.Cells[tag]));
             return new TagTable(byPerson ? index.People : [.. index.Sources.Select(s => s.Id)], [.. rows], index.InScope.Count(s => s));
         });
-        study.MapGet("/overlaps", (long studyId, OverlapKind kind, StudyIndexStore indexes) =>
+        study.MapGet("/overlaps", (long studyId, string kind, StudyIndexStore indexes) =>
         {
             var index = indexes.Load(studyId);
-            var table = OverlapTable.Of(index.Marks, kind);
+            var table = OverlapTable.Of(index.Marks, Given.Choice<OverlapKind>(kind, nameof(kind)));
             return
                 (from a in Enumerable.Range(0, index.Tags.Length)
                  from b in Enumerable.Range(a + 1, index.Tags.Length - a - 1)

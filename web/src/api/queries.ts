@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, ask, type Schemas } from './client';
+import { api, ask } from './client';
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
@@ -44,7 +44,7 @@ export const queries = {
       queryKey: ['sorting', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId } } })),
     }),
-  table: (studyId: number, columns: Schemas['TableColumns']) =>
+  table: (studyId: number, columns: 'sources' | 'participants') =>
     queryOptions({
       queryKey: ['table', studyId, columns],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns } } })),
@@ -69,7 +69,7 @@ export const queries = {
   exhibits: () => queryOptions({ queryKey: ['exhibits'], queryFn: () => ask(api.GET('/api/exhibits')) }),
   exhibit: (id: number) =>
     queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
-  trail: (thing: Schemas['TrailThing'], id: number) =>
+  trail: (thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant', id: number) =>
     queryOptions({
       queryKey: ['trail', thing, id],
       queryFn: () => ask(api.GET('/api/trail/{thing}/{id}', { params: { path: { thing, id } } })),

@@ -65,12 +65,12 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
                 <th className="w-[70px] px-2 py-2 font-medium">Code</th>
                 <th className="px-2 py-2 font-medium">Pseudonym</th>
                 {participants.attributes.map((a) => (
-                  <th key={a.id} className="group px-2 py-2 font-medium" title={kindNames[a.kind]}>
+                  <th key={a.id} className="group px-2 py-2 font-medium whitespace-nowrap" title={kindNames[a.kind]}>
                     {a.name}
                     <button
                       type="button"
                       aria-label={`Remove the attribute ${a.name}`}
-                      className="ml-1 size-6 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+                      className="-my-1 size-6 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
                       onClick={() => removeAttribute.mutate(a.id)}
                     >
                       <X className="inline size-3" />

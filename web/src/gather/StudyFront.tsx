@@ -85,7 +85,7 @@ export function StudyFront() {
                         <Level of={page.facts.level} />
                         <PeopleStrip people={people} breadth={page.breadth} />
                         {ofPeople(page.facts.peopleFor, page.breadth.outOf)}
-                        {page.facts.peopleAgainst > 0 && `, ${page.facts.peopleAgainst} say otherwise`}
+                        {page.facts.peopleAgainst > 0 && `, ${page.facts.peopleAgainst} ${page.facts.peopleAgainst === 1 ? 'says' : 'say'} otherwise`}
                       </span>
                     </Link>
                   </li>

@@ -209,7 +209,9 @@ function TagLinePlace({ root, stretch, children }: { root: React.RefObject<HTMLD
     if (below) setPlace({ left: Math.max(16, Math.min(below.left, root.current!.clientWidth - lineWidth - 16)), top: below.top + 8 });
   }, [root, stretch.start, stretch.end]); // eslint-disable-line react-hooks/exhaustive-deps -- the stretch is its two ends
   const self = useRef<HTMLDivElement>(null);
-  useEffect(() => self.current?.scrollIntoView({ block: 'nearest' }), [place]);
+  useEffect(() => {
+    self.current?.scrollIntoView({ block: 'nearest' });
+  }, [place]);
   return (
     <div ref={self} className="absolute z-20 scroll-my-3" style={place ?? { visibility: 'hidden' }}>
       {place && children}

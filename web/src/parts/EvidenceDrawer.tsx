@@ -44,7 +44,9 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const [tagging, setTagging] = useState(false);
   const [making, setMaking] = useState(false);
   const key = JSON.stringify(of);
-  useEffect(() => heading.current?.focus(), [key]);
+  useEffect(() => {
+    heading.current?.focus();
+  }, [key]);
 
   const all = data?.quotes.map((q) => q.observationId) ?? [];
   const selected = chosen.filter((id) => all.includes(id));

@@ -17,7 +17,7 @@ const depth = (n: number) => (n >= 4 ? 'var(--verdigris)' : n >= 2 ? 'color-mix(
 const hatch = 'repeating-linear-gradient(135deg, var(--oxblood) 0 2px, var(--case) 2px 3.5px)';
 
 function said(person: Person, own: number, against: number, asked: boolean): string {
-  if (!asked) return `${person.pseudonym}: not asked`;
+  if (!asked) return `${person.pseudonym}: not asked, or not read yet`;
   if (own === 0 && against === 0) return `${person.pseudonym}: nothing`;
   return `${person.pseudonym}: ${[own > 0 && count(own, 'observation'), against > 0 && `${against} contradicting`].filter(Boolean).join(', ')}`;
 }

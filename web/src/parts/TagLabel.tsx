@@ -16,10 +16,14 @@ export function TagDot({ look }: { look: TagLook }) {
 export function TagLabel({ look, children }: { look: TagLook; children?: ReactNode }) {
   return (
     <span
-      className="inline-flex max-w-full items-center gap-1 border border-line bg-case py-px pr-2 pl-2.5 text-[12px] leading-5"
-      style={{ clipPath: 'polygon(6px 0, 100% 0, 100% 100%, 6px 100%, 0 50%)', borderRadius: '0 4px 4px 0', borderLeft: `3px solid ${look.colour}` }}
+      className="inline-flex max-w-full items-center gap-1.5 py-0.5 pr-2 pl-3 text-[12px] leading-5 text-ink"
+      style={{
+        clipPath: 'polygon(7px 0, 100% 0, 100% 100%, 7px 100%, 0 50%)',
+        borderRadius: '0 4px 4px 0',
+        background: `color-mix(in oklab, ${look.colour} 13%, var(--case))`,
+      }}
     >
-      {look.draft && <TagDot look={look} />}
+      <TagDot look={look} />
       <span className="truncate">{look.name}</span>
       {children}
     </span>

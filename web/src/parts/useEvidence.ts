@@ -4,9 +4,9 @@ import type { EvidenceOf } from '@/api/queries';
 
 /** The evidence drawer's place in the URL: what is open, how to open and close it. */
 export function useEvidence() {
-  const navigate = useNavigate({ from: '/studies/$studyId' });
+  const navigate = useNavigate();
   const { evidence } = useSearch({ from: '/team/studies/$studyId' });
-  const open = useCallback((of: EvidenceOf) => void navigate({ to: '.', search: (before) => ({ ...before, evidence: of }) }), [navigate]);
-  const close = useCallback(() => void navigate({ to: '.', search: ({ evidence: _, ...rest }) => rest }), [navigate]);
+  const open = useCallback((of: EvidenceOf) => void navigate({ to: '.', search: (before: object) => ({ ...before, evidence: of }) }), [navigate]);
+  const close = useCallback(() => void navigate({ to: '.', search: (before: object) => ({ ...before, evidence: undefined }) }), [navigate]);
   return { evidence, open, close };
 }

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, Outlet, useNavigate } from '@tanstack/react-router';
+import { Link, Outlet, useNavigate, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { api, ask } from '@/api/client';
@@ -36,6 +36,8 @@ export function TeamLayout() {
   const navigate = useNavigate();
   const [theme, choose] = useState<Theme>(themeChoice);
   const keys = useShellKeys();
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const here = places.find((p) => p.to !== '/' && path.startsWith(p.to))?.to ?? '/';
   const item = 'cursor-pointer rounded-[4px] px-3 py-1.5 data-highlighted:bg-wash';
   return (
     <div className="flex h-full flex-col">
@@ -48,9 +50,8 @@ export function TeamLayout() {
             <Link
               key={place.to}
               to={place.to}
-              activeOptions={{ exact: place.to === '/' }}
-              className="inline-flex min-h-6 items-center text-ink-soft hover:text-ink"
-              activeProps={{ className: 'font-semibold !text-ink' }}
+              aria-current={here === place.to ? 'page' : undefined}
+              className={`inline-flex min-h-6 items-center ${here === place.to ? 'font-semibold text-ink' : 'text-ink-soft hover:text-ink'}`}
             >
               {place.label}
             </Link>

@@ -152,7 +152,7 @@ export function InsightPage() {
           )}
           <fieldset className="mt-5">
             <legend className="mb-1 font-semibold">Who was asked</legend>
-            {people.map((person) => (
+            {people.map((person, i) => (
               <label key={person.id} className="flex min-h-6 items-center gap-2 text-ink-soft">
                 <input
                   type="checkbox"
@@ -161,6 +161,7 @@ export function InsightPage() {
                   onChange={(e) => notAsked.mutate(e.target.checked ? page.notAsked.filter((p) => p !== person.id) : [...page.notAsked, person.id])}
                 />
                 {person.code} {person.pseudonym}
+                {!breadth.asked[i] && !page.notAsked.includes(person.id) && ', nothing read yet'}
               </label>
             ))}
           </fieldset>

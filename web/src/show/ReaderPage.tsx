@@ -36,10 +36,16 @@ export function ReaderPage() {
   );
 }
 
+/** How many quotes of each side stand beside a story before the rest is asked for. */
+const shownFirst = 3;
+
 function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight']; onOpen: (quote: Schemas['ReaderQuote']) => void }) {
   const people = insight.people.map((p, i) => ({ id: i, pseudonym: p.name }));
   const breadth = { strip: insight.people.map((p) => p.supporting), against: insight.people.map((p) => p.contradicting), asked: insight.people.map((p) => p.asked) };
-  const quotes = insight.quotes.filter((q) => q.stance !== 'context');
+  const [all, setAll] = useState(false);
+  const told = insight.quotes.filter((q) => q.stance !== 'context');
+  const first = [...told.filter((q) => q.stance === 'supports').slice(0, shownFirst), ...told.filter((q) => q.stance === 'contradicts').slice(0, shownFirst)];
+  const quotes = all ? told : first;
   return (
     <DisplayCard headline={insight.headline} facts={insight.facts} people={people} breadth={breadth} outOf={insight.outOf} newest={insight.newestEvidence}>
       <div className="mt-4 grid gap-x-8 gap-y-4 md:grid-cols-[1fr_1fr]">
@@ -57,6 +63,11 @@ function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight'];
               </footer>
             </blockquote>
           ))}
+          {first.length < told.length && (
+            <button type="button" className="min-h-6 text-[13px] text-sky hover:underline print:hidden" onClick={() => setAll(!all)}>
+              {all ? 'Show fewer' : `Show all ${told.length} quotes`}
+            </button>
+          )}
         </div>
       </div>
     </DisplayCard>

@@ -11,7 +11,7 @@ import { shade } from './shade';
 
 interface Props {
   studyId: number;
-  columns: Schemas['TableColumns'];
+  columns: 'sources' | 'participants';
   tags: readonly Schemas['TagUse'][];
   participants: Schemas['Participants'];
   sources: readonly Schemas['SourceLine'][];
@@ -58,8 +58,8 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
               in sources
             </th>
             {heads.map((head) => (
-              <th key={head.id} scope="col" className="max-w-[110px] min-w-[64px] pb-1 text-left font-semibold">
-                <button type="button" className="line-clamp-2 text-left hover:underline" title={head.name} onClick={() => open(byPerson ? { participantId: head.id } : { sourceId: head.id })}>
+              <th key={head.id} scope="col" className="w-[78px] min-w-[78px] pb-1 pl-1 text-left font-semibold">
+                <button type="button" className="line-clamp-2 text-left leading-[1.25] hover:underline" title={head.name} onClick={() => open(byPerson ? { participantId: head.id } : { sourceId: head.id })}>
                   {head.name}
                 </button>
                 <span className="block truncate text-[11.5px] font-normal text-ink-soft">{head.below}</span>
@@ -75,7 +75,7 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
             const { triple, outOf } = row.breadth;
             return (
               <tr key={tag.id} className={family ? 'font-semibold' : ''}>
-                <th scope="row" className={`sticky left-0 z-10 bg-paper text-left font-[inherit] ${family ? 'pt-3' : 'pl-3'}`}>
+                <th scope="row" className={`sticky left-0 z-10 bg-paper text-left ${family ? 'pt-3 font-semibold' : 'pl-3 font-normal'}`}>
                   <button type="button" className="inline-flex min-h-6 items-center gap-2 text-left hover:underline" onClick={() => open({ tagId: tag.id })} title={tag.definition || undefined}>
                     {!family && <TagDot look={look(tag.id)} />}
                     {tag.name}
