@@ -49,7 +49,7 @@ public sealed class InsightStore(Workspace workspace)
     public ILookup<long, AttachedEvidence> EvidenceOf(IReadOnlyList<long> insightIds)
     {
         using var connection = workspace.Open();
-        return connection.Query<AttachedEvidence>("SELECT id, key, insight_id, observation_id, stance FROM evidence WHERE insight_id IN @insightIds ORDER BY position, id", new { insightIds }).ToLookup(e => e.InsightId);
+        return connection.Query<AttachedEvidence>("SELECT id, insight_id, observation_id, stance, key FROM evidence WHERE insight_id IN @insightIds ORDER BY position, id", new { insightIds }).ToLookup(e => e.InsightId);
     }
 
     /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>

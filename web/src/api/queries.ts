@@ -26,8 +26,7 @@ export const queries = {
       queryKey: ['sources', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
     }),
-  source: (id: number) =>
-    queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
+  source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
   observations: (id: number) =>
     queryOptions({
       queryKey: ['observations', id],
@@ -61,14 +60,12 @@ export const queries = {
     }),
   insights: (studyId?: number) =>
     queryOptions({
-      queryKey: ['insights', studyId ?? 'all'],
+      queryKey: ['show', 'insights', studyId ?? 'all'],
       queryFn: () => ask(api.GET('/api/insights', { params: { query: { studyId } } })),
     }),
-  insight: (id: number) =>
-    queryOptions({ queryKey: ['insight', id], queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })) }),
+  insight: (id: number) => queryOptions({ queryKey: ['show', 'insight', id], queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })) }),
   exhibits: () => queryOptions({ queryKey: ['exhibits'], queryFn: () => ask(api.GET('/api/exhibits')) }),
-  exhibit: (id: number) =>
-    queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
+  exhibit: (id: number) => queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
   trail: (thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant', id: number) =>
     queryOptions({
       queryKey: ['trail', thing, id],

@@ -31,7 +31,12 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
   const [adding, setAdding] = useState<'person' | 'attribute' | null>(null);
   const path = { studyId };
   const change = useWrite((p: Schemas['Participant']) =>
-    ask(api.PUT('/api/studies/{studyId}/participants/{id}', { params: { path: { ...path, id: p.id } }, body: { code: p.code, pseudonym: p.pseudonym, realName: p.realName } })),
+    ask(
+      api.PUT('/api/studies/{studyId}/participants/{id}', {
+        params: { path: { ...path, id: p.id } },
+        body: { code: p.code, pseudonym: p.pseudonym, realName: p.realName },
+      }),
+    ),
   );
   const set = useWrite(
     (given: { id: number; attributeId: number; value: string }) =>
@@ -56,7 +61,9 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
         </div>
       </div>
       {participants.people.length === 0 ? (
-        <p className="rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">Nobody yet. A person has a code and a pseudonym, such as P03 Sorrel, and the facts you want to compare by.</p>
+        <p className="rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">
+          Nobody yet. A person has a code and a pseudonym, such as P03 Sorrel, and the facts you want to compare by.
+        </p>
       ) : (
         <div className="overflow-x-auto">
           <table className="w-full text-[13.5px]">
@@ -94,11 +101,19 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
                   </td>
                   {participants.attributes.map((a) => (
                     <td key={a.id}>
-                      <Cell label={`${a.name} of ${p.pseudonym}`} value={p.values[a.id] ?? ''} save={(value) => set.mutate({ id: p.id, attributeId: a.id, value })} />
+                      <Cell
+                        label={`${a.name} of ${p.pseudonym}`}
+                        value={p.values[a.id] ?? ''}
+                        save={(value) => set.mutate({ id: p.id, attributeId: a.id, value })}
+                      />
                     </td>
                   ))}
                   <td>
-                    <Cell label={`Real name of ${p.pseudonym}`} value={p.realName ?? ''} save={(realName) => change.mutate({ ...p, realName: realName || null })} />
+                    <Cell
+                      label={`Real name of ${p.pseudonym}`}
+                      value={p.realName ?? ''}
+                      save={(realName) => change.mutate({ ...p, realName: realName || null })}
+                    />
                   </td>
                   <td className="text-right">
                     <button
@@ -128,7 +143,10 @@ function AddParticipant({ studyId, next, onClose }: { studyId: number; next: num
     () => ask(api.POST('/api/studies/{studyId}/participants', { params: { path: { studyId } }, body: { ...given, realName: given.realName || null } })),
     { own: true },
   );
-  const field = (key: keyof typeof given) => ({ value: given[key], onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }) });
+  const field = (key: keyof typeof given) => ({
+    value: given[key],
+    onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
+  });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     add.mutate(undefined, { onSuccess: onClose });

@@ -21,7 +21,13 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
       ask(
         api.POST('/api/studies/{studyId}/sources/paste', {
           params: { path: { studyId } },
-          body: { title: given.title, kind: given.kind, heldOn: given.heldOn || null, text: given.text, participantIds: given.participantId ? [Number(given.participantId)] : [] },
+          body: {
+            title: given.title,
+            kind: given.kind,
+            heldOn: given.heldOn || null,
+            text: given.text,
+            participantIds: given.participantId ? [Number(given.participantId)] : [],
+          },
         }),
       ),
     { own: true },
@@ -40,7 +46,13 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
     onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
   });
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title="Paste a text" intro="A transcript, notes, a diary page. Speakers and times at the start of lines are recognised." wide>
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title="Paste a text"
+      intro="A transcript, notes, a diary page. Speakers and times at the start of lines are recognised."
+      wide
+    >
       <form onSubmit={submit}>
         <Problem of={paste.error} />
         <TextField label="Title" hint="Such as the person’s code and pseudonym." autoFocus {...field('title')} />

@@ -19,7 +19,9 @@ export function SourceDialog({ source, people, onClose }: Props) {
   const [heldOn, setHeldOn] = useState(source.heldOn ?? '');
   const [present, setPresent] = useState(source.participantIds);
   const path = { id: source.id };
-  const save = useWrite(() => ask(api.PUT('/api/sources/{id}', { params: { path }, body: { title, kind, heldOn: heldOn || null, participantIds: present } })), { own: true });
+  const save = useWrite(() => ask(api.PUT('/api/sources/{id}', { params: { path }, body: { title, kind, heldOn: heldOn || null, participantIds: present } })), {
+    own: true,
+  });
   const remove = useWrite(() => ask(api.DELETE('/api/sources/{id}', { params: { path } })));
   const match = useWrite(
     (given: { speakerId: number; who: string }) =>

@@ -41,7 +41,12 @@ export function SourceTable({ studyId, sources, people, onChange }: Props) {
           return (
             <tr key={source.id} className="border-b border-line hover:bg-wash">
               <td className="py-2 pr-4">
-                <Link to="/studies/$studyId/mark" params={{ studyId }} search={{ source: source.id }} className="font-read text-[16px] font-medium hover:underline">
+                <Link
+                  to="/studies/$studyId/mark"
+                  params={{ studyId }}
+                  search={{ source: source.id }}
+                  className="font-read text-[16px] font-medium hover:underline"
+                >
                   {source.title}
                 </Link>
               </td>

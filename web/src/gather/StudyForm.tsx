@@ -25,7 +25,13 @@ export function StudyForm({ text, problem, save, onSave, onCancel }: Props) {
       <Problem of={problem} />
       <TextField label="Title" autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
       <TextArea label="Purpose" hint="Why it is done, and who waits for it." rows={3} value={purpose} onChange={(e) => setPurpose(e.target.value)} />
-      <TextArea label="Research questions" hint="What it sets out to learn, one question per line." rows={4} value={questions} onChange={(e) => setQuestions(e.target.value)} />
+      <TextArea
+        label="Research questions"
+        hint="What it sets out to learn, one question per line."
+        rows={4}
+        value={questions}
+        onChange={(e) => setQuestions(e.target.value)}
+      />
       <TextField label="Method" hint="Such as: interviews at home, kiosk tests, a survey." value={method} onChange={(e) => setMethod(e.target.value)} />
       <div className="flex justify-end gap-2">
         <Button look="quiet" onClick={onCancel}>

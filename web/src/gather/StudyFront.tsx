@@ -19,7 +19,12 @@ type To = '/studies/$studyId/gather' | '/studies/$studyId/mark' | '/studies/$stu
 
 /** What would bring the study on most, from where it stands. */
 function nextStep(line: Schemas['StudyLine']): { to: To; action: string; why: string } {
-  if (line.sources === 0) return { to: '/studies/$studyId/gather', action: 'Add the first sources', why: 'Paste a transcript or drop files; the people in it can be added before or after.' };
+  if (line.sources === 0)
+    return {
+      to: '/studies/$studyId/gather',
+      action: 'Add the first sources',
+      why: 'Paste a transcript or drop files; the people in it can be added before or after.',
+    };
   if (line.sourcesBegun < line.sources)
     return { to: '/studies/$studyId/mark', action: 'Go on reading', why: `${count(line.sources - line.sourcesBegun, 'source')} nobody has begun to read.` };
   if (line.observations === 0) return { to: '/studies/$studyId/mark', action: 'Mark what strikes you', why: 'Select some words and name them.' };
@@ -38,9 +43,12 @@ export function StudyFront() {
   const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
   const { open } = useEvidence();
   const [changing, setChanging] = useState(false);
-  const change = useWrite((text: Schemas['StudyText']) => ask(api.PUT('/api/studies/{studyId}', { params: { path: { studyId } }, body: { text, version: study!.line.version } })), {
-    own: true,
-  });
+  const change = useWrite(
+    (text: Schemas['StudyText']) => ask(api.PUT('/api/studies/{studyId}', { params: { path: { studyId } }, body: { text, version: study!.line.version } })),
+    {
+      own: true,
+    },
+  );
   if (!study) return <Waiting problem={error} />;
   const { line } = study;
   const next = nextStep(line);
@@ -54,7 +62,14 @@ export function StudyFront() {
       <div className="mx-auto grid max-w-[1180px] grid-cols-[1fr_400px] gap-x-14 px-5 py-7">
         <div>
           {line.purpose && <p className="max-w-[62ch] font-read text-[18px] leading-[1.55]">{line.purpose}</p>}
-          <Part title="Research questions" action={<Button look="quiet" onClick={() => setChanging(true)}>Change</Button>}>
+          <Part
+            title="Research questions"
+            action={
+              <Button look="quiet" onClick={() => setChanging(true)}>
+                Change
+              </Button>
+            }
+          >
             {study.researchQuestions.length === 0 ? (
               <p className="text-ink-soft">None yet. A study that knows its questions knows when it is done.</p>
             ) : (
@@ -132,7 +147,11 @@ export function StudyFront() {
                     {use.tag.name}
                   </button>
                   <span className="ml-auto flex shrink-0 items-center gap-3 text-[12px] text-ink-soft">
-                    <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })} />
+                    <PeopleStrip
+                      people={people}
+                      breadth={use.breadth}
+                      onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })}
+                    />
                     <span className="w-[42px] text-right">
                       {use.breadth.triple.people} of {use.breadth.outOf}
                     </span>

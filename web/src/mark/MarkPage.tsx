@@ -26,7 +26,11 @@ export function MarkPage() {
         title="Nothing to read yet"
         sample="“It’s always the box. You can’t put forty kilos of feed on your knee.”"
         action={
-          <Link to="/studies/$studyId/gather" params={{ studyId }} className="inline-flex min-h-8 items-center rounded-std bg-verdigris px-3 font-medium text-on-verdigris">
+          <Link
+            to="/studies/$studyId/gather"
+            params={{ studyId }}
+            className="inline-flex min-h-8 items-center rounded-std bg-verdigris px-3 font-medium text-on-verdigris"
+          >
             Add a source
           </Link>
         }

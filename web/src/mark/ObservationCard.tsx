@@ -52,7 +52,12 @@ export function ObservationCard({ observation: o, look, onClose, onChange, onUnt
               <span key={id} className="inline-flex items-center gap-1.5 rounded-[4px] border border-line pl-2">
                 <TagDot look={look(id)} />
                 {look(id).name}
-                <button type="button" aria-label={`Take “${look(id).name}” off`} className="grid size-6 place-items-center text-ink-soft hover:text-oxblood" onClick={() => onUntag(id)}>
+                <button
+                  type="button"
+                  aria-label={`Take “${look(id).name}” off`}
+                  className="grid size-6 place-items-center text-ink-soft hover:text-oxblood"
+                  onClick={() => onUntag(id)}
+                >
                   <X className="size-3" />
                 </button>
               </span>

@@ -202,10 +202,19 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
 const lineWidth = 430;
 
 /** Right under the last line of the stretch, kept inside the column. */
-function TagLinePlace({ root, stretch, children }: { root: React.RefObject<HTMLDivElement | null>; stretch: { start: number; end: number }; children: React.ReactNode }) {
+function TagLinePlace({
+  root,
+  stretch,
+  children,
+}: {
+  root: React.RefObject<HTMLDivElement | null>;
+  stretch: { start: number; end: number };
+  children: React.ReactNode;
+}) {
   const [place, setPlace] = useState<{ left: number; top: number } | null>(null);
   useLayoutEffect(() => {
     const below = root.current && placeBelow(root.current, stretch);
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- where the words stand is known only after layout
     if (below) setPlace({ left: Math.max(16, Math.min(below.left, root.current!.clientWidth - lineWidth - 16)), top: below.top + 8 });
   }, [root, stretch.start, stretch.end]); // eslint-disable-line react-hooks/exhaustive-deps -- the stretch is its two ends
   const self = useRef<HTMLDivElement>(null);

@@ -55,7 +55,10 @@ export function TagShelf({ tags, look, people }: Props) {
               <button type="button" className="min-h-6 text-left hover:underline" onClick={() => open({ tagId: family.tag.id })}>
                 {family.tag.name}
               </button>
-              <span className="text-[12px] font-medium text-ink-soft" title={`${count(family.breadth.triple.observations, 'observation')} with all tags under it`}>
+              <span
+                className="text-[12px] font-medium text-ink-soft"
+                title={`${count(family.breadth.triple.observations, 'observation')} with all tags under it`}
+              >
                 {family.breadth.triple.observations}
               </span>
             </h2>

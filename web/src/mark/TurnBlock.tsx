@@ -79,9 +79,14 @@ export const TurnBlock = memo(function TurnBlock({ text, turn, who, team, thread
     setTops(stacked(wanted, labelHeight));
   }, [threads, beginning, focused, layout, turn]);
 
-  const labels = beginning.flatMap((o) => (o.tagIds.length > 0 ? o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })) : [{ o, key: `${o.id}`, look: untagged }]));
+  const labels = beginning.flatMap((o) =>
+    o.tagIds.length > 0 ? o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })) : [{ o, key: `${o.id}`, look: untagged }],
+  );
   return (
-    <div className="grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 pb-7" style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}>
+    <div
+      className="grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 pb-7"
+      style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
+    >
       <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
         <span className="block truncate font-semibold" title={who}>
           {who}
@@ -89,7 +94,12 @@ export const TurnBlock = memo(function TurnBlock({ text, turn, who, team, thread
         {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs)}</span>}
       </div>
       <div className="relative">
-        <p ref={words} data-start={turn.start} dir="auto" className={`font-read text-[17px] leading-[28px] wrap-anywhere whitespace-pre-wrap ${team ? 'text-ink-soft' : ''}`}>
+        <p
+          ref={words}
+          data-start={turn.start}
+          dir="auto"
+          className={`font-read text-[17px] leading-[28px] wrap-anywhere whitespace-pre-wrap ${team ? 'text-ink-soft' : ''}`}
+        >
           {text.slice(turn.start, turn.end)}
         </p>
         {pieces.map((piece) => (

@@ -64,10 +64,13 @@ export function useMarking(studyId: number, sourceId: number) {
   );
   const untag = useWrite((given: { id: number; tagId: number }) => ask(api.DELETE('/api/observations/{id}/tags/{tagId}', { params: { path: given } })));
   const change = useWrite(
-    (o: Observation) => ask(api.PUT('/api/observations/{id}', { params: { path: { id: o.id } }, body: { note: o.note, sentiment: o.sentiment, starred: o.starred } })),
+    (o: Observation) =>
+      ask(api.PUT('/api/observations/{id}', { params: { path: { id: o.id } }, body: { note: o.note, sentiment: o.sentiment, starred: o.starred } })),
     { quiet: true },
   );
-  const remove = useWrite((id: number) => ask(api.POST('/api/studies/{studyId}/observations/remove', { params: { path: { studyId } }, body: { observationIds: [id] } })));
+  const remove = useWrite((id: number) =>
+    ask(api.POST('/api/studies/{studyId}/observations/remove', { params: { path: { studyId } }, body: { observationIds: [id] } })),
+  );
   return {
     recent,
     last,

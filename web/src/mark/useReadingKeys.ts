@@ -61,14 +61,24 @@ export function useReadingKeys(given: Given) {
           return true;
         case '"':
           if (!some) return false;
-          given.mark({ tagIds: [], newTags: [source.text.slice(Math.min(selected.anchor, selected.focus), Math.max(selected.anchor, selected.focus)).slice(0, 60)] });
+          given.mark({
+            tagIds: [],
+            newTags: [source.text.slice(Math.min(selected.anchor, selected.focus), Math.max(selected.anchor, selected.focus)).slice(0, 60)],
+          });
           return true;
         case ']':
         case '[': {
           const from = mark?.start ?? selected?.focus ?? -1;
           const ids = observations.map((o) => o.id);
           const here = mark ? ids.indexOf(mark.id) : -1;
-          const next = event.key === ']' ? (mark ? observations[here + 1] : observations.find((o) => o.start >= from)) : mark ? observations[here - 1] : observations.findLast((o) => o.start < from);
+          const next =
+            event.key === ']'
+              ? mark
+                ? observations[here + 1]
+                : observations.find((o) => o.start >= from)
+              : mark
+                ? observations[here - 1]
+                : observations.findLast((o) => o.start < from);
           if (next) {
             given.focus(next.id);
             given.select({ anchor: next.start, focus: next.start });

@@ -22,7 +22,8 @@ function useTitle(studyId: number, of: EvidenceOf): string {
   const themes = useQuery({ ...queries.sorting(studyId), enabled: of.themeId !== undefined }).data?.themes;
   const tagName = (id: number) => tags?.find((t) => t.tag.id === id)?.tag.name ?? '';
   const parts = [
-    of.tagId !== undefined && (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
+    of.tagId !== undefined &&
+      (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
     of.themeId !== undefined && themes?.find((t) => t.theme.id === of.themeId)?.theme.title,
     of.participantId !== undefined && people?.find((p) => p.id === of.participantId)?.pseudonym,
     of.sourceId !== undefined && sources?.find((s) => s.id === of.sourceId)?.title,
@@ -35,9 +36,9 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const title = useTitle(studyId, of);
   const { data, error } = useQuery(queries.evidence(studyId, of));
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
-  const tags = useQuery(queries.tags(studyId)).data ?? [];
+  const tags = useQuery(queries.tags(studyId)).data;
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
-  const look = useMemo(() => tagLooks(tags.map((t) => t.tag)), [tags]);
+  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
   const heading = useRef<HTMLHeadingElement>(null);
   const navigate = useNavigate();
   const [chosen, setChosen] = useState<number[]>([]);
@@ -51,7 +52,9 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const all = data?.quotes.map((q) => q.observationId) ?? [];
   const selected = chosen.filter((id) => all.includes(id));
   const meant = selected.length > 0 ? selected : all;
-  const lay = useWrite((themeId: number) => ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })));
+  const lay = useWrite((themeId: number) =>
+    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })),
+  );
   const tag = useWrite((given: { tagIds: number[]; newTags: string[] }) =>
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path: { studyId } }, body: { observationIds: meant, ...given } })),
   );
@@ -79,20 +82,32 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
           <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-ink-soft">
             <PeopleStrip people={people} breadth={data.breadth} />
             <span>
-              {ofPeople(data.breadth.triple.people, data.breadth.outOf)}, {count(data.breadth.triple.observations, 'observation')}, {count(data.breadth.triple.sources, 'source')}
+              {ofPeople(data.breadth.triple.people, data.breadth.outOf)}, {count(data.breadth.triple.observations, 'observation')},{' '}
+              {count(data.breadth.triple.sources, 'source')}
               {data.breadth.triple.unattributed > 0 && `, ${data.breadth.triple.unattributed} unattributed`}
             </span>
           </div>
         )}
         {data?.breadth.interval && (of.tagId ?? of.themeId) !== undefined && of.participantId === undefined && of.sourceId === undefined && (
           <p className="mt-1 text-[12px] text-ink-soft">
-            {Math.round(data.breadth.interval.share * 100)} % of those asked; the true share may lie anywhere from {Math.round(data.breadth.interval.low * 100)} to{' '}
-            {Math.round(data.breadth.interval.high * 100)} % (95 % interval).
+            {Math.round(data.breadth.interval.share * 100)} % of those asked; the true share may lie anywhere from {Math.round(data.breadth.interval.low * 100)}{' '}
+            to {Math.round(data.breadth.interval.high * 100)} % (95 % interval).
           </p>
         )}
-        {data && of.otherTagId === undefined && of.participantId === undefined && of.sourceId === undefined && (of.tagId !== undefined || of.themeId !== undefined) && (
-          <NotAskedPicker key={key} studyId={studyId} thing={of.tagId !== undefined ? 'tag' : 'theme'} id={(of.tagId ?? of.themeId)!} people={people} notAsked={data.notAsked} />
-        )}
+        {data &&
+          of.otherTagId === undefined &&
+          of.participantId === undefined &&
+          of.sourceId === undefined &&
+          (of.tagId !== undefined || of.themeId !== undefined) && (
+            <NotAskedPicker
+              key={key}
+              studyId={studyId}
+              thing={of.tagId !== undefined ? 'tag' : 'theme'}
+              id={(of.tagId ?? of.themeId)!}
+              people={people}
+              notAsked={data.notAsked}
+            />
+          )}
       </header>
       <div className="flex-1 overflow-y-auto px-5" tabIndex={0} role="region" aria-label="Quotes">
         {error && <p role="alert">{error.message}</p>}
@@ -121,7 +136,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
           {tagging && (
             <div className="absolute right-4 bottom-14 left-4">
               <TagLine
-                tags={tags}
+                tags={tags ?? []}
                 look={look}
                 recent={[]}
                 onCancel={() => setTagging(false)}
@@ -144,7 +159,11 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
               <DropdownMenu.Portal>
                 <DropdownMenu.Content side="top" className="z-50 max-w-[360px] rounded-std border border-line bg-case p-1 shadow-float">
                   {themes.map((t) => (
-                    <DropdownMenu.Item key={t.theme.id} onSelect={() => lay.mutate(t.theme.id)} className="cursor-pointer rounded-[4px] px-3 py-1.5 font-read data-highlighted:bg-wash">
+                    <DropdownMenu.Item
+                      key={t.theme.id}
+                      onSelect={() => lay.mutate(t.theme.id)}
+                      className="cursor-pointer rounded-[4px] px-3 py-1.5 font-read data-highlighted:bg-wash"
+                    >
                       {t.theme.title}
                     </DropdownMenu.Item>
                   ))}

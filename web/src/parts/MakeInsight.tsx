@@ -18,7 +18,8 @@ interface Props {
 export function MakeInsight({ studyId, observationIds, suggestion = '', onClose, onMade }: Props) {
   const [headline, setHeadline] = useState(suggestion);
   const make = useWrite(
-    () => ask(api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, body: { headline, story: '', observationIds: [...observationIds] } })),
+    () =>
+      ask(api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, body: { headline, story: '', observationIds: [...observationIds] } })),
     { own: true },
   );
   const submit = (event: FormEvent) => {
@@ -35,11 +36,21 @@ export function MakeInsight({ studyId, observationIds, suggestion = '', onClose,
       open
       onOpenChange={(open) => !open && onClose()}
       title="Make an insight"
-      intro={observationIds.length > 0 ? `${count(observationIds.length, 'observation')} will be attached as support; the stance of each can be changed.` : 'Evidence can be attached afterwards.'}
+      intro={
+        observationIds.length > 0
+          ? `${count(observationIds.length, 'observation')} will be attached as support; the stance of each can be changed.`
+          : 'Evidence can be attached afterwards.'
+      }
     >
       <form onSubmit={submit}>
         <Problem of={make.error} />
-        <TextField label="Headline" hint="The finding in one sentence, as you would say it to the product team." autoFocus value={headline} onChange={(e) => setHeadline(e.target.value)} />
+        <TextField
+          label="Headline"
+          hint="The finding in one sentence, as you would say it to the product team."
+          autoFocus
+          value={headline}
+          onChange={(e) => setHeadline(e.target.value)}
+        />
         <div className="flex justify-end gap-2">
           <Button look="quiet" onClick={onClose}>
             Not now

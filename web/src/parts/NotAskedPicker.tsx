@@ -11,9 +11,12 @@ interface Props {
 
 /** Who was not asked: out of the denominator, dotted in the strip. */
 export function NotAskedPicker({ studyId, thing, id, people, notAsked }: Props) {
-  const set = useWrite((participantIds: number[]) => ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing, id, participantIds } })), {
-    quiet: true,
-  });
+  const set = useWrite(
+    (participantIds: number[]) => ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing, id, participantIds } })),
+    {
+      quiet: true,
+    },
+  );
   return (
     <details className="mt-1.5 text-[12.5px]">
       <summary className="cursor-pointer text-sky">{notAsked.length === 0 ? 'Everyone was asked' : `${notAsked.length} not asked`}: change</summary>

@@ -13,7 +13,8 @@ interface Props {
   large?: boolean;
 }
 
-const depth = (n: number) => (n >= 4 ? 'var(--verdigris)' : n >= 2 ? 'color-mix(in oklab, var(--verdigris) 68%, var(--case))' : 'color-mix(in oklab, var(--verdigris) 36%, var(--case))');
+const depth = (n: number) =>
+  n >= 4 ? 'var(--verdigris)' : n >= 2 ? 'color-mix(in oklab, var(--verdigris) 68%, var(--case))' : 'color-mix(in oklab, var(--verdigris) 36%, var(--case))';
 const hatch = 'repeating-linear-gradient(135deg, var(--oxblood) 0 2px, var(--case) 2px 3.5px)';
 
 function said(person: Person, own: number, against: number, asked: boolean): string {
@@ -31,7 +32,12 @@ export function PeopleStrip({ people, breadth, onPick, large = false }: Props) {
     const size = large ? 'h-[17px] w-[11px]' : 'h-[12px] w-[7px]';
     if (!asked)
       return (
-        <span key={person.id} data-person={person.id} title={texts[i]} className={`grid place-items-center ${size} ${at === i ? 'outline-2 outline-verdigris' : ''}`}>
+        <span
+          key={person.id}
+          data-person={person.id}
+          title={texts[i]}
+          className={`grid place-items-center ${size} ${at === i ? 'outline-2 outline-verdigris' : ''}`}
+        >
           <span className="size-[2.5px] rounded-full bg-ink-soft" />
         </span>
       );

@@ -43,4 +43,5 @@ export function QuoteItem({ quote, who, studyId, look, children }: Props) {
 }
 
 /** The name of a participant by id. */
-export const whoIs = (people: readonly { id: number; pseudonym: string }[]) => (id: number | null) => people.find((p) => p.id === id)?.pseudonym ?? 'Unattributed';
+export const whoIs = (people: readonly { id: number; pseudonym: string }[]) => (id: number | null) =>
+  people.find((p) => p.id === id)?.pseudonym ?? 'Unattributed';

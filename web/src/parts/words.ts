@@ -42,4 +42,5 @@ export function clock(ms: number): string {
 }
 
 /** A stored day or moment in the reader's own language. */
-export const day = (iso: string) => new Date(iso.length === 10 ? `${iso}T12:00:00` : iso).toLocaleDateString(undefined, { day: 'numeric', month: 'long', year: 'numeric' });
+export const day = (iso: string) =>
+  new Date(iso.length === 10 ? `${iso}T12:00:00` : iso).toLocaleDateString(undefined, { day: 'numeric', month: 'long', year: 'numeric' });

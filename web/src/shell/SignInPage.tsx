@@ -34,7 +34,10 @@ export function SignInPage() {
     event.preventDefault();
     enter(me.needsSteward ? ask(api.POST('/api/set-up', { body: { ...given, role: 'steward' } })) : ask(api.POST('/api/sign-in', { body: given })));
   };
-  const field = (key: keyof typeof given) => ({ value: given[key], onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }) });
+  const field = (key: keyof typeof given) => ({
+    value: given[key],
+    onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
+  });
   return (
     <main className="mx-auto max-w-[440px] px-5 pt-[12vh]">
       <h1 className="font-read text-3xl font-semibold">Vitrine</h1>
@@ -48,7 +51,10 @@ export function SignInPage() {
               .filter((account) => account.role !== 'reader')
               .map((account) => (
                 <li key={account.id}>
-                  <Button className="w-full justify-between !py-2" onClick={() => enter(ask(api.POST('/api/demo/sign-in', { body: { accountId: account.id } })))}>
+                  <Button
+                    className="w-full justify-between !py-2"
+                    onClick={() => enter(ask(api.POST('/api/demo/sign-in', { body: { accountId: account.id } })))}
+                  >
                     <span className="font-semibold">{account.name}</span>
                     <span className="text-ink-soft">{roleWords[account.role]}</span>
                   </Button>

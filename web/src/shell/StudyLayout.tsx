@@ -15,7 +15,12 @@ export function StudyLayout() {
   return (
     <div className="flex h-full flex-col">
       <div className="flex h-[64px] shrink-0 items-end gap-8 border-b border-line px-5 pb-3.5">
-        <Link to="/studies/$studyId" params={{ studyId }} className="w-[290px] shrink-0 truncate font-read text-[20px] leading-7 font-semibold" title={study.line.title}>
+        <Link
+          to="/studies/$studyId"
+          params={{ studyId }}
+          className="w-[290px] shrink-0 truncate font-read text-[20px] leading-7 font-semibold"
+          title={study.line.title}
+        >
           {study.line.title}
         </Link>
         <StageLine line={study.line} />

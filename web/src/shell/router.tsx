@@ -40,7 +40,10 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
   component: () => (
     <>
       <Outlet />
-      <Toaster position="bottom-left" toastOptions={{ className: 'font-use', style: { background: 'var(--case)', color: 'var(--ink)', borderColor: 'var(--line)' } }} />
+      <Toaster
+        position="bottom-left"
+        toastOptions={{ className: 'font-use', style: { background: 'var(--case)', color: 'var(--ink)', borderColor: 'var(--line)' } }}
+      />
     </>
   ),
   notFoundComponent: () => <Waiting problem={new Error('There is no page at this address. The studies are at the top left.')} />,

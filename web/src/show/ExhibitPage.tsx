@@ -21,7 +21,8 @@ export function ExhibitPage() {
   const navigate = useNavigate();
   const path = { id: exhibitId };
   const save = useWrite(
-    (text: { question: string; summary: string }) => ask(api.PUT('/api/exhibits/{id}', { params: { path }, body: { ...text, version: page!.exhibit.version } })),
+    (text: { question: string; summary: string }) =>
+      ask(api.PUT('/api/exhibits/{id}', { params: { path }, body: { ...text, version: page!.exhibit.version } })),
     { quiet: true },
   );
   const arrange = useWrite((insightIds: number[]) => ask(api.PUT('/api/exhibits/{id}/insights', { params: { path }, body: { insightIds } })), { quiet: true });
@@ -61,15 +62,29 @@ export function ExhibitPage() {
             />
           </div>
           <h2 className="mb-2 text-[13px] font-semibold text-ink-soft">Insights on show, in this order</h2>
-          {ids.length === 0 && <p className="rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">Choose insights from the list on the right.</p>}
+          {ids.length === 0 && (
+            <p className="rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">Choose insights from the list on the right.</p>
+          )}
           <ol className="space-y-2.5">
             {page.insights.map((shown, i) => (
               <li key={shown.insight.id} className="flex items-start gap-3 rounded-std border border-line bg-case px-4 py-3">
                 <span className="flex flex-col">
-                  <button type="button" aria-label="Move up" disabled={i === 0} onClick={() => move(i, -1)} className="size-6 text-ink-soft disabled:opacity-30">
+                  <button
+                    type="button"
+                    aria-label="Move up"
+                    disabled={i === 0}
+                    onClick={() => move(i, -1)}
+                    className="size-6 text-ink-soft disabled:opacity-30"
+                  >
                     <ArrowUp className="mx-auto size-4" />
                   </button>
-                  <button type="button" aria-label="Move down" disabled={i === ids.length - 1} onClick={() => move(i, 1)} className="size-6 text-ink-soft disabled:opacity-30">
+                  <button
+                    type="button"
+                    aria-label="Move down"
+                    disabled={i === ids.length - 1}
+                    onClick={() => move(i, 1)}
+                    className="size-6 text-ink-soft disabled:opacity-30"
+                  >
                     <ArrowDown className="mx-auto size-4" />
                   </button>
                 </span>
@@ -87,7 +102,12 @@ export function ExhibitPage() {
                     <span>{studyOf(shown.insight.studyId)}</span>
                   </span>
                 </span>
-                <button type="button" aria-label="Take it out of the exhibit" className="size-6 text-ink-soft hover:text-oxblood" onClick={() => arrange.mutate(ids.filter((id) => id !== shown.insight.id))}>
+                <button
+                  type="button"
+                  aria-label="Take it out of the exhibit"
+                  className="size-6 text-ink-soft hover:text-oxblood"
+                  onClick={() => arrange.mutate(ids.filter((id) => id !== shown.insight.id))}
+                >
                   <X className="mx-auto size-4" />
                 </button>
               </li>
@@ -106,14 +126,22 @@ export function ExhibitPage() {
                     <span className="block font-read text-[14.5px] leading-snug">{other.insight.headline}</span>
                     <span className="text-[12px] text-ink-soft">{studyOf(other.insight.studyId)}</span>
                   </span>
-                  <Button className="!min-h-7 !px-2.5" aria-label={`Add “${other.insight.headline}”`} onClick={() => arrange.mutate([...ids, other.insight.id])}>
+                  <Button
+                    className="!min-h-7 !px-2.5"
+                    aria-label={`Add “${other.insight.headline}”`}
+                    onClick={() => arrange.mutate([...ids, other.insight.id])}
+                  >
                     Add
                   </Button>
                 </li>
               ))}
             </ul>
           </section>
-          <Button look="quiet" className="mt-6 hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}>
+          <Button
+            look="quiet"
+            className="mt-6 hover:!text-oxblood"
+            onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}
+          >
             Remove the exhibit
           </Button>
         </aside>
@@ -130,14 +158,25 @@ function Links({ exhibitId, links }: { exhibitId: number; links: readonly Schema
   return (
     <section aria-label="Publishing" className="rounded-std border border-line bg-case p-4">
       <h2 className="font-semibold">{open.length > 0 ? `Published by ${count(open.length, 'link')}` : 'Not published'}</h2>
-      <p className="mt-1 mb-3 text-[13px] text-ink-soft">Whoever has the link can read, without an account. The page follows your edits. Real names never appear on it.</p>
-      <Button look={open.length > 0 ? 'plain' : 'main'} onClick={() => publish.mutate(undefined, { onSuccess: (made) => setAddress(`${location.origin}/read/${made.token}`) })}>
+      <p className="mt-1 mb-3 text-[13px] text-ink-soft">
+        Whoever has the link can read, without an account. The page follows your edits. Real names never appear on it.
+      </p>
+      <Button
+        look={open.length > 0 ? 'plain' : 'main'}
+        onClick={() => publish.mutate(undefined, { onSuccess: (made) => setAddress(`${location.origin}/read/${made.token}`) })}
+      >
         {open.length > 0 ? 'Make another link' : 'Publish by a secret link'}
       </Button>
       {address && (
         <div className="mt-3 rounded-std bg-brass-wash p-3 text-[13px]">
           <p className="mb-1.5">This is the only time the link is shown; only its fingerprint is kept.</p>
-          <input aria-label="The link" readOnly value={address} onFocus={(e) => e.target.select()} className="w-full rounded-std border border-line bg-case px-2 py-1" />
+          <input
+            aria-label="The link"
+            readOnly
+            value={address}
+            onFocus={(e) => e.target.select()}
+            className="w-full rounded-std border border-line bg-case px-2 py-1"
+          />
           <div className="mt-2 flex gap-2">
             <Button onClick={() => void navigator.clipboard.writeText(address).then(() => toast('Copied the link'))}>Copy</Button>
             <a href={address} target="_blank" rel="noreferrer" className="inline-flex min-h-8 items-center text-sky hover:underline">

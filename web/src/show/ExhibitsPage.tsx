@@ -42,10 +42,15 @@ export function ExhibitsPage() {
         <ul className="space-y-3">
           {exhibits.map((exhibit) => (
             <li key={exhibit.id}>
-              <Link to="/exhibits/$exhibitId" params={{ exhibitId: exhibit.id }} className="block rounded-std border border-line bg-case px-6 py-4 hover:border-verdigris">
+              <Link
+                to="/exhibits/$exhibitId"
+                params={{ exhibitId: exhibit.id }}
+                className="block rounded-std border border-line bg-case px-6 py-4 hover:border-verdigris"
+              >
                 <span className="block font-read text-[20px] leading-snug font-semibold">{exhibit.question}</span>
                 <span className="mt-1 block text-[13px] text-ink-soft">
-                  {count(exhibit.insights, 'insight')}, {exhibit.openLinks > 0 ? `published by ${count(exhibit.openLinks, 'link')}` : 'not published'}, changed {day(exhibit.updatedAt)}
+                  {count(exhibit.insights, 'insight')}, {exhibit.openLinks > 0 ? `published by ${count(exhibit.openLinks, 'link')}` : 'not published'}, changed{' '}
+                  {day(exhibit.updatedAt)}
                 </span>
               </Link>
             </li>

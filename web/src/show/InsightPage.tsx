@@ -39,7 +39,8 @@ export function InsightPage() {
   const detach = useWrite((evidenceId: number) => ask(api.DELETE('/api/insights/{id}/evidence/{evidenceId}', { params: { path: { ...path, evidenceId } } })));
   const remove = useWrite(() => ask(api.DELETE('/api/insights/{id}', { params: { path } })));
   const notAsked = useWrite(
-    (participantIds: number[]) => ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing: 'insight', id: insightId, participantIds } })),
+    (participantIds: number[]) =>
+      ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing: 'insight', id: insightId, participantIds } })),
     { quiet: true },
   );
   if (!page || !people) return <Waiting problem={error} />;
@@ -134,7 +135,8 @@ export function InsightPage() {
             </dl>
             {breadth.interval && (
               <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
-                {Math.round(breadth.interval.share * 100)} % of those asked; in everyone like them, anywhere from {Math.round(breadth.interval.low * 100)} to {Math.round(breadth.interval.high * 100)} % (95 % interval).
+                {Math.round(breadth.interval.share * 100)} % of those asked; in everyone like them, anywhere from {Math.round(breadth.interval.low * 100)} to{' '}
+                {Math.round(breadth.interval.high * 100)} % (95 % interval).
               </p>
             )}
           </section>

@@ -24,12 +24,15 @@ export function ReaderPage() {
         <h1 className="mt-3 font-read text-[clamp(26px,5vw,40px)] leading-[1.12] font-semibold">{page.question}</h1>
         {page.summary && <p className="mt-3 max-w-[58ch] font-read text-[18.5px] leading-[1.5] whitespace-pre-line text-ink-soft">{page.summary}</p>}
         <div className="mt-7 space-y-6">
-          {page.insights.map((insight) => (
-            <ReaderInsight key={insight.headline} insight={insight} onOpen={setOpened} />
+          {page.insights.map((shown) => (
+            <ReaderInsight key={shown.headline} insight={shown} onOpen={setOpened} />
           ))}
           {page.insights.length === 0 && <p className="text-ink-soft">Nothing is on show here yet.</p>}
         </div>
-        <p className="mt-8 text-[12.5px] text-ink-soft">Names are pseudonyms. Each small cell is one person: the deeper, the more they said about it; hatched, they said otherwise; a dot, they were not asked.</p>
+        <p className="mt-8 text-[12.5px] text-ink-soft">
+          Names are pseudonyms. Each small cell is one person: the deeper, the more they said about it; hatched, they said otherwise; a dot, they were not
+          asked.
+        </p>
       </main>
       {opened && <Context token={token} quote={opened} onClose={() => setOpened(null)} />}
     </div>
@@ -41,7 +44,11 @@ const shownFirst = 3;
 
 function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight']; onOpen: (quote: Schemas['ReaderQuote']) => void }) {
   const people = insight.people.map((p, i) => ({ id: i, pseudonym: p.name }));
-  const breadth = { strip: insight.people.map((p) => p.supporting), against: insight.people.map((p) => p.contradicting), asked: insight.people.map((p) => p.asked) };
+  const breadth = {
+    strip: insight.people.map((p) => p.supporting),
+    against: insight.people.map((p) => p.contradicting),
+    asked: insight.people.map((p) => p.asked),
+  };
   const [all, setAll] = useState(false);
   const told = insight.quotes.filter((q) => q.stance !== 'context');
   const first = [...told.filter((q) => q.stance === 'supports').slice(0, shownFirst), ...told.filter((q) => q.stance === 'contradicts').slice(0, shownFirst)];
@@ -78,7 +85,13 @@ function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight'];
 function Context({ token, quote, onClose }: { token: string; quote: Schemas['ReaderQuote']; onClose: () => void }) {
   const { data: context, error } = useQuery(queries.readContext(token, quote.key));
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={`${quote.who}, in context`} intro={`${count(context?.turns.length ?? 0, 'turn')} around the quote, from a ${kindWords[quote.kind].one}.`} wide>
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={`${quote.who}, in context`}
+      intro={`${count(context?.turns.length ?? 0, 'turn')} around the quote, from a ${kindWords[quote.kind].one}.`}
+      wide
+    >
       {error && <p role="alert">{error.message}</p>}
       {context?.turns.map((turn, i) => (
         <div key={i} className="mb-4 grid grid-cols-[88px_1fr] gap-3">

@@ -32,7 +32,8 @@ export function ShowPage() {
         </div>
         {pages.length === 0 && (
           <Empty title="No insight yet" sample="“By the time the app says “cancelled”, foot passengers are already on the quay”" action={make}>
-            An insight is a finding in one sentence with the words it rests on. The quickest way: choose observations at the sorting table or in any evidence drawer, and “Make an insight”.
+            An insight is a finding in one sentence with the words it rests on. The quickest way: choose observations at the sorting table or in any evidence
+            drawer, and “Make an insight”.
           </Empty>
         )}
         <ul className="space-y-5">

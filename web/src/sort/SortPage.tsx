@@ -22,7 +22,8 @@ export interface Chosen {
   tags: number[];
 }
 const nothing: Chosen = { observations: [], tags: [] };
-const said = (c: Chosen) => [c.observations.length > 0 && count(c.observations.length, 'observation'), c.tags.length > 0 && count(c.tags.length, 'tag')].filter(Boolean).join(' and ');
+const said = (c: Chosen) =>
+  [c.observations.length > 0 && count(c.observations.length, 'observation'), c.tags.length > 0 && count(c.tags.length, 'tag')].filter(Boolean).join(' and ');
 
 /** The third room, the sorting table: what is unsorted on the left, themes with room to spread. */
 export function SortPage() {
@@ -39,7 +40,9 @@ export function SortPage() {
   const navigate = useNavigate();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const lay = useWrite((given: { themeId: number; what: Chosen }) =>
-    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } })),
+    ask(
+      api.POST('/api/themes/{id}/lay', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
+    ),
   );
   const any = chosen.observations.length + chosen.tags.length > 0;
 
@@ -72,7 +75,8 @@ export function SortPage() {
       sensors={sensors}
       onDragStart={({ active }) => {
         const one = active.data.current as { observation?: number; tag?: number };
-        const partOfChosen = (one.observation !== undefined && chosen.observations.includes(one.observation)) || (one.tag !== undefined && chosen.tags.includes(one.tag));
+        const partOfChosen =
+          (one.observation !== undefined && chosen.observations.includes(one.observation)) || (one.tag !== undefined && chosen.tags.includes(one.tag));
         setDragged(
           partOfChosen ? chosen : { observations: one.observation === undefined ? [] : [one.observation], tags: one.tag === undefined ? [] : [one.tag] },
         );
@@ -140,7 +144,9 @@ export function SortPage() {
       <DragOverlay dropAnimation={null}>
         {dragged && <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">{said(dragged)}</div>}
       </DragOverlay>
-      {putting && <PutInTheme themes={table.themes.map((t) => t.theme)} what={said(chosen)} onClose={() => setPutting(false)} onPut={(id) => put(id, chosen)} />}
+      {putting && (
+        <PutInTheme themes={table.themes.map((t) => t.theme)} what={said(chosen)} onClose={() => setPutting(false)} onPut={(id) => put(id, chosen)} />
+      )}
       {making && (
         <ThemeForm
           studyId={studyId}
@@ -168,7 +174,10 @@ export function SortPage() {
 function NewThemePlace() {
   const { setNodeRef, isOver } = useDroppable({ id: 'new' });
   return (
-    <div ref={setNodeRef} className={`mb-4 break-inside-avoid rounded-std border border-dashed p-5 text-center text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}>
+    <div
+      ref={setNodeRef}
+      className={`mb-4 break-inside-avoid rounded-std border border-dashed p-5 text-center text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
+    >
       Drop here for a new theme
     </div>
   );

@@ -86,7 +86,9 @@ export function TagSetPage() {
           </section>
         )}
       </div>
-      {changing && <TagForm key={changing === 'new' ? 0 : changing.id} tag={changing === 'new' ? null : changing} tops={families} onClose={() => setChanging(null)} />}
+      {changing && (
+        <TagForm key={changing === 'new' ? 0 : changing.id} tag={changing === 'new' ? null : changing} tops={families} onClose={() => setChanging(null)} />
+      )}
     </main>
   );
 }
@@ -98,7 +100,10 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
   const [colour, setColour] = useState(tag?.colour ?? null);
   const text = { name, definition, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '' };
   const save = useWrite(
-    () => (tag ? ask(api.PUT('/api/tags/{id}', { params: { path: { id: tag.id } }, body: { text, version: tag.version } })) : ask(api.POST('/api/tags', { body: text }))),
+    () =>
+      tag
+        ? ask(api.PUT('/api/tags/{id}', { params: { path: { id: tag.id } }, body: { text, version: tag.version } }))
+        : ask(api.POST('/api/tags', { body: text })),
     { own: true },
   );
   const remove = useWrite((id: number) => ask(api.DELETE('/api/tags/{id}', { params: { path: { id } } })));
@@ -107,11 +112,22 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
     save.mutate(undefined, { onSuccess: onClose });
   };
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={tag ? tag.name : 'New tag'} intro={tag ? `On ${count(tag.observations, 'observation')}.` : ''}>
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={tag ? tag.name : 'New tag'}
+      intro={tag ? `On ${count(tag.observations, 'observation')}.` : ''}
+    >
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
-        <TextArea label="Definition" hint="What it is, what it is not. A tag with a definition is settled; without one it stays a draft." rows={3} value={definition} onChange={(e) => setDefinition(e.target.value)} />
+        <TextArea
+          label="Definition"
+          hint="What it is, what it is not. A tag with a definition is settled; without one it stays a draft."
+          rows={3}
+          value={definition}
+          onChange={(e) => setDefinition(e.target.value)}
+        />
         <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
           <option value="">stands alone</option>
           {tops

@@ -27,7 +27,9 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
   const { setNodeRef, isOver } = useDroppable({ id: String(theme.id) });
   const { open } = useEvidence();
   const [changing, setChanging] = useState(false);
-  const takeOut = useWrite((given: { observationIds: number[]; tagIds: number[] }) => ask(api.POST('/api/themes/{id}/take-out', { params: { path: { id: theme.id } }, body: given })));
+  const takeOut = useWrite((given: { observationIds: number[]; tagIds: number[] }) =>
+    ask(api.POST('/api/themes/{id}/take-out', { params: { path: { id: theme.id } }, body: given })),
+  );
   const subs = all.filter((t) => t.theme.parentId === theme.id);
   const more = breadth.triple.observations - view.quotes.length;
   return (
@@ -46,7 +48,9 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
               {theme.title}
             </button>
           </h2>
-          <p className={`mt-0.5 text-[13px] ${theme.description ? 'text-ink-soft' : 'text-brass'}`}>{theme.description || 'Say in a sentence what it means: until then it is a heap, not a theme.'}</p>
+          <p className={`mt-0.5 text-[13px] ${theme.description ? 'text-ink-soft' : 'text-brass'}`}>
+            {theme.description || 'Say in a sentence what it means: until then it is a heap, not a theme.'}
+          </p>
         </>
       )}
       <p className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-ink-soft">
@@ -117,12 +121,12 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
 
 function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; people: Props['people']; colour: string }) {
   const { open } = useEvidence();
-  const place = useDroppable({ id: String(sub.theme.id) });
+  const { setNodeRef, isOver } = useDroppable({ id: String(sub.theme.id) });
   return (
     <section
-      ref={place.setNodeRef}
+      ref={setNodeRef}
       aria-label={sub.theme.title}
-      className={`mt-3 border-l-2 py-0.5 pl-3 ${place.isOver ? 'bg-wash' : ''}`}
+      className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`}
       style={{ borderColor: colour }}
     >
       <h3 className="font-read text-[15px] font-semibold">
@@ -131,7 +135,11 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
         </button>
       </h3>
       <p className="flex items-center gap-3 text-[12px] text-ink-soft">
-        <PeopleStrip people={people} breadth={sub.breadth} onPick={(p) => open(p === null ? { themeId: sub.theme.id } : { themeId: sub.theme.id, participantId: p })} />
+        <PeopleStrip
+          people={people}
+          breadth={sub.breadth}
+          onPick={(p) => open(p === null ? { themeId: sub.theme.id } : { themeId: sub.theme.id, participantId: p })}
+        />
         {sub.breadth.triple.people} of {sub.breadth.outOf}
       </p>
     </section>
@@ -141,7 +149,9 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
 function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onClose: () => void }) {
   const [title, setTitle] = useState(before.title);
   const [description, setDescription] = useState(before.description);
-  const save = useWrite(() => ask(api.PUT('/api/themes/{id}', { params: { path: { id: before.id } }, body: { title, description, parentId: before.parentId, version: before.version } })));
+  const save = useWrite(() =>
+    ask(api.PUT('/api/themes/{id}', { params: { path: { id: before.id } }, body: { title, description, parentId: before.parentId, version: before.version } })),
+  );
   const remove = useWrite(() => ask(api.DELETE('/api/themes/{id}', { params: { path: { id: before.id } } })));
   const box = 'mb-2 w-full rounded-std border border-line bg-paper px-2.5 py-1.5';
   return (
@@ -151,8 +161,22 @@ function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onCl
         save.mutate(undefined, { onSuccess: onClose });
       }}
     >
-      <textarea aria-label="Title" autoFocus rows={2} className={`${box} font-read text-[17px] font-semibold`} value={title} onChange={(e) => setTitle(e.target.value)} />
-      <textarea aria-label="Description" rows={2} placeholder="What it means, in a sentence" className={box} value={description} onChange={(e) => setDescription(e.target.value)} />
+      <textarea
+        aria-label="Title"
+        autoFocus
+        rows={2}
+        className={`${box} font-read text-[17px] font-semibold`}
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+      />
+      <textarea
+        aria-label="Description"
+        rows={2}
+        placeholder="What it means, in a sentence"
+        className={box}
+        value={description}
+        onChange={(e) => setDescription(e.target.value)}
+      />
       <div className="flex gap-2">
         <Button look="danger" onClick={() => remove.mutate()}>
           Remove

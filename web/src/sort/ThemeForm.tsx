@@ -38,12 +38,24 @@ export function ThemeForm({ studyId, contents, under, onClose, onMade }: Props) 
       open
       onOpenChange={(open) => !open && onClose()}
       title={under === null ? 'New theme' : 'New sub-theme'}
-      intro={size > 0 ? `It begins with ${[count(contents.observations.length, 'observation'), count(contents.tags.length, 'tag')].join(' and ')}.` : ""}
+      intro={size > 0 ? `It begins with ${[count(contents.observations.length, 'observation'), count(contents.tags.length, 'tag')].join(' and ')}.` : ''}
     >
       <form onSubmit={submit}>
         <Problem of={make.error} />
-        <TextField label="Title" hint="A claim one can act on, rather than a noun: “A named ticket breaks how islanders share”." autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
-        <TextArea label="Description" hint="What it means, in a sentence or two." rows={3} value={description} onChange={(e) => setDescription(e.target.value)} />
+        <TextField
+          label="Title"
+          hint="A claim one can act on, rather than a noun: “A named ticket breaks how islanders share”."
+          autoFocus
+          value={title}
+          onChange={(e) => setTitle(e.target.value)}
+        />
+        <TextArea
+          label="Description"
+          hint="What it means, in a sentence or two."
+          rows={3}
+          value={description}
+          onChange={(e) => setDescription(e.target.value)}
+        />
         <div className="flex justify-end gap-2">
           <Button look="quiet" onClick={onClose}>
             Not now

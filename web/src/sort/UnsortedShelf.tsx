@@ -61,7 +61,9 @@ export function UnsortedShelf({ table, tags, people, look, chosen, onChoose }: P
         />
       </div>
       <ul className="min-h-0 flex-1 space-y-1.5 overflow-y-auto px-5 pt-0.5 pb-5">
-        {view === 'observations' && unsorted.length === 0 && <li className="py-6 text-center text-ink-soft">{typed ? 'No unsorted words like these.' : 'Everything lies in a theme.'}</li>}
+        {view === 'observations' && unsorted.length === 0 && (
+          <li className="py-6 text-center text-ink-soft">{typed ? 'No unsorted words like these.' : 'Everything lies in a theme.'}</li>
+        )}
         {view === 'observations' &&
           unsorted.map((q) => (
             <Piece
@@ -129,7 +131,13 @@ function Piece({ id, data, label, chosen, onToggle, children }: PieceProps) {
       {...listeners}
       className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
     >
-      <input type="checkbox" aria-label={`Choose “${label.slice(0, 60)}”`} checked={chosen} onChange={onToggle} className="absolute top-2.5 left-2.5 size-4 accent-verdigris" />
+      <input
+        type="checkbox"
+        aria-label={`Choose “${label.slice(0, 60)}”`}
+        checked={chosen}
+        onChange={onToggle}
+        className="absolute top-2.5 left-2.5 size-4 accent-verdigris"
+      />
       {children}
     </li>
   );

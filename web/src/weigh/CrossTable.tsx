@@ -59,7 +59,12 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
             </th>
             {heads.map((head) => (
               <th key={head.id} scope="col" className="w-[78px] min-w-[78px] pb-1 pl-1 text-left font-semibold">
-                <button type="button" className="line-clamp-2 text-left leading-[1.25] hover:underline" title={head.name} onClick={() => open(byPerson ? { participantId: head.id } : { sourceId: head.id })}>
+                <button
+                  type="button"
+                  className="line-clamp-2 text-left leading-[1.25] hover:underline"
+                  title={head.name}
+                  onClick={() => open(byPerson ? { participantId: head.id } : { sourceId: head.id })}
+                >
                   {head.name}
                 </button>
                 <span className="block truncate text-[11.5px] font-normal text-ink-soft">{head.below}</span>
@@ -76,20 +81,32 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
             return (
               <tr key={tag.id} className={family ? 'font-semibold' : ''}>
                 <th scope="row" className={`sticky left-0 z-10 bg-paper text-left ${family ? 'pt-3 font-semibold' : 'pl-3 font-normal'}`}>
-                  <button type="button" className="inline-flex min-h-6 items-center gap-2 text-left hover:underline" onClick={() => open({ tagId: tag.id })} title={tag.definition || undefined}>
+                  <button
+                    type="button"
+                    className="inline-flex min-h-6 items-center gap-2 text-left hover:underline"
+                    onClick={() => open({ tagId: tag.id })}
+                    title={tag.definition || undefined}
+                  >
                     {!family && <TagDot look={look(tag.id)} />}
                     {tag.name}
                   </button>
                 </th>
                 <td className={family ? 'pt-3' : ''}>
                   <span className="flex items-center gap-2.5 font-normal">
-                    <PeopleStrip people={people} breadth={row.breadth} onPick={(p) => open(p === null ? { tagId: tag.id } : { tagId: tag.id, participantId: p })} />
+                    <PeopleStrip
+                      people={people}
+                      breadth={row.breadth}
+                      onPick={(p) => open(p === null ? { tagId: tag.id } : { tagId: tag.id, participantId: p })}
+                    />
                     <span className="text-[12px] whitespace-nowrap text-ink-soft" title={ofPeople(triple.people, outOf)}>
                       {triple.people} of {outOf}
                     </span>
                   </span>
                 </td>
-                <td className={`pr-3 text-right text-[12.5px] whitespace-nowrap ${family ? 'pt-3' : ''}`} title={family ? `Of its own, without the tags under it: ${said(row.own)}` : said(triple)}>
+                <td
+                  className={`pr-3 text-right text-[12.5px] whitespace-nowrap ${family ? 'pt-3' : ''}`}
+                  title={family ? `Of its own, without the tags under it: ${said(row.own)}` : said(triple)}
+                >
                   {triple.observations} <span className="font-normal text-ink-soft">in {triple.sources}</span>
                 </td>
                 {heads.map((head, i) => {
@@ -119,8 +136,8 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
         </tbody>
       </table>
       <p className="mt-5 max-w-[760px] rounded-std bg-brass-wash px-4 py-2.5 text-[13px]">
-        Numbers in cells are observations; read the people first. {ofPeople(table.inScope, people.length)} have a source that somebody has begun to read, and count as asked unless you said otherwise. With so few
-        people a difference of one or two is no difference: open the cells and read the words.
+        Numbers in cells are observations; read the people first. {ofPeople(table.inScope, people.length)} have a source that somebody has begun to read, and
+        count as asked unless you said otherwise. With so few people a difference of one or two is no difference: open the cells and read the words.
       </p>
     </>
   );

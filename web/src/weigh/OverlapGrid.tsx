@@ -65,7 +65,11 @@ export function OverlapGrid({ studyId, kind, tags, look }: Props) {
             <td />
             {shown.map(({ tag }) => (
               <th key={tag.id} scope="col" className="h-[118px] w-[34px] min-w-[34px] p-0 align-bottom font-medium">
-                <span className="inline-block max-h-[112px] truncate text-left" style={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)' }} title={tag.name}>
+                <span
+                  className="inline-block max-h-[112px] truncate text-left"
+                  style={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)' }}
+                  title={tag.name}
+                >
                   {tag.name}
                 </span>
               </th>
@@ -107,7 +111,10 @@ export function OverlapGrid({ studyId, kind, tags, look }: Props) {
         </tbody>
       </table>
       {shown.length < inUse.length && (
-        <p className="mt-3 text-[12.5px] text-ink-soft">{count(inUse.length - shown.length, 'tag')} in use overlap{inUse.length - shown.length === 1 ? 's' : ''} no other and {inUse.length - shown.length === 1 ? 'is' : 'are'} left out.</p>
+        <p className="mt-3 text-[12.5px] text-ink-soft">
+          {count(inUse.length - shown.length, 'tag')} in use overlap{inUse.length - shown.length === 1 ? 's' : ''} no other and{' '}
+          {inUse.length - shown.length === 1 ? 'is' : 'are'} left out.
+        </p>
       )}
     </>
   );

@@ -1,0 +1,164 @@
+using FsCheck.Xunit;
+using Vitrine.Core.Counting;
+using Vitrine.Core.Text;
+using static Vitrine.Core.Tests.MarksFor;
+
+namespace Vitrine.Core.Tests;
+
+public class AttributionTests
+{
+    private static readonly SpokenTurn[] Turns = [new(new TextRange(0, 10), null), new(new TextRange(12, 30), 4), new(new TextRange(32, 40), 7)];
+
+    [Theory]
+    [InlineData(13, 20, 4)]
+    [InlineData(33, 35, 7)]
+    [InlineData(5, 15, 4)] // begins in the moderator's question, goes on in the answer
+    [InlineData(14, 35, 4)] // over two people: the first who speaks
+    public void The_person_is_the_participant_of_the_turn(int start, int end, int person) =>
+        Assert.Equal(person, Attribution.PersonOf(new TextRange(start, end), Turns, [4, 7]));
+
+    [Fact]
+    public void Else_the_sources_only_participant() => Assert.Equal(9, Attribution.PersonOf(new TextRange(2, 6), Turns, [9]));
+
+    [Fact]
+    public void Else_nobody() => Assert.Equal(-1, Attribution.PersonOf(new TextRange(2, 6), Turns, [4, 7]));
+
+    [Fact]
+    public void Between_two_turns_nobody_speaks() => Assert.Equal(-1, Attribution.PersonOf(new TextRange(30, 32), Turns, [4, 7]));
+}
+
+public class TallyTests
+{
+    // Two families: 0 with children 1 and 2, and 3 alone. Person 0 is the talkative one.
+    private static readonly StudyMarks Marks = Study([-1, 0, 0, -1], 3, 4,
+        new(0, 0, 0, 5, 1), new(0, 0, 6, 9, 1), new(0, 0, 10, 12, 1, 2), new(1, 1, 0, 4, 2), new(2, -1, 0, 4, 1), new(2, 3, 5, 9, 3), new(2, 3, 12, 14));
+
+    [Fact]
+    public void A_triple_counts_observations_sources_and_people()
+    {
+        Assert.Equal(new Triple(4, 2, 1, 1), Tally.Of(Marks, Tally.ByTag(Marks, rollUp: false)[1]));
+        Assert.Equal(new Triple(0, 0, 0, 0), Tally.Of(Marks, []));
+    }
+
+    [Fact]
+    public void A_parent_counts_distinct_observations_of_all_below_it()
+    {
+        Assert.Equal(new Triple(0, 0, 0, 0), Tally.Of(Marks, Tally.ByTag(Marks, rollUp: false)[0]));
+        Assert.Equal(new Triple(5, 3, 2, 1), Tally.Of(Marks, Tally.ByTag(Marks, rollUp: true)[0]));
+    }
+
+    // Common practice, no source: six passages of a wide tag, split among four narrow ones as 3, 1, 1, 1, leave the wide tag's own count 0 and its roll-up 6.
+    [Fact]
+    public void A_split_tag_kept_as_parent_rolls_up_to_what_it_had()
+    {
+        var marks = Study([-1, 0, 0, 0, 0], 1, 1, new(0, 0, 0, 1, 1), new(0, 0, 1, 2, 1), new(0, 0, 2, 3, 1), new(0, 0, 3, 4, 2), new(0, 0, 4, 5, 3), new(0, 0, 5, 6, 4));
+        Assert.Empty(Tally.ByTag(marks, rollUp: false)[0]);
+        Assert.Equal(6, Tally.ByTag(marks, rollUp: true)[0].Count);
+        Assert.Equal([3, 1, 1, 1], Enumerable.Range(1, 4).Select(t => Tally.ByTag(marks, rollUp: true)[t].Count));
+    }
+
+    [Property]
+    public bool A_triple_never_counts_a_person_or_a_source_twice(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var all = Enumerable.Range(0, marks.Count).ToList();
+        var triple = Tally.Of(marks, all.Concat(all));
+        return triple.Observations == marks.Count
+            && triple.People == marks.PersonOf.Where(p => p >= 0).Distinct().Count()
+            && triple.Sources == marks.SourceOf.Distinct().Count()
+            && triple.Unattributed == marks.PersonOf.Count(p => p < 0);
+    }
+
+    [Property]
+    public bool Roll_up_is_the_distinct_union_of_a_tag_and_all_below_it(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var own = Tally.ByTag(marks, rollUp: false);
+        var rolled = Tally.ByTag(marks, rollUp: true);
+        return Enumerable.Range(0, marks.Tags.Count).All(tag =>
+            rolled[tag].SequenceEqual(Enumerable.Range(0, marks.Tags.Count).Where(t => marks.Tags.WithAncestors(t).Contains(tag)).SelectMany(t => own[t]).Distinct().Order()));
+    }
+
+    [Property]
+    public bool The_strip_adds_up_to_the_attributed_observations(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var all = Enumerable.Range(0, marks.Count).ToList();
+        return Tally.PerPerson(marks, all).Sum() == marks.Count - Tally.Of(marks, all).Unattributed;
+    }
+}
+
+public class CrossTabTests
+{
+    [Property]
+    public bool Cells_of_a_row_add_up_to_its_total(int seed, bool byPerson)
+    {
+        var marks = MarksFor.Random(seed);
+        var table = CrossTab.Of(marks, byPerson, rollUp: true);
+        return Enumerable.Range(0, marks.Tags.Count).All(tag =>
+            table.Cells[tag].Sum(c => c.Observations) == table.Rows[tag].Observations - (byPerson ? table.Rows[tag].Unattributed : 0));
+    }
+
+    [Property]
+    public bool A_cell_holds_one_source_or_one_person(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        return CrossTab.Of(marks, byPerson: false, rollUp: false).Cells.SelectMany(r => r).All(c => c.Sources <= 1)
+            && CrossTab.Of(marks, byPerson: true, rollUp: false).Cells.SelectMany(r => r).All(c => c.People <= 1 && c.Unattributed == 0);
+    }
+}
+
+public class BreadthTests
+{
+    private static readonly StudyMarks Marks = Study([-1], 3, 5, new(0, 0, 0, 1, 0), new(0, 0, 2, 3, 0), new(1, 2, 0, 1, 0), new(2, 3, 0, 1, 0));
+
+    [Fact]
+    public void The_denominator_is_everyone_in_scope_who_was_asked()
+    {
+        var breadth = Breadth.Of(Marks, [0, 1, 2], [true, true, true, true, false], new HashSet<int> { 1 });
+        Assert.Equal(2, breadth.Triple.People);
+        Assert.Equal(3, breadth.OutOf);
+        Assert.Equal([true, false, true, true, false], breadth.Asked);
+        Assert.Equal([2, 0, 1, 0, 0], breadth.Strip);
+    }
+
+    [Fact]
+    public void Someone_who_spoke_after_all_counts_as_asked()
+    {
+        var breadth = Breadth.Of(Marks, [0], [false, false, false, false, false], new HashSet<int> { 0 }, contradicting: [3]);
+        Assert.Equal([true, false, false, true, false], breadth.Asked);
+        Assert.Equal(1, breadth.Against[3]);
+    }
+
+    [Fact]
+    public void With_nobody_in_scope_there_is_no_interval() =>
+        Assert.Null(Breadth.Of(Marks, [], [false, false, false, false, false]).Interval);
+
+    [Property]
+    public bool People_are_never_more_than_those_asked(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var random = new Random(seed);
+        var scope = Enumerable.Range(0, marks.PersonCount).Select(_ => random.Next(2) == 0).ToArray();
+        var breadth = Breadth.Of(marks, [.. Enumerable.Range(0, marks.Count).Where(_ => random.Next(2) == 0)], scope, new HashSet<int> { 0 });
+        return breadth.Triple.People <= breadth.OutOf && breadth.OutOf <= marks.PersonCount;
+    }
+}
+
+public class ThemeContentsTests
+{
+    private static readonly StudyMarks Marks = Study([-1, 0, -1], 1, 1, new(0, 0, 0, 1, 1), new(0, 0, 1, 2, 2), new(0, 0, 2, 3), new(0, 0, 3, 4, 0));
+
+    [Fact]
+    public void A_whole_tag_brings_its_observations_and_those_of_tags_under_it() =>
+        Assert.Equal([0, 2, 3], ThemeContents.Of(Marks, [new(-1, [0], [2])])[0]);
+
+    [Fact]
+    public void A_theme_holds_what_its_sub_themes_hold_once()
+    {
+        var contents = ThemeContents.Of(Marks, [new(-1, [], [1]), new(0, [2], [1]), new(1, [], [3])]);
+        Assert.Equal([1, 3], contents[0]);
+        Assert.Equal([1, 3], contents[1]);
+        Assert.Equal([3], contents[2]);
+    }
+}

@@ -1,0 +1,43 @@
+using Vitrine.Core.Counting;
+using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Core.Tests;
+
+/// <summary>Small studies for the counting tests: written out by hand, or made from a seed.</summary>
+internal static class MarksFor
+{
+    public sealed record Mark(int Source, int Person, int Start, int End, params int[] Tags);
+
+    public static StudyMarks Study(int[] tagParents, int sources, int people, params Mark[] marks)
+    {
+        var starts = new int[marks.Length + 1];
+        for (var i = 0; i < marks.Length; i++) starts[i + 1] = starts[i] + marks[i].Tags.Length;
+        return new StudyMarks
+        {
+            SourceOf = [.. marks.Select(m => m.Source)],
+            PersonOf = [.. marks.Select(m => m.Person)],
+            RangeOf = [.. marks.Select(m => new TextRange(m.Start, m.End))],
+            TagStarts = starts,
+            TagOf = [.. marks.SelectMany(m => m.Tags)],
+            Tags = new TagTree(tagParents),
+            SourceCount = sources,
+            PersonCount = people,
+        };
+    }
+
+    /// <summary>A random study; the same seed makes the same one.</summary>
+    public static StudyMarks Random(int seed)
+    {
+        var random = new Random(seed);
+        var (tags, sources, people) = (random.Next(1, 9), random.Next(1, 5), random.Next(1, 7));
+        var parents = Enumerable.Range(0, tags).Select(t => random.Next(3) == 0 || t == 0 ? -1 : random.Next(t)).ToArray();
+        var marks = Enumerable.Range(0, random.Next(0, 40)).Select(_ =>
+        {
+            var start = random.Next(0, 60);
+            var own = Enumerable.Range(0, tags).Where(_ => random.Next(4) == 0).ToArray();
+            return new Mark(random.Next(sources), random.Next(-1, people), start, start + random.Next(1, 25), own);
+        }).ToArray();
+        return Study(parents, sources, people, marks);
+    }
+}

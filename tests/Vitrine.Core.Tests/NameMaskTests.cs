@@ -1,0 +1,23 @@
+using Vitrine.Core.Privacy;
+
+namespace Vitrine.Core.Tests;
+
+public class NameMaskTests
+{
+    private static readonly NamedPerson[] People = [new("Marnie Quillfeather", "Sorrel"), new("Rose O'Dell", "Wren"), new("J. $1", "Tansy")];
+
+    [Theory]
+    [InlineData("Marnie Quillfeather said so.", "Sorrel said so.")]
+    [InlineData("MARNIE QUILLFEATHER", "Sorrel")]
+    [InlineData("I told Marnie, Mrs Quillfeather that is", "I told Sorrel, Mrs Sorrel that is")]
+    [InlineData("Marnie's box", "Sorrel's box")]
+    [InlineData("Rose came, and a rose grew", "Wren came, and a rose grew")]
+    [InlineData("O'Dell and Marnies", "Wren and Marnies")]
+    public void Real_names_give_way_to_pseudonyms(string text, string masked) => Assert.Equal(masked, NameMask.Apply(text, People));
+
+    [Fact]
+    public void A_name_is_text_not_a_pattern() => Assert.Equal("Tansy paid", NameMask.Apply("J. $1 paid", People));
+
+    [Fact]
+    public void Nobody_named_changes_nothing() => Assert.Equal("as it is", NameMask.Apply("as it is", [new("  ", "Alder")]));
+}

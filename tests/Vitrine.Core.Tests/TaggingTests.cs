@@ -1,0 +1,58 @@
+using Vitrine.Core.Tagging;
+
+namespace Vitrine.Core.Tests;
+
+public class TagNameTests
+{
+    [Theory]
+    [InlineData("learnt on the quay", "Learnt  on the QUAY ")]
+    [InlineData("café", "CAFE\u0301")]
+    public void Two_spellings_of_case_space_and_accent_are_one_tag(string a, string b) =>
+        Assert.Equal(TagName.Read(a, out _)!.Key, TagName.Read(b, out _)!.Key);
+
+    [Fact]
+    public void The_name_is_shown_as_typed_but_tidied() => Assert.Equal("Bad news twice", TagName.Read("  Bad\tnews\n twice ", out _)!.Shown);
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("   ")]
+    [InlineData("\t\n")]
+    public void A_name_of_spaces_is_refused_with_what_to_do(string typed)
+    {
+        Assert.Null(TagName.Read(typed, out var problem));
+        Assert.Contains("Type a word", problem);
+    }
+
+    [Fact]
+    public void A_name_of_300_characters_is_refused_with_how_many_it_has()
+    {
+        Assert.Null(TagName.Read(new string('x', 300), out var problem));
+        Assert.Contains("300 characters", problem);
+        Assert.NotNull(TagName.Read(new string('x', TagName.Longest), out _));
+    }
+
+    [Fact]
+    public void Markup_is_just_characters() => Assert.Equal("<script>x</script>", TagName.Read("<script>x</script>", out _)!.Shown);
+}
+
+public class TagTreeTests
+{
+    [Fact]
+    public void Ancestors_come_nearest_first() => Assert.Equal([2, 1, 0], new TagTree([-1, 0, 1]).WithAncestors(2));
+
+    [Theory]
+    [InlineData(new[] { 0 })]
+    [InlineData(new[] { 1, 0 })]
+    [InlineData(new[] { -1, 2, 3, 1 })]
+    [InlineData(new[] { 7 })]
+    public void Rings_and_missing_parents_are_refused(int[] parents) => Assert.Throws<ArgumentException>(() => new TagTree(parents));
+
+    [Fact]
+    public void Placing_a_tag_under_its_own_descendant_would_ring()
+    {
+        var tree = new TagTree([-1, 0, 1, -1]);
+        Assert.True(tree.WouldRing(0, 2));
+        Assert.True(tree.WouldRing(1, 1));
+        Assert.False(tree.WouldRing(0, 3));
+    }
+}

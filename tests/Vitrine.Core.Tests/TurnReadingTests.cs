@@ -1,0 +1,90 @@
+using FsCheck.Xunit;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Core.Tests;
+
+// The styles of transcripts are common practice, no source.
+public class TurnReadingTests
+{
+    private static (string? Who, string Words, int? Begin)[] Read(string text) =>
+        [.. TurnReading.Of(text).Select(t => (t.Speaker, t.Words.Of(text), t.BeginMs))];
+
+    [Fact]
+    public void Name_and_colon() => Assert.Equal(
+        [("Ida", "How often?", null), ("Sorrel", "Ninety times.\nMore in summer.", null), ("Ida", "And then?", null), ("Sorrel", "Home.", null)],
+        Read("Ida: How often?\nSorrel: Ninety times.\nMore in summer.\n\nIda: And then?\nSorrel: Home."));
+
+    [Fact]
+    public void Time_in_brackets_before_the_name() => Assert.Equal(
+        [("Ida", "Hello.", 5_000), ("P03 Sorrel", "Hello.", 3_723_000)],
+        Read("[00:00:05] Ida: Hello.\n[01:02:03] P03 Sorrel: Hello."));
+
+    [Fact]
+    public void Time_and_name_on_a_line_of_their_own() => Assert.Equal(
+        [("Tom", "Thanks.", 65_000), ("Wren", "The two children.", 71_500)],
+        Read("[01:05] Tom\nThanks.\n\n[01:11.5] Wren\nThe two children."));
+
+    [Fact]
+    public void Time_after_the_name() => Assert.Equal(
+        [("Tom", "Thanks.", 5_000), ("Wren", "Nearly always.", 11_000)],
+        Read("Tom [00:00:05]\nThanks.\nWren (00:11) Nearly always."));
+
+    [Fact]
+    public void Single_letters_and_codes() => Assert.Equal(
+        [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
+        Read("I: Ready?\nP3: Yes.\nI: Go on.\nP3: Well."));
+
+    [Fact]
+    public void A_colon_in_a_sentence_makes_no_speaker()
+    {
+        var turns = Read("The thing is: nobody tells you.\n\nAnd another thing: see https://example.org/now");
+        Assert.Equal([null, null], turns.Select(t => t.Who));
+    }
+
+    [Fact]
+    public void A_name_that_opens_one_line_only_stays_words()
+    {
+        var turns = Read("Ida: Hello.\nSorrel: Remember: the box.\nNote: check this.\nIda: Go on.\nSorrel: So.");
+        Assert.Equal(["Ida", "Sorrel", "Ida", "Sorrel"], turns.Select(t => t.Who));
+        Assert.Equal("Remember: the box.\nNote: check this.", turns[1].Words);
+    }
+
+    [Fact]
+    public void What_stands_before_the_first_turn_is_kept_as_paragraphs()
+    {
+        var turns = Read("At the kitchen table.\n\nRain.\n\nIda: One.\nWren: Two.\nIda: Three.\nWren: Four.");
+        Assert.Equal((null, "At the kitchen table.", null), turns[0]);
+        Assert.Equal((null, "Rain.", null), turns[1]);
+        Assert.Equal(6, turns.Length);
+    }
+
+    [Fact]
+    public void Text_without_turns_is_read_as_paragraphs() =>
+        Assert.Equal([(null, "First,\nstill first.", null), (null, "Second.", null)], Read("First,\nstill first.\n\n\n\nSecond.\n"));
+
+    [Fact]
+    public void A_speaker_who_says_nothing_has_no_turn() =>
+        Assert.Equal(["Wren", "Wren"], Read("Ida:\nWren: One.\nIda:\nWren: Two.").Select(t => t.Who));
+
+    [Fact]
+    public void Astral_characters_keep_positions_exact()
+    {
+        const string text = "Ida: \U0001F6A2?\nWren: \U0001F44D\U0001F3FD yes\nIda: שלום\nWren: ok";
+        Assert.Equal(["\U0001F6A2?", "\U0001F44D\U0001F3FD yes", "שלום", "ok"], Read(text).Select(t => t.Words));
+    }
+
+    [Theory]
+    [InlineData("12:03", 723_000)]
+    [InlineData("1:12:03", 4_323_000)]
+    [InlineData("00:12:03.250", 723_250)]
+    [InlineData("00:12:03,250", 723_250)]
+    public void Times_are_milliseconds(string time, int milliseconds) => Assert.Equal(milliseconds, TurnReading.Milliseconds(time));
+
+    [Property]
+    public bool Turns_are_in_order_apart_and_inside_the_text(string? raw)
+    {
+        var text = CanonicalText.From(raw ?? "");
+        var turns = TurnReading.Of(text);
+        return turns.Zip(turns.Skip(1)).All(p => p.First.Words.End <= p.Second.Words.Start) && turns.All(t => t.Words.End <= text.Length);
+    }
+}
