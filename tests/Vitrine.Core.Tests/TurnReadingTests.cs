@@ -50,6 +50,14 @@ public class TurnReadingTests
     }
 
     [Fact]
+    public void A_known_name_is_believed_at_its_first_line()
+    {
+        const string text = "Ida: Hello.\nWren: Yes.\nNote: check.";
+        Assert.Equal(["Ida", "Wren"], TurnReading.Of(text, name => name is "Ida" or "Wren").Select(t => t.Speaker));
+        Assert.Null(Assert.Single(TurnReading.Of(text)).Speaker);
+    }
+
+    [Fact]
     public void What_stands_before_the_first_turn_is_kept_as_paragraphs()
     {
         var turns = Read("At the kitchen table.\n\nRain.\n\nIda: One.\nWren: Two.\nIda: Three.\nWren: Four.");

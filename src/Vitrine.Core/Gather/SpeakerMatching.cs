@@ -29,6 +29,10 @@ public static class SpeakerMatching
         return new SpeakerMatch(null, isTeam && hits.Count == 0);
     }
 
+    /// <summary>Whether a name stands for someone at first sight.</summary>
+    public static bool Knows(string name, IReadOnlyCollection<KnownParticipant> participants, IReadOnlyCollection<string> team) =>
+        Guess(name, participants, team) is { ParticipantId: not null } or { IsTeam: true };
+
     private static IEnumerable<string> NamesOf(KnownParticipant p)
     {
         yield return p.Code;

@@ -5,18 +5,19 @@ namespace Vitrine.Core.Text;
 
 /// <summary>
 /// Recognises turns in a plain transcript: "Name: words", "[00:12:03] Name: words", "Name [00:12:03] words", and a time and name on a line of their own.
-/// A name without a time is believed when it opens at least two lines, so that "The thing is: …" stays words. A text without turns is read as paragraphs.
+/// A name without a time is believed when it is known or opens at least two lines, so that "The thing is: …" stays words. A text without turns is read as paragraphs.
 /// </summary>
 public static partial class TurnReading
 {
     private const int LongestName = 40;
 
     /// <summary>The turns (or paragraphs) of a canonical text, in order, not overlapping; lines of white space belong to none.</summary>
-    public static IReadOnlyList<Turn> Of(string text)
+    /// <param name="isKnown">Whether a name is someone's already: a participant's or the team's.</param>
+    public static IReadOnlyList<Turn> Of(string text, Func<string, bool>? isKnown = null)
     {
         var heads = Heads(text);
         var byName = heads.GroupBy(h => h.Name).ToDictionary(g => g.Key, g => g.Count());
-        var believed = heads.Where(h => h.BeginMs is not null || byName[h.Name] >= 2).ToList();
+        var believed = heads.Where(h => h.BeginMs is not null || byName[h.Name] >= 2 || isKnown?.Invoke(h.Name) == true).ToList();
         return believed.Count < 2 ? Paragraphs(text, 0, text.Length) : TurnsAfter(text, believed);
     }
 

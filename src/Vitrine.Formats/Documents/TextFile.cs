@@ -9,21 +9,21 @@ public static class TextFile
 {
     static TextFile() => Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
 
-    /// <summary>Reads pasted text.</summary>
+    /// <summary>Reads pasted text; <paramref name="isKnown"/> says which names are speakers at first sight.</summary>
     /// <exception cref="UnreadableException">Nothing but white space.</exception>
-    public static ReadSource Read(string pasted)
+    public static ReadSource Read(string pasted, Func<string, bool>? isKnown = null)
     {
         var text = CanonicalText.From(pasted).Trim('\n');
         if (string.IsNullOrWhiteSpace(text)) throw new UnreadableException("There are no words in it. Paste or choose a text with something to read.");
-        return new ReadSource(text, TurnReading.Of(text), []);
+        return new ReadSource(text, TurnReading.Of(text, isKnown), []);
     }
 
     /// <summary>Reads the bytes of a file.</summary>
     /// <exception cref="UnreadableException">Empty, not text, or in no known encoding.</exception>
-    public static ReadSource Read(byte[] bytes)
+    public static ReadSource Read(byte[] bytes, Func<string, bool>? isKnown = null)
     {
         var (decoded, remark) = Decode(bytes);
-        var read = Read(decoded);
+        var read = Read(decoded, isKnown);
         return remark is null ? read : read with { Remarks = [remark] };
     }
 

@@ -26,20 +26,20 @@ internal static class SourceEndpoints
     {
         var study = api.MapGroup("/studies/{studyId:long}/sources").WithTags("Gather");
         study.MapGet("", (long studyId, SignedIn me, SourceStore store) => store.In(studyId, me.Id));
-        study.MapPost("/paste", (long studyId, PastedSource given, SignedIn me, SourceStore store, AccountStore accounts) =>
+        study.MapPost("/paste", (long studyId, PastedSource given, SignedIn me, SourceStore store, ParticipantStore participants, AccountStore accounts) =>
         {
             if (given.Text.Length > Limits.SourceText) throw TooLong(given.Text.Length, "text");
-            var read = Readable(() => TextFile.Read(given.Text), "text");
+            var read = Readable(() => TextFile.Read(given.Text, Knows(participants, accounts, studyId)), "text");
             var title = Given.Text(given.Title, "title", "A source needs a title, such as the person’s code and name.");
             return Add(store, accounts, me, studyId, new NewSource(title, given.Kind, Date(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds), read);
         });
-        study.MapPost("/file", async (long studyId, IFormFile file, [FromForm] string kind, SignedIn me, SourceStore store, AccountStore accounts) =>
+        study.MapPost("/file", async (long studyId, IFormFile file, [FromForm] string kind, SignedIn me, SourceStore store, ParticipantStore participants, AccountStore accounts) =>
         {
             if (file.Length > Limits.SourceText) throw TooLong(file.Length, "file");
             using var bytes = new MemoryStream();
             await file.CopyToAsync(bytes);
             var name = Path.GetFileName(file.FileName);
-            var read = Readable(() => SourceFile.Read(name, bytes.ToArray()), "file");
+            var read = Readable(() => SourceFile.Read(name, bytes.ToArray(), Knows(participants, accounts, studyId)), "file");
             var title = Path.GetFileNameWithoutExtension(name) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : name;
             return Add(store, accounts, me, studyId, new NewSource(title, Given.Choice<SourceKind>(kind, nameof(kind)), null, name, read.Text, read.Turns, []), read);
         }).DisableAntiforgery();
@@ -56,9 +56,17 @@ internal static class SourceEndpoints
     private static SourceAdded Add(SourceStore store, AccountStore accounts, SignedIn me, long studyId, NewSource source, ReadSource read)
     {
         if (store.SameText(studyId, source.Text) is { } there) throw new Refusal(RefusalKind.Conflict, $"The same text is already here as “{there.Title}”. It was not added again.", "file");
-        var step = store.Add(me.Actor, studyId, source, accounts.All().Select(a => a.Name).ToList());
+        var step = store.Add(me.Actor, studyId, source, TeamNames(accounts));
         return new SourceAdded(step, read.Remarks, read.Turns.Count, read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count());
     }
+
+    private static Func<string, bool> Knows(ParticipantStore participants, AccountStore accounts, long studyId)
+    {
+        var (people, team) = (participants.Known(studyId), TeamNames(accounts));
+        return name => SpeakerMatching.Knows(name, people, team);
+    }
+
+    private static IReadOnlyCollection<string> TeamNames(AccountStore accounts) => [.. accounts.All().Select(a => a.Name)];
 
     private static ReadSource Readable(Func<ReadSource> read, string field)
     {

@@ -59,7 +59,7 @@ internal static class Rows
     {
         JsonValueKind.Null => null,
         JsonValueKind.String => value.GetString(),
-        _ => value.TryGetInt64(out var whole) ? whole : value.GetDouble(),
+        _ => value.TryGetInt64(out var whole) ? (object)whole : value.GetDouble(),
     };
 
     private static string Quoted(string column) => $"\"{column}\"";

@@ -1,0 +1,136 @@
+using Vitrine.Core.Counting;
+using Vitrine.Storage.Mark;
+using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Sort;
+
+namespace Vitrine.Storage.Tests;
+
+public sealed class MarkingTests : IDisposable
+{
+    private readonly TestWorkspace w = new();
+
+    public void Dispose() => w.Dispose();
+
+    [Fact]
+    public void Speakers_are_matched_when_a_source_comes_in()
+    {
+        var speakers = w.Sources.Get(w.Source, w.Ida.AccountId).Line.Speakers;
+        Assert.Equal([("Ida", null, true), ("Sorrel", w.Sorrel, false), ("Wren", (long?)w.Wren, false)], speakers.Select(s => (s.Label, s.ParticipantId, s.IsTeam)));
+    }
+
+    [Fact]
+    public void The_same_tag_in_another_case_is_found_not_made()
+    {
+        w.Mark(w.Ida, "standing", "Learnt on the quay");
+        w.Mark(w.Tom, "Nobody", "learnt  ON the quay");
+        Assert.Equal("Learnt on the quay", Assert.Single(w.Tags.For(w.Study)).Name);
+    }
+
+    [Fact]
+    public void The_shared_tag_is_found_before_a_new_one_is_made()
+    {
+        var shared = w.Tags.Add(w.Tom, null, TestWorkspace.Named("queue"), null, 1, "", true).Id;
+        w.Mark(w.Ida, "standing", "Queue");
+        Assert.Equal(shared, Assert.Single(w.Observations.In(w.Source)).TagIds[0]);
+    }
+
+    [Fact]
+    public void The_same_mark_sent_twice_is_one()
+    {
+        var key = Guid.NewGuid().ToString();
+        var first = w.Observations.Make(w.Ida, w.Source, 30, 40, [], [], key);
+        var second = w.Observations.Make(w.Ida, w.Source, 30, 40, [], [], key);
+        Assert.Equal(first.Id, second.Id);
+        Assert.Null(second.ActionId);
+        Assert.Single(w.Observations.In(w.Source));
+    }
+
+    [Fact]
+    public void The_same_stretch_marked_again_by_the_same_person_gets_the_tags()
+    {
+        var first = w.Mark(w.Ida, "standing", "one").Id;
+        Assert.Equal(first, w.Mark(w.Ida, "standing", "two").Id);
+        Assert.NotEqual(first, w.Mark(w.Tom, "standing", "two").Id);
+    }
+
+    [Fact]
+    public void White_space_around_a_selection_is_left_out_and_alone_is_refused()
+    {
+        var at = TestWorkspace.Interview.IndexOf("\n\nIda: And", StringComparison.Ordinal);
+        w.Observations.Make(w.Ida, w.Source, at - 4, at + 2, [], [], null);
+        Assert.Equal(at, Assert.Single(w.Observations.In(w.Source)).End);
+        Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, at, at + 2, [], [], null));
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, 0, 3, [], [], null)).Kind);
+    }
+
+    [Fact]
+    public void Quotes_are_the_words_with_whose_they_are()
+    {
+        w.Mark(w.Ida, "\U0001F6A2 It was off.", "told");
+        w.Mark(w.Ida, "standing on the quay", "learnt");
+        var index = w.Index();
+        var quotes = new QuoteStore(w.Workspace).Of(index, [0, 1]);
+        Assert.Equal([("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", (long?)w.Wren)], quotes.Select(q => (q.Words, q.ParticipantId)));
+    }
+
+    [Fact]
+    public void Counts_follow_when_a_speaker_is_matched_anew()
+    {
+        w.Mark(w.Ida, "standing on the quay", "learnt");
+        Assert.Equal(w.Sorrel, w.Index().PersonOf(0));
+        var speaker = w.Sources.Get(w.Source, 0).Line.Speakers.Single(s => s.Label == "Sorrel");
+        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
+        Assert.Equal(w.Wren, w.Index().PersonOf(0));
+        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, null, false);
+        Assert.Equal(w.Wren, w.Index().PersonOf(0)); // the only participant left in the source
+    }
+
+    [Fact]
+    public void People_are_in_scope_when_somebody_has_begun_to_read_them()
+    {
+        Assert.Equal([false, false], w.Index().InScope);
+        new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, 10);
+        Assert.Equal([true, true], w.Index().InScope);
+    }
+
+    [Fact]
+    public void Reading_never_goes_back()
+    {
+        var reading = new ReadingStore(w.Workspace);
+        reading.Reach(w.Ida.AccountId, w.Source, 50);
+        reading.Reach(w.Ida.AccountId, w.Source, 20);
+        Assert.Equal(50, w.Sources.Get(w.Source, w.Ida.AccountId).Line.Furthest);
+    }
+
+    [Fact]
+    public void A_whole_tag_in_a_theme_stays_live()
+    {
+        w.Mark(w.Ida, "standing", "learnt");
+        var tag = w.Tags.For(w.Study)[0].Id;
+        w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [], [tag]);
+        w.Mark(w.Ida, "It was off", "learnt");
+        var index = w.Index();
+        Assert.Equal(2, Tally.Of(index.Marks, index.ContentsOf(w.Themes.In(w.Study))[0]).People);
+    }
+
+    [Fact]
+    public void A_tag_cannot_stand_under_itself()
+    {
+        var parent = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 1, "", true).Id!.Value;
+        var child = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), parent, null, "", true).Id!.Value;
+        Assert.Equal("parentId", Assert.Throws<Refusal>(() => w.Tags.Change(w.Ida, parent, 1, TestWorkspace.Named("wide"), child, 1, "", true)).Field);
+    }
+
+    [Fact]
+    public void A_link_opens_until_it_is_revoked_and_is_kept_as_a_hash_only()
+    {
+        var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
+        var (step, token) = w.Exhibits.MakeLink(w.Ida, exhibit);
+        Assert.Equal(43, token.Length); // 256 bits in base64url
+        Assert.Equal(exhibit, w.Exhibits.Opened(token));
+        Assert.DoesNotContain(token, File.ReadAllText(Path.Combine(w.Workspace.Folder, Workspace.DatabaseName), System.Text.Encoding.Latin1));
+        w.Exhibits.RevokeLink(w.Ida, step.Id!.Value);
+        Assert.Null(w.Exhibits.Opened(token));
+        Assert.Null(w.Exhibits.Opened("guess"));
+    }
+}

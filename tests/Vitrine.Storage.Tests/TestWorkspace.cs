@@ -1,0 +1,80 @@
+using Vitrine.Core.Gather;
+using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Mark;
+using Vitrine.Storage.Show;
+using Vitrine.Storage.Sort;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Tests;
+
+/// <summary>A real workspace in a folder of its own, with two researchers, a study, two participants and one interview.</summary>
+public sealed class TestWorkspace : IDisposable
+{
+    public const string Interview = "Ida: How did you hear?\n\nSorrel: I was already standing on the quay. Nobody tells you.\n\nIda: And then?\n\nWren: \U0001F6A2 It was off.";
+
+    public TestWorkspace()
+    {
+        Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, TimeProvider.System);
+        Participants = new ParticipantStore(Workspace);
+        Sources = new SourceStore(Workspace, Participants);
+        Observations = new ObservationStore(Workspace);
+        Tags = new TagStore(Workspace);
+        Themes = new ThemeStore(Workspace);
+        Insights = new InsightStore(Workspace);
+        Exhibits = new ExhibitStore(Workspace);
+        NotAsked = new NotAskedStore(Workspace);
+        Undo = new Undo(Workspace);
+        Trail = new TrailStore(Workspace);
+        var accounts = new AccountStore(Workspace);
+        Ida = ActorOf(accounts.Add("Ida Moss", "ida@vitrine.example", Role.Researcher, "x"));
+        Tom = ActorOf(accounts.Add("Tom Varley", "tom@vitrine.example", Role.Researcher, "x"));
+        Study = new StudyStore(Workspace).Create(Ida, new StudyText("Boarding", "", "", ["How do they hear?"])).Id!.Value;
+        Sorrel = Participants.Add(Ida, Study, "P03", "Sorrel", "Marnie Quillfeather").Id!.Value;
+        Wren = Participants.Add(Ida, Study, "P02", "Wren", null).Id!.Value;
+        Source = AddSource("Interview", Interview);
+    }
+
+    public Workspace Workspace { get; }
+    public ParticipantStore Participants { get; }
+    public SourceStore Sources { get; }
+    public ObservationStore Observations { get; }
+    public TagStore Tags { get; }
+    public ThemeStore Themes { get; }
+    public InsightStore Insights { get; }
+    public ExhibitStore Exhibits { get; }
+    public NotAskedStore NotAsked { get; }
+    public Undo Undo { get; }
+    public TrailStore Trail { get; }
+    public Actor Ida { get; }
+    public Actor Tom { get; }
+    public long Study { get; }
+    public long Sorrel { get; }
+    public long Wren { get; }
+    public long Source { get; }
+
+    public static TagName Named(string name) => TagName.Read(name, out _)!;
+
+    public long AddSource(string title, string text)
+    {
+        var canonical = CanonicalText.From(text);
+        return Sources.Add(Ida, Study, new NewSource(title, SourceKind.Interview, null, null, canonical, TurnReading.Of(canonical, name => name is "Sorrel" or "Wren"), []), ["Ida Moss"]).Id!.Value;
+    }
+
+    /// <summary>Marks words of the interview.</summary>
+    public Step Mark(Actor actor, string words, params string[] tags)
+    {
+        var at = Interview.IndexOf(words, StringComparison.Ordinal);
+        return Observations.Make(actor, Source, at, at + words.Length, [], [.. tags.Select(Named)], null);
+    }
+
+    public StudyIndex Index() => new StudyIndexStore(Workspace).Load(Study);
+
+    public void Dispose() => Directory.Delete(Workspace.Folder, recursive: true);
+
+    private static Actor ActorOf(Account account) => new(account.Id, account.Name);
+}

@@ -1,0 +1,136 @@
+namespace Vitrine.Storage.Tests;
+
+public sealed class UndoTests : IDisposable
+{
+    private readonly TestWorkspace w = new();
+
+    public void Dispose() => w.Dispose();
+
+    [Fact]
+    public void Marking_with_a_new_tag_undoes_and_redoes_as_one_step()
+    {
+        var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay", "too late");
+        Assert.Equal(2, w.Tags.For(w.Study).Count);
+
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Empty(w.Observations.In(w.Source));
+        Assert.Empty(w.Tags.For(w.Study));
+
+        w.Undo.Again(w.Ida, w.Study);
+        var back = Assert.Single(w.Observations.In(w.Source));
+        Assert.Equal(made.Id, back.Id);
+        Assert.Equal(2, back.TagIds.Count);
+    }
+
+    [Fact]
+    public void Steps_are_taken_back_newest_first_and_done_again_oldest_first()
+    {
+        w.Mark(w.Ida, "standing", "one");
+        w.Mark(w.Ida, "Nobody", "two");
+        w.Mark(w.Ida, "quay", "three");
+        string[] Tags() => [.. w.Tags.For(w.Study).Select(t => t.Name)];
+
+        w.Undo.Back(w.Ida, w.Study);
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal(["one"], Tags());
+        w.Undo.Again(w.Ida, w.Study);
+        Assert.Equal(["one", "two"], Tags());
+        w.Undo.Again(w.Ida, w.Study);
+        Assert.Equal(["one", "two", "three"], Tags());
+    }
+
+    [Fact]
+    public void After_a_new_step_there_is_nothing_to_redo()
+    {
+        w.Mark(w.Ida, "standing", "one");
+        w.Undo.Back(w.Ida, w.Study);
+        w.Mark(w.Ida, "Nobody", "two");
+        Assert.Null(w.Trail.Next(w.Ida.AccountId, w.Study).Redo);
+        Assert.Contains("nothing to redo", Assert.Throws<Refusal>(() => w.Undo.Again(w.Ida, w.Study)).Message);
+    }
+
+    [Fact]
+    public void Each_person_undoes_their_own_steps_only()
+    {
+        var idas = w.Mark(w.Ida, "standing", "one");
+        w.Mark(w.Tom, "Nobody", "two");
+        Assert.Equal(RefusalKind.Invalid, Assert.Throws<Refusal>(() => w.Undo.Back(w.Tom, w.Study, idas.ActionId)).Kind);
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal("two", Assert.Single(w.Tags.For(w.Study)).Name);
+    }
+
+    [Fact]
+    public void Undo_is_refused_when_someone_has_changed_it_since_and_says_who_and_what()
+    {
+        var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay");
+        w.Observations.Change(w.Tom, made.Id!.Value, "Tom's note", null, false);
+        var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study));
+        Assert.Equal(RefusalKind.Conflict, refusal.Kind);
+        Assert.Contains("Tom Varley", refusal.Message);
+        Assert.Contains("Wrote a note", refusal.Message);
+        Assert.Equal("Tom's note", Assert.Single(w.Observations.In(w.Source)).Note);
+    }
+
+    [Fact]
+    public void Undo_is_refused_when_something_made_since_rests_on_it()
+    {
+        var tag = w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true);
+        var at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal);
+        w.Observations.Make(w.Tom, w.Source, at, at + 8, [tag.Id!.Value], [], null);
+        var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, null));
+        Assert.Equal(RefusalKind.Conflict, refusal.Kind);
+        Assert.Contains("Tom Varley", refusal.Message);
+        Assert.Single(w.Tags.For(w.Study));
+    }
+
+    [Fact]
+    public void A_bulk_step_undoes_as_one()
+    {
+        long[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "It was off").Id!.Value];
+        w.Observations.Tag(w.Ida, w.Study, ids, [], [TestWorkspace.Named("hearing")]);
+        Assert.All(w.Observations.In(w.Source), o => Assert.Single(o.TagIds));
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.All(w.Observations.In(w.Source), o => Assert.Empty(o.TagIds));
+    }
+
+    [Fact]
+    public void Removing_a_source_takes_all_that_stands_in_it_and_undo_brings_all_back()
+    {
+        var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay");
+        var theme = w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [made.Id!.Value], []).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [made.Id!.Value]).Id!.Value;
+        w.Sources.Remove(w.Ida, w.Source);
+        Assert.Empty(w.Sources.In(w.Study, w.Ida.AccountId));
+        Assert.Empty(w.Insights.EvidenceOf([insight])[insight]);
+
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal(4, w.Sources.Get(w.Source, w.Ida.AccountId).Turns.Count);
+        Assert.Equal(made.Id, Assert.Single(w.Themes.In(w.Study), t => t.Id == theme).ObservationIds[0]);
+        Assert.Equal(made.Id, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).ObservationId);
+    }
+
+    [Fact]
+    public void A_step_cannot_be_undone_twice()
+    {
+        var step = w.Mark(w.Ida, "standing", "one");
+        w.Undo.Back(w.Ida, w.Study, step.ActionId);
+        Assert.Contains("undone already", Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study, step.ActionId)).Message);
+    }
+
+    [Fact]
+    public void A_name_taken_in_the_meantime_refuses_redo()
+    {
+        w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true);
+        w.Undo.Back(w.Ida, null);
+        w.Tags.Add(w.Tom, null, TestWorkspace.Named("Queue"), null, 1, "", true);
+        Assert.Equal(RefusalKind.Conflict, Assert.Throws<Refusal>(() => w.Undo.Again(w.Ida, null)).Kind);
+    }
+
+    [Fact]
+    public void A_write_that_changes_nothing_is_no_step()
+    {
+        var made = w.Mark(w.Ida, "standing", "one");
+        var again = w.Observations.Change(w.Ida, made.Id!.Value, "", null, false);
+        Assert.Null(again.ActionId);
+    }
+}
