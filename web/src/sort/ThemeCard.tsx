@@ -123,12 +123,7 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
   const { open } = useEvidence();
   const { setNodeRef, isOver } = useDroppable({ id: String(sub.theme.id) });
   return (
-    <section
-      ref={setNodeRef}
-      aria-label={sub.theme.title}
-      className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`}
-      style={{ borderColor: colour }}
-    >
+    <section ref={setNodeRef} aria-label={sub.theme.title} className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`} style={{ borderColor: colour }}>
       <h3 className="font-read text-[15px] font-semibold">
         <button type="button" className="text-left hover:underline" onClick={() => open({ themeId: sub.theme.id })}>
           {sub.theme.title}

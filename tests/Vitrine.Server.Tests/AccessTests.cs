@@ -1,0 +1,87 @@
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+
+namespace Vitrine.Server.Tests;
+
+public sealed class AccessTests : IDisposable
+{
+    // What may be asked without signing in: who am I, the ways in and out, and published pages by their secret token.
+    private static readonly string[] Open = ["/api/me", "/api/set-up", "/api/sign-in", "/api/sign-out", "/api/demo/sign-in", "/api/read/{token}", "/api/read/{token}/context/{evidenceKey}"];
+
+    private readonly TestServer server = new();
+
+    public void Dispose() => server.Dispose();
+
+    [Fact]
+    public async Task Every_operation_asks_for_a_sign_in()
+    {
+        await server.SetUp();
+        using var stranger = server.Stranger();
+        foreach (var (path, method) in await Operations()) Assert.True(await Status(stranger, path, method) == 401, $"{method} {path}");
+    }
+
+    [Fact]
+    public async Task A_reader_may_use_no_operation_of_the_team()
+    {
+        await server.SetUp();
+        await server.Post("accounts", new { name = "Rowe", email = "rowe@vitrine.example", password = "ten letters and more", role = "reader" });
+        using var reader = server.Stranger();
+        Assert.True((await reader.PostAsJsonAsync("/api/sign-in", new { email = "ROWE@vitrine.example", password = "ten letters and more" })).IsSuccessStatusCode);
+        foreach (var (path, method) in await Operations()) Assert.True(await Status(reader, path, method) == 403, $"{method} {path}");
+    }
+
+    [Fact]
+    public async Task A_note_taker_cannot_publish()
+    {
+        await server.SetUp();
+        var exhibit = (long)(await server.Post("exhibits", new { question = "What?", summary = "" }))["id"]!;
+        await server.Post("accounts", new { name = "Nell", email = "nell@vitrine.example", password = "ten letters and more", role = "noteTaker" });
+        using var nell = server.Stranger();
+        await nell.PostAsJsonAsync("/api/sign-in", new { email = "nell@vitrine.example", password = "ten letters and more" });
+        Assert.True((await nell.GetAsync($"/api/exhibits/{exhibit}")).IsSuccessStatusCode);
+        Assert.Equal(403, (await TestServer.SentenceOf(await nell.PostAsJsonAsync($"/api/exhibits/{exhibit}/links", new { }))).Status);
+    }
+
+    [Fact]
+    public async Task The_demos_door_does_not_exist_in_serve()
+    {
+        await server.SetUp();
+        using var stranger = server.Stranger();
+        Assert.Equal(404, (int)(await stranger.PostAsJsonAsync("/api/demo/sign-in", new { accountId = 1 })).StatusCode);
+        Assert.Empty((await stranger.GetFromJsonAsync<JsonObject>("/api/me"))!["demoAccounts"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task There_is_one_first_steward()
+    {
+        await server.SetUp();
+        using var stranger = server.Stranger();
+        var again = await stranger.PostAsJsonAsync("/api/set-up", new { name = "Else", email = "else@vitrine.example", password = "ten letters and more", role = "steward" });
+        Assert.Equal(409, (int)again.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_wrong_password_and_an_unknown_address_sound_the_same()
+    {
+        await server.SetUp();
+        var wrong = await server.Refused("sign-in", new { email = "una@vitrine.example", password = "not this one" });
+        Assert.Equal(wrong, await server.Refused("sign-in", new { email = "nobody@vitrine.example", password = "not this one" }));
+        Assert.Contains("at least 10", (await server.Refused("accounts", new { name = "x", email = "x@vitrine.example", password = "short", role = "reader" })).Sentence);
+    }
+
+    private async Task<IReadOnlyList<(string Path, string Method)>> Operations()
+    {
+        var document = JsonNode.Parse(await server.Http.GetStringAsync("/api/openapi.json"))!;
+        var all = document["paths"]!.AsObject().SelectMany(p => p.Value!.AsObject().Select(o => (p.Key, o.Key))).Where(o => !Open.Contains(o.Item1)).ToList();
+        Assert.True(all.Count > 40);
+        return all;
+    }
+
+    private static async Task<int> Status(HttpClient http, string path, string method)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Parse(method), System.Text.RegularExpressions.Regex.Replace(path, @"\{[^}]+\}", "1"));
+        if (path.EndsWith("/file", StringComparison.Ordinal)) request.Content = new MultipartFormDataContent { { new StringContent("x"), "kind" } };
+        else if (method is "post" or "put") request.Content = JsonContent.Create(new { });
+        return (int)(await http.SendAsync(request)).StatusCode;
+    }
+}

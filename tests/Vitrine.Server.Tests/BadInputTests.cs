@@ -1,0 +1,121 @@
+using System.Text;
+
+namespace Vitrine.Server.Tests;
+
+public sealed class BadInputTests : IAsyncLifetime
+{
+    private readonly TestServer server = new();
+    private long study;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+    }
+
+    public Task DisposeAsync()
+    {
+        server.Dispose();
+        return Task.CompletedTask;
+    }
+
+    private object Pasted(string text, string title = "P01") => new { title, kind = "interview", heldOn = (string?)null, text, participantIds = Array.Empty<long>() };
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("  \n\t ")]
+    public async Task An_empty_paste(string text) =>
+        Assert.Equal((400, "There are no words in it. Paste or choose a text with something to read."), await server.Refused($"studies/{study}/sources/paste", Pasted(text)));
+
+    [Fact]
+    public async Task A_text_of_20_megabytes_pasted_or_as_a_file()
+    {
+        var text = string.Concat(Enumerable.Repeat("twenty million letters ", 20_000_000 / 23));
+        Assert.Contains("20 MB; one source can hold 5 MB", (await server.Refused($"studies/{study}/sources/paste", Pasted(text))).Sentence);
+        Assert.Contains("Split it", (await TestServer.SentenceOf(await server.Upload(study, "long.txt", Encoding.ASCII.GetBytes(text)))).Sentence);
+        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+    }
+
+    [Fact]
+    public async Task An_unknown_kind_of_file_and_an_empty_one()
+    {
+        Assert.Contains("Choose .txt, .md, .vtt", (await TestServer.SentenceOf(await server.Upload(study, "talk.mov", [1, 2, 3]))).Sentence);
+        Assert.Contains("empty", (await TestServer.SentenceOf(await server.Upload(study, "notes.txt", []))).Sentence);
+    }
+
+    [Fact]
+    public async Task The_same_text_again_is_recognised()
+    {
+        await server.Paste(study, "P03 Sorrel", "Some words.\r\n");
+        Assert.Equal((409, "The same text is already here as “P03 Sorrel”. It was not added again."), await server.Refused($"studies/{study}/sources/paste", Pasted("Some words.")));
+    }
+
+    [Fact]
+    public async Task A_title_with_markup_is_just_a_title()
+    {
+        const string title = "<script>alert(1)</script> & “more”";
+        var id = await server.Study(title);
+        Assert.Equal(title, (string)(await server.Get($"studies/{id}"))["line"]!["title"]!);
+    }
+
+    [Fact]
+    public async Task A_study_without_a_title() =>
+        Assert.Equal((400, "A study needs a title. Type what it is about."), await server.Refused("studies", new { title = "  ", purpose = "", method = "", researchQuestions = Array.Empty<string>() }));
+
+    [Fact]
+    public async Task A_tag_name_of_300_characters_or_of_spaces_marks_nothing()
+    {
+        var source = await server.Paste(study, "P03", "Some words to mark.");
+        object With(string name) => new { start = 0, end = 4, tagIds = Array.Empty<long>(), newTags = new[] { name }, key = (Guid?)null };
+        Assert.Contains("300 characters; 80 is the most", (await server.Refused($"sources/{source}/observations", With(new string('x', 300)))).Sentence);
+        Assert.Contains("A tag needs a name", (await server.Refused($"sources/{source}/observations", With("   "))).Sentence);
+        Assert.Empty((await server.Get($"sources/{source}/observations")).AsArray());
+    }
+
+    [Fact]
+    public async Task A_selection_outside_the_text_or_of_nothing()
+    {
+        var source = await server.Paste(study, "P03", "Some words to mark.");
+        Assert.Equal(400, (await server.Refused($"sources/{source}/observations", new { start = 400, end = 900, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>(), key = (Guid?)null })).Status);
+    }
+
+    [Fact]
+    public async Task A_participant_code_that_is_taken()
+    {
+        await server.Person(study, "P03", "Sorrel");
+        Assert.Equal((400, "p03 is Sorrel already. Give this person another code."), await server.Refused($"studies/{study}/participants", new { code = "p03", pseudonym = "Wren", realName = (string?)null }));
+    }
+
+    [Fact]
+    public async Task An_attribute_value_that_does_not_fit_its_type()
+    {
+        var person = await server.Person(study, "P03", "Sorrel");
+        async Task<string> Sentence(string kind, string value)
+        {
+            var attribute = (long)(await server.Post($"studies/{study}/attributes", new { name = kind, kind }))["id"]!;
+            return (await server.Refused($"studies/{study}/participants/{person}/attributes/{attribute}", new { value }, HttpMethod.Put)).Sentence;
+        }
+        Assert.Contains("“often” is not", await Sentence("number", "often"));
+        Assert.Contains("2026-03-14", await Sentence("date", "14 March"));
+        Assert.Contains("yes or no", await Sentence("yesNo", "perhaps"));
+    }
+
+    [Fact]
+    public async Task Json_that_is_none_and_an_address_that_is_none()
+    {
+        var answer = await server.Http.PostAsync("/api/studies", new StringContent("{ no", Encoding.UTF8, "application/json"));
+        Assert.Equal(400, (int)answer.StatusCode);
+        Assert.Equal(404, (int)(await server.Http.GetAsync("/api/studies/999")).StatusCode);
+        Assert.Contains("is not one of", (await TestServer.SentenceOf(await server.Http.GetAsync($"/api/studies/{study}/overlaps?kind=odd"))).Sentence);
+    }
+
+    [Fact]
+    public async Task Two_people_editing_one_insight_the_later_is_told()
+    {
+        var id = (long)(await server.Post($"studies/{study}/insights", new { headline = "One", story = "", observationIds = Array.Empty<long>() }))["id"]!;
+        await server.Put($"insights/{id}", new { headline = "Two", story = "", version = 1 });
+        var (status, sentence) = await server.Refused($"insights/{id}", new { headline = "Three", story = "", version = 1 }, HttpMethod.Put);
+        Assert.Equal(409, status);
+        Assert.Contains("Your text is still here", sentence);
+    }
+}

@@ -1,0 +1,54 @@
+using System.Text.Json.Nodes;
+using Vitrine.Server.Demo;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>The demo loads through the public API and holds what a researcher is to find in it.</summary>
+public sealed class DemoTests : IDisposable
+{
+    private readonly TestServer server = new("demo");
+
+    public void Dispose() => server.Dispose();
+
+    [Fact]
+    public async Task The_demo_tells_what_careful_counting_finds()
+    {
+        await new DemoLoader(server.Http, DemoFolderPath()).Load();
+        var study = Assert.Single((await server.Get("studies")).AsArray())!;
+        Assert.Equal("Boarding without a car", (string)study["title"]!);
+        Assert.True((int)study["observations"]! >= 90);
+        var id = (long)study["id"]!;
+
+        foreach (var source in (await server.Get($"studies/{id}/sources")).AsArray())
+        {
+            var words = ((string)(await server.Get($"sources/{source!["id"]}"))["text"]!).Split(default(char[]), StringSplitOptions.RemoveEmptyEntries).Length;
+            if ((string)source["kind"]! == "interview") Assert.True(words >= 1_200, $"{source["title"]} has {words} words");
+            Assert.All(source["speakers"]!.AsArray(), s => Assert.True((bool)s!["isTeam"]! || s["participantId"] is not null, $"{source["title"]}: {s["label"]}"));
+        }
+
+        var insights = (await server.Get($"insights?studyId={id}")).AsArray();
+        JsonNode Insight(string part) => insights.Single(i => ((string)i!["insight"]!["headline"]!).Contains(part))!;
+        Assert.Equal("singleVoice", (string)Insight("seat covers")["facts"]!["level"]!);
+        Assert.Equal("echoed", (string)Insight("Return")["facts"]!["level"]!);
+        Assert.Equal("contested", (string)Insight("named ticket")["facts"]!["level"]!);
+        Assert.Equal("corroborated", (string)Insight("already on the quay")["facts"]!["level"]!);
+        Assert.Equal(4, (int)Insight("Return")["breadth"]!["outOf"]!);
+
+        // The trap: by mentions the seat covers lead, by people they are last.
+        var leaves = (await server.Get($"studies/{id}/tags")).AsArray().Where(t => t!["tag"]!["parentId"] is not null).ToList();
+        var most = leaves.MaxBy(t => (int)t!["breadth"]!["triple"]!["observations"]!)!;
+        Assert.Equal("seat covers", (string)most["tag"]!["name"]!);
+        Assert.True(leaves.Count(t => (int)t!["breadth"]!["triple"]!["people"]! > (int)most["breadth"]!["triple"]!["people"]!) > 10);
+        Assert.Contains(leaves, t => t!["tag"]!["definition"]!.GetValue<string>().Length > 20);
+
+        Assert.True((await server.Get($"studies/{id}/sorting"))["themes"]!.AsArray().Count >= 4);
+        Assert.Equal(3, (int)Assert.Single((await server.Get("exhibits")).AsArray())!["insights"]!);
+    }
+
+    private static string DemoFolderPath()
+    {
+        var folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "Vitrine.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return Path.Combine(folder, "demo");
+    }
+}

@@ -1,0 +1,83 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>The real server over a folder of its own, spoken to over HTTP.</summary>
+public sealed class TestServer : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("vitrine-server-test-").FullName;
+    private readonly WebApplicationFactory<Program> factory;
+
+    public TestServer(string mode = "serve")
+    {
+        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host.UseSetting("data", folder).UseSetting("mode", mode).UseSetting("urls", "http://127.0.0.1:0"));
+        Http = factory.CreateClient();
+    }
+
+    /// <summary>A browser that keeps its cookie.</summary>
+    public HttpClient Http { get; }
+
+    /// <summary>Another browser, signed out.</summary>
+    public HttpClient Stranger() => factory.CreateClient();
+
+    public async Task<JsonNode> SetUp() =>
+        await Post("set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
+
+    public async Task<JsonNode> Get(string path) => await Answer(await Http.GetAsync("/api/" + path), path);
+
+    public async Task<JsonNode> Post(string path, object body) => await Answer(await Http.PostAsJsonAsync("/api/" + path, body), path);
+
+    public async Task<JsonNode> Put(string path, object body) => await Answer(await Http.PutAsJsonAsync("/api/" + path, body), path);
+
+    /// <summary>The sentence with which something is refused.</summary>
+    public async Task<(int Status, string Sentence)> Refused(string path, object body, HttpMethod? method = null)
+    {
+        using var request = new HttpRequestMessage(method ?? HttpMethod.Post, "/api/" + path) { Content = JsonContent.Create(body) };
+        return await SentenceOf(await Http.SendAsync(request));
+    }
+
+    public static async Task<(int Status, string Sentence)> SentenceOf(HttpResponseMessage answer)
+    {
+        Assert.False(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        Assert.Equal("application/problem+json", answer.Content.Headers.ContentType?.MediaType);
+        var problem = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        Assert.DoesNotContain("   at ", problem.ToJsonString());
+        return ((int)answer.StatusCode, problem["detail"]!.GetValue<string>());
+    }
+
+    public async Task<HttpResponseMessage> Upload(long studyId, string name, byte[] bytes)
+    {
+        using var form = new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", name }, { new StringContent("interview"), "kind" } };
+        return await Http.PostAsync($"/api/studies/{studyId}/sources/file", form);
+    }
+
+    public async Task<long> Study(string title = "Boarding") => (long)(await Post("studies", new { title, purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;
+
+    public async Task<long> Person(long study, string code, string pseudonym, string? realName = null) => (long)(await Post($"studies/{study}/participants", new { code, pseudonym, realName }))["id"]!;
+
+    public async Task<long> Paste(long study, string title, string text) =>
+        (long)(await Post($"studies/{study}/sources/paste", new { title, kind = "interview", heldOn = (string?)null, text, participantIds = Array.Empty<long>() }))["step"]!["id"]!;
+
+    public async Task<long> Mark(long source, string text, string words, params string[] tags)
+    {
+        var start = text.IndexOf(words, StringComparison.Ordinal);
+        return (long)(await Post($"sources/{source}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = tags, key = (Guid?)null }))["id"]!;
+    }
+
+    public void Dispose()
+    {
+        factory.Dispose();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private static async Task<JsonNode> Answer(HttpResponseMessage answer, string path)
+    {
+        var body = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.IsSuccessStatusCode, $"{path}: {(int)answer.StatusCode} {body}");
+        return body.Length > 0 ? JsonNode.Parse(body)! : JsonValue.Create(JsonValueKind.Null.ToString());
+    }
+}

@@ -1,0 +1,34 @@
+import { describe, expect, it } from 'vitest';
+import { moved, stopsOf } from './moves';
+
+const text = 'Ida: How far? Really?\n\nWren: \u{1F6A2} Twenty minutes. With the pram.';
+const first = { start: 5, end: 21 };
+const second = { start: text.indexOf('\u{1F6A2}'), end: text.length };
+const stops = stopsOf(text, [first, second]);
+const to = (unit: 'word' | 'sentence' | 'turn', from: number, on: boolean) => moved(stops, unit, from, on);
+const at = (words: string) => text.indexOf(words);
+
+describe('moving the reading caret', () => {
+  it('goes on to the ends of words', () => {
+    expect(to('word', first.start, true)).toBe(at('How') + 3);
+    expect(to('word', at('How') + 3, true)).toBe(at('far') + 3);
+  });
+  it('goes back to the starts of words', () => expect(to('word', at('far') + 1, false)).toBe(at('far')));
+  it('steps over what stands between turns', () => {
+    expect(to('word', at('Really') + 6, true)).toBe(at('Twenty') + 6);
+    expect(to('word', at('Twenty'), false)).toBe(at('Really'));
+  });
+  it('knows sentences', () => {
+    expect(to('sentence', first.start, true)).toBe(at('How far?') + 8);
+    expect(to('sentence', text.length, false)).toBe(at('With the pram.'));
+  });
+  it('knows turns, and never cuts an astral character', () => {
+    expect(to('turn', first.start, true)).toBe(first.end);
+    expect(to('turn', text.length, false)).toBe(second.start);
+    expect(to('sentence', at('Twenty'), false)).toBe(second.start);
+  });
+  it('stays at the ends', () => {
+    expect(to('word', text.length, true)).toBe(text.length);
+    expect(to('turn', first.start, false)).toBe(first.start);
+  });
+});

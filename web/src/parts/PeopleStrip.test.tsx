@@ -1,0 +1,36 @@
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, expect, it, vi } from 'vitest';
+import { PeopleStrip } from './PeopleStrip';
+
+afterEach(cleanup);
+const people = [
+  { id: 11, pseudonym: 'Alder' },
+  { id: 12, pseudonym: 'Wren' },
+  { id: 13, pseudonym: 'Sorrel' },
+];
+const breadth = { strip: [0, 3, 0], against: [0, 0, 1], asked: [false, true, true] };
+
+it('says in words what its cells show', () => {
+  render(<PeopleStrip people={people} breadth={breadth} />);
+  expect(screen.getByRole('img').getAttribute('aria-label')).toBe('People: Alder: not asked, or not read yet; Wren: 3 observations; Sorrel: 1 contradicting');
+});
+
+it('opens a person by the mouse, and by arrow keys and Enter', () => {
+  const pick = vi.fn();
+  render(<PeopleStrip people={people} breadth={breadth} onPick={pick} />);
+  const strip = screen.getByRole('button');
+  fireEvent.click(screen.getByTitle(/Sorrel/), { detail: 1 });
+  expect(pick).toHaveBeenLastCalledWith(13);
+  fireEvent.keyDown(strip, { key: 'ArrowRight' });
+  fireEvent.keyDown(strip, { key: 'ArrowRight' });
+  expect(strip.getAttribute('aria-label')).toBe('Wren: 3 observations');
+  fireEvent.click(strip, { detail: 0 });
+  expect(pick).toHaveBeenLastCalledWith(12);
+});
+
+it('opens everyone when no cell is meant', () => {
+  const pick = vi.fn();
+  render(<PeopleStrip people={people} breadth={breadth} onPick={pick} />);
+  fireEvent.click(screen.getByRole('button'), { detail: 0 });
+  expect(pick).toHaveBeenCalledWith(null);
+});

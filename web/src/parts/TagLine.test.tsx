@@ -1,0 +1,77 @@
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Schemas } from '@/api/client';
+import { TagLine } from './TagLine';
+import { tagLooks } from './tagLook';
+
+const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
+const use = (id: number, name: string): Schemas['TagUse'] => ({
+  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', settled: true, version: 1, observations: 1 },
+  breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true] },
+  own: triple,
+});
+const tags = [use(1, 'queue'), use(2, 'freight left behind'), use(3, 'freight rules unclear')];
+const done = vi.fn();
+const cancel = vi.fn();
+let field: HTMLElement;
+
+const key = (name: string, more = {}) => fireEvent.keyDown(field, { key: name, ...more });
+const type = (value: string) => fireEvent.change(field, { target: { value } });
+
+beforeEach(() => {
+  done.mockClear();
+  cancel.mockClear();
+  render(<TagLine tags={tags} look={tagLooks(tags.map((t) => t.tag))} recent={[]} words="the box stayed" onDone={done} onCancel={cancel} />);
+  field = screen.getByRole('combobox');
+});
+afterEach(cleanup);
+
+describe('the tag line', () => {
+  it('takes the first that fits on Enter', () => {
+    type('fre');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([2], []);
+  });
+  it('takes several with commas', () => {
+    type('rules');
+    key(',');
+    type('queue');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([3, 1], []);
+  });
+  it('makes a new draft when nothing is called that', () => {
+    type('makes do');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([], ['makes do']);
+  });
+  it('makes a new one on Shift Enter although others fit', () => {
+    type('freight');
+    key('Enter', { shiftKey: true });
+    expect(done).toHaveBeenCalledWith([], ['freight']);
+  });
+  it('offers no new tag for a name that exists in another case', () => {
+    type('QUEUE');
+    expect(screen.queryByText(/New draft tag/)).toBeNull();
+  });
+  it('names a tag in their words with one key', () => {
+    key('"');
+    expect(done).toHaveBeenCalledWith([], ['the box stayed']);
+  });
+  it('walks the list with arrows', () => {
+    type('fre');
+    key('ArrowDown');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([3], []);
+  });
+  it('marks without a tag on Enter alone, and takes the last chip back with Backspace', () => {
+    type('queue');
+    key(',');
+    key('Backspace');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([], []);
+  });
+  it('leaves on Escape', () => {
+    key('Escape');
+    expect(cancel).toHaveBeenCalled();
+  });
+});

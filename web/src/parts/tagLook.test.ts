@@ -1,0 +1,30 @@
+import { expect, it } from 'vitest';
+import type { Schemas } from '@/api/client';
+import { tagLooks } from './tagLook';
+
+const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => ({
+  id,
+  studyId: null,
+  name: `tag ${id}`,
+  parentId: null,
+  colour: null,
+  definition: '',
+  settled: true,
+  version: 1,
+  observations: 0,
+  ...more,
+});
+
+it('gives children tints of their family, apart from each other', () => {
+  const look = tagLooks([tag(1, { colour: 4 }), tag(2, { parentId: 1 }), tag(3, { parentId: 1 }), tag(4, { parentId: 1 })]);
+  expect(look(1).colour).toBe('var(--tag-4)');
+  const children = [2, 3, 4].map((id) => look(id).colour);
+  expect(new Set(children).size).toBe(3);
+  expect(children.every((c) => c.includes('--tag-4'))).toBe(true);
+});
+
+it('shows a loose draft in brass, and a removed tag as such', () => {
+  const look = tagLooks([tag(1, { settled: false })]);
+  expect(look(1)).toEqual({ name: 'tag 1', colour: 'var(--brass)', draft: true });
+  expect(look(99).name).toBe('removed tag');
+});
