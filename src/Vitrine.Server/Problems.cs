@@ -6,7 +6,14 @@ namespace Vitrine.Server;
 /// <summary>Errors as Problem Details (RFC 9457): a stable type, a sentence, and the field; never a stack trace.</summary>
 internal static class Problems
 {
-    public static void Use(WebApplication app) => app.UseExceptionHandler(handler => handler.Run(async context =>
+    public static void Use(WebApplication app) => app.UseExceptionHandler(new ExceptionHandlerOptions
+    {
+        // A refusal is an answer, not a failure; its sentence may hold a researcher's words and stays out of the log.
+        SuppressDiagnosticsCallback = _ => true,
+        ExceptionHandler = Answer,
+    });
+
+    private static async Task Answer(HttpContext context)
     {
         var error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
         var (status, type, sentence, field) = error switch
@@ -18,9 +25,13 @@ internal static class Problems
             BadHttpRequestException => (400, "unreadable", "The request could not be read. Reload the page and try again.", null),
             _ => (500, "unexpected", "Something went wrong on the server; nothing was changed. Try again, and tell the person who runs Vitrine if it stays.", null),
         };
-        if (status == 500) app.Logger.LogError(error, "Unexpected failure in {Method} {Path}", context.Request.Method, context.Request.Path);
+        if (status == 500)
+        {
+            var log = context.RequestServices.GetRequiredService<ILoggerFactory>().CreateLogger(nameof(Problems));
+            log.LogError(error, "Unexpected failure in {Method} {Path}", context.Request.Method, context.Request.Path);
+        }
         await Of(status, type, sentence, field).ExecuteAsync(context);
-    }));
+    }
 
     public static IResult Of(int status, string type, string sentence, string? field = null) => TypedResults.Problem(
         sentence, statusCode: status, type: "/problems/" + type, title: type, extensions: field is null ? null : new Dictionary<string, object?> { ["field"] = field });

@@ -47,8 +47,8 @@ public sealed class TrailTests : IDisposable
     {
         var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay");
         var id = made.Id!.Value;
-        w.Observations.Change(w.Tom, id, "", Sentiment.Negative, false);
-        w.Observations.Change(w.Tom, id, "", Sentiment.Negative, true);
+        w.Observations.SetSentiment(w.Tom, id, Sentiment.Negative);
+        w.Observations.SetStar(w.Tom, id, true);
         w.Undo.Back(w.Tom, w.Study);
         Assert.Equal(
             ["Tom Varley: Undid: Starred an observation", "Tom Varley: Starred an observation", "Tom Varley: Set the sentiment negative", "Ida Moss: Marked “standing on the quay”"],

@@ -63,7 +63,7 @@ public sealed class UndoTests : IDisposable
     public void Undo_is_refused_when_someone_has_changed_it_since_and_says_who_and_what()
     {
         var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay");
-        w.Observations.Change(w.Tom, made.Id!.Value, "Tom's note", null, false);
+        w.Observations.SetNote(w.Tom, made.Id!.Value, "Tom's note");
         var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study));
         Assert.Equal(RefusalKind.Conflict, refusal.Kind);
         Assert.Contains("Tom Varley", refusal.Message);
@@ -127,10 +127,18 @@ public sealed class UndoTests : IDisposable
     }
 
     [Fact]
+    public void Several_undos_at_once_take_back_a_step_each()
+    {
+        for (var i = 0; i < 8; i++) w.Mark(w.Ida, "standing on the quay"[..(3 + i)]);
+        Parallel.For(0, 8, _ => w.Undo.Back(w.Ida, w.Study));
+        Assert.Empty(w.Observations.In(w.Source));
+    }
+
+    [Fact]
     public void A_write_that_changes_nothing_is_no_step()
     {
         var made = w.Mark(w.Ida, "standing", "one");
-        var again = w.Observations.Change(w.Ida, made.Id!.Value, "", null, false);
+        var again = w.Observations.SetNote(w.Ida, made.Id!.Value, "");
         Assert.Null(again.ActionId);
     }
 }

@@ -120,8 +120,9 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             await As(mark.By);
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
             var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))], null));
-            if (mark.Note is null && mark.Sentiment is null && !mark.Starred) continue;
-            await Put($"observations/{made.Id}", new ObservationText(mark.Note ?? "", mark.Sentiment, mark.Starred));
+            if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NoteText(note));
+            if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
+            if (mark.Starred) await Put($"observations/{made.Id}/star", new Star(true));
         }
     }
 

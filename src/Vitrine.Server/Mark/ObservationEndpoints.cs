@@ -7,7 +7,11 @@ namespace Vitrine.Server.Mark;
 /// <param name="Key">A GUID made by the browser: sent twice, it makes one observation.</param>
 internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags, Guid? Key);
 
-internal sealed record ObservationText(string Note, Sentiment? Sentiment, bool Starred);
+internal sealed record NoteText(string Note);
+
+internal sealed record SentimentChoice(Sentiment? Sentiment);
+
+internal sealed record Star(bool Starred);
 
 internal sealed record TagMany(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
@@ -36,8 +40,9 @@ internal static class ObservationEndpoints
             store.Remove(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
 
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark");
-        observation.MapPut("", (long id, ObservationText given, SignedIn me, ObservationStore store) =>
-            store.Change(me.Actor, id, Given.Optional(given.Note, "note"), given.Sentiment, given.Starred));
+        observation.MapPut("/note", (long id, NoteText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, Given.Optional(given.Note, "note")));
+        observation.MapPut("/sentiment", (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment));
+        observation.MapPut("/star", (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred));
         observation.MapDelete("/tags/{tagId:long}", (long id, long tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId));
     }
 }

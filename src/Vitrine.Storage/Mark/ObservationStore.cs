@@ -79,13 +79,16 @@ public sealed class ObservationStore(Workspace workspace)
         });
     }
 
-    public Step Change(Actor actor, long id, string note, Sentiment? sentiment, bool starred) => workspace.Write(actor, StudyOf(id), "Changed an observation", writing =>
+    public Step SetNote(Actor actor, long id, string note) => Change(actor, id, "Wrote a note on an observation", new { note });
+
+    public Step SetSentiment(Actor actor, long id, Sentiment? sentiment) =>
+        Change(actor, id, sentiment is null ? "Took a sentiment away" : $"Set the sentiment {sentiment.ToString()!.ToLowerInvariant()}", new { sentiment });
+
+    public Step SetStar(Actor actor, long id, bool starred) => Change(actor, id, starred ? "Starred an observation" : "Took a star away", new { starred });
+
+    private Step Change(Actor actor, long id, string label, object change) => workspace.Write(actor, StudyOf(id), label, writing =>
     {
-        var now = writing.Connection.QuerySingle<Observation>(Columns + "WHERE o.id = @id", new { id });
-        writing.Label = now.Note != note ? "Wrote a note on an observation"
-            : now.Starred != starred ? (starred ? "Starred an observation" : "Took a star away")
-            : sentiment is null ? "Took a sentiment away" : $"Set the sentiment {sentiment.ToString()!.ToLowerInvariant()}";
-        writing.Update("observation", id, new { note, sentiment, starred });
+        writing.Update("observation", id, change);
         return id;
     });
 

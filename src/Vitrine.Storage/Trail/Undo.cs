@@ -8,38 +8,26 @@ public sealed class Undo(Workspace workspace)
 {
     /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
-    public Step Back(Actor actor, long? studyId, long? actionId = null)
-    {
-        using var reading = workspace.Open();
-        var target = actionId ?? TrailStore.Undoable(reading, actor.AccountId, studyId)?.ActionId
-            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.");
-        return Reverse(actor, target, back: true);
-    }
+    public Step Back(Actor actor, long? studyId, long? actionId = null) => workspace.WriteUntrailed(connection =>
+        Reverse(connection, actor, back: true, actionId ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
+            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")));
 
     /// <summary>Does again the step that was undone last.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
-    public Step Again(Actor actor, long? studyId)
-    {
-        using var reading = workspace.Open();
-        var target = TrailStore.Redoable(reading, actor.AccountId, studyId)?.ActionId
-            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.");
-        return Reverse(actor, target, back: false);
-    }
+    public Step Again(Actor actor, long? studyId) => workspace.WriteUntrailed(connection =>
+        Reverse(connection, actor, back: false, TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
+            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
 
-    private Step Reverse(Actor actor, long actionId, bool back)
+    private Step Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
-        using var reading = workspace.Open();
-        var action = reading.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do'", new { actionId });
+        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do'", new { actionId });
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.");
-        return workspace.WriteUntrailed(connection =>
-        {
-            var verb = back ? "undo" : "redo";
-            if (connection.ExecuteScalar<bool>("SELECT undone FROM action WHERE id = @actionId", new { actionId }) == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
-            var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
-            foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
-            connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
-            return new Step(writing.ActionId, writing.Label, null);
-        });
+        var verb = back ? "undo" : "redo";
+        if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
+        var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
+        foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
+        connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
+        return new Step(writing.ActionId, writing.Label, null);
     }
 
     private static void Apply(Writing writing, ChangeRow change, bool back)
@@ -63,6 +51,7 @@ public sealed class Undo(Workspace workspace)
         public long AccountId { get; init; }
         public long? StudyId { get; init; }
         public string Label { get; init; } = "";
+        public bool Undone { get; init; }
     }
 
     private sealed record ChangeRow

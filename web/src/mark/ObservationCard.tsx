@@ -15,19 +15,21 @@ interface Props {
   observation: Observation;
   look: (id: number) => TagLook;
   onClose: () => void;
-  onChange: (observation: Observation) => void;
+  onNote: (note: string) => void;
+  onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
+  onStar: () => void;
   onUntag: (tagId: number) => void;
   onAddTag: () => void;
   onRemove: () => void;
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
-export function ObservationCard({ observation: o, look, onClose, onChange, onUntag, onAddTag, onRemove }: Props) {
+export function ObservationCard({ observation: o, look, onClose, onNote, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
   const [note, setNote] = useState(o.note);
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail('observation', o.id), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
-  const saveNote = () => note !== o.note && onChange({ ...o, note });
+  const saveNote = () => note !== o.note && onNote(note);
   return (
     <Popover.Root
       open
@@ -82,7 +84,7 @@ export function ObservationCard({ observation: o, look, onClose, onChange, onUnt
                 type="button"
                 role="radio"
                 aria-checked={o.sentiment === s}
-                onClick={() => onChange({ ...o, note, sentiment: o.sentiment === s ? null : s })}
+                onClick={() => onSentiment(o.sentiment === s ? null : s)}
                 className={`min-h-7 border-r border-line text-[12px] last:border-r-0 ${o.sentiment === s ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
               >
                 {s}
@@ -90,7 +92,7 @@ export function ObservationCard({ observation: o, look, onClose, onChange, onUnt
             ))}
           </div>
           <div className="mt-3 flex items-center gap-1.5">
-            <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onChange({ ...o, note, starred: !o.starred })}>
+            <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onStar()}>
               <Star className={`size-4 ${o.starred ? 'fill-brass text-brass' : ''}`} /> {o.starred ? 'Starred' : 'Star'}
             </Button>
             <Button look="quiet" className="!px-2" aria-expanded={trailOpen} onClick={() => setTrailOpen(!trailOpen)}>

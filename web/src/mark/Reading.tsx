@@ -182,7 +182,9 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
             setCard(null);
             back();
           }}
-          onChange={marking.change}
+          onNote={(note) => marking.note({ id: opened.id, note })}
+          onSentiment={(sentiment) => marking.sentiment({ id: opened.id, sentiment })}
+          onStar={() => marking.star(opened)}
           onUntag={(tagId) => marking.untag({ id: opened.id, tagId })}
           onAddTag={() => {
             setCard(null);

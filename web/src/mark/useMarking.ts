@@ -63,11 +63,17 @@ export function useMarking(studyId: number, sourceId: number) {
     { quiet: true },
   );
   const untag = useWrite((given: { id: number; tagId: number }) => ask(api.DELETE('/api/observations/{id}/tags/{tagId}', { params: { path: given } })));
-  const change = useWrite(
-    (o: Observation) =>
-      ask(api.PUT('/api/observations/{id}', { params: { path: { id: o.id } }, body: { note: o.note, sentiment: o.sentiment, starred: o.starred } })),
+  const path = (id: number) => ({ params: { path: { id } } });
+  const note = useWrite(
+    (given: { id: number; note: string }) => ask(api.PUT('/api/observations/{id}/note', { ...path(given.id), body: { note: given.note } })),
     { quiet: true },
   );
+  const sentiment = useWrite(
+    (given: { id: number; sentiment: Schemas['Sentiment'] | null }) =>
+      ask(api.PUT('/api/observations/{id}/sentiment', { ...path(given.id), body: { sentiment: given.sentiment } })),
+    { quiet: true },
+  );
+  const star = useWrite((o: Observation) => ask(api.PUT('/api/observations/{id}/star', { ...path(o.id), body: { starred: !o.starred } })), { quiet: true });
   const remove = useWrite((id: number) =>
     ask(api.POST('/api/studies/{studyId}/observations/remove', { params: { path: { studyId } }, body: { observationIds: [id] } })),
   );
@@ -80,7 +86,9 @@ export function useMarking(studyId: number, sourceId: number) {
       add.mutate({ observationId, ...given });
     },
     untag: untag.mutate,
-    change: change.mutate,
+    note: note.mutate,
+    sentiment: sentiment.mutate,
+    star: star.mutate,
     remove: remove.mutate,
   };
 }

@@ -86,7 +86,7 @@ export function useReadingKeys(given: Given) {
           return true;
         }
         case 's':
-          if (mark) marking.change({ ...mark, starred: !mark.starred });
+          if (mark) marking.star(mark);
           return mark !== undefined;
         case 'e':
           if (mark) given.openCard(mark.id);

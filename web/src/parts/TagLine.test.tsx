@@ -5,12 +5,12 @@ import { TagLine } from './TagLine';
 import { tagLooks } from './tagLook';
 
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
-const use = (id: number, name: string): Schemas['TagUse'] => ({
+const inUse = (id: number, name: string): Schemas['TagUse'] => ({
   tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', settled: true, version: 1, observations: 1 },
   breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true] },
   own: triple,
 });
-const tags = [use(1, 'queue'), use(2, 'freight left behind'), use(3, 'freight rules unclear')];
+const tags = [inUse(1, 'queue'), inUse(2, 'freight left behind'), inUse(3, 'freight rules unclear')];
 const done = vi.fn();
 const cancel = vi.fn();
 let field: HTMLElement;
@@ -43,6 +43,11 @@ describe('the tag line', () => {
     type('makes do');
     key('Enter');
     expect(done).toHaveBeenCalledWith([], ['makes do']);
+  });
+  it('makes a new draft before it takes letters that merely stand in order', () => {
+    type('fbd');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([], ['fbd']);
   });
   it('makes a new one on Shift Enter although others fit', () => {
     type('freight');

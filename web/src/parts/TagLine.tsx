@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import { useId, useMemo, useState, type KeyboardEvent } from 'react';
 import type { Schemas } from '@/api/client';
 import { Key } from './Button';
-import { findTags, sameName } from './findTags';
+import { findTags, fitsWell, sameName } from './findTags';
 import { TagDot } from './TagLabel';
 import type { TagLook } from './tagLook';
 import { count } from './words';
@@ -36,7 +36,10 @@ export function TagLine({ tags, look, recent, words, onDone, onCancel }: Props) 
       typed,
       recent,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));
-    if (typed.trim() !== '' && !names.some((n) => sameName(n.name, typed))) found.push({ kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
+    if (typed.trim() !== '' && !names.some((n) => sameName(n.name, typed))) {
+      const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag.name, typed)).length;
+      found.splice(well, 0, { kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
+    }
     if (typed === '' && words && words.length <= longestOwnWords) found.push({ kind: 'words', name: words });
     return found;
   }, [names, typed, recent, picked, words]);

@@ -17,6 +17,9 @@ function score(name: string, typed: string): number {
   return 1;
 }
 
+/** Whether a tag fits by more than letters in order: else a new tag is the likelier wish. */
+export const fitsWell = (name: string, typed: string) => score(name, typed.trim()) > 1;
+
 /**
  * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word somewhere, the letters in order.
  * With nothing typed, recent ones first. Equal fits keep recent ones first and else the order given.

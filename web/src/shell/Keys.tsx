@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { useSteps } from '@/api/useWrite';
 import { Key } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
+import { typing } from '@/parts/typing';
 
 const everywhere = [
   ['Ctrl Z', 'undo your last step'],
@@ -26,8 +27,6 @@ const sorting = [
   ['t', 'put what is chosen in a theme'],
   ['Esc', 'choose nothing'],
 ] as const;
-
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Keys that work on every page of the team. They never take a key from a text field. */
 export function useShellKeys() {

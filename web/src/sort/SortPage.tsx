@@ -10,6 +10,7 @@ import { Empty, Waiting } from '@/parts/Empty';
 import { MakeInsight } from '@/parts/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
 import { tagLooks } from '@/parts/tagLook';
+import { typing } from '@/parts/typing';
 import { count } from '@/parts/words';
 import { PutInTheme } from './PutInTheme';
 import { ThemeCard } from './ThemeCard';
@@ -48,7 +49,7 @@ export function SortPage() {
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === 't' && any) {
         event.preventDefault();
         setPutting(true);

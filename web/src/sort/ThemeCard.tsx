@@ -129,7 +129,7 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
           {sub.theme.title}
         </button>
       </h3>
-      <p className="flex items-center gap-3 text-[12px] text-ink-soft">
+      <p className="mt-2 flex items-center gap-3 text-[12px] text-ink-soft">
         <PeopleStrip
           people={people}
           breadth={sub.breadth}

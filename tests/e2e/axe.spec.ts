@@ -1,0 +1,44 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { comeIn, demoStudy } from './people';
+
+async function violations(page: Page) {
+  const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  return found.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(' | ')}`);
+}
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`every main view is accessible in ${theme}`, async ({ page }) => {
+    test.setTimeout(120_000);
+    await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' });
+    await comeIn(page);
+    const study = await demoStudy(page);
+    const views: [string, string][] = [
+      ['/', 'Boarding without a car'],
+      ['/tags', 'learnt on the quay'],
+      ['/exhibits', 'What happens to foot passengers'],
+      ['/exhibits/1', 'Insights on show'],
+      [study, 'Research questions'],
+      [`${study}/gather`, 'Quay notebook'],
+      [`${study}/mark?source=2`, 'Interview at the kitchen table'],
+      [`${study}/sort`, 'A ticket with a name on it'],
+      [`${study}/weigh`, 'told by neighbours'],
+      [`${study}/weigh?view=overlaps`, 'told by neighbours'],
+      [`${study}/weigh?view=participants&evidence=%7B%22tagId%22%3A2%7D`, 'Make an insight'],
+      [`${study}/show`, 'already on the quay'],
+      [`${study}/show/4`, 'What it rests on'],
+      ['/sign-in', 'Come in as'],
+    ];
+    const all: string[] = [];
+    for (const [address, words] of views) {
+      await page.goto(address);
+      await expect(page.getByText(words, { exact: false }).first()).toBeVisible();
+      for (const v of await violations(page)) all.push(`${address} ${v}`);
+    }
+    const link = await (await page.request.post('/api/exhibits/1/links', { data: {} })).json();
+    await page.goto(`/read/${link.token}`);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    for (const v of await violations(page)) all.push(`reader ${v}`);
+    expect(all).toEqual([]);
+  });
+}

@@ -1,0 +1,38 @@
+import { expect, test } from '@playwright/test';
+import { comeIn, goTo, newStudy } from './people';
+
+const file = (name: string, content: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
+
+test('several files at once: good ones come in, bad ones say what is wrong', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Files <b>& more</b>');
+  await expect(page.getByRole('link', { name: 'Files <b>& more</b>' })).toBeVisible();
+  await goTo(page, 'Gather');
+  await page.getByLabel('Files to add').setInputFiles([
+    file('one.txt', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('I: Ready?\r\nP1: Yes.\r\nI: Go.\r\nP1: Gone.', 'utf16le')])),
+    file('picture.txt', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1])),
+    file('captions.vtt', 'WEBVTT\n\n00:01.000 --> 00:04.000\n<v Linnet>Oh.\n\n00:99.000 --> never\nlost'),
+    file('empty.md', ''),
+    file('huge.txt', Buffer.alloc(20_000_000, 'words and words ')),
+    file('again.txt', 'I: Ready?\nP1: Yes.\nI: Go.\nP1: Gone.'),
+  ]);
+  const list = page.getByRole('region', { name: 'Files' });
+  await expect(list.getByRole('listitem').filter({ hasText: 'one.txt' })).toContainText('4 turns by 2 speakers');
+  await expect(list.getByRole('listitem').filter({ hasText: 'picture.txt' })).toContainText('This is not a text file');
+  await expect(list.getByRole('listitem').filter({ hasText: 'captions.vtt' })).toContainText('One caption was left out: line 6');
+  await expect(list.getByRole('listitem').filter({ hasText: 'empty.md' })).toContainText('The file is empty');
+  await expect(list.getByRole('listitem').filter({ hasText: 'huge.txt' })).toContainText('20 MB; one source can hold 5 MB');
+  await expect(list.getByRole('listitem').filter({ hasText: 'again.txt' })).toContainText('already here as “one”');
+  await expect(page.getByRole('link', { name: /^Gather 2 sources/ })).toBeVisible();
+});
+
+test('a refused paste keeps every typed word', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Refusals');
+  await goTo(page, 'Gather');
+  await page.getByRole('button', { name: 'Paste a text' }).first().click();
+  await page.getByLabel('Title').fill('Kept');
+  await page.getByRole('button', { name: 'Add the source' }).click();
+  await expect(page.getByRole('alert')).toContainText('There are no words in it');
+  await expect(page.getByLabel('Title')).toHaveValue('Kept');
+});

@@ -1,0 +1,96 @@
+import { expect, test } from '@playwright/test';
+import { comeIn, demoStudy, goTo, newStudy, paste, reading, select } from './people';
+
+test('reading and marking without the mouse', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'By the keys');
+  await goTo(page, 'Gather');
+  await paste(page, 'P01', 'First words here. Second words there.\n\nThird words again.');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await goTo(page, 'Mark');
+  await expect(reading(page)).toBeVisible();
+  await reading(page).focus();
+
+  // A sentence is selected and tagged; the next gets the same tags with one key.
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('opening');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'opening' })).toHaveCount(1);
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('.');
+  await expect(reading(page).getByRole('button', { name: 'opening' })).toHaveCount(2);
+
+  // The next turn is named with its own words.
+  await page.keyboard.press('Shift+PageDown');
+  await page.keyboard.press('"');
+  await expect(reading(page).getByRole('button', { name: 'Third words again.' })).toBeVisible();
+
+  // Undo and redo, three steps back and on.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await expect(reading(page).getByRole('button')).toHaveCount(0);
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+Shift+z');
+  await expect(reading(page).getByRole('button')).toHaveCount(3);
+
+  // Along the marks; star one, remove one.
+  await reading(page).focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press(']');
+  await page.keyboard.press('s');
+  await expect(reading(page).getByLabel('starred')).toHaveCount(1);
+  await page.keyboard.press(']');
+  await page.keyboard.press('Delete');
+  await expect(reading(page).getByRole('button')).toHaveCount(2);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of this page' })).toContainText('give the last tags again');
+});
+
+test('emoji, combining accents and right-to-left words are quoted exactly', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Other scripts');
+  await goTo(page, 'Gather');
+  await paste(page, 'P01', 'Before \u{1F6A2}\u{1F469}\u{1F3FD}\u200D\u{1F9BD} the cafe\u0301 knew. After.\n\nהיא אמרה שלום ואז הלכה.');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await goTo(page, 'Mark');
+  await select(page, 'café knew');
+  await page.keyboard.type('one');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'one' })).toBeVisible();
+  await reading(page).focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('PageDown');
+  await page.keyboard.press('Shift+PageDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('two');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'two' })).toBeVisible();
+  await page.getByRole('complementary', { name: 'Tag shelf' }).getByRole('button', { name: 'one', exact: true }).click();
+  await expect(page.getByRole('complementary', { name: 'Evidence' }).getByText('café knew', { exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('complementary', { name: 'Tag shelf' }).getByRole('button', { name: 'two', exact: true }).click();
+  await expect(page.getByRole('complementary', { name: 'Evidence' }).getByText('היא אמרה שלום ואז הלכה.', { exact: true })).toBeVisible();
+});
+
+test('an observation has a note, a sentiment, a star and a trail, and opens in place from its number', async ({ page }) => {
+  await comeIn(page);
+  const study = await demoStudy(page);
+  await page.goto(`${study}/weigh?view=participants`);
+  await page.getByRole('button', { name: /^too late to act, Sorrel: 4 observations/ }).click();
+  await page.getByRole('complementary', { name: 'Evidence' }).getByText('At ten to seven').locator('..').getByRole('link', { name: 'open in place' }).click();
+  await expect(page).toHaveURL(/\/mark\?source=\d+&at=\d+/);
+  await expect(page.getByText('At ten to seven. For the four o', { exact: false })).toBeInViewport();
+
+  await page.locator(`#label-${new URL(page.url()).searchParams.get('at')}`).click();
+  const card = page.getByRole('dialog', { name: 'Observation' });
+  await card.getByLabel('Note').fill('The latest of all.');
+  await card.getByRole('radio', { name: 'mixed' }).click();
+  await expect(card.getByRole('radio', { name: 'mixed' })).toBeChecked();
+  await card.getByRole('button', { name: 'Star', exact: true }).click();
+  await expect(card.getByRole('button', { name: 'Starred' })).toBeVisible();
+  await card.getByRole('button', { name: 'Trail' }).click();
+  await expect(card.getByRole('list', { name: 'Trail' })).toContainText('starred an observation');
+  await expect(card.getByRole('list', { name: 'Trail' })).toContainText('marked “At ten to seven');
+  await card.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText(/^Undid: Removed an observation/)).toBeVisible();
+});

@@ -1,0 +1,74 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Comes in by the demo's door, once the demo has been loaded. */
+export async function comeIn(page: Page, name = 'Ida Moss') {
+  await expect
+    .poll(async () => (await (await page.request.get('/api/me')).json()).demoAccounts.length, { timeout: 30_000 })
+    .toBe(5);
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('heading', { name: 'Studies' })).toBeVisible();
+  // The exhibit is the last thing that loads.
+  await expect.poll(async () => (await (await page.request.get('/api/exhibits')).json()).length, { timeout: 30_000 }).toBeGreaterThan(0);
+}
+
+/** The address of the demo's study. */
+export async function demoStudy(page: Page): Promise<string> {
+  const studies: { id: number; title: string }[] = await (await page.request.get('/api/studies')).json();
+  return `/studies/${studies.find((s) => s.title === 'Boarding without a car')!.id}`;
+}
+
+/** Makes a study of one's own and opens it. */
+export async function newStudy(page: Page, title: string) {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New study' }).click();
+  await page.getByLabel('Title').fill(title);
+  await page.getByRole('button', { name: 'Make the study' }).click();
+  await expect(page.getByRole('navigation', { name: 'Stages of the study' })).toBeVisible();
+}
+
+export async function goTo(page: Page, stage: 'Gather' | 'Mark' | 'Sort' | 'Weigh' | 'Show') {
+  await page.getByRole('navigation', { name: 'Stages of the study' }).getByRole('link', { name: stage }).click();
+}
+
+export async function paste(page: Page, title: string, text: string) {
+  await page.getByRole('button', { name: 'Paste a text' }).first().click();
+  await page.getByLabel('Title').fill(title);
+  await page.getByLabel('Text', { exact: true }).fill(text);
+  await page.getByRole('button', { name: 'Add the source' }).click();
+}
+
+/** Selects words of a turn with the mouse, as a person does: press, draw, release. */
+export async function select(page: Page, words: string) {
+  const turn = page.locator('[data-start]').filter({ hasText: words });
+  await turn.scrollIntoViewIfNeeded();
+  const ends = await turn.evaluate((element, wanted) => {
+    const node = element.firstChild!;
+    const at = node.textContent!.indexOf(wanted);
+    const range = document.createRange();
+    range.setStart(node, at);
+    range.setEnd(node, at + wanted.length);
+    const rects = [...range.getClientRects()];
+    const [first, last] = [rects[0]!, rects.at(-1)!];
+    return { from: { x: first.left + 0.5, y: first.top + first.height / 2 }, to: { x: last.right - 0.5, y: last.top + last.height / 2 } };
+  }, words);
+  await page.mouse.move(ends.from.x, ends.from.y);
+  await page.mouse.down();
+  await page.mouse.move((ends.from.x + ends.to.x) / 2, ends.to.y, { steps: 4 });
+  await page.mouse.move(ends.to.x, ends.to.y, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByTestId('tag-line')).toBeVisible();
+}
+
+/** Drags with steps, as drag sensors expect. */
+export async function drag(page: Page, from: Locator, to: Locator) {
+  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(a.x + a.width / 2 + 12, a.y + a.height / 2 + 6, { steps: 3 });
+  await page.mouse.move(b.x + b.width / 2, b.y + 24, { steps: 10 });
+  await page.mouse.up();
+}
+
+export const labels = (page: Page) => page.locator('[data-testid="reading-scroll"] button').filter({ hasText: /\S/ });
+export const reading = (page: Page) => page.getByRole('region', { name: /^Text of/ });
