@@ -1,4 +1,4 @@
-import { DndContext, DragOverlay, PointerSensor, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
@@ -74,6 +74,7 @@ export function SortPage() {
   return (
     <DndContext
       sensors={sensors}
+      collisionDetection={pointerWithin}
       onDragStart={({ active }) => {
         const one = active.data.current as { observation?: number; tag?: number };
         const partOfChosen =
@@ -89,7 +90,9 @@ export function SortPage() {
         <UnsortedShelf table={table} tags={tags} people={people} look={look} chosen={chosen} onChoose={setChosen} />
         <div className="overflow-y-auto px-5 py-4">
           <div className="mb-3 flex min-h-8 items-center gap-2">
-            {any ? (
+            {dragged ? (
+              <NewThemePlace />
+            ) : any ? (
               <>
                 <span className="font-medium">{said(chosen)} chosen</span>
                 <Button look="main" onClick={() => setPutting(true)}>
@@ -138,7 +141,6 @@ export function SortPage() {
                   onSub={(under) => setMaking({ with: nothing, under })}
                 />
               ))}
-            {dragged && <NewThemePlace />}
           </div>
         </div>
       </div>
@@ -177,7 +179,7 @@ function NewThemePlace() {
   return (
     <div
       ref={setNodeRef}
-      className={`mb-4 break-inside-avoid rounded-std border border-dashed p-5 text-center text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
+      className={`flex min-h-8 flex-1 items-center justify-center rounded-std border border-dashed text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
     >
       Drop here for a new theme
     </div>

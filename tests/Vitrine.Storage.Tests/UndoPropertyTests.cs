@@ -1,0 +1,133 @@
+using System.Text.Json;
+using Dapper;
+using Vitrine.Core.Evidence;
+using Vitrine.Core.Tagging;
+
+namespace Vitrine.Storage.Tests;
+
+/// <summary>Whatever one person does, undoing all of it gives the workspace as it was, and redoing all of it the workspace as it became.</summary>
+public sealed class UndoPropertyTests
+{
+    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "turn", "speaker"];
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    [InlineData(5)]
+    [InlineData(6)]
+    public void Undoing_everything_and_redoing_everything(int seed)
+    {
+        using var w = new TestWorkspace();
+        var before = Picture(w);
+        var random = new Random(seed);
+        var first = w.Trail.Next(w.Tom.AccountId, w.Study);
+        Assert.Null(first.Undo);
+        for (var i = 0; i < 40; i++) DoSomething(w, random);
+        var after = Picture(w);
+
+        var undone = 0;
+        while (w.Trail.Next(w.Tom.AccountId, w.Study).Undo is not null)
+        {
+            w.Undo.Back(w.Tom, w.Study);
+            undone++;
+        }
+        Assert.Equal(before, Picture(w));
+
+        for (; undone > 0; undone--) w.Undo.Again(w.Tom, w.Study);
+        Assert.Null(w.Trail.Next(w.Tom.AccountId, w.Study).Redo);
+        Assert.Equal(after, Picture(w));
+    }
+
+    private static void DoSomething(TestWorkspace w, Random random)
+    {
+        var observations = w.Observations.In(w.Source);
+        var tags = w.Tags.For(w.Study);
+        var themes = w.Themes.In(w.Study);
+        var insights = w.Insights.In(w.Study);
+        long Any(IEnumerable<long> ids) => ids.ElementAt(random.Next(ids.Count()));
+        switch (random.Next(11))
+        {
+            case 0 or 1 or 2:
+                var start = random.Next(TestWorkspace.Interview.Length - 12);
+                w.Observations.Make(w.Tom, w.Source, start, start + 10, [], [TestWorkspace.Named("tag " + random.Next(6))], null);
+                break;
+            case 3 when observations.Count > 0:
+                w.Observations.SetSentiment(w.Tom, Any(observations.Select(o => o.Id)), (Sentiment)random.Next(4));
+                break;
+            case 4 when observations.Count > 0:
+                w.Observations.Remove(w.Tom, w.Study, [Any(observations.Select(o => o.Id))]);
+                break;
+            case 5 when observations.Count > 0 && tags.Count > 0:
+                w.Observations.Tag(w.Tom, w.Study, [.. observations.Select(o => o.Id)], [Any(tags.Select(t => t.Id))], []);
+                break;
+            case 6:
+                w.Themes.Make(w.Tom, w.Study, "Theme", "", themes.Count > 0 ? themes[0].Id : null, [.. observations.Take(2).Select(o => o.Id)], [.. tags.Take(1).Select(t => t.Id)]);
+                break;
+            case 7 when themes.Count > 0:
+                w.Themes.Remove(w.Tom, Any(themes.Select(t => t.Id)));
+                break;
+            case 8 when observations.Count > 0:
+                w.Insights.Make(w.Tom, w.Study, "Insight", "", [.. observations.Take(3).Select(o => o.Id)]);
+                break;
+            case 9 when insights.Count > 0 && observations.Count > 0:
+                w.Insights.Attach(w.Tom, insights[0].Id, [Any(observations.Select(o => o.Id))], (Stance)random.Next(3));
+                break;
+            case 10 when insights.Count > 0:
+                w.Insights.Remove(w.Tom, Any(insights.Select(i => i.Id)));
+                break;
+        }
+    }
+
+    private static string Picture(TestWorkspace w)
+    {
+        using var connection = w.Workspace.Open();
+        return string.Join('\n', Tables.SelectMany(t => connection.Query($"SELECT * FROM {t} ORDER BY id").Select(r => t + JsonSerializer.Serialize((IDictionary<string, object?>)r))));
+    }
+}
+
+public sealed class TogetherTests : IDisposable
+{
+    private readonly TestWorkspace w = new();
+
+    public void Dispose() => w.Dispose();
+
+    [Fact]
+    public void Two_people_marking_at_once_lose_nothing()
+    {
+        Parallel.For(0, 60, i =>
+        {
+            var start = i % 30;
+            w.Observations.Make(i % 2 == 0 ? w.Ida : w.Tom, w.Source, start, start + 12 + i, [], [TestWorkspace.Named("together")], null);
+        });
+        var marks = w.Observations.In(w.Source);
+        Assert.Equal(60, marks.Sum(m => m.TagIds.Count));
+        Assert.Single(w.Tags.For(w.Study));
+        Assert.Equal(["Ida Moss", "Tom Varley"], marks.Select(m => m.CreatedBy).Distinct().Order());
+    }
+
+    [Fact]
+    public async Task Readers_see_either_all_of_a_step_or_none_of_it()
+    {
+        using var stop = new CancellationTokenSource();
+        var torn = 0;
+        var reader = Task.Run(() =>
+        {
+            while (!stop.IsCancellationRequested)
+            {
+                if (w.Themes.In(w.Study).Any(t => t.ObservationIds.Count is not (0 or 3))) torn++;
+            }
+        });
+        long[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "quay").Id!.Value];
+        var theme = w.Themes.Make(w.Ida, w.Study, "Theme", "", null, [], []).Id!.Value;
+        for (var i = 0; i < 25; i++)
+        {
+            w.Themes.Lay(w.Ida, theme, ids, []);
+            w.Themes.TakeOut(w.Ida, theme, ids, []);
+        }
+        await stop.CancelAsync();
+        await reader;
+        Assert.Equal(0, torn);
+    }
+}

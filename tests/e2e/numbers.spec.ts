@@ -1,0 +1,75 @@
+import { expect, test } from '@playwright/test';
+import { comeIn, demoStudy, drag } from './people';
+
+test('every number of the table opens exactly as many passages', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/weigh`);
+  const cells = page.getByRole('table').getByRole('button', { name: /: \d+ observations? in 1 source/ });
+  await expect(cells.first()).toBeVisible();
+  const names = await cells.evaluateAll((all) => all.map((b) => b.getAttribute('aria-label')!).filter((_, i) => i % 9 === 0));
+  expect(names.length).toBeGreaterThan(6);
+  for (const name of names) {
+    await page.getByRole('button', { name, exact: true }).click();
+    const drawer = page.getByRole('complementary', { name: 'Evidence' });
+    await expect(drawer.getByRole('checkbox', { name: /^Choose/ })).toHaveCount(Number(/: (\d+)/.exec(name)![1]));
+    await expect(drawer.getByRole('link', { name: 'open in place' }).first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(drawer).toHaveCount(0);
+  }
+});
+
+test('an overlap opens the words of both tags, and its address can be shared', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/weigh?view=overlaps&overlap=touching`);
+  await page.getByRole('button', { name: /^learnt on the quay and told by neighbours: 2 pairs/ }).click();
+  const drawer = page.getByRole('complementary', { name: 'Evidence' });
+  await expect(drawer.getByRole('heading')).toHaveText('learnt on the quay touching told by neighbours');
+  await page.reload();
+  await expect(drawer.getByText('the fellow from the café came out').first()).toBeVisible();
+});
+
+test('who was not asked leaves the denominator and is a dot', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/show/1`);
+  await expect(page.getByText('2 of 4 people say so')).toBeVisible();
+  await page.getByRole('group', { name: 'Who was asked' }).getByLabel('P02 Wren').click();
+  await expect(page.getByText('2 of 5 people say so')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('2 of 4 people say so')).toBeVisible();
+});
+
+test('many at once go into a theme by drag, as one step', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/sort`);
+  const theme = page.getByRole('region', { name: 'Seat covers are worn and damp' });
+  const count = async () => Number(/(\d+) observations/.exec((await theme.textContent())!)![1]);
+  await theme.scrollIntoViewIfNeeded();
+  const before = await count();
+  const boxes = page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox');
+  for (let i = 0; i < 3; i++) await boxes.nth(i).check();
+  await expect(page.getByText('3 observations chosen')).toBeVisible();
+  await drag(page, page.getByRole('complementary', { name: 'Unsorted' }).getByRole('listitem').first(), theme);
+  await expect.poll(count).toBe(before + 3);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect.poll(count).toBe(before);
+});
+
+test('two people: each sees the other’s mark, and an undo that would harm it is refused by name', async ({ page, browser }) => {
+  await comeIn(page, 'Ida Moss');
+  const address = `${await demoStudy(page)}/mark?source=3`;
+  await page.goto(address);
+  const label = page.getByRole('region', { name: /^Text of/ }).getByRole('button', { name: 'good notice' });
+  await expect(label.first()).toBeVisible();
+  const id = /\d+/.exec((await label.first().getAttribute('id'))!)![0];
+  await page.request.put(`/api/observations/${id}/note`, { data: { note: 'Ida was here' } });
+
+  const toms = await browser.newContext();
+  const tom = await toms.newPage();
+  await comeIn(tom, 'Tom Varley');
+  await tom.request.put(`/api/observations/${id}/note`, { data: { note: 'Tom was here since' } });
+  await page.reload();
+  await expect(label.first()).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/cannot be undone.*Tom Varley changed it/)).toBeVisible();
+  await toms.close();
+});
