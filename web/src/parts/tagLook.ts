@@ -14,11 +14,20 @@ const gone: TagLook = { name: 'removed tag', colour: 'var(--ink-soft)', draft: f
 /** The colour of a family, by its number in the palette. */
 export const hue = (n: number) => `var(--tag-${n % hues})`;
 
-/** Children are tinted from their parent: in turn the pure hue, deeper, and paler. */
+// Lightness and hue (degrees) by which the children of a family differ from it, in turn: near enough to be kin, far enough to tell threads apart.
+const tints = [
+  [0, 0],
+  [-0.11, 8],
+  [0.02, 24],
+  [-0.05, -20],
+  [0.06, -8],
+  [-0.13, 30],
+] as const;
+
+/** Children are tinted from their parent. */
 function tint(colour: string, child: number): string {
-  if (child % 3 === 1) return `color-mix(in oklab, ${colour} 72%, var(--ink))`;
-  if (child % 3 === 2) return `color-mix(in oklab, ${colour} 74%, var(--brass))`;
-  return colour;
+  const [lightness, turn] = tints[child % tints.length]!;
+  return child % tints.length === 0 ? colour : `oklch(from ${colour} calc(l + ${lightness}) c calc(h + ${turn}))`;
 }
 
 /** How each tag looks, by id. A draft without a family is brass. */

@@ -1,0 +1,48 @@
+// Takes the pictures of docs/screenshots anew, from a running demo: node tests/e2e/take-screenshots.mjs [http://127.0.0.1:5177]
+import { createRequire } from 'node:module';
+
+const { chromium } = createRequire(new URL('../../web/package.json', import.meta.url))('@playwright/test');
+const base = process.argv[2] ?? 'http://127.0.0.1:5177';
+const folder = new URL('../../docs/screenshots/', import.meta.url).pathname;
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
+
+const { demoAccounts } = await (await page.request.get(`${base}/api/me`)).json();
+await page.request.post(`${base}/api/demo/sign-in`, { data: { accountId: demoAccounts.find((a) => a.name === 'Ida Moss').id } });
+
+async function take(name, address, words, before) {
+  await page.goto(base + address);
+  await page.getByText(words).first().waitFor();
+  await before?.();
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForLoadState('networkidle');
+  await page.screenshot({ path: `${folder}${name}.png` });
+}
+
+await take('studies', '/', 'Boarding without a car');
+await take('study-front', '/studies/1', 'Research questions');
+await take('gather', '/studies/1/gather', 'Quay notebook');
+await take('mark', '/studies/1/mark?source=2', 'Interview at the kitchen table', async () => {
+  const turn = page.locator('[data-start]').filter({ hasText: 'Then you ring round' });
+  await turn.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  const box = await turn.boundingBox();
+  await page.mouse.move(box.x + 250, box.y + 42);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 538, box.y + 42, { steps: 8 });
+  await page.mouse.up();
+  await page.keyboard.type('fre');
+});
+await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
+  for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
+});
+await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', async () => {
+  await page.getByRole('button', { name: /^too late to act, Sorrel/ }).click();
+  await page.getByText('At ten to seven').waitFor();
+  await page.mouse.move(400, 780);
+});
+await take('overlaps', '/studies/1/weigh?view=overlaps&overlap=touching', 'told by neighbours');
+await take('tag-set', '/tags', 'learnt on the quay');
+await take('insight', '/studies/1/show/4', 'What it rests on');
+const link = await (await page.request.post(`${base}/api/exhibits/1/links`, { data: {} })).json();
+await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers');
+await browser.close();
