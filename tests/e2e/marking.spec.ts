@@ -94,3 +94,21 @@ test('an observation has a note, a sentiment, a star and a trail, and opens in p
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText(/^Undid: Removed an observation/)).toBeVisible();
 });
+
+test('a tag name that is refused is not lost, and neither is the selection', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Long names');
+  await goTo(page, 'Gather');
+  await paste(page, 'P01', 'Some words to mark with care.');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await goTo(page, 'Mark');
+  await select(page, 'words to mark');
+  const name = 'much too long '.repeat(22).trim();
+  await page.getByRole('combobox', { name: 'Tags for this stretch' }).fill(name);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/307 characters; 80 is the most/)).toBeVisible();
+  await expect(page.getByRole('combobox', { name: 'Tags for this stretch' })).toHaveValue(name);
+  await page.getByRole('combobox', { name: 'Tags for this stretch' }).fill('short');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'short' })).toBeVisible();
+});

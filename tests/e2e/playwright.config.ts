@@ -3,9 +3,16 @@ import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-const port = 5190;
-const data = join(tmpdir(), 'vitrine-e2e');
-if (!process.env['TEST_WORKER_INDEX']) rmSync(data, { recursive: true, force: true });
+const demoPort = 5190;
+export const servePort = 5191;
+const data = (mode: string) => join(tmpdir(), `vitrine-e2e-${mode}`);
+if (!process.env['TEST_WORKER_INDEX']) for (const mode of ['demo', 'serve']) rmSync(data(mode), { recursive: true, force: true });
+
+const server = (mode: string, port: number) => ({
+  command: `dotnet ../../src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll ${mode} --data ${data(mode)} --port ${port} --web ../../web/dist --demo-files ../../demo`,
+  url: `http://127.0.0.1:${port}/api/me`,
+  timeout: 60_000,
+});
 
 export default defineConfig({
   testDir: '.',
@@ -13,7 +20,7 @@ export default defineConfig({
   workers: 1,
   reporter: 'list',
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
+    baseURL: `http://127.0.0.1:${demoPort}`,
     viewport: { width: 1280, height: 800 },
     trace: 'off',
     launchOptions: {
@@ -21,10 +28,5 @@ export default defineConfig({
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
     },
   },
-  webServer: {
-    command: `dotnet ../../src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll demo --data ${data} --port ${port} --web ../../web/dist --demo-files ../../demo`,
-    url: `http://127.0.0.1:${port}/api/me`,
-    stdout: 'pipe',
-    timeout: 60_000,
-  },
+  webServer: [server('demo', demoPort), server('serve', servePort)],
 });

@@ -10,7 +10,8 @@ namespace Vitrine.Server.Access;
 
 /// <summary>Who is signed in, and what the sign-in page has to offer.</summary>
 /// <param name="DemoAccounts">In demo mode only: the accounts that one click signs in to.</param>
-internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts);
+/// <param name="LargestFile">Bytes beyond which a file is not worth sending.</param>
+internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile);
 
 internal sealed record NewAccount(string Name, string Email, string Password, Role Role);
 
@@ -49,7 +50,7 @@ internal static class AccessEndpoints
         {
             var all = accounts.All();
             var id = http.User.FindFirstValue(ClaimTypes.NameIdentifier);
-            return new Me(all.FirstOrDefault(a => a.Id.ToString(CultureInfo.InvariantCulture) == id), all.Count == 0, demo ? all : []);
+            return new Me(all.FirstOrDefault(a => a.Id.ToString(CultureInfo.InvariantCulture) == id), all.Count == 0, demo ? all : [], Limits.FileBytes);
         });
         api.MapPost("/set-up", async (NewAccount given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {

@@ -1,7 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Check, LoaderCircle, X } from 'lucide-react';
 import { useState } from 'react';
 import { api, ask } from '@/api/client';
+import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { count } from '@/parts/words';
 
@@ -14,12 +15,17 @@ interface FileState {
 /** Files on their way in, one by one, so that a bad one stops no other. */
 export function useFiles(studyId: number) {
   const cache = useQueryClient();
+  const largest = useQuery(queries.me()).data?.largestFile ?? Infinity;
   const [states, setStates] = useState<FileState[]>([]);
   const add = async (chosen: File[]) => {
     if (chosen.length === 0) return;
     setStates(chosen.map((f) => ({ name: f.name, state: 'waiting', said: '' })));
     const tell = (i: number, state: FileState['state'], said: string) => setStates((all) => all.map((s, j) => (j === i ? { ...s, state, said } : s)));
     for (const [i, file] of chosen.entries()) {
+      if (file.size > largest) {
+        tell(i, 'refused', `This file is ${Math.round(file.size / 1e6)} MB, more than any text. Check that it is the right one, or split it.`);
+        continue;
+      }
       tell(i, 'sending', '');
       try {
         const added = await ask(

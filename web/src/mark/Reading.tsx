@@ -36,6 +36,7 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
   const [card, setCard] = useState<number | null>(null);
   const [hovered, setHovered] = useState<number | null>(null);
   const [tagLineFor, setTagLineFor] = useState<'selection' | number | null>(null);
+  const [refused, setRefused] = useState<TagsGiven | null>(null);
   const [layout, setLayout] = useState(0);
   const marking = useMarking(source.studyId, source.line.id);
   useReadingProgress(root, source);
@@ -82,17 +83,34 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
 
   const back = () => root.current?.focus({ preventScroll: true });
   const close = () => {
+    setRefused(null);
     setTagLineFor(null);
     back();
   };
+  /** Marks what is selected; when the server refuses it, the selection and what was typed come back. */
+  const mark = (given: TagsGiven) => {
+    if (!selected || !stretch || stretch.end === stretch.start) return;
+    const again = selected;
+    setRefused(null);
+    void marking.mark(stretch, given).then((id) => {
+      if (id !== null) return setFocused(id);
+      setSelected(again);
+      setRefused(given);
+      setTagLineFor('selection');
+    });
+    setSelected({ anchor: stretch.end, focus: stretch.end });
+  };
   const done = (given: TagsGiven) => {
-    if (typeof tagLineFor === 'number') {
-      if (given.tagIds.length + given.newTags.length > 0) marking.addTags(tagLineFor, given);
-    } else if (stretch && stretch.end > stretch.start) {
-      void marking.mark(stretch, given).then((id) => id !== null && setFocused(id));
-      setSelected({ anchor: stretch.end, focus: stretch.end });
-    }
+    const on = tagLineFor;
     close();
+    if (typeof on !== 'number') return mark(given);
+    if (given.tagIds.length + given.newTags.length === 0) return;
+    setRefused(null);
+    void marking.addTags(on, given).then((taken) => {
+      if (taken) return;
+      setRefused(given);
+      setTagLineFor(on);
+    });
   };
   const keys = useReadingKeys({
     source,
@@ -105,11 +123,7 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
     openCard: setCard,
     marking,
     root,
-    mark: (given) => {
-      if (!stretch) return;
-      void marking.mark(stretch, given).then((id) => id !== null && setFocused(id));
-      setSelected({ anchor: stretch.end, focus: stretch.end });
-    },
+    mark,
   });
 
   const release = (event: MouseEvent) => {
@@ -168,6 +182,7 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
             look={look}
             recent={marking.recent}
             words={tagLineFor === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
+            before={refused ?? undefined}
             onDone={(tagIds, newTags) => done({ tagIds, newTags })}
             onCancel={close}
           />

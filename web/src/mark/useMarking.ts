@@ -81,9 +81,13 @@ export function useMarking(studyId: number, sourceId: number) {
     recent,
     last,
     mark,
-    addTags: (observationId: number, given: TagsGiven) => {
+    /** Whether the server took them. */
+    addTags: (observationId: number, given: TagsGiven): Promise<boolean> => {
       used(given);
-      add.mutate({ observationId, ...given });
+      return add.mutateAsync({ observationId, ...given }).then(
+        () => true,
+        () => false,
+      );
     },
     untag: untag.mutate,
     note: note.mutate,

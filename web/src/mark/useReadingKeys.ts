@@ -56,7 +56,7 @@ export function useReadingKeys(given: Given) {
         case '.':
           if (!marking.last) toast('There are no last tags yet: give some to a selection first.');
           else if (some) given.mark(marking.last);
-          else if (mark) marking.addTags(mark.id, marking.last);
+          else if (mark) void marking.addTags(mark.id, marking.last);
           else toast('Select some words first; the last tags are then given to them.');
           return true;
         case '"':

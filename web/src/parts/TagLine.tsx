@@ -13,6 +13,8 @@ interface Props {
   recent: readonly number[];
   /** The selected words, when a tag may be named with them. */
   words?: string | undefined;
+  /** What was typed before, when the server refused it: nothing typed is lost. */
+  before?: { tagIds: readonly number[]; newTags: readonly string[] } | undefined;
   onDone: (tagIds: number[], newTags: string[]) => void;
   onCancel: () => void;
 }
@@ -23,10 +25,13 @@ type Option = { kind: 'tag'; use: Schemas['TagUse'] } | { kind: 'new'; name: str
 const longestOwnWords = 60;
 
 /** The one-line field under a selection: type to filter, comma takes one and stays, Enter takes and files, Escape leaves. */
-export function TagLine({ tags, look, recent, words, onDone, onCancel }: Props) {
+export function TagLine({ tags, look, recent, words, before, onDone, onCancel }: Props) {
   const list = useId();
-  const [typed, setTyped] = useState('');
-  const [picked, setPicked] = useState<Picked[]>([]);
+  const [typed, setTyped] = useState(before?.newTags.at(-1) ?? '');
+  const [picked, setPicked] = useState<Picked[]>([
+    ...(before?.tagIds ?? []).map((id) => ({ id })),
+    ...(before?.newTags.slice(0, -1) ?? []).map((name) => ({ name })),
+  ]);
   const [at, setAt] = useState(0);
   const names = useMemo(() => tags.map((use) => ({ id: use.tag.id, name: use.tag.name, use })), [tags]);
   const options = useMemo<Option[]>(() => {
