@@ -104,7 +104,7 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   expect(await reader.content()).not.toContain('Marnie');
 
   await page.getByRole('button', { name: 'Revoke' }).click();
-  await expect(page.getByText('revoked')).toBeVisible();
+  await expect(page.getByText('revoked', { exact: true })).toBeVisible();
   await reader.reload();
   await expect(reader.getByRole('alert')).toContainText('does not open anything any more');
   await stranger.close();

@@ -2,8 +2,10 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, typ
 import type { Schemas } from '@/api/client';
 import { TagLine } from '@/parts/TagLine';
 import type { TagLook } from '@/parts/tagLook';
+import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
-import { paint, placeBelow, positionAt, selectedStretch } from './positions';
+import { paint, positionAt, selectedStretch } from './positions';
+import { TagLinePlace } from './TagLinePlace';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
 import { useMarking, type TagsGiven } from './useMarking';
@@ -214,46 +216,4 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
       )}
     </div>
   );
-}
-
-const lineWidth = 430;
-
-/** Right under the last line of the stretch, kept inside the column. */
-function TagLinePlace({
-  root,
-  stretch,
-  children,
-}: {
-  root: React.RefObject<HTMLDivElement | null>;
-  stretch: { start: number; end: number };
-  children: React.ReactNode;
-}) {
-  const [place, setPlace] = useState<{ left: number; top: number } | null>(null);
-  useLayoutEffect(() => {
-    const below = root.current && placeBelow(root.current, stretch);
-    // eslint-disable-next-line react-hooks/set-state-in-effect -- where the words stand is known only after layout
-    if (below) setPlace({ left: Math.max(16, Math.min(below.left, root.current!.clientWidth - lineWidth - 16)), top: below.top + 8 });
-  }, [root, stretch.start, stretch.end]); // eslint-disable-line react-hooks/exhaustive-deps -- the stretch is its two ends
-  const self = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    self.current?.scrollIntoView({ block: 'nearest' });
-  }, [place]);
-  return (
-    <div ref={self} className="absolute z-20 scroll-my-3" style={place ?? { visibility: 'hidden' }}>
-      {place && children}
-    </div>
-  );
-}
-
-/** The reading caret: the text is not editable, so the browser draws none. */
-function Caret({ root, at, layout }: { root: React.RefObject<HTMLDivElement | null>; at: number; layout: number }) {
-  const self = useRef<HTMLSpanElement>(null);
-  useLayoutEffect(() => {
-    const place = root.current && placeBelow(root.current, { start: at, end: at });
-    if (!place || !self.current) return;
-    self.current.style.left = `${place.left - 1}px`;
-    self.current.style.top = `${place.top - 23}px`;
-    self.current.scrollIntoView({ block: 'nearest' });
-  }, [root, at, layout]);
-  return <span ref={self} aria-hidden className="pointer-events-none absolute h-[22px] w-[2px] scroll-my-16 bg-verdigris" />;
 }
