@@ -61,6 +61,10 @@ public sealed class StoryTests : IDisposable
         var quoted = turns[1]!;
         Assert.Equal("I was on the quay, Sorrel, I said, that's it. Wren told me.", ((string)quoted["words"]!)[(int)quoted["quoteStart"]!..(int)quoted["quoteEnd"]!]);
 
+        await server.Put($"insights/{insight}/evidence/{page["evidence"]![0]!["id"]}", new { stance = "context" });
+        Assert.DoesNotContain(key, await reader.GetStringAsync($"/api/read/{token}"));
+        Assert.Equal(404, (int)(await reader.GetAsync($"/api/read/{token}/context/{key}")).StatusCode);
+
         await server.Put($"insights/{insight}", new { headline = "They hear too late", story = "", version = (long)page["insight"]!["version"]! });
         Assert.Contains("They hear too late", await reader.GetStringAsync($"/api/read/{token}"));
 

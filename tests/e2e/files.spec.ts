@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { comeIn, goTo, newStudy } from './people';
+import { comeIn, goTo, newStudy, paste } from './people';
 
 const file = (name: string, content: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
 
@@ -35,4 +35,20 @@ test('a refused paste keeps every typed word', async ({ page }) => {
   await page.getByRole('button', { name: 'Add the source' }).click();
   await expect(page.getByRole('alert')).toContainText('There are no words in it');
   await expect(page.getByLabel('Title')).toHaveValue('Kept');
+});
+
+test('a speaker becomes a participant on the spot, and the transcript’s name stays with the team', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Paper tickets');
+  await goTo(page, 'Gather');
+  await paste(page, 'Tin of tickets', 'Interviewer: Do you keep them?\n\nAnna: Every one.\n\nInterviewer: Why?\n\nAnna: My mother did.');
+  await page.getByLabel('Who is Anna?').selectOption('a new participant …');
+  await page.getByRole('button', { name: 'Add and match' }).click();
+  await expect(page.getByRole('alert')).toContainText('needs a pseudonym');
+  await page.getByLabel('Pseudonym of the new participant').fill('Sorrel');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Who is Anna?')).toHaveValue(/\d+/);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByLabel('Real name of Sorrel')).toHaveValue('Anna');
+  await expect(page.getByRole('row', { name: /Tin of tickets interview/ })).toContainText('Sorrel');
 });

@@ -41,7 +41,7 @@ internal static class ReadEndpoints
         read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, ExhibitStore exhibits, InsightStore insights, InsightPages pages, ParticipantStore participants, SourceStore sources) =>
         {
             var shown = pages.Of([.. exhibits.InsightsOf(Opened(exhibits, token)).Select(insights.Get)]);
-            var evidence = shown.SelectMany(p => p.Evidence.Select(e => (p.Insight.StudyId, Evidence: e))).FirstOrDefault(x => x.Evidence.Key == evidenceKey);
+            var evidence = shown.SelectMany(p => Told(p).Select(e => (p.Insight.StudyId, Evidence: e))).FirstOrDefault(x => x.Evidence.Key == evidenceKey);
             if (evidence.Evidence is null) throw Refusal.Missing("quote");
             return ContextOf(evidence.Evidence, sources.Get(evidence.Evidence.Quote.SourceId, 0), participants.In(evidence.StudyId), participants.Named());
         });
@@ -50,10 +50,13 @@ internal static class ReadEndpoints
     private static long Opened(ExhibitStore exhibits, string token) =>
         exhibits.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
 
+    /// <summary>What a reader is told: the words for and against; context stays with the team.</summary>
+    private static IEnumerable<EvidenceQuote> Told(InsightPage page) => page.Evidence.Where(e => e.Stance != Stance.Context);
+
     private static ReaderInsight Masked(InsightPage page, Participants people, IReadOnlyList<NamedPerson> named)
     {
         var cells = people.People.Select((p, i) => new ReaderCell(p.Pseudonym, page.Breadth.Strip[i], page.Breadth.Against[i], page.Breadth.Asked[i])).ToList();
-        var quotes = page.Evidence.Select(e => new ReaderQuote(e.Key, NameMask.Apply(e.Quote.Words, named), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
+        var quotes = Told(page).Select(e => new ReaderQuote(e.Key, NameMask.Apply(e.Quote.Words, named), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
         return new ReaderInsight(NameMask.Apply(page.Insight.Headline, named), NameMask.Apply(page.Insight.Story, named), page.Facts, page.Breadth.OutOf, page.NewestEvidence, cells, quotes);
     }
 

@@ -77,7 +77,7 @@ export function GatherPage() {
         <ParticipantGrid studyId={studyId} participants={participants} />
       </div>
       {pasting && <PasteSource studyId={studyId} people={participants.people} onClose={() => setPasting(false)} onAdded={setChanging} />}
-      {source && <SourceDialog key={source.id} source={source} people={participants.people} onClose={() => setChanging(null)} />}
+      {source && <SourceDialog key={source.id} studyId={studyId} source={source} people={participants.people} onClose={() => setChanging(null)} />}
     </div>
   );
 }

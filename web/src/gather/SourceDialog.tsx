@@ -5,15 +5,17 @@ import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { count, kinds, kindWords } from '@/parts/words';
+import { Speakers } from './Speakers';
 
 interface Props {
+  studyId: number;
   source: Schemas['SourceLine'];
   people: readonly Schemas['Participant'][];
   onClose: () => void;
 }
 
 /** One source: its facts, and whom each speaker stands for. */
-export function SourceDialog({ source, people, onClose }: Props) {
+export function SourceDialog({ studyId, source, people, onClose }: Props) {
   const [title, setTitle] = useState(source.title);
   const [kind, setKind] = useState(source.kind);
   const [heldOn, setHeldOn] = useState(source.heldOn ?? '');
@@ -23,53 +25,13 @@ export function SourceDialog({ source, people, onClose }: Props) {
     own: true,
   });
   const remove = useWrite(() => ask(api.DELETE('/api/sources/{id}', { params: { path } })));
-  const match = useWrite(
-    (given: { speakerId: number; who: string }) =>
-      ask(
-        api.PUT('/api/sources/{id}/speakers/{speakerId}', {
-          params: { path: { ...path, speakerId: given.speakerId } },
-          body: { participantId: /^\d+$/.test(given.who) ? Number(given.who) : null, isTeam: given.who === 'team' },
-        }),
-      ),
-    { quiet: true },
-  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined, { onSuccess: onClose });
   };
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title={source.title} intro={source.fileName ?? 'Pasted text'} wide>
-      {source.speakers.length > 0 && (
-        <section aria-label="Speakers" className="mb-5 rounded-std border border-line bg-paper p-4">
-          <h3 className="mb-2 font-semibold">Who speaks in it</h3>
-          <table className="w-full">
-            <tbody>
-              {source.speakers.map((speaker) => (
-                <tr key={speaker.id}>
-                  <td className="py-1 pr-3 font-medium">{speaker.label}</td>
-                  <td className="py-1 pr-3 text-[12.5px] text-ink-soft">{count(speaker.turns, 'turn')}</td>
-                  <td className="py-1">
-                    <select
-                      aria-label={`Who is ${speaker.label}?`}
-                      className={`w-full rounded-std border bg-case px-2 py-1 ${speaker.participantId === null && !speaker.isTeam ? 'border-brass' : 'border-line'}`}
-                      value={speaker.participantId ?? (speaker.isTeam ? 'team' : '')}
-                      onChange={(e) => match.mutate({ speakerId: speaker.id, who: e.target.value })}
-                    >
-                      <option value="">not matched yet</option>
-                      <option value="team">one of the team</option>
-                      {people.map((p) => (
-                        <option key={p.id} value={p.id}>
-                          {p.code} {p.pseudonym}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
+      {source.speakers.length > 0 && <Speakers studyId={studyId} source={source} people={people} />}
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />

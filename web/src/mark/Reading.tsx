@@ -5,6 +5,7 @@ import type { TagLook } from '@/parts/tagLook';
 import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
 import { paint, positionAt, selectedStretch } from './positions';
+import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
@@ -21,14 +22,6 @@ interface Props {
   /** The observation to begin at, from the URL. */
   at: number | undefined;
 }
-
-/** What is selected: two ends in the source's text; equal ends are a caret. */
-export interface Selected {
-  anchor: number;
-  focus: number;
-}
-
-export const stretchOf = (s: Selected) => ({ start: Math.min(s.anchor, s.focus), end: Math.max(s.anchor, s.focus) });
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
 export function Reading({ source, observations, tags, look, people, at }: Props) {
@@ -51,9 +44,9 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
     return () => observer.disconnect();
   }, []);
 
-  const stretch = selected ? stretchOf(selected) : null;
+  const stretch = selected ? stretchOf(source.text, selected) : null;
   const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
-  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(selected) : null), [selected, source, observations]);
+  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, observations]);
   useLayoutEffect(() => paint('vitrine-focus', root.current, lit), [lit, source]);
   useEffect(
     () => () => {

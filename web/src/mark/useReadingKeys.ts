@@ -2,7 +2,8 @@ import { useMemo, type KeyboardEvent, type RefObject } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '@/api/client';
 import { moved, stopsOf, type Stops, type Unit } from './moves';
-import type { Selected } from './Reading';
+import { longestOwnWords } from '@/parts/TagLine';
+import { stretchOf, type Selected } from './selected';
 import type { TagsGiven, useMarking } from './useMarking';
 
 interface Given {
@@ -59,13 +60,12 @@ export function useReadingKeys(given: Given) {
           else if (mark) void marking.addTags(mark.id, marking.last);
           else toast('Select some words first; the last tags are then given to them.');
           return true;
-        case '"':
+        case '"': {
           if (!some) return false;
-          given.mark({
-            tagIds: [],
-            newTags: [source.text.slice(Math.min(selected.anchor, selected.focus), Math.max(selected.anchor, selected.focus)).slice(0, 60)],
-          });
+          const words = stretchOf(source.text, selected);
+          given.mark({ tagIds: [], newTags: [source.text.slice(words.start, Math.min(words.end, words.start + longestOwnWords))] });
           return true;
+        }
         case ']':
         case '[': {
           const from = mark?.start ?? selected?.focus ?? -1;

@@ -22,7 +22,8 @@ interface Props {
 type Picked = { id: number } | { name: string };
 type Option = { kind: 'tag'; use: Schemas['TagUse'] } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
 
-const longestOwnWords = 60;
+/** A tag named with the words themselves takes at most this many characters of them. */
+export const longestOwnWords = 60;
 
 /** The one-line field under a selection: type to filter, comma takes one and stays, Enter takes and files, Escape leaves. */
 export function TagLine({ tags, look, recent, words, before, onDone, onCancel }: Props) {
@@ -33,7 +34,10 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
     ...(before?.newTags.slice(0, -1) ?? []).map((name) => ({ name })),
   ]);
   const [at, setAt] = useState(0);
-  const names = useMemo(() => tags.map((use) => ({ id: use.tag.id, name: use.tag.name, use })), [tags]);
+  const names = useMemo(
+    () => tags.map((use) => ({ id: use.tag.id, name: use.tag.name, use })).toSorted((a, b) => b.use.breadth.triple.people - a.use.breadth.triple.people),
+    [tags],
+  );
   const options = useMemo<Option[]>(() => {
     const taken = new Set(picked.map((p) => ('id' in p ? p.id : -1)));
     const found = findTags(
@@ -137,7 +141,9 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
                 <TagDot look={look(option.use.tag.id)} />
                 <span className="truncate">{option.use.tag.name}</span>
                 <span className="ml-auto text-[12px] text-ink-soft">
-                  {recent.includes(option.use.tag.id) && typed === '' ? 'used just now' : count(option.use.breadth.triple.people, 'person', 'people')}
+                  {recent.includes(option.use.tag.id) && typed === ''
+                    ? 'used just now'
+                    : option.use.breadth.triple.people > 0 && count(option.use.breadth.triple.people, 'person', 'people')}
                 </span>
               </>
             ) : option.kind === 'new' ? (

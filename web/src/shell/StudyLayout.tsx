@@ -6,6 +6,9 @@ import { EvidenceDrawer } from '@/parts/EvidenceDrawer';
 import { useEvidence } from '@/parts/useEvidence';
 import { StageLine } from './StageLine';
 
+/** Titles beyond this many characters take two smaller lines. */
+const longTitle = 26;
+
 /** A study's pages: its title, the stage line, the page, and the evidence drawer. */
 export function StudyLayout() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
@@ -18,7 +21,7 @@ export function StudyLayout() {
         <Link
           to="/studies/$studyId"
           params={{ studyId }}
-          className="w-[290px] shrink-0 truncate font-read text-[20px] leading-7 font-semibold"
+          className={`w-[290px] shrink-0 font-read font-semibold ${study.line.title.length > longTitle ? 'line-clamp-2 text-[16px] leading-[1.2]' : 'truncate text-[20px] leading-7'}`}
           title={study.line.title}
         >
           {study.line.title}

@@ -42,7 +42,11 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
       <Outlet />
       <Toaster
         position="bottom-left"
-        toastOptions={{ className: 'font-use', style: { background: 'var(--case)', color: 'var(--ink)', borderColor: 'var(--line)' } }}
+        toastOptions={{
+          className: 'font-use',
+          style: { background: 'var(--case)', color: 'var(--ink)', borderColor: 'var(--line)' },
+          actionButtonStyle: { background: 'transparent', color: 'var(--sky)', fontWeight: 600, fontSize: 13, height: 26 },
+        }}
       />
     </>
   ),

@@ -50,7 +50,7 @@ function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight'];
     asked: insight.people.map((p) => p.asked),
   };
   const [all, setAll] = useState(false);
-  const told = insight.quotes.filter((q) => q.stance !== 'context');
+  const told = insight.quotes;
   const first = [...told.filter((q) => q.stance === 'supports').slice(0, shownFirst), ...told.filter((q) => q.stance === 'contradicts').slice(0, shownFirst)];
   const quotes = all ? told : first;
   return (
