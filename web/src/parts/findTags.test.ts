@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { findTags, fold, sameName } from './findTags';
+import { findTags, fitsWell, fold, sameName } from './findTags';
 
 const tags = ['learnt on the quay', 'told by neighbours', 'too late to act', 'queue', 'freight left behind', 'freight rules unclear', 'café talk'].map(
   (name, i) => ({ id: i + 1, name }),
@@ -18,6 +18,10 @@ describe('finding tags while typing', () => {
   it('finds typed words in any order and letters with gaps', () => {
     expect(names('behind freight')).toEqual(['freight left behind']);
     expect(names('tldnb')).toEqual(['told by neighbours']);
+  });
+  it('takes no word from the middle of another for a fit', () => {
+    expect(fitsWell('Getting aboard', 'in a tin')).toBe(false);
+    expect(fitsWell('freight left behind', 'left fre')).toBe(true);
   });
   it('folds case and accents', () => {
     expect(names('CAFE')).toEqual(['café talk']);

@@ -5,9 +5,9 @@ function score(name: string, typed: string): number {
   const [n, t] = [fold(name), fold(typed)];
   if (n === t) return 5;
   if (n.startsWith(t)) return 4;
-  if (n.split(/[^\p{L}\p{N}]+/u).some((word) => word.startsWith(t))) return 3;
-  const wanted = t.split(/\s+/);
-  if (wanted.every((w) => n.includes(w))) return 2;
+  const words = n.split(/[^\p{L}\p{N}]+/u);
+  if (words.some((word) => word.startsWith(t))) return 3;
+  if (t.split(/\s+/).every((typedWord) => words.some((word) => word.startsWith(typedWord)))) return 2;
   let from = 0;
   for (const letter of t.replace(/\s+/g, '')) {
     const at = n.indexOf(letter, from);
@@ -21,7 +21,7 @@ function score(name: string, typed: string): number {
 export const fitsWell = (name: string, typed: string) => score(name, typed.trim()) > 1;
 
 /**
- * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word somewhere, the letters in order.
+ * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word at the beginning of a word, the letters in order.
  * With nothing typed, recent ones first. Equal fits keep recent ones first and else the order given.
  */
 export function findTags<T extends { id: number; name: string }>(tags: readonly T[], typed: string, recent: readonly number[], most = 8): T[] {
