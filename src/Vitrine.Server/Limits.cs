@@ -17,4 +17,7 @@ internal static class Limits
     public const int LongText = 100_000;
     public const int ListLength = 10_000;
     public const int ShortestPassword = 10;
+
+    /// <summary>How often one address may try to sign in, in a minute.</summary>
+    public const int GuessesAMinute = 20;
 }

@@ -59,6 +59,7 @@ foreach (var store in new[]
 }
 
 var app = builder.Build();
+app.UseSecurityHeaders();
 Problems.Use(app);
 if (builder.Configuration["web"] is { } web)
 {
@@ -76,8 +77,14 @@ if (builder.Configuration["web"] is { } web)
     });
     app.MapFallback("/api/{**path}", () => Problems.Of(404, "missing", "There is nothing at this address."));
 }
+app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
+app.MapGet("/healthz", (Workspace workspace) =>
+{
+    using var connection = workspace.Open();
+    return "ok";
+}).ExcludeFromDescription();
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
 app.MapReading();

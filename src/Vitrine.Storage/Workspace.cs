@@ -17,6 +17,7 @@ public sealed class Workspace
     private readonly string connectionString;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
+    private long edition;
 
     static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
 
@@ -33,6 +34,9 @@ public sealed class Workspace
         using var connection = Open();
         connection.Execute("PRAGMA journal_mode = WAL");
     }
+
+    /// <summary>Rises with every committed write, so that what was read from the data knows when it is old.</summary>
+    public long Edition => Interlocked.Read(ref edition);
 
     /// <summary>Where the data lives.</summary>
     public string Folder { get; }
@@ -82,6 +86,7 @@ public sealed class Workspace
                 connection.Execute("PRAGMA defer_foreign_keys = ON");
                 var result = work(connection);
                 connection.Execute("COMMIT TRANSACTION");
+                Interlocked.Increment(ref edition);
                 return result;
             }
             catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)

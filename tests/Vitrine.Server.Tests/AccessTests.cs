@@ -69,6 +69,27 @@ public sealed class AccessTests : IDisposable
         Assert.Contains("at least 10", (await server.Refused("accounts", new { name = "x", email = "x@vitrine.example", password = "short", role = "reader" })).Sentence);
     }
 
+    [Fact]
+    public async Task Guessing_passwords_is_slowed_down()
+    {
+        await server.SetUp();
+        var answers = new List<int>();
+        for (var i = 0; i < 25; i++) answers.Add((await server.Refused("sign-in", new { email = "una@vitrine.example", password = $"guess {i}" })).Status);
+        Assert.Equal(400, answers[0]);
+        Assert.Equal(429, answers[^1]);
+    }
+
+    [Fact]
+    public async Task Every_answer_forbids_scripts_from_elsewhere_and_frames()
+    {
+        var answer = await server.Http.GetAsync("/api/me");
+        var policy = Assert.Single(answer.Headers.GetValues("Content-Security-Policy"));
+        Assert.Contains("script-src 'self';", policy);
+        Assert.Contains("frame-ancestors 'none'", policy);
+        Assert.Equal("no-store", answer.Headers.CacheControl!.ToString());
+        Assert.Equal("ok", await server.Http.GetStringAsync("/healthz"));
+    }
+
     private async Task<IReadOnlyList<(string Path, string Method)>> Operations()
     {
         var document = JsonNode.Parse(await server.Http.GetStringAsync("/api/openapi.json"))!;

@@ -1,4 +1,5 @@
 using Vitrine.Core.Counting;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Sort;
@@ -91,6 +92,34 @@ public sealed class MarkingTests : IDisposable
         Assert.Equal([false, false], w.Index().InScope);
         new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, 10);
         Assert.Equal([true, true], w.Index().InScope);
+    }
+
+    [Fact]
+    public void A_studys_marks_are_kept_until_something_is_written_and_no_longer()
+    {
+        var indexes = new StudyIndexStore(w.Workspace);
+        var first = indexes.Load(w.Study);
+        Assert.Same(first, indexes.Load(w.Study));
+        w.Mark(w.Tom, "standing", "learnt");
+        var second = indexes.Load(w.Study);
+        Assert.Equal((0, 1), (first.Marks.Count, second.Marks.Count));
+        w.Undo.Back(w.Tom, w.Study);
+        Assert.Equal(0, indexes.Load(w.Study).Marks.Count);
+        new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, 10);
+        Assert.True(indexes.Load(w.Study).InScope[0]);
+    }
+
+    [Fact]
+    public void Only_the_studies_used_last_are_kept()
+    {
+        var indexes = new StudyIndexStore(w.Workspace);
+        var studies = Enumerable.Range(0, StudyIndexStore.MostKept).Select(i => new Gather.StudyStore(w.Workspace).Create(w.Ida, new Gather.StudyText($"Study {i}", "", "", [])).Id!.Value).ToList();
+        var mine = indexes.Load(w.Study);
+        var first = indexes.Load(studies[0]);
+        foreach (var study in studies.Skip(1)) indexes.Load(study);
+        Assert.NotSame(mine, indexes.Load(w.Study));
+        Assert.NotSame(first, indexes.Load(studies[0]));
+        Assert.Same(indexes.Load(studies[^1]), indexes.Load(studies[^1]));
     }
 
     [Fact]

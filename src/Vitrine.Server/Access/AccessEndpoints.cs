@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Security.Claims;
+using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
@@ -24,6 +25,7 @@ internal static class AccessEndpoints
 {
     public const string Team = "team";
     public const string Publishers = "publishers";
+    private const string Guesses = "guesses";
 
     public static void AddAccess(this IServiceCollection services)
     {
@@ -37,6 +39,12 @@ internal static class AccessEndpoints
             cookie.SlidingExpiration = true;
             cookie.Events.OnRedirectToLogin = context => Problems.Of(401, "signed-out", "Sign in to go on.").ExecuteAsync(context.HttpContext);
             cookie.Events.OnRedirectToAccessDenied = context => Problems.Of(403, "not-allowed", "Your role does not allow this. Ask the steward of the workspace.").ExecuteAsync(context.HttpContext);
+        });
+        services.AddRateLimiter(limiter =>
+        {
+            limiter.OnRejected = async (context, _) => await Problems.Of(429, "too-often", "That was tried too often. Wait a minute, then try again.").ExecuteAsync(context.HttpContext);
+            limiter.AddPolicy(Guesses, http => RateLimitPartition.GetFixedWindowLimiter(
+                http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = Limits.GuessesAMinute, Window = TimeSpan.FromMinutes(1) }));
         });
         services.AddAuthorizationBuilder()
             .AddPolicy(Team, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher), nameof(Role.NoteTaker)))
@@ -58,7 +66,7 @@ internal static class AccessEndpoints
             var account = Add(accounts, hasher, given with { Role = Role.Steward });
             await SignIn(http, account);
             return account;
-        });
+        }).RequireRateLimiting(Guesses);
         api.MapPost("/sign-in", async (Credentials given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {
             var found = accounts.FindByEmail(given.Email.Trim());
@@ -68,7 +76,7 @@ internal static class AccessEndpoints
             }
             await SignIn(http, f.Account);
             return f.Account;
-        });
+        }).RequireRateLimiting(Guesses);
         api.MapPost("/sign-out", async (HttpContext http) =>
         {
             await http.SignOutAsync();

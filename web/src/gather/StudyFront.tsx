@@ -62,6 +62,7 @@ export function StudyFront() {
       <div className="mx-auto grid max-w-[1180px] grid-cols-[1fr_400px] gap-x-14 px-5 py-7">
         <div>
           {line.purpose && <p className="max-w-[62ch] font-read text-[18px] leading-[1.55]">{line.purpose}</p>}
+          {line.method && <p className="mt-2 max-w-[62ch] text-ink-soft">{line.method}</p>}
           <Part
             title="Research questions"
             action={
