@@ -8,6 +8,7 @@ using Vitrine.Server;
 using Vitrine.Server.Access;
 using Vitrine.Server.Demo;
 using Vitrine.Server.Gather;
+using Vitrine.Server.Live;
 using Vitrine.Server.Mark;
 using Vitrine.Server.Show;
 using Vitrine.Server.Sort;
@@ -47,6 +48,8 @@ builder.Services.ConfigureHttpJsonOptions(json =>
 });
 builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<EveryPropertyIsThere>());
 builder.Services.AddAccess();
+builder.Services.AddSignalR();
+if (!describing) builder.Services.AddHostedService<Announcer>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
@@ -88,6 +91,7 @@ app.MapGet("/healthz", (Workspace workspace) =>
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
 app.MapReading();
+app.MapHub<LiveHub>("/api/live");
 var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team);
 api.MapStudies();
 api.MapParticipants();

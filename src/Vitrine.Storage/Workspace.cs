@@ -8,6 +8,9 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage;
 
+/// <summary>A committed step: in which study (null: outside studies) and by whom.</summary>
+public sealed record Committed(long? StudyId, long AccountId);
+
 /// <summary>One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Write"/>.</summary>
 public sealed class Workspace
 {
@@ -35,6 +38,9 @@ public sealed class Workspace
         connection.Execute("PRAGMA journal_mode = WAL");
     }
 
+    /// <summary>Raised after each commit that changed research data.</summary>
+    public event Action<Committed>? Committed;
+
     /// <summary>Rises with every committed write, so that what was read from the data knows when it is old.</summary>
     public long Edition => Interlocked.Read(ref edition);
 
@@ -56,13 +62,12 @@ public sealed class Workspace
     /// The one unit of work: a transaction in which <paramref name="work"/> changes rows, each recorded in the trail under one step of <paramref name="actor"/>.
     /// Nothing is kept when <paramref name="work"/> throws.
     /// </summary>
-    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) =>
-        InTransaction(connection =>
+    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) => Announced(actor, studyId, InTransaction(connection =>
         {
             var write = new Writing(connection, actor, studyId, Now) { Label = label };
             var id = work(write);
             return new Step(write.ActionId, write.Label, id);
-        });
+        }));
 
     /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
     public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
@@ -74,6 +79,13 @@ public sealed class Workspace
 
     /// <summary>A write of what is not research data (accounts, reading progress), outside the trail.</summary>
     internal T WriteUntrailed<T>(Func<SqliteConnection, T> work) => InTransaction(work);
+
+    /// <summary>Tells whoever listens that a step was committed; a step that changed nothing is no news.</summary>
+    internal Step Announced(Actor actor, long? studyId, Step step)
+    {
+        if (step.ActionId is not null) Committed?.Invoke(new Committed(studyId, actor.AccountId));
+        return step;
+    }
 
     private T InTransaction<T>(Func<SqliteConnection, T> work)
     {

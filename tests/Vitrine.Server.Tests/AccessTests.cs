@@ -52,6 +52,15 @@ public sealed class AccessTests : IDisposable
     }
 
     [Fact]
+    public async Task The_live_line_asks_for_a_sign_in()
+    {
+        await server.SetUp();
+        using var stranger = server.Stranger();
+        Assert.Equal(401, (int)(await stranger.PostAsync("/api/live/negotiate?negotiateVersion=1", null)).StatusCode);
+        Assert.True((await server.Http.PostAsync("/api/live/negotiate?negotiateVersion=1", null)).IsSuccessStatusCode);
+    }
+
+    [Fact]
     public async Task There_is_one_first_steward()
     {
         await server.SetUp();

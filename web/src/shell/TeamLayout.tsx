@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { KeysDialog, useShellKeys } from './Keys';
+import { useLive } from './useLive';
 import { setTheme, themeChoice, type Theme } from './theme';
 
 /** The mark: a small display case. */
@@ -37,6 +38,8 @@ export function TeamLayout() {
   const [theme, choose] = useState<Theme>(themeChoice);
   const keys = useShellKeys();
   const path = useRouterState({ select: (s) => s.location.pathname });
+  const studyId = /^\/studies\/(\d+)/.exec(path)?.[1];
+  const others = useLive(studyId === undefined ? null : Number(studyId)).filter((p) => p.accountId !== me?.account?.id);
   const here = places.find((p) => p.to !== '/' && path.startsWith(p.to))?.to ?? '/';
   const item = 'cursor-pointer rounded-[4px] px-3 py-1.5 data-highlighted:bg-wash';
   return (
@@ -60,6 +63,20 @@ export function TeamLayout() {
         <button type="button" className="ml-auto min-h-6 text-[12.5px] text-ink-soft hover:text-ink" onClick={() => keys.setOpen(true)}>
           Keys <kbd className="rounded-[4px] border border-line bg-case px-1.5 font-use text-[11px]">?</kbd>
         </button>
+        {others.length > 0 && (
+          <ul aria-label="Also in this study" className="-mr-2 flex gap-1">
+            {others.map((other) => (
+              <li
+                key={other.accountId}
+                title={`${other.name} has this study open`}
+                className="grid size-7 place-items-center rounded-full border border-verdigris text-[11px] font-semibold text-verdigris"
+              >
+                <span aria-hidden>{initials(other.name)}</span>
+                <span className="sr-only">{other.name}</span>
+              </li>
+            ))}
+          </ul>
+        )}
         <DropdownMenu.Root>
           <DropdownMenu.Trigger
             className="grid size-7 place-items-center rounded-full bg-verdigris text-[11px] font-semibold text-on-verdigris"
