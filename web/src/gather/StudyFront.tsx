@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -10,7 +10,7 @@ import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
-import { tagLooks } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
 import { count, kindWords, ofPeople } from '@/parts/words';
 import { StudyForm } from './StudyForm';
@@ -40,7 +40,7 @@ export function StudyFront() {
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
   const insights = useQuery(queries.insights(studyId)).data ?? [];
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   const { open } = useEvidence();
   const [changing, setChanging] = useState(false);
   const change = useWrite(

@@ -1,9 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
-import { useMemo } from 'react';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
-import { tagLooks } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { Reading } from './Reading';
 import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
@@ -18,7 +17,7 @@ export function MarkPage() {
   const observations = useQuery({ ...queries.observations(sourceId ?? 0), enabled: sourceId !== undefined }).data;
   const tags = useQuery(queries.tags(studyId)).data;
   const participants = useQuery(queries.participants(studyId)).data;
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   if (!sources || !tags || !participants) return <Waiting problem={error} />;
   if (sourceId === undefined)
     return (

@@ -161,7 +161,7 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
           turn={turn}
           who={nameOf(turn.speakerId)}
           team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-          focused={focused}
+          focused={rest.observations.some((o) => o.id === focused) ? focused : null}
           look={look}
           layout={layout}
           onFocus={focusOn}

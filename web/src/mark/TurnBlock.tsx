@@ -39,20 +39,17 @@ const threadStep = 3;
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-export const TurnBlock = memo(function TurnBlock({ text, turn, who, team, threads, observations, focused, look, layout, onFocus, onHover }: Props) {
+function Block({ text, turn, who, team, threads, observations, focused, look, layout, onFocus, onHover }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
-  const [pieces, setPieces] = useState<Piece[]>([]);
-  const [tops, setTops] = useState<number[]>([]);
+  const [measured, setPieces] = useState<Piece[]>([]);
+  const [measuredTops, setTops] = useState<number[]>([]);
+  const pieces = threads.length === 0 ? [] : measured;
+  const tops = threads.length === 0 ? [] : measuredTops;
   const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
 
   useLayoutEffect(() => {
     const node = words.current?.firstChild;
-    if (!node || !words.current) return;
-    if (threads.length === 0) {
-      setPieces((before) => (before.length === 0 ? before : []));
-      setTops([]);
-      return;
-    }
+    if (!node || !words.current || threads.length === 0) return;
     const base = words.current.getBoundingClientRect();
     const range = document.createRange();
     const rectsOf = (start: number, end: number) => {
@@ -131,5 +128,23 @@ export const TurnBlock = memo(function TurnBlock({ text, turn, who, team, thread
         ))}
       </div>
     </div>
+  );
+}
+
+const sameThreads = (a: readonly Thread[], b: readonly Thread[]) =>
+  a.length === b.length &&
+  a.every((t, i) => {
+    const u = b[i]!;
+    return t.observationId === u.observationId && t.start === u.start && t.end === u.end && t.lane === u.lane && t.colour === u.colour;
+  });
+const sameItems = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** A mark lays out its own turn anew and no other: lists are compared by what is in them. */
+export const TurnBlock = memo(Block, (before, after) => {
+  const { threads, observations, ...rest } = before;
+  return (
+    sameThreads(threads, after.threads) &&
+    sameItems(observations, after.observations) &&
+    (Object.keys(rest) as (keyof typeof rest)[]).every((key) => Object.is(rest[key], after[key]))
   );
 });

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -11,7 +11,7 @@ import { NotAskedPicker } from './NotAskedPicker';
 import { PeopleStrip } from './PeopleStrip';
 import { QuoteItem, whoIs } from './QuoteItem';
 import { TagLine } from './TagLine';
-import { tagLooks } from './tagLook';
+import { useTagLook } from './useTagLook';
 import { count, ofPeople } from './words';
 
 /** What the drawer shows, in words. */
@@ -38,7 +38,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   const heading = useRef<HTMLHeadingElement>(null);
   const navigate = useNavigate();
   const [chosen, setChosen] = useState<number[]>([]);

@@ -1,6 +1,7 @@
 import type { Schemas } from '@/api/client';
 
-type Tag = Schemas['Tag'];
+/** What of a tag decides how it looks. */
+export type LookedAt = Pick<Schemas['Tag'], 'id' | 'name' | 'parentId' | 'colour' | 'settled'>;
 
 export interface TagLook {
   name: string;
@@ -31,7 +32,7 @@ function tint(colour: string, child: number): string {
 }
 
 /** How each tag looks, by id. A draft without a family is brass. */
-export function tagLooks(tags: readonly Tag[]): (id: number) => TagLook {
+export function tagLooks(tags: readonly LookedAt[]): (id: number) => TagLook {
   const byId = new Map(tags.map((t) => [t.id, t]));
   const childNumber = new Map<number, number>();
   const seen = new Map<number, number>();
@@ -41,7 +42,7 @@ export function tagLooks(tags: readonly Tag[]): (id: number) => TagLook {
     childNumber.set(tag.id, n);
     seen.set(tag.parentId, n + 1);
   }
-  const colourOf = (tag: Tag): string => {
+  const colourOf = (tag: LookedAt): string => {
     if (tag.colour !== null) return hue(tag.colour);
     const parent = tag.parentId === null ? undefined : byId.get(tag.parentId);
     return parent ? tint(colourOf(parent), childNumber.get(tag.id) ?? 0) : 'var(--brass)';

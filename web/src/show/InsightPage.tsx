@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { useMemo } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -9,7 +8,7 @@ import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
-import { tagLooks } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { stanceWords } from '@/parts/words';
 import { AutoText } from './AutoText';
 import { factWords } from './DisplayCard';
@@ -24,7 +23,7 @@ export function InsightPage() {
   const { data: page, error } = useQuery(queries.insight(insightId));
   const people = useQuery(queries.participants(studyId)).data?.people;
   const tags = useQuery(queries.tags(studyId)).data;
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   const navigate = useNavigate();
   const path = { id: insightId };
   const save = useWrite(

@@ -1,7 +1,7 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -9,7 +9,7 @@ import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { MakeInsight } from '@/parts/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
-import { tagLooks } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { typing } from '@/parts/typing';
 import { count } from '@/parts/words';
 import { PutInTheme } from './PutInTheme';
@@ -32,7 +32,7 @@ export function SortPage() {
   const { data: table, error } = useQuery(queries.sorting(studyId));
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   const [chosen, setChosen] = useState<Chosen>(nothing);
   const [dragged, setDragged] = useState<Chosen | null>(null);
   const [putting, setPutting] = useState(false);

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState, type FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -9,7 +9,8 @@ import { Empty, Waiting } from '@/parts/Empty';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
-import { hue, tagLooks } from '@/parts/tagLook';
+import { hue } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 
 type Tag = Schemas['Tag'];
@@ -19,7 +20,7 @@ export function TagSetPage() {
   const { data: tags, error } = useQuery(queries.tagSet());
   const [changing, setChanging] = useState<Tag | 'new' | null>(null);
   const [typed, setTyped] = useState('');
-  const look = useMemo(() => tagLooks(tags ?? []), [tags]);
+  const look = useTagLook(tags);
   if (!tags) return <Waiting problem={error} />;
   const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition}`).includes(fold(typed));
   const parents = new Set(tags.map((t) => t.parentId));

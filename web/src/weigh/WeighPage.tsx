@@ -1,9 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
-import { useMemo } from 'react';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
-import { tagLooks } from '@/parts/tagLook';
+import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
 import { CrossTable } from './CrossTable';
 import { OverlapGrid } from './OverlapGrid';
@@ -21,7 +20,7 @@ export function WeighPage() {
   const { data: tags, error } = useQuery(queries.tags(studyId));
   const participants = useQuery(queries.participants(studyId)).data;
   const sources = useQuery(queries.sources(studyId)).data;
-  const look = useMemo(() => tagLooks((tags ?? []).map((t) => t.tag)), [tags]);
+  const look = useTagLook(tags?.map((t) => t.tag));
   const { evidence } = useEvidence();
   if (!tags || !participants || !sources) return <Waiting problem={error} />;
   const used = tags.some((t) => t.breadth.triple.observations > 0);
