@@ -8,14 +8,16 @@ test('several files at once: good ones come in, bad ones say what is wrong', asy
   await newStudy(page, 'Files <b>& more</b>');
   await expect(page.getByRole('link', { name: 'Files <b>& more</b>' })).toBeVisible();
   await goTo(page, 'Gather');
-  await page.getByLabel('Files to add').setInputFiles([
-    file('one.txt', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('I: Ready?\r\nP1: Yes.\r\nI: Go.\r\nP1: Gone.', 'utf16le')])),
-    file('picture.txt', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1])),
-    file('captions.vtt', 'WEBVTT\n\n00:01.000 --> 00:04.000\n<v Linnet>Oh.\n\n00:99.000 --> never\nlost'),
-    file('empty.md', ''),
-    file('huge.txt', Buffer.alloc(20_000_000, 'words and words ')),
-    file('again.txt', 'I: Ready?\nP1: Yes.\nI: Go.\nP1: Gone.'),
-  ]);
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles([
+      file('one.txt', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('I: Ready?\r\nP1: Yes.\r\nI: Go.\r\nP1: Gone.', 'utf16le')])),
+      file('picture.txt', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1])),
+      file('captions.vtt', 'WEBVTT\n\n00:01.000 --> 00:04.000\n<v Linnet>Oh.\n\n00:99.000 --> never\nlost'),
+      file('empty.md', ''),
+      file('huge.txt', Buffer.alloc(20_000_000, 'words and words ')),
+      file('again.txt', 'I: Ready?\nP1: Yes.\nI: Go.\nP1: Gone.'),
+    ]);
   const list = page.getByRole('region', { name: 'Files' });
   await expect(list.getByRole('listitem').filter({ hasText: 'one.txt' })).toContainText('4 turns by 2 speakers');
   await expect(list.getByRole('listitem').filter({ hasText: 'picture.txt' })).toContainText('This is not a text file');

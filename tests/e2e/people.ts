@@ -2,9 +2,7 @@ import { expect, type Locator, type Page } from '@playwright/test';
 
 /** Comes in by the demo's door, once the demo has been loaded. */
 export async function comeIn(page: Page, name = 'Ida Moss') {
-  await expect
-    .poll(async () => (await (await page.request.get('/api/me')).json()).demoAccounts.length, { timeout: 30_000 })
-    .toBe(5);
+  await expect.poll(async () => (await (await page.request.get('/api/me')).json()).demoAccounts.length, { timeout: 30_000 }).toBe(5);
   await page.goto('/sign-in');
   await page.getByRole('button', { name }).click();
   await expect(page.getByRole('heading', { name: 'Studies' })).toBeVisible();
