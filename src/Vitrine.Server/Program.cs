@@ -2,6 +2,7 @@ using System.Net;
 using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.Extensions.FileProviders;
 using Vitrine.Server;
@@ -39,7 +40,7 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = Limits.RequestBytes;
     kestrel.AddServerHeader = false;
 });
-builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true).SetMinimumLevel(LogLevel.Warning);
+builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true).SetMinimumLevel(LogLevel.Warning).AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
 builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = Limits.RequestBytes);
 builder.Services.ConfigureHttpJsonOptions(json =>
 {
@@ -48,6 +49,8 @@ builder.Services.ConfigureHttpJsonOptions(json =>
 });
 builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<EveryPropertyIsThere>());
 builder.Services.AddAccess();
+// The keys that sign cookies live with the data, so that people stay signed in over a restart and a move.
+builder.Services.AddDataProtection().SetApplicationName("Vitrine").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
 builder.Services.AddSignalR();
 if (!describing) builder.Services.AddHostedService<Announcer>();
 builder.Services.AddSingleton(TimeProvider.System);
