@@ -1,8 +1,8 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
-import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
+import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { kinds, kindWords } from '@/parts/words';
 
@@ -75,14 +75,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
           </Choice>
         </div>
         <TextArea label="Text" rows={12} {...field('text')} />
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button look="main" type="submit" disabled={paste.isPending}>
-            Add the source
-          </Button>
-        </div>
+        <FormEnd save="Add the source" onLeave={onClose} busy={paste.isPending} />
       </form>
     </Dialog>
   );

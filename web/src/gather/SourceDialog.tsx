@@ -1,8 +1,8 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
-import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
+import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { count, kinds, kindWords } from '@/parts/words';
 import { Speakers } from './Speakers';
@@ -63,17 +63,15 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
             </div>
           </fieldset>
         )}
-        <div className="flex gap-2">
-          <Button look="danger" onClick={() => remove.mutate(undefined, { onSuccess: onClose })}>
-            Remove{source.observations > 0 ? ` with its ${count(source.observations, 'observation')}` : ''}
-          </Button>
-          <Button look="quiet" className="ml-auto" onClick={onClose}>
-            Close
-          </Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </div>
+        <FormEnd
+          save="Save"
+          leave="Close"
+          onLeave={onClose}
+          remove={{
+            label: source.observations > 0 ? `Remove with its ${count(source.observations, 'observation')}` : 'Remove',
+            act: () => remove.mutate(undefined, { onSuccess: onClose }),
+          }}
+        />
       </form>
     </Dialog>
   );

@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import type { Schemas } from '@/api/client';
-import { Button } from '@/parts/Button';
 import { Problem, TextArea, TextField } from '@/parts/Field';
+import { FormEnd } from '@/parts/FormEnd';
 
 interface Props {
   text?: Schemas['StudyText'];
@@ -33,14 +33,7 @@ export function StudyForm({ text, problem, save, onSave, onCancel }: Props) {
         onChange={(e) => setQuestions(e.target.value)}
       />
       <TextField label="Method" hint="Such as: interviews at home, kiosk tests, a survey." value={method} onChange={(e) => setMethod(e.target.value)} />
-      <div className="flex justify-end gap-2">
-        <Button look="quiet" onClick={onCancel}>
-          Not now
-        </Button>
-        <Button look="main" type="submit">
-          {save}
-        </Button>
-      </div>
+      <FormEnd save={save} onLeave={onCancel} />
     </form>
   );
 }

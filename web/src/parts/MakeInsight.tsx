@@ -1,8 +1,8 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
-import { Button } from './Button';
 import { Dialog } from './Dialog';
+import { FormEnd } from './FormEnd';
 import { Problem, TextField } from './Field';
 import { count } from './words';
 
@@ -51,14 +51,7 @@ export function MakeInsight({ studyId, observationIds, suggestion = '', onClose,
           value={headline}
           onChange={(e) => setHeadline(e.target.value)}
         />
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button look="main" type="submit" disabled={make.isPending}>
-            Make the insight
-          </Button>
-        </div>
+        <FormEnd save="Make the insight" onLeave={onClose} busy={make.isPending} />
       </form>
     </Dialog>
   );

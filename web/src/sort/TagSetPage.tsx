@@ -5,6 +5,7 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
+import { FormEnd } from '@/parts/FormEnd';
 import { Empty, Waiting } from '@/parts/Empty';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { fold } from '@/parts/findTags';
@@ -157,19 +158,18 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
             </div>
           </fieldset>
         )}
-        <div className="flex gap-2">
-          {tag && (
-            <Button look="danger" onClick={() => remove.mutate(tag.id, { onSuccess: onClose })}>
-              Remove{tag.observations > 0 ? ` from ${count(tag.observations, 'observation')}` : ''}
-            </Button>
-          )}
-          <Button look="quiet" className="ml-auto" onClick={onClose}>
-            Not now
-          </Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </div>
+        <FormEnd
+          save="Save"
+          onLeave={onClose}
+          remove={
+            tag
+              ? {
+                  label: tag.observations > 0 ? `Remove from ${count(tag.observations, 'observation')}` : 'Remove',
+                  act: () => remove.mutate(tag.id, { onSuccess: onClose }),
+                }
+              : undefined
+          }
+        />
       </form>
     </Dialog>
   );

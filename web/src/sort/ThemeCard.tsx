@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { Level } from '@/parts/Level';
+import { FormEnd } from '@/parts/FormEnd';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
@@ -172,17 +173,7 @@ function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onCl
         value={description}
         onChange={(e) => setDescription(e.target.value)}
       />
-      <div className="flex gap-2">
-        <Button look="danger" onClick={() => remove.mutate()}>
-          Remove
-        </Button>
-        <Button look="quiet" className="ml-auto" onClick={onClose}>
-          Not now
-        </Button>
-        <Button look="main" type="submit">
-          Save
-        </Button>
-      </div>
+      <FormEnd save="Save" onLeave={onClose} remove={{ label: 'Remove', act: () => remove.mutate() }} />
     </form>
   );
 }

@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
-import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea, TextField } from '@/parts/Field';
+import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
 import type { Chosen } from './SortPage';
 
@@ -56,14 +56,7 @@ export function ThemeForm({ studyId, contents, under, onClose, onMade }: Props) 
           value={description}
           onChange={(e) => setDescription(e.target.value)}
         />
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button look="main" type="submit">
-            Make the theme
-          </Button>
-        </div>
+        <FormEnd save="Make the theme" onLeave={onClose} busy={make.isPending} />
       </form>
     </Dialog>
   );
