@@ -3,6 +3,9 @@ using Vitrine.Storage;
 
 namespace Vitrine.Server;
 
+/// <summary>A text that a person wrote over one that they saw. Written over anything else, it is refused with the text that stands there.</summary>
+internal sealed record NewText(string Text, string Was);
+
 /// <summary>Reads what a person typed, or refuses it with a sentence that says what to do.</summary>
 internal static class Given
 {
@@ -13,6 +16,10 @@ internal static class Given
         var text = Optional(value, field, most);
         return text.Length > 0 ? text : throw Refusal.Because(missing, field);
     }
+
+    /// <summary>A new text that must not be empty.</summary>
+    /// <exception cref="Refusal">Empty, or longer than <paramref name="most"/> characters.</exception>
+    public static string Text(NewText given, string field, string missing, int most = Limits.Title) => Text(given.Text, field, missing, most);
 
     /// <summary>Text that may be empty.</summary>
     /// <exception cref="Refusal">Longer than <paramref name="most"/> characters.</exception>

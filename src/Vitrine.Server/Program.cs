@@ -11,6 +11,7 @@ using Vitrine.Server.Demo;
 using Vitrine.Server.Gather;
 using Vitrine.Server.Live;
 using Vitrine.Server.Mark;
+using Vitrine.Server.Search;
 using Vitrine.Server.Show;
 using Vitrine.Server.Sort;
 using Vitrine.Server.Trail;
@@ -21,6 +22,7 @@ using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Search;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Sort;
 using Vitrine.Storage.Tags;
@@ -57,7 +59,7 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
-    typeof(AccountStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
     typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
@@ -86,6 +88,8 @@ if (builder.Configuration["web"] is { } web)
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
+app.UseForgeryCheck();
+app.UseStudyDoor();
 app.MapGet("/healthz", (Workspace workspace) =>
 {
     using var connection = workspace.Open();
@@ -93,9 +97,12 @@ app.MapGet("/healthz", (Workspace workspace) =>
 }).ExcludeFromDescription();
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
+app.MapJoining();
 app.MapReading();
 app.MapHub<LiveHub>("/api/live");
-var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team);
+var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team).WithMetadata(new TeamOperation());
+api.MapPeople();
+api.MapSearch();
 api.MapStudies();
 api.MapParticipants();
 api.MapSources();

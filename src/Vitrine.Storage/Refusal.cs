@@ -6,12 +6,16 @@ public enum RefusalKind
     NotFound,
     Invalid,
     Conflict,
+    NotAllowed,
 }
 
 /// <summary>A request that is refused, with a sentence for the person who made it. Nothing was changed.</summary>
 public sealed class Refusal(RefusalKind kind, string sentence, string? field = null) : Exception(sentence)
 {
     public RefusalKind Kind { get; } = kind;
+
+    /// <summary>The text that stands there now, when two people wrote one text.</summary>
+    public string? Theirs { get; init; }
 
     /// <summary>The input that the sentence is about, if one.</summary>
     public string? Field { get; } = field;

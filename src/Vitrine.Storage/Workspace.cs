@@ -4,12 +4,13 @@ using Dapper;
 using DbUp;
 using DbUp.Engine.Output;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Search;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage;
 
-/// <summary>A committed step: in which study (null: outside studies) and by whom.</summary>
-public sealed record Committed(long? StudyId, long AccountId);
+/// <summary>A committed step: in which study (null: outside studies), by whom, and the tables it touched.</summary>
+public sealed record Committed(long? StudyId, long AccountId, IReadOnlyCollection<string> Tables);
 
 /// <summary>One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Write"/>.</summary>
 public sealed class Workspace
@@ -36,6 +37,7 @@ public sealed class Workspace
         if (!upgrade.Successful) throw new InvalidOperationException("The database in " + Folder + " could not be brought up to date.", upgrade.Error);
         using var connection = Open();
         connection.Execute("PRAGMA journal_mode = WAL");
+        InTransaction(SearchIndex.FillIfEmpty);
     }
 
     /// <summary>Raised after each commit that changed research data.</summary>
@@ -62,12 +64,13 @@ public sealed class Workspace
     /// The one unit of work: a transaction in which <paramref name="work"/> changes rows, each recorded in the trail under one step of <paramref name="actor"/>.
     /// Nothing is kept when <paramref name="work"/> throws.
     /// </summary>
-    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) => Announced(actor, studyId, InTransaction(connection =>
-        {
-            var write = new Writing(connection, actor, studyId, Now) { Label = label };
-            var id = work(write);
-            return new Step(write.ActionId, write.Label, id);
-        }));
+    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) => Reported(actor, connection =>
+    {
+        var writing = new Writing(connection, actor, studyId, Now) { Label = label };
+        var id = work(writing);
+        if (writing.ActionId is { } action) connection.Execute("UPDATE action SET result_id = @id, label = @Label WHERE id = @action", new { id, writing.Label, action });
+        return (new Step(writing.ActionId, writing.Label, id), studyId, writing.Tables);
+    });
 
     /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
     public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
@@ -80,11 +83,22 @@ public sealed class Workspace
     /// <summary>A write of what is not research data (accounts, reading progress), outside the trail.</summary>
     internal T WriteUntrailed<T>(Func<SqliteConnection, T> work) => InTransaction(work);
 
-    /// <summary>Tells whoever listens that a step was committed; a step that changed nothing is no news.</summary>
-    internal Step Announced(Actor actor, long? studyId, Step step)
+    /// <summary>
+    /// Runs a step and tells whoever listens once it is committed; a step that changed nothing is no news.
+    /// A step whose request was sent before is not run again: its answer is given again.
+    /// </summary>
+    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, IReadOnlyCollection<string> Tables)> run)
     {
-        if (step.ActionId is not null) Committed?.Invoke(new Committed(studyId, actor.AccountId));
+        var (step, studyId, tables) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, []) : run(connection));
+        if (tables.Count > 0) Committed?.Invoke(new Committed(studyId, actor.AccountId, tables));
         return step;
+    }
+
+    private static Step? Answered(SqliteConnection connection, Actor actor)
+    {
+        if (actor.RequestKey is not { } sent) return null;
+        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made)?>("SELECT id, label, result_id FROM action WHERE key = @key AND account_id = @AccountId", new { key = sent.ToString(), actor.AccountId });
+        return found is { } f ? new Step(f.Id, f.Label, f.Made) : null;
     }
 
     private T InTransaction<T>(Func<SqliteConnection, T> work)

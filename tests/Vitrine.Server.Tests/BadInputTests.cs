@@ -1,4 +1,6 @@
+using System.Net.Http.Json;
 using System.Text;
+using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
@@ -113,9 +115,12 @@ public sealed class BadInputTests : IAsyncLifetime
     public async Task Two_people_editing_one_insight_the_later_is_told()
     {
         var id = (long)(await server.Post($"studies/{study}/insights", new { headline = "One", story = "", observationIds = Array.Empty<long>() }))["id"]!;
-        await server.Put($"insights/{id}", new { headline = "Two", story = "", version = 1 });
-        var (status, sentence) = await server.Refused($"insights/{id}", new { headline = "Three", story = "", version = 1 }, HttpMethod.Put);
-        Assert.Equal(409, status);
-        Assert.Contains("Your text is still here", sentence);
+        await server.Put($"insights/{id}/headline", new { was = "One", text = "Two" });
+        using var request = new HttpRequestMessage(HttpMethod.Put, $"/api/insights/{id}/headline") { Content = JsonContent.Create(new { was = "One", text = "Three" }) };
+        using var answer = await server.Http.SendAsync(request);
+        Assert.Equal(409, (int)answer.StatusCode);
+        var problem = (await answer.Content.ReadFromJsonAsync<JsonNode>())!;
+        Assert.Equal("Two", (string)problem["theirs"]!);
+        Assert.Contains("Una Kerr changed it", (string)problem["detail"]!);
     }
 }

@@ -23,7 +23,7 @@ public sealed class KilledServerTests : IDisposable
     [Fact]
     public async Task Every_acknowledged_mark_is_there_afterwards()
     {
-        using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() }) { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         await Start(http);
         await Post(http, "set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
         var study = (long)(await Post(http, "studies", new { title = "Killed", purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;
@@ -40,7 +40,7 @@ public sealed class KilledServerTests : IDisposable
                 for (var i = 0; ; i++)
                 {
                     var start = random.Next(text.Length - 40);
-                    var made = await Post(http, $"sources/{source}/observations", new { start, end = start + 30, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {i % 5}" }, key = Guid.NewGuid() });
+                    var made = await Post(http, $"sources/{source}/observations", new { start, end = start + 30, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {i % 5}" } });
                     acknowledged.Add((long)made["id"]!);
                 }
             }

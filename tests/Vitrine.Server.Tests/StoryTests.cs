@@ -65,7 +65,7 @@ public sealed class StoryTests : IDisposable
         Assert.DoesNotContain(key, await reader.GetStringAsync($"/api/read/{token}"));
         Assert.Equal(404, (int)(await reader.GetAsync($"/api/read/{token}/context/{key}")).StatusCode);
 
-        await server.Put($"insights/{insight}", new { headline = "They hear too late", story = "", version = (long)page["insight"]!["version"]! });
+        await server.Put($"insights/{insight}/headline", new { text = "They hear too late", was = (string)page["insight"]!["headline"]! });
         Assert.Contains("They hear too late", await reader.GetStringAsync($"/api/read/{token}"));
 
         await server.Http.DeleteAsync($"/api/exhibits/{exhibit}/links/{link["step"]!["id"]}");

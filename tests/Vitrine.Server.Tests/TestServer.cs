@@ -1,8 +1,10 @@
+using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.Mvc.Testing.Handlers;
 
 namespace Vitrine.Server.Tests;
 
@@ -11,18 +13,49 @@ public sealed class TestServer : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("vitrine-server-test-").FullName;
     private readonly WebApplicationFactory<Program> factory;
+    private readonly Dictionary<HttpClient, CookieContainer> cookies = [];
 
     public TestServer(string mode = "serve")
     {
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host.UseSetting("data", folder).UseSetting("mode", mode).UseSetting("urls", "http://127.0.0.1:0"));
-        Http = factory.CreateClient();
+        Http = Stranger();
     }
 
     /// <summary>A browser that keeps its cookie.</summary>
     public HttpClient Http { get; }
 
     /// <summary>Another browser, signed out.</summary>
-    public HttpClient Stranger() => factory.CreateClient();
+    public HttpClient Stranger()
+    {
+        var jar = new CookieContainerHandler();
+        var http = factory.CreateDefaultClient(new PageTokenHandler(), jar);
+        cookies[http] = jar.Container;
+        return http;
+    }
+
+    /// <summary>Another browser, in which someone of the given role has signed in for the first time.</summary>
+    public async Task<HttpClient> Person(string name, string role)
+    {
+        var (email, password) = ($"{name.ToLowerInvariant()}@vitrine.example", "ten letters and more");
+        await Post("accounts", new { name, email, password, role });
+        var http = Stranger();
+        (await http.PostAsJsonAsync("/api/sign-in", new { email, password })).EnsureSuccessStatusCode();
+        return http;
+    }
+
+    /// <summary>The steward's cookie without the page's token: what a browser sends when another site makes it.</summary>
+    public HttpClient Forged()
+    {
+        var http = factory.CreateDefaultClient();
+        http.DefaultRequestHeaders.Add("Cookie", CookieOf(Http));
+        return http;
+    }
+
+    public string CookieOf(HttpClient http) => cookies[http].GetCookieHeader(factory.Server.BaseAddress);
+
+    public Microsoft.AspNetCore.TestHost.TestServer Host => factory.Server;
+
+    public string Folder => folder;
 
     public async Task<JsonNode> SetUp() =>
         await Post("set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
@@ -65,7 +98,7 @@ public sealed class TestServer : IDisposable
     public async Task<long> Mark(long source, string text, string words, params string[] tags)
     {
         var start = text.IndexOf(words, StringComparison.Ordinal);
-        return (long)(await Post($"sources/{source}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = tags, key = (Guid?)null }))["id"]!;
+        return (long)(await Post($"sources/{source}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = tags }))["id"]!;
     }
 
     public void Dispose()

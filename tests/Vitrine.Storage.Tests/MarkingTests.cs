@@ -36,13 +36,11 @@ public sealed class MarkingTests : IDisposable
     }
 
     [Fact]
-    public void The_same_mark_sent_twice_is_one()
+    public void The_same_request_sent_twice_makes_one_mark_and_gets_one_answer()
     {
-        var key = Guid.NewGuid().ToString();
-        var first = w.Observations.Make(w.Ida, w.Source, 30, 40, [], [], key);
-        var second = w.Observations.Make(w.Ida, w.Source, 30, 40, [], [], key);
-        Assert.Equal(first.Id, second.Id);
-        Assert.Null(second.ActionId);
+        var once = w.Ida with { RequestKey = Guid.NewGuid() };
+        var first = w.Observations.Make(once, w.Source, 30, 40, [], []);
+        Assert.Equal(first, w.Observations.Make(once, w.Source, 30, 40, [], []));
         Assert.Single(w.Observations.In(w.Source));
     }
 
@@ -58,10 +56,10 @@ public sealed class MarkingTests : IDisposable
     public void White_space_around_a_selection_is_left_out_and_alone_is_refused()
     {
         var at = TestWorkspace.Interview.IndexOf("\n\nIda: And", StringComparison.Ordinal);
-        w.Observations.Make(w.Ida, w.Source, at - 4, at + 2, [], [], null);
+        w.Observations.Make(w.Ida, w.Source, at - 4, at + 2, [], []);
         Assert.Equal(at, Assert.Single(w.Observations.In(w.Source)).End);
-        Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, at, at + 2, [], [], null));
-        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, 0, 3, [], [], null)).Kind);
+        Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, at, at + 2, [], []));
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, 0, 3, [], [])).Kind);
     }
 
     [Fact]
@@ -158,7 +156,7 @@ public sealed class MarkingTests : IDisposable
         Assert.Equal(43, token.Length); // 256 bits in base64url
         Assert.Equal(exhibit, w.Exhibits.Opened(token));
         Assert.DoesNotContain(token, File.ReadAllText(Path.Combine(w.Workspace.Folder, Workspace.DatabaseName), System.Text.Encoding.Latin1));
-        w.Exhibits.RevokeLink(w.Ida, step.Id!.Value);
+        w.Exhibits.RevokeLink(w.Ida, exhibit, step.Id!.Value);
         Assert.Null(w.Exhibits.Opened(token));
         Assert.Null(w.Exhibits.Opened("guess"));
     }

@@ -17,7 +17,7 @@ public sealed class GatherStoreTests : IDisposable
         var studies = new StudyStore(w.Workspace);
         var second = studies.Create(w.Ida, new StudyText("Freight", "Why", "How", ["One?", "Two?"])).Id!.Value;
         w.Mark(w.Ida, "standing", "one");
-        Assert.Equal([w.Study, second], studies.All().Select(s => s.Id).OrderBy(id => id == w.Study ? 0 : 1));
+        Assert.Equal([w.Study, second], studies.All(null).Select(s => s.Id).OrderBy(id => id == w.Study ? 0 : 1));
         var line = studies.Get(w.Study).Line;
         Assert.Equal((1, 0, 2, 1), (line.Sources, line.SourcesBegun, line.Participants, line.Observations));
         Assert.Equal(["One?", "Two?"], studies.Get(second).ResearchQuestions);
@@ -74,7 +74,7 @@ public sealed class GatherStoreTests : IDisposable
     {
         var notes = w.AddSource("Notes", "Some words about the quay.");
         w.Sources.Change(w.Ida, notes, "Notes", Core.Gather.SourceKind.FieldNotes, "2026-11-01", [w.Wren]);
-        w.Observations.Make(w.Ida, notes, 0, 10, [], [], null);
+        w.Observations.Make(w.Ida, notes, 0, 10, [], []);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
         Assert.Equal("2026-11-01", w.Sources.Get(notes, 0).Line.HeldOn);
     }
@@ -92,7 +92,7 @@ public sealed class SortAndShowStoreTests : IDisposable
         var wide = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 2, "", true).Id!.Value;
         var middle = w.Tags.Add(w.Ida, null, TestWorkspace.Named("middle"), wide, null, "", true).Id!.Value;
         var narrow = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), middle, null, "", true).Id!.Value;
-        w.Observations.Make(w.Ida, w.Source, 30, 40, [middle], [], null);
+        w.Observations.Make(w.Ida, w.Source, 30, 40, [middle], []);
         w.Tags.Remove(w.Ida, middle);
         Assert.Equal(wide, w.Tags.For(w.Study).Single(t => t.Id == narrow).ParentId);
         Assert.Empty(Assert.Single(w.Observations.In(w.Source)).TagIds);
@@ -106,7 +106,7 @@ public sealed class SortAndShowStoreTests : IDisposable
         w.Mark(w.Ida, "standing", "mine alone");
         var other = new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Other", "", "", [])).Id!.Value;
         Assert.Empty(w.Tags.For(other));
-        Assert.Single(w.Tags.For(null));
+        Assert.Single(w.Tags.In(null));
     }
 
     [Fact]
@@ -170,6 +170,6 @@ public sealed class SortAndShowStoreTests : IDisposable
         Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Themes.StudyOf(999)).Kind);
         Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Exhibits.Get(999)).Kind);
         Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Sources.Get(999, 1)).Kind);
-        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.SetNote(w.Ida, 999, "x")).Kind);
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.SetNote(w.Ida, 999, "", "x")).Kind);
     }
 }

@@ -69,12 +69,12 @@ public sealed class TestWorkspace : IDisposable
     public Step Mark(Actor actor, string words, params string[] tags)
     {
         var at = Interview.IndexOf(words, StringComparison.Ordinal);
-        return Observations.Make(actor, Source, at, at + words.Length, [], [.. tags.Select(Named)], null);
+        return Observations.Make(actor, Source, at, at + words.Length, [], [.. tags.Select(Named)]);
     }
 
     public StudyIndex Index() => new StudyIndexStore(Workspace).Load(Study);
 
     public void Dispose() => Directory.Delete(Workspace.Folder, recursive: true);
 
-    private static Actor ActorOf(Account account) => new(account.Id, account.Name);
+    private static Actor ActorOf(Account account) => new(account.Id, account.Name, account.Role);
 }

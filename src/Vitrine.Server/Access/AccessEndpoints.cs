@@ -1,9 +1,11 @@
 using System.Globalization;
 using System.Security.Claims;
 using System.Threading.RateLimiting;
+using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
+using Vitrine.Server.Live;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 
@@ -12,24 +14,30 @@ namespace Vitrine.Server.Access;
 /// <summary>Who is signed in, and what the sign-in page has to offer.</summary>
 /// <param name="DemoAccounts">In demo mode only: the accounts that one click signs in to.</param>
 /// <param name="LargestFile">Bytes beyond which a file is not worth sending.</param>
-internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile);
+/// <param name="PageToken">Goes into the header X-Vitrine-Token of every write.</param>
+internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, string PageToken);
 
 internal sealed record NewAccount(string Name, string Email, string Password, Role Role);
 
 internal sealed record Credentials(string Email, string Password);
 
+internal sealed record NewPassword(string Current, string Password);
+
 internal sealed record DemoSignIn(long AccountId);
 
-/// <summary>Sign-in by cookie, the first steward, and the one-click door of the demo.</summary>
+/// <summary>Sign-in by cookie, the first steward, one's own password, and the one-click door of the demo.</summary>
 internal static class AccessEndpoints
 {
     public const string Team = "team";
     public const string Publishers = "publishers";
-    private const string Guesses = "guesses";
+    public const string Stewards = "stewards";
+    public const string Guesses = "guesses";
+    private const string Stamp = "stamp";
 
     public static void AddAccess(this IServiceCollection services)
     {
         services.AddSingleton<IPasswordHasher<Account>, PasswordHasher<Account>>();
+        services.AddForgeryCheck();
         services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
         {
             cookie.Cookie.Name = "vitrine";
@@ -39,6 +47,7 @@ internal static class AccessEndpoints
             cookie.SlidingExpiration = true;
             cookie.Events.OnRedirectToLogin = context => Problems.Of(401, "signed-out", "Sign in to go on.").ExecuteAsync(context.HttpContext);
             cookie.Events.OnRedirectToAccessDenied = context => Problems.Of(403, "not-allowed", "Your role does not allow this. Ask the steward of the workspace.").ExecuteAsync(context.HttpContext);
+            cookie.Events.OnValidatePrincipal = EndIfStampIsOld;
         });
         services.AddRateLimiter(limiter =>
         {
@@ -48,17 +57,18 @@ internal static class AccessEndpoints
         });
         services.AddAuthorizationBuilder()
             .AddPolicy(Team, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher), nameof(Role.NoteTaker)))
-            .AddPolicy(Publishers, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher)));
+            .AddPolicy(Publishers, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher)))
+            .AddPolicy(Stewards, p => p.RequireRole(nameof(Role.Steward)));
     }
 
     public static void MapAccess(this WebApplication app, bool demo)
     {
         var api = app.MapGroup("/api").WithTags("Access");
-        api.MapGet("/me", (HttpContext http, AccountStore accounts) =>
+        api.MapGet("/me", (HttpContext http, AccountStore accounts, IAntiforgery forgery) =>
         {
             var all = accounts.All();
-            var id = http.User.FindFirstValue(ClaimTypes.NameIdentifier);
-            return new Me(all.FirstOrDefault(a => a.Id.ToString(CultureInfo.InvariantCulture) == id), all.Count == 0, demo ? all : [], Limits.FileBytes);
+            var me = all.FirstOrDefault(a => a.Id == SignedIn.Of(http)?.Id);
+            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, forgery.GetAndStoreTokens(http).RequestToken!);
         });
         api.MapPost("/set-up", async (NewAccount given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {
@@ -82,8 +92,24 @@ internal static class AccessEndpoints
             await http.SignOutAsync();
             return TypedResults.NoContent();
         });
-        api.MapPost("/accounts", (NewAccount given, AccountStore accounts, IPasswordHasher<Account> hasher) => Add(accounts, hasher, given))
-            .RequireAuthorization(p => p.RequireRole(nameof(Role.Steward)));
+
+        var mine = api.MapGroup("/me").RequireAuthorization();
+        mine.MapPut("/password", async (NewPassword given, SignedIn me, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
+        {
+            var account = accounts.Find(me.Id)!;
+            if (hasher.VerifyHashedPassword(account, accounts.PasswordHashOf(me.Id), given.Current) == PasswordVerificationResult.Failed) throw Refusal.Because("This is not your current password.", "current");
+            accounts.SetPassword(me.Id, hasher.HashPassword(account, Checked(given.Password)));
+            LiveHub.End(me.Id);
+            await SignIn(http, account);
+            return TypedResults.NoContent();
+        }).RequireRateLimiting(Guesses);
+        mine.MapPost("/sign-out-everywhere", async (SignedIn me, HttpContext http, AccountStore accounts) =>
+        {
+            accounts.SignOutEverywhere(me.Id);
+            LiveHub.End(me.Id);
+            await http.SignOutAsync();
+            return TypedResults.NoContent();
+        });
         if (!demo) return;
         api.MapPost("/demo/sign-in", async (DemoSignIn given, HttpContext http, AccountStore accounts) =>
         {
@@ -93,16 +119,40 @@ internal static class AccessEndpoints
         });
     }
 
-    private static Account Add(AccountStore accounts, IPasswordHasher<Account> hasher, NewAccount given)
+    public static Account Add(AccountStore accounts, IPasswordHasher<Account> hasher, NewAccount given)
     {
-        var name = Given.Text(given.Name, "name", "Type the person’s name.", Limits.Name);
-        var email = Given.Text(given.Email, "email", "Type an e-mail address.", Limits.Name);
-        if (!email.Contains('@')) throw Refusal.Because("This is not an e-mail address: it has no @.", "email");
-        if (given.Password.Length < Limits.ShortestPassword) throw Refusal.Because($"Choose a password of at least {Limits.ShortestPassword} characters; a few words in a row are easy to remember.", "password");
-        return accounts.Add(name, email, given.Role, hasher.HashPassword(new Account { Name = name, Email = email }, given.Password));
+        var (name, email) = (NameOf(given.Name), EmailOf(given.Email));
+        return accounts.Add(name, email, given.Role, hasher.HashPassword(new Account { Name = name, Email = email }, Checked(given.Password)));
     }
 
-    private static Task SignIn(HttpContext http, Account account) => http.SignInAsync(new ClaimsPrincipal(new ClaimsIdentity(
-        [new(ClaimTypes.NameIdentifier, account.Id.ToString(CultureInfo.InvariantCulture)), new(ClaimTypes.Name, account.Name), new(ClaimTypes.Role, account.Role.ToString())],
-        CookieAuthenticationDefaults.AuthenticationScheme)), new AuthenticationProperties { IsPersistent = true });
+    public static string NameOf(string name) => Given.Text(name, "name", "Type the person’s name.", Limits.Name);
+
+    public static string EmailOf(string given)
+    {
+        var email = Given.Text(given, "email", "Type an e-mail address.", Limits.Name);
+        return email.Contains('@') ? email : throw Refusal.Because("This is not an e-mail address: it has no @.", "email");
+    }
+
+    public static string Checked(string password) => password.Length >= Limits.ShortestPassword
+        ? password
+        : throw Refusal.Because($"Choose a password of at least {Limits.ShortestPassword} characters; a few words in a row are easy to remember.", "password");
+
+    public static Task SignIn(HttpContext http, Account account)
+    {
+        var stamp = http.RequestServices.GetRequiredService<AccountStore>().StampOf(account.Id) ?? throw Refusal.Missing("account");
+        return http.SignInAsync(new ClaimsPrincipal(new ClaimsIdentity(
+            [
+                new(ClaimTypes.NameIdentifier, account.Id.ToString(CultureInfo.InvariantCulture)), new(ClaimTypes.Name, account.Name),
+                new(ClaimTypes.Role, account.Role.ToString()), new(Stamp, stamp),
+            ],
+            CookieAuthenticationDefaults.AuthenticationScheme)), new AuthenticationProperties { IsPersistent = true });
+    }
+
+    /// <summary>A cookie from before a new password, another role, or a sign-out everywhere is no cookie.</summary>
+    private static Task EndIfStampIsOld(CookieValidatePrincipalContext context)
+    {
+        var id = long.Parse(context.Principal!.FindFirstValue(ClaimTypes.NameIdentifier)!, CultureInfo.InvariantCulture);
+        if (context.HttpContext.RequestServices.GetRequiredService<AccountStore>().StampOf(id) != context.Principal!.FindFirstValue(Stamp)) context.RejectPrincipal();
+        return Task.CompletedTask;
+    }
 }

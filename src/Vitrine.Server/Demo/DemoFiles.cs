@@ -15,6 +15,7 @@ internal sealed record DemoTag(string Name, string Definition);
 
 internal sealed record DemoStudy(
     StudyText Text,
+    IReadOnlyList<string> Team,
     IReadOnlyList<NewDemoAttribute> Attributes,
     IReadOnlyList<DemoParticipant> Participants,
     IReadOnlyList<DemoSource> Sources,

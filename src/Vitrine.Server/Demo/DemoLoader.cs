@@ -33,11 +33,13 @@ internal sealed class DemoLoader(HttpClient http, string folder)
     /// <exception cref="InvalidOperationException">A file of the demo does not fit, with a sentence that says which and where.</exception>
     public async Task Load()
     {
+        await TakeToken();
         var workspace = await Read<DemoWorkspace>("workspace.json");
         foreach (var account in workspace.Accounts)
         {
             var made = await Post<Account>(accounts.Count == 0 ? "set-up" : "accounts", account);
             accounts[account.Email] = made.Id;
+            await TakeToken();
         }
         foreach (var family in workspace.TagSet)
         {
@@ -52,6 +54,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         var study = await Read<DemoStudy>(Path.Combine(name, "study.json"));
         await As(accounts.Keys.ElementAt(1));
         var id = (await Post<Step>("studies", study.Text)).Id!.Value;
+        await Put($"studies/{id}/members", new Members([accounts.Values.ElementAt(1), .. study.Team.Select(email => accounts[email])]));
         var people = await LoadParticipants(id, study);
         foreach (var source in study.Sources) await LoadSource(id, name, source);
         var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
@@ -119,8 +122,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             from = at;
             await As(mark.By);
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
-            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))], null));
-            if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NoteText(note));
+            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))]));
+            if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NewText(note, ""));
             if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             if (mark.Starred) await Put($"observations/{made.Id}/star", new Star(true));
         }
@@ -133,6 +136,13 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         if (current == email) return;
         await Post<Account>("demo/sign-in", new DemoSignIn(accounts[email]));
         current = email;
+        await TakeToken();
+    }
+
+    private async Task TakeToken()
+    {
+        http.DefaultRequestHeaders.Remove(ForgedRequests.Header);
+        http.DefaultRequestHeaders.Add(ForgedRequests.Header, (await Get<PageTokenOf>("me")).PageToken);
     }
 
     private async Task<T> Read<T>(string file)
@@ -162,6 +172,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
 
     private static async Task<InvalidOperationException> Failure(HttpResponseMessage answer, string what) =>
         new($"The demo could not be loaded at {what}: {(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
+
+    private sealed record PageTokenOf(string PageToken);
 
     private sealed record EvidenceQuotes(IReadOnlyList<Storage.Quotes.Quote> Quotes);
 }

@@ -27,10 +27,10 @@ internal static class ParticipantEndpoints
             var text = Checked(given);
             return store.Change(me.Actor, studyId, id, text.Code, text.Pseudonym, text.RealName);
         });
-        study.MapDelete("/participants/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id));
+        study.MapDelete("/participants/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
         study.MapPost("/attributes", (long studyId, NewAttribute given, SignedIn me, ParticipantStore store) =>
             store.AddAttribute(me.Actor, studyId, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind));
-        study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id));
+        study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
         study.MapPut("/participants/{id:long}/attributes/{attributeId:long}", (long studyId, long id, long attributeId, AttributeText given, SignedIn me, ParticipantStore store) =>
         {
             var attribute = store.In(studyId).Attributes.FirstOrDefault(a => a.Id == attributeId) ?? throw Refusal.Missing("attribute");

@@ -42,9 +42,9 @@ internal static class SourceEndpoints
             var read = Readable(() => SourceFile.Read(name, bytes.ToArray(), Knows(participants, accounts, studyId)), "file");
             var title = Path.GetFileNameWithoutExtension(name) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : name;
             return Add(store, accounts, me, studyId, new NewSource(title, Given.Choice<SourceKind>(kind, nameof(kind)), null, name, read.Text, read.Turns, []), read);
-        }).DisableAntiforgery();
+        }).DisableAntiforgery() /* the forgery check stands before all writes */;
 
-        var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather");
+        var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet("", (long id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
         sources.MapPut("", (long id, SourceText given, SignedIn me, SourceStore store) =>
             store.Change(me.Actor, id, Given.Text(given.Title, "title", "A source needs a title."), given.Kind, Date(given.HeldOn), given.ParticipantIds));

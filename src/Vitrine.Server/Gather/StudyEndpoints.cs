@@ -1,4 +1,5 @@
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 
 namespace Vitrine.Server.Gather;
@@ -10,8 +11,8 @@ internal static class StudyEndpoints
     public static void MapStudies(this RouteGroupBuilder api)
     {
         var studies = api.MapGroup("/studies").WithTags("Gather");
-        studies.MapGet("", (StudyStore store) => store.All());
-        studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text)));
+        studies.MapGet("", (SignedIn me, StudyStore store, StudyAccess access) => store.All(access.VisibleTo(me.Viewer))).About(null);
+        studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text))).About(null);
         studies.MapGet("/{studyId:long}", (long studyId, StudyStore store) => store.Get(studyId));
         studies.MapPut("/{studyId:long}", (long studyId, ChangedStudy change, SignedIn me, StudyStore store) => store.Change(me.Actor, studyId, change.Version, Checked(change.Text)));
     }

@@ -1,10 +1,12 @@
+using System.Globalization;
 using Microsoft.AspNetCore.SignalR;
 using Vitrine.Storage;
+using Vitrine.Storage.Access;
 
 namespace Vitrine.Server.Live;
 
-/// <summary>Passes each commit on to all open screens of the team.</summary>
-internal sealed class Announcer(Workspace workspace, IHubContext<LiveHub> hub, ILogger<Announcer> log) : IHostedService
+/// <summary>Passes each commit on to the open screens of those who may see it.</summary>
+internal sealed class Announcer(Workspace workspace, StudyAccess access, IHubContext<LiveHub> hub, ILogger<Announcer> log) : IHostedService
 {
     public Task StartAsync(CancellationToken cancellationToken)
     {
@@ -24,7 +26,8 @@ internal sealed class Announcer(Workspace workspace, IHubContext<LiveHub> hub, I
     {
         try
         {
-            await hub.Clients.All.SendAsync("changed", committed.StudyId);
+            var seenBy = access.SeenBy(committed.StudyId).Select(id => id.ToString(CultureInfo.InvariantCulture));
+            await hub.Clients.Users([.. seenBy]).SendAsync("changed", committed.StudyId, committed.Tables);
         }
         catch (Exception failure)
         {

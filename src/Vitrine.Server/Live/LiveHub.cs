@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.SignalR;
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 
 namespace Vitrine.Server.Live;
 
@@ -10,38 +11,55 @@ internal sealed record Present(long AccountId, string Name);
 
 /// <summary>
 /// The line over which screens hear of each other. A browser says which study it has open (<see cref="Open"/>);
-/// it is told "changed" (study id or null) after each commit and "present" (the people in its study) when someone comes or goes. Words never travel here.
+/// it is told "changed" (study id or null, and the tables that were touched) after each commit that it may see, and "present" (the people in its study) when someone comes or goes.
+/// Words never travel here.
 /// </summary>
 [Authorize(AccessEndpoints.Team)]
-internal sealed class LiveHub : Hub
+internal sealed class LiveHub(StudyAccess access) : Hub
 {
-    private static readonly ConcurrentDictionary<string, (long StudyId, Present Person)> Here = new();
+    private static readonly ConcurrentDictionary<string, Line> Lines = new();
 
-    /// <summary>This browser now has the given study open; null for none.</summary>
+    /// <summary>This browser now has the given study open; null for none. A study that the person does not see is none.</summary>
     public async Task Open(long? studyId)
     {
         await Leave();
-        if (studyId is not { } study || await SignedIn.BindAsync(Context.GetHttpContext()!) is not { } me) return;
-        Here[Context.ConnectionId] = (study, new Present(me.Id, me.Actor.Name));
+        if (studyId is not { } study || SignedIn.Of(Context.GetHttpContext()!) is not { } me || !access.SeesStudy(me.Viewer, study)) return;
+        Lines[Context.ConnectionId] = new Line(Context, me.Id, study, new Present(me.Id, me.Actor.Name));
         await Groups.AddToGroupAsync(Context.ConnectionId, GroupOf(study));
         await Tell(study);
+    }
+
+    /// <summary>Cuts all lines of an account, after its sign-ins were ended; a page that is still signed in calls again.</summary>
+    public static void End(long accountId)
+    {
+        foreach (var line in Lines.Values.Where(l => l.AccountId == accountId)) line.Caller.Abort();
+    }
+
+    public override Task OnConnectedAsync()
+    {
+        Lines[Context.ConnectionId] = new Line(Context, SignedIn.Of(Context.GetHttpContext()!)!.Id, null, null);
+        return base.OnConnectedAsync();
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
         await Leave();
+        Lines.TryRemove(Context.ConnectionId, out _);
         await base.OnDisconnectedAsync(exception);
     }
 
     private async Task Leave()
     {
-        if (!Here.TryRemove(Context.ConnectionId, out var left)) return;
-        await Groups.RemoveFromGroupAsync(Context.ConnectionId, GroupOf(left.StudyId));
-        await Tell(left.StudyId);
+        if (!Lines.TryGetValue(Context.ConnectionId, out var left) || left.StudyId is not { } study) return;
+        Lines[Context.ConnectionId] = left with { StudyId = null, Person = null };
+        await Groups.RemoveFromGroupAsync(Context.ConnectionId, GroupOf(study));
+        await Tell(study);
     }
 
     private Task Tell(long studyId) =>
-        Clients.Group(GroupOf(studyId)).SendAsync("present", Here.Values.Where(h => h.StudyId == studyId).Select(h => h.Person).Distinct().OrderBy(p => p.AccountId));
+        Clients.Group(GroupOf(studyId)).SendAsync("present", Lines.Values.Where(h => h.StudyId == studyId).Select(h => h.Person!).Distinct().OrderBy(p => p.AccountId));
 
     private static string GroupOf(long studyId) => $"study {studyId}";
+
+    private sealed record Line(HubCallerContext Caller, long AccountId, long? StudyId, Present? Person);
 }

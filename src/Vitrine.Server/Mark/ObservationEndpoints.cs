@@ -1,13 +1,11 @@
 using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Mark;
 
 namespace Vitrine.Server.Mark;
 
-/// <param name="Key">A GUID made by the browser: sent twice, it makes one observation.</param>
-internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags, Guid? Key);
-
-internal sealed record NoteText(string Note);
+internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
 internal sealed record SentimentChoice(Sentiment? Sentiment);
 
@@ -23,10 +21,10 @@ internal static class ObservationEndpoints
 {
     public static void MapObservations(this RouteGroupBuilder api)
     {
-        var source = api.MapGroup("/sources/{id:long}").WithTags("Mark");
+        var source = api.MapGroup("/sources/{id:long}").WithTags("Mark").About(Thing.Source);
         source.MapGet("/observations", (long id, ObservationStore store) => store.In(id));
         source.MapPost("/observations", (long id, NewObservation given, SignedIn me, ObservationStore store) =>
-            store.Make(me.Actor, id, given.Start, given.End, given.TagIds, Given.TagNames(given.NewTags), given.Key?.ToString()));
+            store.Make(me.Actor, id, given.Start, given.End, given.TagIds, Given.TagNames(given.NewTags)));
         source.MapPut("/reading", (long id, Reached given, SignedIn me, ReadingStore store) =>
         {
             store.Reach(me.Id, id, given.Furthest);
@@ -39,8 +37,8 @@ internal static class ObservationEndpoints
         study.MapPost("/remove", (long studyId, Many given, SignedIn me, ObservationStore store) =>
             store.Remove(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
 
-        var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark");
-        observation.MapPut("/note", (long id, NoteText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, Given.Optional(given.Note, "note")));
+        var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
+        observation.MapPut("/note", (long id, NewText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, given.Was, Given.Optional(given.Text, "note")));
         observation.MapPut("/sentiment", (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment));
         observation.MapPut("/star", (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred));
         observation.MapDelete("/tags/{tagId:long}", (long id, long tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId));

@@ -1,5 +1,6 @@
 using Vitrine.Core.Counting;
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Tags;
 
@@ -16,8 +17,8 @@ internal static class TagEndpoints
 {
     public static void MapTags(this RouteGroupBuilder api)
     {
-        var set = api.MapGroup("/tags").WithTags("Tag set");
-        set.MapGet("", (TagStore store) => store.For(null));
+        var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
+        set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
         set.MapPost("", (TagText given, SignedIn me, TagStore store) =>
             store.Add(me.Actor, null, Given.TagNameOf(given.Name), given.ParentId, given.Colour, Given.Optional(given.Definition, "definition"), given.Settled));
         set.MapPut("/{id:long}", (long id, ChangedTag given, SignedIn me, TagStore store) => store.Change(

@@ -1,12 +1,12 @@
 using Vitrine.Server.Access;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Show;
 
 internal sealed record NewExhibit(string Question, string Summary);
-
-internal sealed record ExhibitText(string Question, string Summary, long Version);
 
 internal sealed record Arrangement(IReadOnlyList<long> InsightIds);
 
@@ -21,20 +21,24 @@ internal static class ExhibitEndpoints
 
     public static void MapExhibits(this RouteGroupBuilder api)
     {
-        var exhibits = api.MapGroup("/exhibits").WithTags("Show");
-        exhibits.MapGet("", (ExhibitStore store) => store.All());
+        var exhibits = api.MapGroup("/exhibits").WithTags("Show").About(Thing.Exhibit);
+        exhibits.MapGet("", (SignedIn me, ExhibitStore store, StudyAccess access) => store.For(me.Viewer, access));
         exhibits.MapPost("", (NewExhibit given, SignedIn me, ExhibitStore store) => store.Make(me.Actor, Given.Text(given.Question, "question", NoQuestion), Given.Optional(given.Summary, "summary")));
         exhibits.MapGet("/{id:long}", (long id, ExhibitStore store, InsightStore insights, InsightPages pages) =>
             new ExhibitPage(store.Get(id), pages.Of([.. store.InsightsOf(id).Select(insights.Get)]), store.LinksOf(id)));
-        exhibits.MapPut("/{id:long}", (long id, ExhibitText given, SignedIn me, ExhibitStore store) => store.Change(
-            me.Actor, id, given.Version, Given.Text(given.Question, "question", NoQuestion), Given.Optional(given.Summary, "summary")));
+        exhibits.MapPut("/{id:long}/question", (long id, NewText given, SignedIn me, ExhibitStore store) => store.Rewrite(me.Actor, id, ExhibitText.Question, given.Was, Given.Text(given, "question", NoQuestion)));
+        exhibits.MapPut("/{id:long}/summary", (long id, NewText given, SignedIn me, ExhibitStore store) => store.Rewrite(me.Actor, id, ExhibitText.Summary, given.Was, Given.Optional(given.Text, "summary")));
         exhibits.MapDelete("/{id:long}", (long id, SignedIn me, ExhibitStore store) => store.Remove(me.Actor, id)).RequireAuthorization(AccessEndpoints.Publishers);
-        exhibits.MapPut("/{id:long}/insights", (long id, Arrangement given, SignedIn me, ExhibitStore store) => store.Arrange(me.Actor, id, [.. given.InsightIds.Distinct()]));
+        exhibits.MapPut("/{id:long}/insights", (long id, Arrangement given, SignedIn me, ExhibitStore store, StudyAccess access) =>
+        {
+            if (!given.InsightIds.All(insight => access.Sees(me.Viewer, Thing.Insight, insight))) throw Refusal.Missing("insight");
+            return store.Arrange(me.Actor, id, [.. given.InsightIds.Distinct()]);
+        });
         exhibits.MapPost("/{id:long}/links", (long id, SignedIn me, ExhibitStore store) =>
         {
             var (step, token) = store.MakeLink(me.Actor, id);
             return new PublishedLink(step, token);
         }).RequireAuthorization(AccessEndpoints.Publishers);
-        exhibits.MapDelete("/{id:long}/links/{linkId:long}", (long id, long linkId, SignedIn me, ExhibitStore store) => store.RevokeLink(me.Actor, linkId)).RequireAuthorization(AccessEndpoints.Publishers);
+        exhibits.MapDelete("/{id:long}/links/{linkId:long}", (long id, long linkId, SignedIn me, ExhibitStore store) => store.RevokeLink(me.Actor, id, linkId)).RequireAuthorization(AccessEndpoints.Publishers);
     }
 }

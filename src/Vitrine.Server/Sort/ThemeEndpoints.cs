@@ -1,6 +1,7 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Evidence;
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Sort;
@@ -49,7 +50,7 @@ internal static class ThemeEndpoints
             me.Actor, studyId, Given.Text(given.Title, "title", "A theme needs a title: the claim its observations make together."), Given.Optional(given.Description, "description"), given.ParentId, given.ObservationIds, given.TagIds));
         study.MapPut("/not-asked", (long studyId, NotAsked given, SignedIn me, NotAskedStore store) => store.Set(me.Actor, studyId, given.Thing, given.Id, given.ParticipantIds));
 
-        var theme = api.MapGroup("/themes/{id:long}").WithTags("Sort");
+        var theme = api.MapGroup("/themes/{id:long}").WithTags("Sort").About(Thing.Theme);
         theme.MapPut("", (long id, ThemeText given, SignedIn me, ThemeStore store) => store.Change(
             me.Actor, id, given.Version, Given.Text(given.Title, "title", "A theme needs a title."), Given.Optional(given.Description, "description"), given.ParentId));
         theme.MapDelete("", (long id, SignedIn me, ThemeStore store) => store.Remove(me.Actor, id));

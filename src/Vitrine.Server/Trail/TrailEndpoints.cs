@@ -1,4 +1,6 @@
 using Vitrine.Server.Access;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Trail;
@@ -11,9 +13,32 @@ internal static class TrailEndpoints
 {
     public static void MapTrail(this RouteGroupBuilder api)
     {
-        var trail = api.MapGroup("").WithTags("Trail");
-        trail.MapPost("/undo", (UndoWhat what, SignedIn me, Undo undo) => undo.Back(me.Actor, what.StudyId, what.ActionId));
-        trail.MapPost("/redo", (UndoWhat what, SignedIn me, Undo undo) => undo.Again(me.Actor, what.StudyId));
-        trail.MapGet("/trail/{thing}/{id:long}", (string thing, long id, TrailStore store) => store.Of(Given.Choice<TrailThing>(thing, nameof(thing)), id));
+        var trail = api.MapGroup("").WithTags("Trail").About(null);
+        trail.MapPost("/undo", (UndoWhat what, SignedIn me, Undo undo, TrailStore store, StudyAccess access) =>
+        {
+            Expect(access, me, what.ActionId is { } step ? store.StudyOf(step) : what.StudyId);
+            return undo.Back(me.Actor, what.StudyId, what.ActionId);
+        });
+        trail.MapPost("/redo", (UndoWhat what, SignedIn me, Undo undo, StudyAccess access) =>
+        {
+            Expect(access, me, what.StudyId);
+            return undo.Again(me.Actor, what.StudyId);
+        });
+        trail.MapGet("/steps", (long? studyId, SignedIn me, TrailStore store, StudyAccess access) =>
+        {
+            Expect(access, me, studyId);
+            return store.Recent(me.Id, studyId);
+        });
+        trail.MapGet("/trail/{thing}/{id:long}", (string thing, long id, SignedIn me, TrailStore store, StudyAccess access) =>
+        {
+            var which = Given.Choice<Thing>(thing, nameof(thing));
+            return access.Sees(me.Viewer, which, id) ? store.Of(which, id, access.VisibleTo(me.Viewer)) : throw Refusal.Missing(thing);
+        });
+    }
+
+    /// <summary>Who has left a study's team has left their steps in it behind.</summary>
+    private static void Expect(StudyAccess access, SignedIn me, long? studyId)
+    {
+        if (studyId is { } study && !access.SeesStudy(me.Viewer, study)) throw Refusal.Missing("study");
     }
 }

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Vitrine.Storage.Access;
 
@@ -18,12 +19,15 @@ public sealed record Account
     public string Name { get; init; } = "";
     public string Email { get; init; } = "";
     public Role Role { get; init; }
+
+    /// <summary>Whether the account was closed: its name stays in the trail, nobody signs in with it.</summary>
+    public bool Closed { get; init; }
 }
 
 /// <summary>Accounts. They are not research data: no trail, no undo.</summary>
 public sealed class AccountStore(Workspace workspace)
 {
-    private const string Columns = "SELECT id, name, email, role FROM account ";
+    private const string Columns = "SELECT id, name, email, role, closed_at IS NOT NULL AS closed FROM account ";
 
     public IReadOnlyList<Account> All()
     {
@@ -37,20 +41,60 @@ public sealed class AccountStore(Workspace workspace)
         return connection.QueryFirstOrDefault<Account>(Columns + "WHERE id = @id", new { id });
     }
 
-    /// <summary>The account of an address with its password hash.</summary>
+    /// <summary>The open account of an address with its password hash.</summary>
     public (Account Account, string PasswordHash)? FindByEmail(string email)
     {
         using var connection = workspace.Open();
-        var account = connection.QueryFirstOrDefault<Account>(Columns + "WHERE email = @email", new { email });
-        return account is null ? null : (account, connection.ExecuteScalar<string>("SELECT password_hash FROM account WHERE id = @Id", account)!);
+        var account = connection.QueryFirstOrDefault<Account>(Columns + "WHERE email = @email AND closed_at IS NULL", new { email });
+        return account is null ? null : (account, PasswordHashOf(account.Id));
+    }
+
+    public string PasswordHashOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.ExecuteScalar<string>("SELECT password_hash FROM account WHERE id = @id", new { id })!;
+    }
+
+    /// <summary>What a sign-in cookie must hold to be good; null when the account is closed or gone.</summary>
+    public string? StampOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<string>("SELECT stamp || ' ' || role FROM account WHERE id = @id AND closed_at IS NULL", new { id });
     }
 
     /// <exception cref="Refusal">The address is taken.</exception>
-    public Account Add(string name, string email, Role role, string passwordHash) => workspace.WriteUntrailed(connection =>
+    public Account Add(string name, string email, Role role, string passwordHash) =>
+        workspace.WriteUntrailed(connection => Find(Insert(connection, name, email, role, passwordHash, workspace.Now), connection));
+
+    /// <summary>Ends every sign-in of an account.</summary>
+    public void SignOutEverywhere(long id) => Change(id, "stamp = @stamp", new { id, stamp = NewStamp() });
+
+    /// <summary>Sets a new password, which ends every sign-in.</summary>
+    public void SetPassword(long id, string passwordHash) => Change(id, "password_hash = @passwordHash, stamp = @stamp", new { id, passwordHash, stamp = NewStamp() });
+
+    /// <summary>Changes what an account may do, or closes and opens it.</summary>
+    /// <exception cref="Refusal">It would leave the workspace without a steward.</exception>
+    public Account SetRole(long id, Role role, bool closed) => workspace.WriteUntrailed(connection =>
+    {
+        var others = connection.ExecuteScalar<int>("SELECT count(*) FROM account WHERE role = 'steward' AND closed_at IS NULL AND id <> @id", new { id });
+        if (others == 0 && (role != Role.Steward || closed)) throw Refusal.Because("A workspace needs a steward. Make someone else steward first.", "role");
+        var found = connection.Execute("UPDATE account SET role = @role, closed_at = CASE WHEN @closed THEN coalesce(closed_at, @now) END, stamp = @stamp WHERE id = @id", new { id, role = RoleName(role), closed, now = workspace.Now, stamp = NewStamp() });
+        return found == 1 ? Find(id, connection) : throw Refusal.Missing("account");
+    });
+
+    internal static long Insert(SqliteConnection connection, string name, string email, Role role, string passwordHash, string at)
     {
         if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email })) throw Refusal.Because("There is an account with this e-mail address already. Sign in with it.", "email");
-        var values = new { key = Guid.CreateVersion7().ToString(), name, email, role = char.ToLowerInvariant(role.ToString()[0]) + role.ToString()[1..], passwordHash, at = workspace.Now };
-        var id = connection.ExecuteScalar<long>("INSERT INTO account (key, name, email, role, password_hash, created_at) VALUES (@key, @name, @email, @role, @passwordHash, @at) RETURNING id", values);
-        return new Account { Id = id, Name = name, Email = email, Role = role };
-    });
+        var values = new { key = Guid.CreateVersion7().ToString(), name, email, role = RoleName(role), passwordHash, at, stamp = NewStamp() };
+        return connection.ExecuteScalar<long>("INSERT INTO account (key, name, email, role, password_hash, created_at, stamp) VALUES (@key, @name, @email, @role, @passwordHash, @at, @stamp) RETURNING id", values);
+    }
+
+    internal static Account Find(long id, SqliteConnection connection) => connection.QuerySingle<Account>(Columns + "WHERE id = @id", new { id });
+
+    internal static string RoleName(Role role) => char.ToLowerInvariant(role.ToString()[0]) + role.ToString()[1..];
+
+    private void Change(long id, string set, object values) => workspace.WriteUntrailed(connection =>
+        connection.Execute($"UPDATE account SET {set} WHERE id = @id", values) == 1 ? id : throw Refusal.Missing("account"));
+
+    private static string NewStamp() => Guid.NewGuid().ToString("N");
 }

@@ -42,6 +42,7 @@ public sealed class ParticipantStore(Workspace workspace)
     public Participants In(long studyId)
     {
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
         var attributes = connection.Query<ParticipantAttribute>("SELECT id, name, kind FROM attribute WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
         var people = connection.Query<Participant>("SELECT id, code, pseudonym, real_name FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
         var byId = people.ToDictionary(p => p.Id);

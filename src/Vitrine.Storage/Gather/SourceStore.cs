@@ -56,6 +56,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     public IReadOnlyList<SourceLine> In(long studyId, long accountId)
     {
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
         var sources = connection.Query<SourceLine>("""
             SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, r.furthest,
               (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations

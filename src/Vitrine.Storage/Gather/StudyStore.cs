@@ -51,11 +51,11 @@ public sealed class StudyStore(Workspace workspace)
 
         """;
 
-    /// <summary>All studies, the one worked on last first.</summary>
-    public IReadOnlyList<StudyLine> All()
+    /// <summary>The given studies (null: all), the one worked on last first.</summary>
+    public IReadOnlyList<StudyLine> All(IReadOnlyList<long>? visible)
     {
         using var connection = workspace.Open();
-        return connection.Query<StudyLine>(Lines + "ORDER BY worked_on_at DESC, s.id DESC").ToList();
+        return connection.Query<StudyLine>(Lines + (visible is null ? "" : "WHERE s.id IN @visible ") + "ORDER BY worked_on_at DESC, s.id DESC", new { visible }).ToList();
     }
 
     /// <exception cref="Refusal">There is no such study.</exception>
@@ -68,10 +68,12 @@ public sealed class StudyStore(Workspace workspace)
         return new Study(line, questions, kinds);
     }
 
+    /// <summary>Makes a study, with its maker as the first of its team.</summary>
     public Step Create(Actor actor, StudyText text) => workspace.Write(actor, null, $"Made the study “{text.Title}”", writing =>
     {
         var id = writing.Insert("study", new { text.Title, text.Purpose, text.Method });
         AddQuestions(writing, id, text.ResearchQuestions);
+        writing.Insert("membership", new { studyId = id, actor.AccountId });
         return id;
     });
 

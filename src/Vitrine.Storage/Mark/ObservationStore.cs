@@ -38,6 +38,7 @@ public sealed class ObservationStore(Workspace workspace)
     public IReadOnlyList<Observation> In(long sourceId)
     {
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
         var observations = connection.Query<Observation>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.id", new { sourceId }).AsList();
         var byId = observations.ToDictionary(o => o.Id);
         foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
@@ -60,26 +61,30 @@ public sealed class ObservationStore(Workspace workspace)
     }
 
     /// <summary>
-    /// Marks a stretch and tags it, as one step. The same stretch marked again by the same person gets the tags added; the same <paramref name="key"/> twice is one mark.
+    /// Marks a stretch and tags it, as one step. The same stretch marked again by the same person gets the tags added.
     /// </summary>
-    public Step Make(Actor actor, long sourceId, int start, int end, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags, string? key)
+    public Step Make(Actor actor, long sourceId, int start, int end, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags)
     {
         var studyId = StudyOfSource(sourceId);
         return workspace.Write(actor, studyId, "Marked a stretch", writing =>
         {
-            if (key is not null && writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM observation WHERE key = @key", new { key }) is { } sent) return sent;
             var text = writing.Connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @sourceId", new { sourceId });
             var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
             writing.Label = $"Marked “{Shortened(range.Of(text))}”";
             var same = writing.Connection.QueryFirstOrDefault<long?>(
                 "SELECT id FROM observation WHERE source_id = @sourceId AND start = @Start AND \"end\" = @End AND created_by = @AccountId", new { sourceId, range.Start, range.End, actor.AccountId });
-            var id = same ?? writing.Insert("observation", new { key = key ?? Guid.CreateVersion7().ToString(), studyId, sourceId, range.Start, range.End });
+            var id = same ?? writing.Insert("observation", new { studyId, sourceId, range.Start, range.End });
             AddTags(writing, id, [.. tagIds, .. TagStore.FindOrMake(writing, studyId, newTags)]);
             return id;
         });
     }
 
-    public Step SetNote(Actor actor, long id, string note) => Change(actor, id, "Wrote a note on an observation", new { note });
+    /// <summary>Rewrites the note that the person saw as <paramref name="was"/>.</summary>
+    public Step SetNote(Actor actor, long id, string was, string note) => workspace.Write(actor, StudyOf(id), "Wrote a note on an observation", writing =>
+    {
+        writing.Rewrite("observation", id, "note", was, note);
+        return id;
+    });
 
     public Step SetSentiment(Actor actor, long id, Sentiment? sentiment) =>
         Change(actor, id, sentiment is null ? "Took a sentiment away" : $"Set the sentiment {sentiment.ToString()!.ToLowerInvariant()}", new { sentiment });

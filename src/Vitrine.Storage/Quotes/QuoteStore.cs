@@ -36,6 +36,7 @@ public sealed class QuoteStore(Workspace workspace)
         var wanted = places.Distinct().Order().ToList();
         var ids = wanted.Select(p => index.Observations[p]).ToList();
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
         var rows = connection.Query<Quote>("""
             SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.start, o."end", o.note, o.sentiment, o.starred, a.name AS created_by,
               (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms

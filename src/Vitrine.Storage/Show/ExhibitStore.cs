@@ -1,6 +1,5 @@
-using System.Security.Cryptography;
-using System.Text;
 using Dapper;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Show;
@@ -26,11 +25,16 @@ public sealed record ExhibitLink
     public string? RevokedAt { get; init; }
 }
 
+/// <summary>The texts of an exhibit.</summary>
+public enum ExhibitText
+{
+    Question,
+    Summary,
+}
+
 /// <summary>Exhibits, their insights in order, and their links.</summary>
 public sealed class ExhibitStore(Workspace workspace)
 {
-    private const int TokenBytes = 32;
-
     private const string Columns = """
         SELECT e.id, e.question, e.summary, e.version, e.updated_at,
           (SELECT count(*) FROM exhibit_insight x WHERE x.exhibit_id = e.id) AS insights,
@@ -39,10 +43,11 @@ public sealed class ExhibitStore(Workspace workspace)
 
         """;
 
-    public IReadOnlyList<Exhibit> All()
+    /// <summary>The exhibits that a person sees, the latest first.</summary>
+    public IReadOnlyList<Exhibit> For(Viewer viewer, StudyAccess access)
     {
         using var connection = workspace.Open();
-        return connection.Query<Exhibit>(Columns + "ORDER BY e.updated_at DESC").ToList();
+        return connection.Query<Exhibit>(Columns + "ORDER BY e.updated_at DESC").Where(e => access.SeesExhibit(viewer, e.Id)).ToList();
     }
 
     /// <exception cref="Refusal">There is no such exhibit.</exception>
@@ -67,10 +72,10 @@ public sealed class ExhibitStore(Workspace workspace)
     public Step Make(Actor actor, string question, string summary) =>
         workspace.Write(actor, null, $"Made the exhibit “{question}”", writing => writing.Insert("exhibit", new { question, summary }));
 
-    public Step Change(Actor actor, long id, long version, string question, string summary) => workspace.Write(actor, null, $"Changed the exhibit “{question}”", writing =>
+    /// <summary>Rewrites a text that the person saw as <paramref name="was"/>.</summary>
+    public Step Rewrite(Actor actor, long id, ExhibitText which, string was, string text) => workspace.Write(actor, null, $"Changed an exhibit’s {which.ToString().ToLowerInvariant()}", writing =>
     {
-        writing.Expect("exhibit", id, version);
-        writing.Update("exhibit", id, new { question, summary });
+        writing.Rewrite("exhibit", id, which.ToString().ToLowerInvariant(), was, text);
         return id;
     });
 
@@ -91,17 +96,18 @@ public sealed class ExhibitStore(Workspace workspace)
     /// <returns>The step, and the token, which is not kept.</returns>
     public (Step Step, string Token) MakeLink(Actor actor, long id)
     {
-        var token = Convert.ToBase64String(RandomNumberGenerator.GetBytes(TokenBytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+        var token = SecretToken.Make();
         var step = workspace.Write(actor, null, "Published an exhibit by a new link", writing =>
         {
             Get(id);
-            return writing.Insert("exhibit_link", new { exhibitId = id, tokenHash = HashOf(token) });
+            return writing.Insert("exhibit_link", new { exhibitId = id, tokenHash = SecretToken.HashOf(token) });
         });
         return (step, token);
     }
 
-    public Step RevokeLink(Actor actor, long linkId) => workspace.Write(actor, null, "Revoked a link to an exhibit", writing =>
+    public Step RevokeLink(Actor actor, long id, long linkId) => workspace.Write(actor, null, "Revoked a link to an exhibit", writing =>
     {
+        if (!writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM exhibit_link WHERE id = @linkId AND exhibit_id = @id", new { linkId, id })) throw Refusal.Missing("link");
         writing.Update("exhibit_link", linkId, new { revokedAt = workspace.Now });
         return linkId;
     });
@@ -110,7 +116,7 @@ public sealed class ExhibitStore(Workspace workspace)
     public long? Opened(string token)
     {
         using var connection = workspace.Open();
-        return connection.QueryFirstOrDefault<long?>("SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL", new { hash = HashOf(token) });
+        return connection.QueryFirstOrDefault<long?>("SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL", new { hash = SecretToken.HashOf(token) });
     }
 
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, $"Removed the exhibit “{Get(id).Question}”", writing =>
@@ -120,5 +126,4 @@ public sealed class ExhibitStore(Workspace workspace)
         return id;
     });
 
-    private static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 }

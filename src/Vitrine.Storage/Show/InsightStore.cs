@@ -26,16 +26,23 @@ public sealed record AttachedEvidence
     public Stance Stance { get; init; }
 }
 
+/// <summary>The texts of an insight.</summary>
+public enum InsightText
+{
+    Headline,
+    Story,
+}
+
 /// <summary>Insights and their evidence.</summary>
 public sealed class InsightStore(Workspace workspace)
 {
     private const string Columns = "SELECT i.id, i.study_id, i.headline, i.story, i.version, a.name AS created_by, i.updated_at FROM insight i JOIN account a ON a.id = i.created_by ";
 
-    /// <summary>The insights of a study, or for null of all, the latest first.</summary>
-    public IReadOnlyList<Insight> In(long? studyId)
+    /// <summary>The insights of the given studies (null: all), the latest first.</summary>
+    public IReadOnlyList<Insight> In(IReadOnlyList<long>? studyIds)
     {
         using var connection = workspace.Open();
-        return connection.Query<Insight>(Columns + "WHERE @studyId IS NULL OR i.study_id = @studyId ORDER BY i.id DESC", new { studyId }).ToList();
+        return connection.Query<Insight>(Columns + (studyIds is null ? "" : "WHERE i.study_id IN @studyIds ") + "ORDER BY i.id DESC", new { studyIds }).ToList();
     }
 
     /// <exception cref="Refusal">There is no such insight.</exception>
@@ -60,16 +67,12 @@ public sealed class InsightStore(Workspace workspace)
         return id;
     });
 
-    public Step Change(Actor actor, long id, long version, string headline, string story)
+    /// <summary>Rewrites a text that the person saw as <paramref name="was"/>.</summary>
+    public Step Rewrite(Actor actor, long id, InsightText which, string was, string text) => workspace.Write(actor, Get(id).StudyId, $"Changed an insight’s {which.ToString().ToLowerInvariant()}", writing =>
     {
-        var insight = Get(id);
-        return workspace.Write(actor, insight.StudyId, insight.Headline != headline ? "Changed an insight’s headline" : "Changed an insight’s story", writing =>
-        {
-            writing.Expect("insight", id, version);
-            writing.Update("insight", id, new { headline, story });
-            return id;
-        });
-    }
+        writing.Rewrite("insight", id, which.ToString().ToLowerInvariant(), was, text);
+        return id;
+    });
 
     public Step Attach(Actor actor, long id, IReadOnlyList<long> observationIds, Stance stance)
     {

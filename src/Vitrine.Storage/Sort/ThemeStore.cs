@@ -24,6 +24,7 @@ public sealed class ThemeStore(Workspace workspace)
     public IReadOnlyList<Theme> In(long studyId)
     {
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
         var themes = connection.Query<Theme>("SELECT id, parent_id, title, description, colour, version FROM theme WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
         var byId = themes.ToDictionary(t => t.Id);
         foreach (var (theme, tag) in connection.Query<(long, long)>("SELECT x.theme_id, x.tag_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE t.study_id = @studyId ORDER BY x.id", new { studyId })) byId[theme].TagIds.Add(tag);

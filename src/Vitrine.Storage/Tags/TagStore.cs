@@ -23,16 +23,21 @@ public sealed class TagStore(Workspace workspace)
 {
     private const string Columns = """
         SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.version,
-          (SELECT count(*) FROM observation_tag x WHERE x.tag_id = t.id) AS observations
+          (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
         FROM tag t
 
         """;
 
-    /// <summary>The tags a study uses: the shared set and its own; for null, every tag.</summary>
-    public IReadOnlyList<Tag> For(long? studyId)
+    /// <summary>The tags a study uses: the shared set and its own.</summary>
+    public IReadOnlyList<Tag> For(long studyId) => Query("WHERE t.study_id IS NULL OR t.study_id = @studyId", [studyId], studyId);
+
+    /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
+    public IReadOnlyList<Tag> In(IReadOnlyList<long>? visible) => Query("WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))", visible, null);
+
+    private List<Tag> Query(string where, IReadOnlyList<long>? visible, long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<Tag>(Columns + "WHERE @studyId IS NULL OR t.study_id IS NULL OR t.study_id = @studyId ORDER BY t.position, t.id", new { studyId }).ToList();
+        return connection.Query<Tag>(Columns + where + " ORDER BY t.position, t.id", new { studyId, visible = visible is null ? null : $"[{string.Join(',', visible)}]" }).ToList();
     }
 
     public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled) =>
@@ -44,7 +49,7 @@ public sealed class TagStore(Workspace workspace)
 
     public Step Change(Actor actor, long id, long version, TagName name, long? parentId, int? colour, string definition, bool settled)
     {
-        var all = For(null);
+        var all = In(null);
         var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
         return workspace.Write(actor, null, $"Changed the tag “{name.Shown}”", writing =>
         {
@@ -59,7 +64,7 @@ public sealed class TagStore(Workspace workspace)
     /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, "Removed a tag", writing =>
     {
-        var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+        var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }) ?? throw Refusal.Missing("tag");
         writing.Label = $"Removed the tag “{tag.Name}”";
         foreach (var child in writing.Connection.Query<long>("SELECT id FROM tag WHERE parent_id = @id", new { id })) writing.Update("tag", child, new { tag.ParentId });
         foreach (var table in new[] { "observation_tag", "theme_tag", "not_asked" }) writing.DeleteAll(table, "tag_id", id);

@@ -1,7 +1,10 @@
+using Vitrine.Storage.Access;
+
 namespace Vitrine.Storage.Trail;
 
 /// <summary>Who acts.</summary>
-public sealed record Actor(long AccountId, string Name);
+/// <param name="RequestKey">Made by the browser: a write sent twice under one key is done once and answered twice.</param>
+public sealed record Actor(long AccountId, string Name, Role Role, Guid? RequestKey = null);
 
 /// <summary>What a write did.</summary>
 /// <param name="ActionId">The step in the trail, to undo it by; null when nothing changed.</param>

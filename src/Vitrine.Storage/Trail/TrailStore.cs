@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Access;
 
 namespace Vitrine.Storage.Trail;
 
@@ -13,42 +14,38 @@ public sealed record TrailEntry
     public bool Undone { get; init; }
 }
 
-/// <summary>The step that undo or redo would take next.</summary>
-public sealed record NextSteps(TrailEntry? Undo, TrailEntry? Redo);
-
-/// <summary>Things whose trail can be read.</summary>
-public enum TrailThing
-{
-    Observation,
-    Tag,
-    Theme,
-    Insight,
-    Exhibit,
-    Source,
-    Participant,
-}
-
 /// <summary>Reads the trail.</summary>
 public sealed class TrailStore(Workspace workspace)
 {
-    /// <summary>The history of one thing, newest first: its own row and the rows that tie others to it.</summary>
-    public IReadOnlyList<TrailEntry> Of(TrailThing thing, long id)
+    /// <summary>How many steps a list shows.</summary>
+    public const int MostShown = 200;
+
+    /// <summary>The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies (null: all) or outside studies.</summary>
+    public IReadOnlyList<TrailEntry> Of(Thing thing, long id, IReadOnlyList<long>? visible)
     {
         var table = thing.ToString().ToLowerInvariant();
         using var connection = workspace.Open();
         return connection.Query<TrailEntry>($"""
             SELECT DISTINCT a.id AS action_id, a.at, p.name AS who, a.label, a.undone
             FROM change c JOIN action a ON a.id = c.action_id JOIN account p ON p.id = a.account_id
-            WHERE (c.table_name = @table AND c.row_id = @id) OR json_extract(coalesce(c.after, c.before), '$.{table}_id') = @id
-            ORDER BY a.id DESC
-            """, new { table, id }).ToList();
+            WHERE ((c.table_name = @table AND c.row_id = @id) OR json_extract(coalesce(c.after, c.before), '$.{table}_id') = @id)
+              AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
+            ORDER BY a.id DESC LIMIT {MostShown}
+            """, new { table, id, studies = visible is null ? null : $"[{string.Join(',', visible)}]" }).ToList();
     }
 
-    /// <summary>What this person can undo and redo in a study (or, for null, in what belongs to no study).</summary>
-    public NextSteps Next(long accountId, long? studyId)
+    /// <summary>A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are not steps themselves.</summary>
+    public IReadOnlyList<TrailEntry> Recent(long accountId, long? studyId)
     {
         using var connection = workspace.Open();
-        return new NextSteps(Undoable(connection, accountId, studyId), Redoable(connection, accountId, studyId));
+        return connection.Query<TrailEntry>(Entry + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' ORDER BY a.id DESC LIMIT {MostShown}", new { accountId, studyId }).ToList();
+    }
+
+    /// <summary>The study in which a step was made; null outside studies and for no such step.</summary>
+    public long? StudyOf(long actionId)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM action WHERE id = @actionId", new { actionId });
     }
 
     private const string Entry = "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";

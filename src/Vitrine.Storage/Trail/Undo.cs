@@ -8,21 +8,15 @@ public sealed class Undo(Workspace workspace)
 {
     /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
-    public Step Back(Actor actor, long? studyId, long? actionId = null) => Announced(actor, connection => Reverse(connection, actor, back: true, actionId ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
-            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")));
+    public Step Back(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: true, actionId ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
+        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")));
 
     /// <summary>Does again the step that was undone last.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
-    public Step Again(Actor actor, long? studyId) => Announced(actor, connection => Reverse(connection, actor, back: false, TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
-            ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
+    public Step Again(Actor actor, long? studyId) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
+        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
 
-    private Step Announced(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId)> reverse)
-    {
-        var (step, studyId) = workspace.WriteUntrailed(reverse);
-        return workspace.Announced(actor, studyId, step);
-    }
-
-    private (Step Step, long? StudyId) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
+    private (Step Step, long? StudyId, IReadOnlyCollection<string> Tables) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
         var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do'", new { actionId });
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.");
@@ -31,7 +25,7 @@ public sealed class Undo(Workspace workspace)
         var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
         foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
-        return (new Step(writing.ActionId, writing.Label, null), action.StudyId);
+        return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.Tables);
     }
 
     private static void Apply(Writing writing, ChangeRow change, bool back)

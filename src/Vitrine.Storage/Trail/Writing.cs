@@ -1,11 +1,14 @@
 using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Search;
 
 namespace Vitrine.Storage.Trail;
 
 /// <summary>
 /// The only way to change research data. Each insert, update and delete records the row before and after under one action.
+/// A write in a study touches that study's rows alone; a note-taker takes away nothing that someone else made; the search index follows every row.
 /// Columns <c>key</c>, <c>version</c>, <c>created_by</c>, <c>created_at</c> and <c>updated_at</c> are filled in here.
 /// </summary>
 public sealed partial class Writing
@@ -13,6 +16,8 @@ public sealed partial class Writing
     private readonly Actor actor;
     private readonly long? studyId;
     private readonly string now;
+    private readonly StudyOfRow studies;
+    private readonly HashSet<string> tables = [];
 
     internal Writing(SqliteConnection connection, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
     {
@@ -20,6 +25,7 @@ public sealed partial class Writing
         this.actor = actor;
         this.studyId = studyId;
         this.now = now;
+        studies = new StudyOfRow(connection);
         Kind = kind;
         Reverses = reverses;
     }
@@ -32,6 +38,9 @@ public sealed partial class Writing
 
     /// <summary>The action, once something has changed.</summary>
     public long? ActionId { get; private set; }
+
+    /// <summary>The tables in which something has changed.</summary>
+    internal IReadOnlyCollection<string> Tables => tables;
 
     private string Kind { get; }
 
@@ -48,6 +57,7 @@ public sealed partial class Writing
         Fill("created_by", () => actor.AccountId);
         Fill("created_at", () => now);
         Fill("updated_at", () => now);
+        Belongs(table, values);
         Rows.Insert(Connection, table, values);
         var id = Connection.ExecuteScalar<long>("SELECT last_insert_rowid()");
         Record(table, id, null, Rows.Find(Connection, table, id));
@@ -66,6 +76,8 @@ public sealed partial class Writing
         var before = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
         var values = Values(changes);
         if (Rows.Matches(before, values)) return;
+        Belongs(table, before);
+        Belongs(table, values);
         if (before.TryGetValue("version", out var version)) values["version"] = (long)version! + 1;
         if (before.ContainsKey("updated_at")) values["updated_at"] = now;
         Rows.Update(Connection, table, id, values);
@@ -76,6 +88,11 @@ public sealed partial class Writing
     public void Delete(string table, long id)
     {
         if (Rows.Find(Connection, table, id) is not { } before) return;
+        Belongs(table, before);
+        if (actor.Role == Role.NoteTaker && before.TryGetValue("created_by", out var maker) && (long)maker! != actor.AccountId)
+        {
+            throw new Refusal(RefusalKind.NotAllowed, $"Someone else made this {Words(table)}; a note-taker takes away only what is their own. Ask a researcher of the study.");
+        }
         Rows.Delete(Connection, table, id);
         Record(table, id, before, null);
     }
@@ -96,6 +113,21 @@ public sealed partial class Writing
         throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.", "version");
     }
 
+    /// <summary>
+    /// Writes a text that the person saw as <paramref name="was"/>. A text that became what they wrote in the meantime is no quarrel; any other is refused, with the text that stands there.
+    /// </summary>
+    /// <exception cref="Refusal">The row is gone, or someone has written another text since.</exception>
+    public void Rewrite(string table, long id, string column, string was, string text)
+    {
+        var row = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
+        var there = (string)row[column]!;
+        if (there != was && there != text)
+        {
+            throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Both versions are kept: choose which one stands.", column) { Theirs = there };
+        }
+        Update(table, id, new Dictionary<string, object?> { [column] = text });
+    }
+
     internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
     {
         if (to is null) Rows.Delete(Connection, table, id);
@@ -104,9 +136,17 @@ public sealed partial class Writing
         Record(table, id, from, to);
     }
 
+    /// <summary>Refuses a row of another study, and a row that is tied to one: as if it were not there, so that nobody learns what is.</summary>
+    private void Belongs(string table, IReadOnlyDictionary<string, object?> row)
+    {
+        if (studyId is { } study && studies.Of(table, row).Any(s => s != study)) throw Refusal.Missing(Words(table));
+    }
+
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
     {
         ActionId ??= AddAction();
+        tables.Add(table);
+        SearchIndex.Follow(Connection, table, before, after);
         Rows.Insert(Connection, "change", new Dictionary<string, object?>
         {
             ["action_id"] = ActionId,
@@ -121,7 +161,7 @@ public sealed partial class Writing
     {
         Rows.Insert(Connection, "action", new Dictionary<string, object?>
         {
-            ["key"] = Guid.CreateVersion7().ToString(),
+            ["key"] = (actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
             ["account_id"] = actor.AccountId,
             ["study_id"] = studyId,
             ["label"] = Label,
@@ -133,7 +173,7 @@ public sealed partial class Writing
     }
 
     private static Dictionary<string, object?> Values(object row) =>
-        row.GetType().GetProperties().ToDictionary(p => ColumnName(p.Name), p => Stored(p.GetValue(row)));
+        row as Dictionary<string, object?> ?? row.GetType().GetProperties().ToDictionary(p => ColumnName(p.Name), p => Stored(p.GetValue(row)));
 
     private static object? Stored(object? value) => value switch
     {

@@ -1,0 +1,36 @@
+namespace Vitrine.Core.Text;
+
+/// <summary>A stretch of a text around a place in it, for reading the place in context.</summary>
+/// <param name="Start">Where the excerpt begins in the text, in UTF-16 units.</param>
+/// <param name="Words">The words of the excerpt, as they stand in the text.</param>
+/// <param name="Marks">What is pointed at, relative to <paramref name="Words"/>; those that lie wholly in the excerpt.</param>
+public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> Marks)
+{
+    /// <summary>UTF-16 units shown before the first mark, at most.</summary>
+    public const int Before = 60;
+
+    /// <summary>UTF-16 units shown from the first mark on, at most.</summary>
+    public const int After = 140;
+
+    /// <summary>The excerpt around the first of the marks; the beginning of the text when there are none. It is cut between words where it can be.</summary>
+    public static Excerpt Around(string text, IReadOnlyList<TextRange> marks)
+    {
+        var first = marks.Count > 0 ? marks[0].Start : 0;
+        var start = marks.Count > 0 ? Math.Max(0, first - Before) : 0;
+        var end = Math.Min(text.Length, first + After);
+        if (start > 0)
+        {
+            while (start < first && !char.IsWhiteSpace(text[start - 1])) start++;
+        }
+        if (end < text.Length)
+        {
+            var least = marks.Count > 0 ? Math.Min(marks[0].End, end) : 0;
+            var cut = end;
+            while (cut > least && !char.IsWhiteSpace(text[cut])) cut--;
+            if (cut > least) end = cut;
+        }
+        if (end < text.Length && end > start && char.IsHighSurrogate(text[end - 1])) end--;
+        var inside = marks.Where(m => m.Start >= start && m.End <= end).Select(m => new TextRange(m.Start - start, m.End - start));
+        return new Excerpt(start, text[start..end], [.. inside]);
+    }
+}

@@ -1,0 +1,45 @@
+using System.Globalization;
+using Vitrine.Storage.Access;
+
+namespace Vitrine.Server.Access;
+
+/// <summary>What the <c>{id}</c> of a route is. <c>null</c>: the operation is about no study; it shows and takes only what the person may see.</summary>
+internal sealed record About(Thing? Thing);
+
+/// <summary>
+/// The one place where a request is held against what the person may see: the study in the route, and the thing in the route.
+/// What one may not see is not there. An operation of the team that does not say what it is about fails at every request.
+/// </summary>
+internal static class StudyDoor
+{
+    private const string Study = "studyId";
+
+    public static TBuilder About<TBuilder>(this TBuilder builder, Thing? thing)
+        where TBuilder : IEndpointConventionBuilder => builder.WithMetadata(new About(thing));
+
+    public static void UseStudyDoor(this WebApplication app) => app.Use(async (context, next) =>
+    {
+        if (context.GetEndpoint()?.Metadata.GetMetadata<TeamOperation>() is not null && SignedIn.Of(context) is { } me && Refused(context, me.Viewer) is { } what)
+        {
+            await Problems.Of(404, "missing", $"This {what} is not here, or you are not in its study’s team. Ask someone of the team to add you.").ExecuteAsync(context);
+            return;
+        }
+        await next();
+    });
+
+    private static string? Refused(HttpContext context, Viewer viewer)
+    {
+        var access = context.RequestServices.GetRequiredService<StudyAccess>();
+        var about = context.GetEndpoint()!.Metadata.GetMetadata<About>();
+        var study = Number(context, Study);
+        if (study is null && about is null) throw new InvalidOperationException($"{context.GetEndpoint()!.DisplayName} does not say what it is about; see {nameof(About)}.");
+        if (study is { } there && !access.SeesStudy(viewer, there)) return "study";
+        return about?.Thing is { } thing && Number(context, "id") is { } id && !access.Sees(viewer, thing, id) ? thing.ToString().ToLowerInvariant() : null;
+    }
+
+    private static long? Number(HttpContext context, string name) =>
+        context.Request.RouteValues.TryGetValue(name, out var value) && long.TryParse(value?.ToString(), CultureInfo.InvariantCulture, out var id) ? id : null;
+}
+
+/// <summary>Marks the operations of the team, which the door guards.</summary>
+internal sealed record TeamOperation;

@@ -1,0 +1,85 @@
+using Dapper;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Access;
+
+/// <summary>Someone who looks: their account and their role.</summary>
+public sealed record Viewer(long AccountId, Role Role);
+
+/// <summary>What a request can be about, besides a study.</summary>
+public enum Thing
+{
+    Source,
+    Observation,
+    Theme,
+    Insight,
+    Tag,
+    Exhibit,
+    Participant,
+}
+
+/// <summary>
+/// Who sees which study. A steward sees all; others of the team see the studies they are in. What belongs to no study (a shared tag) the whole team sees.
+/// An exhibit is seen by those who see every study that it draws from.
+/// </summary>
+public sealed class StudyAccess(Workspace workspace)
+{
+    private const string Theirs = "SELECT study_id FROM membership WHERE account_id = @AccountId";
+
+    /// <summary>The studies a person sees; null for all.</summary>
+    public IReadOnlyList<long>? VisibleTo(Viewer viewer)
+    {
+        if (viewer.Role == Role.Steward) return null;
+        using var connection = workspace.Open();
+        return connection.Query<long>(Theirs, viewer).ToList();
+    }
+
+    public bool SeesStudy(Viewer viewer, long studyId)
+    {
+        using var connection = workspace.Open();
+        if (viewer.Role == Role.Reader || !connection.ExecuteScalar<bool>("SELECT count(*) FROM study WHERE id = @studyId", new { studyId })) return false;
+        return viewer.Role == Role.Steward || connection.ExecuteScalar<bool>("SELECT count(*) FROM membership WHERE account_id = @AccountId AND study_id = @studyId", new { viewer.AccountId, studyId });
+    }
+
+    /// <summary>Whether a thing is there and the person sees it.</summary>
+    public bool Sees(Viewer viewer, Thing thing, long id)
+    {
+        if (thing == Thing.Exhibit) return viewer.Role != Role.Reader && SeesExhibit(viewer, id);
+        using var connection = workspace.Open();
+        var found = connection.Query<long?>($"SELECT study_id FROM {thing.ToString().ToLowerInvariant()} WHERE id = @id", new { id }).ToList();
+        return found.Count == 1 && viewer.Role != Role.Reader && (found[0] is not { } study || SeesStudy(viewer, study));
+    }
+
+    /// <summary>Whether an exhibit is there and draws from no study that the person does not see.</summary>
+    public bool SeesExhibit(Viewer viewer, long id)
+    {
+        using var connection = workspace.Open();
+        return connection.ExecuteScalar<bool>($"""
+            SELECT count(*) FROM exhibit e WHERE e.id = @id AND (@all OR NOT EXISTS (
+              SELECT 1 FROM exhibit_insight x JOIN insight i ON i.id = x.insight_id WHERE x.exhibit_id = e.id AND i.study_id NOT IN ({Theirs})))
+            """, new { id, all = viewer.Role == Role.Steward, viewer.AccountId });
+    }
+
+    /// <summary>The team of a study.</summary>
+    public IReadOnlyList<long> MembersOf(long studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<long>("SELECT account_id FROM membership WHERE study_id = @studyId ORDER BY id", new { studyId }).ToList();
+    }
+
+    /// <summary>Everyone who sees a study; for null, the whole team of the workspace.</summary>
+    public IReadOnlyList<long> SeenBy(long? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<long>("SELECT id FROM account WHERE role = 'steward' OR (role <> 'reader' AND (@studyId IS NULL OR id IN (SELECT account_id FROM membership WHERE study_id = @studyId)))", new { studyId }).ToList();
+    }
+
+    /// <summary>Sets who is in a study's team, as one step.</summary>
+    public Step SetMembers(Actor actor, long studyId, IReadOnlyList<long> accountIds) => workspace.Write(actor, studyId, "Changed the study’s team", writing =>
+    {
+        var there = writing.Connection.Query<(long Id, long Account)>("SELECT id, account_id FROM membership WHERE study_id = @studyId", new { studyId }).ToList();
+        foreach (var gone in there.Where(m => !accountIds.Contains(m.Account))) writing.Delete("membership", gone.Id);
+        foreach (var accountId in accountIds.Distinct().Except(there.Select(m => m.Account))) writing.Insert("membership", new { studyId, accountId });
+        return studyId;
+    });
+}

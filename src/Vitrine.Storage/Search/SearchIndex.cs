@@ -1,0 +1,94 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Storage.Search;
+
+/// <summary>What can be found by words. The numbers stand in the index and never change.</summary>
+public enum FoundKind
+{
+    Study = 1,
+    Source = 2,
+    Tag = 3,
+    Theme = 4,
+    Insight = 5,
+    Exhibit = 6,
+    Observation = 7,
+
+    /// <summary>Words in a source's text.</summary>
+    Text = 8,
+}
+
+/// <summary>Keeps the full-text index in step with the rows, inside the transaction that changes them.</summary>
+internal static class SearchIndex
+{
+    private const int KindBits = 4;
+    private const int ThingBits = 36;
+
+    // The table, and the columns that are its name and its words. An observation's words are read from its source.
+    private static readonly Dictionary<string, (FoundKind Kind, string? Name, string[] Words)> Indexed = new()
+    {
+        ["study"] = (FoundKind.Study, "title", ["purpose", "method"]),
+        ["source"] = (FoundKind.Source, "title", []),
+        ["tag"] = (FoundKind.Tag, "name", ["definition"]),
+        ["theme"] = (FoundKind.Theme, "title", ["description"]),
+        ["insight"] = (FoundKind.Insight, "headline", ["story"]),
+        ["exhibit"] = (FoundKind.Exhibit, "question", ["summary"]),
+        ["observation"] = (FoundKind.Observation, null, ["note"]),
+    };
+
+    /// <summary>Kind, thing and study in one number, so that a search can leave out a study without reading a row. Room for 8 million studies and 68 billion things.</summary>
+    public static long RowOf(FoundKind kind, long id, long? studyId) => ((studyId ?? 0) << (ThingBits + KindBits)) | (id << KindBits) | (long)kind;
+
+    public static (FoundKind Kind, long Id) Found(long row) => ((FoundKind)(row & ((1L << KindBits) - 1)), (row >> KindBits) & ((1L << ThingBits) - 1));
+
+    /// <summary>The part of a statement that tells the study of a row in the index; 0 for none.</summary>
+    public static string StudyOfRowSql(string row) => $"({row} >> {ThingBits + KindBits})";
+
+    /// <summary>Takes up that a row was <paramref name="before"/> and is now <paramref name="after"/>; null where it was or is not there.</summary>
+    public static void Follow(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?>? before, IReadOnlyDictionary<string, object?>? after)
+    {
+        if (table == "source_text")
+        {
+            if (before is not null) connection.Execute("INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', @id, @text)", new { id = before["id"], text = before["text"] });
+            if (after is not null) connection.Execute("INSERT INTO source_search (rowid, text) VALUES (@id, @text)", new { id = after["id"], text = after["text"] });
+        }
+        else if (Indexed.TryGetValue(table, out var what))
+        {
+            if (before is not null) connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = Row(what.Kind, before) });
+            if (after is not null) Add(connection, what, after);
+        }
+    }
+
+    /// <summary>Fills the index of a workspace that was made before there was one.</summary>
+    public static int FillIfEmpty(SqliteConnection connection)
+    {
+        if (connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM searchable) OR NOT EXISTS (SELECT 1 FROM study)")) return 0;
+        connection.Execute("INSERT INTO source_search (source_search) VALUES ('rebuild')");
+        foreach (var (table, what) in Indexed)
+        {
+            foreach (var row in connection.Query($"SELECT * FROM {table}")) Add(connection, what, ((IDictionary<string, object?>)row).ToDictionary());
+        }
+        return 0;
+    }
+
+    private static void Add(SqliteConnection connection, (FoundKind Kind, string? Name, string[] Words) what, IReadOnlyDictionary<string, object?> row)
+    {
+        var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
+        connection.Execute("INSERT INTO searchable (rowid, name, words) VALUES (@row, @name, @words)", new
+        {
+            row = Row(what.Kind, row),
+            name = what.Name is null ? "" : row[what.Name],
+            words = (quote + string.Join('\n', what.Words.Select(w => row[w]))).Trim(),
+        });
+    }
+
+    private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)
+    {
+        var text = connection.QueryFirstOrDefault<string>("SELECT text FROM source_text WHERE source_id = @id", new { id = observation["source_id"] });
+        return text is null ? "" : new TextRange((int)(long)observation["start"]!, (int)(long)observation["end"]!).Of(text);
+    }
+
+    private static long Row(FoundKind kind, IReadOnlyDictionary<string, object?> row) =>
+        RowOf(kind, (long)row["id"]!, kind == FoundKind.Study ? (long)row["id"]! : row.TryGetValue("study_id", out var study) ? (long?)study : null);
+}

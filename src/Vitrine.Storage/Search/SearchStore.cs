@@ -1,0 +1,125 @@
+using System.Globalization;
+using System.Text;
+using System.Text.RegularExpressions;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Access;
+
+namespace Vitrine.Storage.Search;
+
+/// <summary>A hit in its context.</summary>
+/// <param name="Id">The thing; for words in a text, the source.</param>
+/// <param name="SourceId">Where an observation or a hit in a text stands.</param>
+/// <param name="Name">What it is called; of an observation and a text, the source's title.</param>
+/// <param name="At">Where a hit in a text stands, in UTF-16 units of it.</param>
+public sealed record Hit(FoundKind Kind, long Id, long? StudyId, string? StudyTitle, long? SourceId, string Name, string Words, IReadOnlyList<TextRange> Marks, int? At);
+
+/// <summary>Search over everything that a person may see.</summary>
+public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
+{
+    // Set around hits by SQLite's highlight(); canonical text holds no control characters.
+    private const char On = '\u0002';
+    private const char Off = '\u0003';
+
+    /// <summary>
+    /// The best hits of each kind, or of one kind. Words may stand anywhere and in any form of their stem, accents and case do not matter; words in quotes stand next to each other;
+    /// the last word may be unfinished.
+    /// </summary>
+    public IReadOnlyList<Hit> Find(Viewer viewer, string typed, FoundKind? only, int most)
+    {
+        if (QueryOf(typed) is not { } query) return [];
+        var studies = access.VisibleTo(viewer);
+        using var connection = workspace.Open();
+        var hits = new List<Hit>();
+        if (only != FoundKind.Text) hits.AddRange(Things(connection, viewer, query, studies, only, most));
+        if (only is null or FoundKind.Text) hits.AddRange(Texts(connection, query, studies, most));
+        return hits;
+    }
+
+    /// <summary>What was typed as an FTS5 query; null when it holds no word.</summary>
+    internal static string? QueryOf(string typed)
+    {
+        var parts = Part().Matches(typed).Select(m => (Words: WordsOf(m.Value), Quoted: m.Value.StartsWith('"'), Last: m.Index + m.Length == typed.Length)).Where(p => p.Words.Length > 0).ToList();
+        if (parts.Count == 0) return null;
+        return string.Join(" AND ", parts.Select(p => $"\"{p.Words}\"{(p.Last && !p.Quoted ? " *" : "")}"));
+    }
+
+    private IEnumerable<Hit> Things(SqliteConnection connection, Viewer viewer, string query, IReadOnlyList<long>? studies, FoundKind? only, int most)
+    {
+        var rows = connection.Query<long>($"""
+            SELECT id FROM (
+              SELECT rowid AS id, row_number() OVER (PARTITION BY rowid & 15 ORDER BY bm25(searchable, 5.0, 1.0)) AS place
+              FROM searchable WHERE searchable MATCH @query
+                AND (@only IS NULL OR rowid & 15 = @only)
+                AND (@studies IS NULL OR {SearchIndex.StudyOfRowSql("rowid")} = 0 OR {SearchIndex.StudyOfRowSql("rowid")} IN (SELECT value FROM json_each(@studies)))
+            ) WHERE place <= @most ORDER BY id & 15, place
+            """, new { query, only = (long?)only, studies = Json(studies), most }).ToList();
+        foreach (var row in rows)
+        {
+            var (kind, id) = SearchIndex.Found(row);
+            if (kind == FoundKind.Exhibit && !access.SeesExhibit(viewer, id)) continue;
+            var (name, words) = connection.QuerySingle<(string, string)>("SELECT name, highlight(searchable, 1, @On, @Off) FROM searchable WHERE searchable MATCH @query AND rowid = @row", new { On, Off, query, row });
+            var (text, marks) = Unmarked(words);
+            var excerpt = Excerpt.Around(text, marks);
+            var place = connection.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id });
+            if (place is not null) yield return new Hit(kind, id, place.StudyId, place.StudyTitle, place.SourceId, place.Name ?? name, excerpt.Words, excerpt.Marks, null);
+        }
+    }
+
+    private static IEnumerable<Hit> Texts(SqliteConnection connection, string query, IReadOnlyList<long>? studies, int most)
+    {
+        var mine = studies is null ? "" : "AND rowid IN (SELECT t.id FROM source_text t JOIN source s ON s.id = t.source_id WHERE s.study_id IN (SELECT value FROM json_each(@studies)))";
+        var rows = connection.Query<long>($"SELECT rowid FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Json(studies), most }).ToList();
+        foreach (var row in rows)
+        {
+            var (text, marks) = Unmarked(connection.QuerySingle<string>("SELECT highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query AND rowid = @row", new { On, Off, query, row }));
+            var excerpt = Excerpt.Around(text, marks);
+            var place = connection.QuerySingle<Place>("""
+                SELECT s.study_id, y.title AS study_title, s.id AS source_id, s.title AS name FROM source_text t JOIN source s ON s.id = t.source_id JOIN study y ON y.id = s.study_id WHERE t.id = @row
+                """, new { row });
+            yield return new Hit(FoundKind.Text, place.SourceId!.Value, place.StudyId, place.StudyTitle, place.SourceId, place.Name!, excerpt.Words, excerpt.Marks, marks.Count > 0 ? marks[0].Start : 0);
+        }
+    }
+
+    private static string PlaceOf(FoundKind kind) => kind switch
+    {
+        FoundKind.Study => "SELECT id AS study_id, title AS study_title FROM study WHERE id = @id",
+        FoundKind.Exhibit => "SELECT NULL AS study_id FROM exhibit WHERE id = @id",
+        FoundKind.Observation => "SELECT o.study_id, y.title AS study_title, o.source_id, s.title AS name FROM observation o JOIN source s ON s.id = o.source_id JOIN study y ON y.id = o.study_id WHERE o.id = @id",
+        FoundKind.Source => "SELECT s.study_id, y.title AS study_title, s.id AS source_id FROM source s JOIN study y ON y.id = s.study_id WHERE s.id = @id",
+        _ => $"SELECT x.study_id, y.title AS study_title FROM {kind.ToString().ToLowerInvariant()} x LEFT JOIN study y ON y.id = x.study_id WHERE x.id = @id",
+    };
+
+    private static (string Text, IReadOnlyList<TextRange> Marks) Unmarked(string marked)
+    {
+        var text = new StringBuilder(marked.Length);
+        var marks = new List<TextRange>();
+        var from = 0;
+        foreach (var c in marked)
+        {
+            if (c == On) from = text.Length;
+            else if (c == Off) marks.Add(new TextRange(from, text.Length));
+            else text.Append(c);
+        }
+        return (text.ToString(), marks);
+    }
+
+    private static string WordsOf(string part) => NoWord().Replace(part, " ").Trim();
+
+    private static string? Json(IReadOnlyList<long>? ids) => ids is null ? null : $"[{string.Join(',', ids.Select(i => i.ToString(CultureInfo.InvariantCulture)))}]";
+
+    [GeneratedRegex("\"[^\"]*\"?|[^\\s\"]+")]
+    private static partial Regex Part();
+
+    [GeneratedRegex(@"[^\p{L}\p{M}\p{N}]+")]
+    private static partial Regex NoWord();
+
+    private sealed record Place
+    {
+        public long? StudyId { get; init; }
+        public string? StudyTitle { get; init; }
+        public long? SourceId { get; init; }
+        public string? Name { get; init; }
+    }
+}
