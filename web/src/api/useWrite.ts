@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
+import { outgoing } from './waiting/outgoing';
 
 /** Undo, redo, and everything fetched again afterwards. */
 export function useSteps() {
@@ -18,7 +19,15 @@ export function useSteps() {
     [cache],
   );
   return {
-    undo: useCallback((studyId: number | null, actionId: number | null = null) => run(ask(api.POST('/api/undo', { body: { studyId, actionId } }))), [run]),
+    /** Takes back the latest step, or a certain one; a step that still waits to be sent is just not sent. */
+    undo: useCallback(
+      async (studyId: number | null, actionId: number | null = null) => {
+        const unsent = actionId === null ? await outgoing.takeBack() : null;
+        if (unsent !== null) toast(`Took back, before it was sent: ${unsent}`);
+        else await run(ask(api.POST('/api/undo', { body: { studyId, actionId } })));
+      },
+      [run],
+    ),
     redo: useCallback((studyId: number | null) => run(ask(api.POST('/api/redo', { body: { studyId, actionId: null } }))), [run]),
   };
 }

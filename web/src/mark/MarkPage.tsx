@@ -10,7 +10,7 @@ import { TagShelf } from './TagShelf';
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right. */
 export function MarkPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
-  const { source: wanted, at } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const { source: wanted, at, place } = useSearch({ from: '/team/studies/$studyId/mark' });
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
   const source = useQuery({ ...queries.source(sourceId ?? 0), enabled: sourceId !== undefined });
@@ -42,7 +42,16 @@ export function MarkPage() {
       <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} />
       <div className="overflow-y-auto" data-testid="reading-scroll">
         {source.data && observations ? (
-          <Reading key={sourceId} source={source.data} observations={observations} tags={tags} look={look} people={participants.people} at={at} />
+          <Reading
+            key={`${sourceId} ${place ?? ''}`}
+            source={source.data}
+            stored={observations}
+            tags={tags}
+            look={look}
+            people={participants.people}
+            at={at}
+            place={place}
+          />
         ) : (
           <Waiting problem={source.error} />
         )}

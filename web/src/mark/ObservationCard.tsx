@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { AutoText } from '@/parts/AutoText';
 import { Button } from '@/parts/Button';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
@@ -15,7 +16,6 @@ interface Props {
   observation: Observation;
   look: (id: number) => TagLook;
   onClose: () => void;
-  onNote: (note: string) => void;
   onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
   onStar: () => void;
   onUntag: (tagId: number) => void;
@@ -24,19 +24,15 @@ interface Props {
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
-export function ObservationCard({ observation: o, look, onClose, onNote, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
-  const [note, setNote] = useState(o.note);
+export function ObservationCard({ observation: o, look, onClose, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail('observation', o.id), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
-  const saveNote = () => note !== o.note && onNote(note);
   return (
     <Popover.Root
       open
       onOpenChange={(open) => {
-        if (open) return;
-        saveNote();
-        onClose();
+        if (!open) onClose();
       }}
     >
       <Popover.Anchor virtualRef={anchor} />
@@ -68,15 +64,17 @@ export function ObservationCard({ observation: o, look, onClose, onNote, onSenti
               Add a tag
             </Button>
           </div>
-          <textarea
-            aria-label="Note"
-            rows={2}
-            placeholder="A note on this stretch"
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-            onBlur={saveNote}
-            className="mt-3 w-full resize-y rounded-std border border-line bg-paper px-2.5 py-1.5 placeholder:text-ink-soft"
-          />
+          <div className="mx-2 mt-3 mb-5">
+            <AutoText
+              label="Note"
+              rows={2}
+              value={o.note}
+              path={`/api/observations/${o.id}/note`}
+              what="Note on an observation"
+              placeholder="A note on this stretch"
+              className="!border-line"
+            />
+          </div>
           <div role="radiogroup" aria-label="Sentiment" className="mt-2 grid grid-cols-4 overflow-hidden rounded-std border border-line">
             {sentiments.map((s) => (
               <button

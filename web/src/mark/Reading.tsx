@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import type { Schemas } from '@/api/client';
+import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { TagLine } from '@/parts/TagLine';
 import type { TagLook } from '@/parts/tagLook';
 import { Caret } from './Caret';
@@ -9,36 +10,48 @@ import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
-import { useMarking, type TagsGiven } from './useMarking';
+import { useMarking } from './useMarking';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
+import { useTurns } from './useTurns';
+import { shownMarks, type TagsGiven } from './writes';
 
 interface Props {
   source: Schemas['Source'];
-  observations: readonly Schemas['Observation'][];
+  /** What the server has; what waits to be sent is laid over it here. */
+  stored: readonly Schemas['Observation'][];
   tags: readonly Schemas['TagUse'][];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
   /** The observation to begin at, from the URL. */
   at: number | undefined;
+  /** The place in the text to begin at, from the URL. */
+  place: number | undefined;
 }
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
-export function Reading({ source, observations, tags, look, people, at }: Props) {
+export function Reading({ source, stored, tags, look, people, at, place }: Props) {
   const root = useRef<HTMLDivElement>(null);
-  const [selected, setSelected] = useState<Selected | null>(null);
+  const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
   const [focused, setFocused] = useState<number | null>(at ?? null);
   const [card, setCard] = useState<number | null>(null);
   const [hovered, setHovered] = useState<number | null>(null);
   const [tagLineFor, setTagLineFor] = useState<'selection' | number | null>(null);
   const [refused, setRefused] = useState<TagsGiven | null>(null);
   const [layout, setLayout] = useState(0);
-  const marking = useMarking(source.studyId, source.line.id);
-  useReadingProgress(root, source);
+  const { waiting, way } = useOutgoing();
+  const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
+  const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
+  const turns = useTurns(root, source.turns);
+  useReadingProgress(source, turns.lastInView);
 
   // Threads are drawn from where the words stand, so they follow the width of the column and the arrival of the fonts.
   useEffect(() => {
-    const observer = new ResizeObserver(() => setLayout((n) => n + 1));
+    let width = root.current!.clientWidth;
+    const observer = new ResizeObserver(() => {
+      if (root.current && root.current.clientWidth !== width) setLayout((n) => n + 1);
+      width = root.current?.clientWidth ?? width;
+    });
     observer.observe(root.current!);
     void document.fonts.ready.then(() => setLayout((n) => n + 1));
     return () => observer.disconnect();
@@ -46,8 +59,8 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
 
   const stretch = selected ? stretchOf(source.text, selected) : null;
   const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
-  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, observations]);
-  useLayoutEffect(() => paint('vitrine-focus', root.current, lit), [lit, source]);
+  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range]);
+  useLayoutEffect(() => paint('vitrine-focus', root.current, lit), [lit, source, turns.range]);
   useEffect(
     () => () => {
       paint('vitrine-selection', null, null);
@@ -55,21 +68,18 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
     },
     [],
   );
+  // The caret is followed by keys; the mouse only puts it where it is in view already.
+  const { go, inPage } = turns;
+  const caret = selected?.focus;
   useEffect(() => {
-    if (at === undefined) return;
-    document.getElementById(`label-${at}`)?.scrollIntoView({ block: 'center' });
-  }, [at, source.line.id, observations.length]);
+    if (caret !== undefined && !inPage(caret)) go(caret, 'center');
+  }, [caret]); // eslint-disable-line react-hooks/exhaustive-deps -- scrolling away from the caret is no reason to come back
+  const beginning = at === undefined ? undefined : stored.find((o) => o.id === at)?.start;
+  useEffect(() => {
+    if (beginning !== undefined) go(beginning, 'center');
+  }, [beginning, go]);
 
   const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
-  const blocks = useMemo(
-    () =>
-      source.turns.map((turn) => ({
-        turn,
-        threads: threads.filter((t) => t.start < turn.end && t.end > turn.start),
-        observations: observations.filter((o) => o.start < turn.end && o.end > turn.start),
-      })),
-    [source.turns, threads, observations],
-  );
   const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
   const nameOf = (speakerId: number | null) => {
     const speaker = speakerId === null ? undefined : speakers.get(speakerId);
@@ -87,13 +97,18 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
     if (!selected || !stretch || stretch.end === stretch.start) return;
     const again = selected;
     setRefused(null);
-    void marking.mark(stretch, given).then((id) => {
-      if (id !== null) return setFocused(id);
+    const { own, made } = marking.mark(stretch, given);
+    setFocused(own);
+    setSelected({ anchor: stretch.end, focus: stretch.end });
+    void made.then((id) => {
+      const become = (now: number | null) => (now === own ? id : now);
+      setFocused(become);
+      setCard(become);
+      if (id !== null) return;
       setSelected(again);
       setRefused(given);
       setTagLineFor('selection');
     });
-    setSelected({ anchor: stretch.end, focus: stretch.end });
   };
   const done = (given: TagsGiven) => {
     const on = tagLineFor;
@@ -154,22 +169,30 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
       onMouseUp={release}
       className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
     >
-      {blocks.map(({ turn, ...rest }) => (
-        <TurnBlock
-          key={turn.start}
-          text={source.text}
-          turn={turn}
-          who={nameOf(turn.speakerId)}
-          team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-          focused={rest.observations.some((o) => o.id === focused) ? focused : null}
-          look={look}
-          layout={layout}
-          onFocus={focusOn}
-          onHover={setHovered}
-          {...rest}
-        />
-      ))}
-      {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={layout} />}
+      <div style={{ height: turns.above }} />
+      {turns.shown.map(({ turn, index }) => {
+        const inside = observations.filter((o) => o.start < turn.end && o.end > turn.start);
+        return (
+          <div key={turn.start} ref={turns.measure} data-index={index}>
+            <TurnBlock
+              text={source.text}
+              turn={turn}
+              who={nameOf(turn.speakerId)}
+              team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+              threads={threads.filter((t) => t.start < turn.end && t.end > turn.start)}
+              observations={inside}
+              focused={inside.some((o) => o.id === focused) ? focused : null}
+              look={look}
+              layout={layout}
+              cut={way !== 'open'}
+              onFocus={focusOn}
+              onHover={setHovered}
+            />
+          </div>
+        );
+      })}
+      <div style={{ height: turns.below }} />
+      {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
       {lineAt && (
         <TagLinePlace root={root} stretch={lineAt}>
           <TagLine
@@ -192,10 +215,9 @@ export function Reading({ source, observations, tags, look, people, at }: Props)
             setCard(null);
             back();
           }}
-          onNote={(note) => marking.note({ id: opened.id, note })}
-          onSentiment={(sentiment) => marking.sentiment({ id: opened.id, sentiment })}
+          onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
           onStar={() => marking.star(opened)}
-          onUntag={(tagId) => marking.untag({ id: opened.id, tagId })}
+          onUntag={(tagId) => marking.untag(opened.id, tagId)}
           onAddTag={() => {
             setCard(null);
             setTagLineFor(opened.id);

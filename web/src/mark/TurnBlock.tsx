@@ -5,8 +5,7 @@ import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
 import { stacked, type Thread } from './threads';
-
-type Observation = Schemas['Observation'];
+import type { Shown } from './writes';
 
 interface Props {
   text: string;
@@ -15,11 +14,13 @@ interface Props {
   team: boolean;
   /** Threads and observations that touch this turn. */
   threads: readonly Thread[];
-  observations: readonly Observation[];
+  observations: readonly Shown[];
   focused: number | null;
   look: (id: number) => TagLook;
   /** Changes when the text is laid out anew. */
   layout: number;
+  /** The server cannot be reached: what waits to be sent is shown as waiting. */
+  cut: boolean;
   onFocus: (observationId: number, open: boolean) => void;
   onHover: (observationId: number | null) => void;
 }
@@ -39,7 +40,7 @@ const threadStep = 3;
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-function Block({ text, turn, who, team, threads, observations, focused, look, layout, onFocus, onHover }: Props) {
+function Block({ text, turn, who, team, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
   const [measuredTops, setTops] = useState<number[]>([]);
@@ -71,14 +72,18 @@ function Block({ text, turn, who, team, threads, observations, focused, look, la
     );
     const wanted = beginning.flatMap((o) => {
       const first = rectsOf(o.start, o.end)[0];
-      return Array<number>(Math.max(1, o.tagIds.length)).fill(first ? first.top - base.top : 0);
+      return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
     });
     setTops(stacked(wanted, labelHeight));
   }, [threads, beginning, focused, layout, turn]);
 
-  const labels = beginning.flatMap((o) =>
-    o.tagIds.length > 0 ? o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })) : [{ o, key: `${o.id}`, look: untagged }],
-  );
+  const labels = beginning.flatMap((o) => {
+    const named = [
+      ...o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })),
+      ...(o.newTags ?? []).map((name) => ({ o, key: `${o.id}-${name}`, look: { name, colour: 'var(--brass)', draft: true } })),
+    ];
+    return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];
+  });
   return (
     <div
       className="grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 pb-7"
@@ -117,9 +122,9 @@ function Block({ text, turn, who, team, threads, observations, focused, look, la
             onClick={() => onFocus(o.id, true)}
             onMouseEnter={() => onHover(o.id)}
             onMouseLeave={() => onHover(null)}
-            className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''}`}
+            className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''} ${cut && o.waits ? 'border-b border-dashed border-brass' : ''}`}
             style={{ top: tops[i] ?? 0 }}
-            title={o.note ? `${shown.name}. Note: ${o.note}` : shown.name}
+            title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
           >
             <TagLabel look={shown}>
               {o.starred && labels.findLastIndex((l) => l.o.id === o.id) === i && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}

@@ -12,6 +12,7 @@ interface Marked {
   start: number;
   end: number;
   tagIds: readonly number[];
+  newTags?: readonly string[];
 }
 
 /** The most threads under one line of text; more share the last lane. */
@@ -26,7 +27,8 @@ export function threadsOf(marks: readonly Marked[], colourOf: (tagId: number) =>
   const endOfLane: number[][] = [];
   const ordered = [...marks].sort((a, b) => a.start - b.start || b.end - a.end || a.id - b.id);
   for (const mark of ordered) {
-    const colours = mark.tagIds.length > 0 ? mark.tagIds.map(colourOf) : [untagged];
+    const named = [...mark.tagIds.map(colourOf), ...(mark.newTags ?? []).map(() => 'var(--brass)')];
+    const colours = named.length > 0 ? named : [untagged];
     for (const colour of colours) {
       let lane = 0;
       while (lane < lanes - 1 && (endOfLane[lane] ?? []).some((end) => end > mark.start)) lane++;

@@ -4,11 +4,12 @@ import type { Schemas } from '@/api/client';
 import { moved, stopsOf, type Stops, type Unit } from './moves';
 import { longestOwnWords } from '@/parts/TagLine';
 import { stretchOf, type Selected } from './selected';
-import type { TagsGiven, useMarking } from './useMarking';
+import type { useMarking } from './useMarking';
+import type { Shown, TagsGiven } from './writes';
 
 interface Given {
   source: Schemas['Source'];
-  observations: readonly Schemas['Observation'][];
+  observations: readonly Shown[];
   selected: Selected | null;
   focused: number | null;
   select: (selected: Selected | null) => void;

@@ -1,27 +1,19 @@
-import { useEffect, type RefObject } from 'react';
+import { useEffect, useRef } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 
 const settle = 1200;
 
-/** Tells the server how far the person has read: the end of the lowest turn that came into view. Failing to is no matter; the next turn tells it again. */
-export function useReadingProgress(root: RefObject<HTMLDivElement | null>, source: Schemas['Source']) {
+/** Tells the server how far the person has read: the end of the last turn that came into view. Failing to is no matter; the next turn tells it again. */
+export function useReadingProgress(source: Schemas['Source'], lastInView: number) {
   const { id } = source.line;
+  const furthest = useRef(source.line.furthest ?? 0);
+  const end = source.turns[lastInView]?.end ?? 0;
   useEffect(() => {
-    const ends = new Map(source.turns.map((t) => [String(t.start), t.end]));
-    let furthest = source.line.furthest ?? 0;
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const observer = new IntersectionObserver((entries) => {
-      const seen = Math.max(...entries.filter((e) => e.isIntersecting).map((e) => ends.get((e.target as HTMLElement).dataset['start']!) ?? 0), 0);
-      if (seen <= furthest) return;
-      furthest = seen;
-      clearTimeout(timer);
-      timer = setTimeout(() => void ask(api.PUT('/api/sources/{id}/reading', { params: { path: { id } }, body: { furthest } })).catch(() => undefined), settle);
-    });
-    root.current?.querySelectorAll('[data-start]').forEach((block) => observer.observe(block));
-    return () => {
-      observer.disconnect();
-      clearTimeout(timer);
-    };
-    // Reading begins anew with another source, not with each refetch of the same one.
-  }, [id]); // eslint-disable-line react-hooks/exhaustive-deps
+    if (end <= furthest.current) return;
+    const timer = setTimeout(() => {
+      furthest.current = end;
+      void ask(api.PUT('/api/sources/{id}/reading', { params: { path: { id } }, body: { furthest: end } })).catch(() => undefined);
+    }, settle);
+    return () => clearTimeout(timer);
+  }, [id, end]);
 }

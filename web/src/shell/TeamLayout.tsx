@@ -3,9 +3,12 @@ import { Link, Outlet, useNavigate, useRouterState } from '@tanstack/react-route
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { api, ask } from '@/api/client';
+import { outgoing } from '@/api/waiting/outgoing';
 import { queries } from '@/api/queries';
 import { KeysDialog, useShellKeys } from './Keys';
 import { useLive } from './useLive';
+import { useOutgoingNews } from './useOutgoingNews';
+import { WayLine } from './WayLine';
 import { setTheme, themeChoice, type Theme } from './theme';
 
 /** The mark: a small display case. */
@@ -37,6 +40,7 @@ export function TeamLayout() {
   const navigate = useNavigate();
   const [theme, choose] = useState<Theme>(themeChoice);
   const keys = useShellKeys();
+  useOutgoingNews(me?.account?.id);
   const path = useRouterState({ select: (s) => s.location.pathname });
   const studyId = /^\/studies\/(\d+)/.exec(path)?.[1];
   const others = useLive(studyId === undefined ? null : Number(studyId)).filter((p) => p.accountId !== me?.account?.id);
@@ -108,6 +112,7 @@ export function TeamLayout() {
                 className={item}
                 onSelect={() =>
                   void ask(api.POST('/api/sign-out')).then(() => {
+                    outgoing.end();
                     cache.clear();
                     return navigate({ to: '/sign-in' });
                   })
@@ -119,6 +124,7 @@ export function TeamLayout() {
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </header>
+      <WayLine />
       <div className="min-h-0 flex-1">
         <Outlet />
       </div>

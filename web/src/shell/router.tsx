@@ -90,7 +90,8 @@ const gather = createRoute({ getParentRoute: () => study, path: '/gather', compo
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
-  validateSearch: (search: Record<string, unknown>): { source?: number; at?: number } => given({ source: number(search['source']), at: number(search['at']) }),
+  validateSearch: (search: Record<string, unknown>): { source?: number; at?: number; place?: number } =>
+    given({ source: number(search['source']), at: number(search['at']), place: number(search['place']) }),
   component: MarkPage,
 });
 const sort = createRoute({ getParentRoute: () => study, path: '/sort', component: SortPage });

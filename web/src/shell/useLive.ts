@@ -1,6 +1,8 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { refetch } from '@/api/refetch';
+import { outgoing } from '@/api/waiting/outgoing';
 
 export interface Present {
   accountId: number;
@@ -24,14 +26,21 @@ export function useLive(studyId: number | null): Present[] {
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(10_000, 300 * 2 ** previousRetryCount) })
       .configureLogging(LogLevel.None)
       .build();
-    const fetchAgain = () => {
+    let touched: string[] | undefined = [];
+    const fetchAgain = (_studyId?: number | null, tables?: string[]) => {
+      touched = tables && touched ? [...touched, ...tables] : undefined;
       clearTimeout(timer);
-      timer = setTimeout(() => void cache.invalidateQueries(), settle);
+      timer = setTimeout(() => {
+        void refetch(cache, touched);
+        touched = [];
+      }, settle);
     };
     const say = () => void connection.invoke('Open', open.current).catch(() => undefined);
     connection.on('changed', fetchAgain);
     connection.on('present', setPresent);
+    connection.onreconnecting(() => outgoing.heard('cut'));
     connection.onreconnected(() => {
+      outgoing.heard('open');
       say();
       fetchAgain();
     });

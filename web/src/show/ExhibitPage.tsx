@@ -4,11 +4,11 @@ import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { AutoText } from '@/parts/AutoText';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { ofPeople } from '@/parts/words';
-import { AutoText } from './AutoText';
 import { ExhibitLinks } from './ExhibitLinks';
 
 /** The team's side of an exhibit: its question and summary, its insights in order, and its links. */
@@ -19,11 +19,6 @@ export function ExhibitPage() {
   const studies = useQuery(queries.studies()).data ?? [];
   const navigate = useNavigate();
   const path = { id: exhibitId };
-  const save = useWrite(
-    (text: { question: string; summary: string }) =>
-      ask(api.PUT('/api/exhibits/{id}', { params: { path }, body: { ...text, version: page!.exhibit.version } })),
-    { quiet: true },
-  );
   const arrange = useWrite((insightIds: number[]) => ask(api.PUT('/api/exhibits/{id}/insights', { params: { path }, body: { insightIds } })), { quiet: true });
   const remove = useWrite(() => ask(api.DELETE('/api/exhibits/{id}', { params: { path } })));
   if (!page) return <Waiting problem={error} />;
@@ -35,11 +30,6 @@ export function ExhibitPage() {
     next.splice(at + by, 0, ...next.splice(at, 1));
     arrange.mutate(next);
   };
-  const saveText = (text: { question: string; summary: string }) =>
-    save
-      .mutateAsync(text)
-      .then(() => true)
-      .catch(() => false);
   return (
     <main className="h-full overflow-y-auto border-t border-line">
       <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_310px] gap-x-12 px-6 py-8">
@@ -48,7 +38,8 @@ export function ExhibitPage() {
             label="Question"
             value={page.exhibit.question}
             className="font-read text-[28px] leading-[1.25] font-semibold"
-            save={(question) => saveText({ question, summary: page.exhibit.summary })}
+            path={`/api/exhibits/${exhibitId}/question`}
+            what="Question of an exhibit"
           />
           <div className="mt-4 mb-8">
             <AutoText
@@ -57,7 +48,8 @@ export function ExhibitPage() {
               value={page.exhibit.summary}
               placeholder="The answer in two or three sentences."
               className="font-read text-[17px] leading-[1.55]"
-              save={(summary) => saveText({ question: page.exhibit.question, summary })}
+              path={`/api/exhibits/${exhibitId}/summary`}
+              what={`Summary of “${page.exhibit.question}”`}
             />
           </div>
           <h2 className="mb-2 text-[13px] font-semibold text-ink-soft">Insights on show, in this order</h2>

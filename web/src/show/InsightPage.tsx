@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { AutoText } from '@/parts/AutoText';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
@@ -10,7 +11,6 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
 import { stanceWords } from '@/parts/words';
-import { AutoText } from './AutoText';
 import { factWords } from './DisplayCard';
 
 const stances = ['supports', 'contradicts', 'context'] as const;
@@ -26,10 +26,6 @@ export function InsightPage() {
   const look = useTagLook(tags?.map((t) => t.tag));
   const navigate = useNavigate();
   const path = { id: insightId };
-  const save = useWrite(
-    (text: { headline: string; story: string }) => ask(api.PUT('/api/insights/{id}', { params: { path }, body: { ...text, version: page!.insight.version } })),
-    { quiet: true },
-  );
   const setStance = useWrite(
     (given: { evidenceId: number; stance: Schemas['Stance'] }) =>
       ask(api.PUT('/api/insights/{id}/evidence/{evidenceId}', { params: { path: { ...path, evidenceId: given.evidenceId } }, body: { stance: given.stance } })),
@@ -45,11 +41,6 @@ export function InsightPage() {
   if (!page || !people) return <Waiting problem={error} />;
   const who = whoIs(people);
   const { insight, facts, breadth } = page;
-  const saveText = (text: { headline: string; story: string }) =>
-    save
-      .mutateAsync(text)
-      .then(() => true)
-      .catch(() => false);
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto grid max-w-[1180px] grid-cols-[minmax(0,1fr)_290px] gap-x-12 px-5 py-6">
@@ -59,7 +50,8 @@ export function InsightPage() {
             label="Headline"
             value={insight.headline}
             className="font-read text-[26px] leading-[1.25] font-semibold"
-            save={(headline) => saveText({ headline, story: insight.story })}
+            path={`/api/insights/${insightId}/headline`}
+            what="Headline of an insight"
           />
           <p className="mt-2 mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13.5px] text-ink-soft">
             <Level of={facts.level} />
@@ -75,7 +67,8 @@ export function InsightPage() {
             value={insight.story}
             placeholder="Its story in a few sentences: what happens, to whom, what follows from it."
             className="font-read text-[16.5px] leading-[1.6]"
-            save={(story) => saveText({ headline: insight.headline, story })}
+            path={`/api/insights/${insightId}/story`}
+            what={`Story of “${insight.headline}”`}
           />
           {page.evidence.length === 0 && (
             <p className="mt-8 rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">

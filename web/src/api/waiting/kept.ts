@@ -1,0 +1,25 @@
+import { openDB, type IDBPDatabase } from 'idb';
+import type { Waiting } from './waiting';
+
+const store = 'writes';
+let opened: Promise<IDBPDatabase> | null = null;
+const database = () =>
+  (opened ??= openDB('vitrine', 1, {
+    upgrade: (db) => {
+      db.createObjectStore(store, { keyPath: 'order', autoIncrement: true });
+    },
+    // Another tab with a newer version of the page waits for this one to let go.
+    blocking: () => {
+      void opened?.then((db) => db.close());
+      opened = null;
+    },
+  }));
+
+/** What the browser keeps until the server has acknowledged it. Where a browser keeps nothing (a private window of some), the writes are in the page alone. */
+export const kept = {
+  all: async (): Promise<Waiting[]> => (await (await database()).getAll(store)) as Waiting[],
+  /** Keeps a new write and gives it its place in the order. */
+  add: async (write: Omit<Waiting, 'order'>): Promise<number> => Number(await (await database()).add(store, write)),
+  put: async (write: Waiting): Promise<void> => void (await (await database()).put(store, write)),
+  drop: async (order: number): Promise<void> => (await database()).delete(store, order),
+};

@@ -1,0 +1,182 @@
+import { IDBFactory } from 'fake-indexeddb';
+import 'fake-indexeddb/auto';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { NewWaiting, Waiting } from './waiting';
+
+type Module = typeof import('./outgoing');
+interface Sent {
+  path: string;
+  key: string | null;
+  body: unknown;
+}
+
+const mark = (words: string, makes = -1): NewWaiting => ({ method: 'POST', path: '/api/sources/4/observations', body: { words }, what: words, makes });
+const star = (id: number): NewWaiting => ({ method: 'PUT', path: `/api/observations/${id}/star`, body: { ids: [id] }, what: 'star' });
+
+let server: (sent: Sent) => Response | Promise<Response>;
+let sent: Sent[];
+const opened: Module['outgoing'][] = [];
+const ok = (id: number | null = 77) => Response.json({ actionId: 1, label: 'Done', id });
+const problem = (status: number, more: object = {}) =>
+  new Response(JSON.stringify({ detail: 'No.', ...more }), { status, headers: { 'content-type': 'application/problem+json' } });
+
+/** The page opened anew: what was in memory is gone, what the browser keeps is there. */
+async function open(): Promise<Module['outgoing']> {
+  vi.resetModules();
+  const { outgoing } = (await import('./outgoing')) as Module;
+  opened.push(outgoing);
+  await outgoing.begin(1);
+  return outgoing;
+}
+
+const settled = (check: () => void) => vi.waitFor(check, { timeout: 3000 });
+
+beforeEach(() => {
+  vi.stubGlobal('indexedDB', new IDBFactory());
+  vi.stubGlobal('BroadcastChannel', undefined);
+  vi.stubGlobal(
+    'Request',
+    class extends Request {
+      constructor(path: string, init: RequestInit) {
+        super(new URL(path, 'http://vitrine.example'), init);
+      }
+    },
+  );
+  sent = [];
+  server = () => ok();
+  vi.stubGlobal('fetch', async (request: Request | string) => {
+    if (typeof request === 'string') return Response.json({ pageToken: 't' });
+    const one = { path: new URL(request.url).pathname, key: request.headers.get('Idempotency-Key'), body: await request.clone().json() };
+    sent.push(one);
+    return server(one);
+  });
+});
+
+// A page that is left open goes on trying.
+afterEach(() => opened.splice(0).forEach((page) => page.end()));
+
+describe('writes that wait for the server', () => {
+  it('are shown at once, sent, and gone when what came of them was fetched', async () => {
+    const outgoing = await open();
+    let fetched = () => {};
+    outgoing.onAcknowledged(() => new Promise<void>((done) => (fetched = done)));
+    const step = outgoing.write(mark('One'));
+    expect(outgoing.state().waiting.map((w) => w.what)).toEqual(['One']);
+    expect(await step).toMatchObject({ id: 77 });
+    expect(outgoing.state().waiting).toHaveLength(1);
+    fetched();
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+    expect(sent).toHaveLength(1);
+  });
+
+  it('survive a reload while nobody answers, and are then sent once, in order, with the keys they had', async () => {
+    server = () => Promise.reject(new TypeError('Failed to fetch'));
+    const before = await open();
+    void before.write(mark('One', -1));
+    void before.write(mark('Two', -2));
+    await settled(() => expect(before.state().way).toBe('cut'));
+    await settled(() => expect(before.state().waiting).toHaveLength(2));
+    const key = sent[0]!.key;
+    before.end();
+
+    sent = [];
+    server = () => ok();
+    const after = await open();
+    await settled(() => expect(after.state().waiting).toHaveLength(0));
+    expect(sent.map((s) => s.body)).toEqual([{ words: 'One' }, { words: 'Two' }]);
+    expect(sent[0]!.key).toBe(key);
+    expect(after.state().way).toBe('open');
+  });
+
+  it('call what an earlier one made by the number that the server gave it', async () => {
+    server = () => Promise.reject(new TypeError('Failed to fetch'));
+    const outgoing = await open();
+    void outgoing.write(mark('One', -5));
+    void outgoing.write(star(-5));
+    await settled(() => expect(outgoing.state().way).toBe('cut'));
+    server = () => ok(123);
+    outgoing.tryNow();
+    await settled(() => expect(sent.at(-1)).toMatchObject({ path: '/api/observations/123/star', body: { ids: [123] } }));
+  });
+
+  it('are dropped with all that rests on them when the server refuses them', async () => {
+    server = (one) => (one.path.endsWith('observations') ? problem(404) : ok());
+    const outgoing = await open();
+    const refusals: string[] = [];
+    outgoing.onRefused((write) => refusals.push(write.what));
+    const first = outgoing.write(mark('One', -5));
+    void outgoing.write(star(-5)).catch(() => undefined);
+    await expect(first).rejects.toThrow('No.');
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+    expect(refusals).toEqual(['One']);
+    expect(sent).toHaveLength(1);
+  });
+
+  it('wait while the sign-in has ended, and say so', async () => {
+    server = () => problem(401);
+    const outgoing = await open();
+    void outgoing.write(mark('One'));
+    await settled(() => expect(outgoing.state()).toMatchObject({ way: 'signed out', waiting: [{ what: 'One' }] }));
+  });
+
+  it('can be taken back while they have not been sent', async () => {
+    server = () => Promise.reject(new TypeError('Failed to fetch'));
+    const outgoing = await open();
+    expect(await outgoing.takeBack()).toBeNull();
+    void outgoing.write(mark('One'));
+    await settled(() => expect(outgoing.state().way).toBe('cut'));
+    await settled(async () => expect(await outgoing.takeBack()).toBe('One'));
+    expect(outgoing.state().waiting).toHaveLength(0);
+  });
+});
+
+describe('a text that is being written', () => {
+  const path = '/api/insights/3/story';
+  const text = (w: Waiting | undefined) => w?.text?.now;
+
+  it('is one write, sent when the typing pauses', async () => {
+    const outgoing = await open();
+    void outgoing.type(path, path, 'Story', 'was', 'wri', 60);
+    expect(text(outgoing.state().waiting[0])).toBe('wri');
+    await outgoing.type(path, path, 'Story', 'was', 'written', 60);
+    expect(outgoing.state().waiting).toHaveLength(1);
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+    expect(sent.map((s) => s.body)).toEqual([{ text: 'written', was: 'was' }]);
+  });
+
+  it('goes on from what is being sent', async () => {
+    let answer: (response: Response) => void = () => undefined;
+    server = () => new Promise((done) => (answer = done));
+    const outgoing = await open();
+    await outgoing.type(path, path, 'Story', 'was', 'one', 0);
+    await settled(() => expect(sent).toHaveLength(1));
+    await outgoing.type(path, path, 'Story', 'was', 'one two', 0);
+    answer(ok());
+    await settled(() => expect(sent).toHaveLength(2));
+    expect(sent[1]!.body).toEqual({ text: 'one two', was: 'one' });
+  });
+
+  it('is kept beside another’s, until its writer has chosen', async () => {
+    server = () => problem(409, { theirs: 'theirs' });
+    const outgoing = await open();
+    await outgoing.type(path, path, 'Story', 'was', 'mine', 0);
+    await settled(() => expect(outgoing.state().waiting[0]?.clash).toEqual({ sentence: 'No.', theirs: 'theirs' }));
+    expect(sent).toHaveLength(1);
+    server = () => ok();
+    await outgoing.choose(outgoing.state().waiting[0]!.order, 'mine');
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+    expect(sent.at(-1)!.body).toEqual({ text: 'mine', was: 'theirs' });
+  });
+
+  it('does not quarrel with itself when an answer was lost', async () => {
+    server = () => Promise.reject(new TypeError('Failed to fetch'));
+    const outgoing = await open();
+    await outgoing.type(path, path, 'Story', 'was', 'one', 0);
+    await settled(() => expect(outgoing.state().way).toBe('cut'));
+    await outgoing.type(path, path, 'Story', 'was', 'one two', 0);
+    server = (one) => ((one.body as { was: string }).was === 'was' ? problem(409, { theirs: 'one' }) : ok());
+    outgoing.tryNow();
+    await settled(() => expect(sent.at(-1)!.body).toEqual({ text: 'one two', was: 'one' }));
+    expect(outgoing.state().waiting.every((w) => !w.clash)).toBe(true);
+  });
+});

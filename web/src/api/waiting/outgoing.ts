@@ -1,0 +1,260 @@
+import { Refusal, send, type Step } from '../client';
+import { kept } from './kept';
+import { mentions, nextOf, resolved, type NewWaiting, type Waiting } from './waiting';
+
+/** How the way to the server is: open, nobody answers, or the sign-in has ended. */
+export type Way = 'open' | 'cut' | 'signed out';
+
+export interface Outgoing {
+  waiting: readonly Waiting[];
+  way: Way;
+}
+
+type Acknowledged = (write: Waiting, step: Step) => void | Promise<void>;
+type Refused = (write: Waiting, problem: Refusal) => void;
+
+const pauses = [300, 600, 1200, 2500, 5000];
+const lock = 'vitrine-outgoing';
+const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(lock);
+
+let accountId: number | null = null;
+let state: Outgoing = { waiting: [], way: 'open' };
+let sending: number | null = null;
+let running = false;
+let failures = 0;
+let timer: ReturnType<typeof setTimeout> | undefined;
+const listeners = new Set<() => void>();
+const onAcknowledged = new Set<Acknowledged>();
+const onRefused = new Set<Refused>();
+const answers = new Map<string, { done: (step: Step) => void; refused: (problem: Refusal) => void }>();
+
+/** Keys of writes that are shown and not kept, and not to be sent: not kept yet; acknowledged, and what came of them not fetched yet. */
+const unkept = new Set<string>();
+const settled = new Set<string>();
+const passing = (write: Waiting) => unkept.has(write.key) || settled.has(write.key);
+
+function change(next: Partial<Outgoing>) {
+  state = { ...state, ...next };
+  for (const listener of listeners) listener();
+}
+
+async function refresh() {
+  const all = await kept.all().catch(() => state.waiting.filter((w) => !passing(w)));
+  const mine = all.filter((w) => w.accountId === accountId);
+  const keys = new Set(mine.map((w) => w.key));
+  change({ waiting: [...mine, ...state.waiting.filter((w) => passing(w) && !keys.has(w.key))] });
+}
+
+async function drop(order: number) {
+  await kept.drop(order).catch(() => undefined);
+  change({ waiting: state.waiting.filter((w) => w.order !== order) });
+  channel?.postMessage('changed');
+}
+
+async function put(write: Waiting) {
+  change({ waiting: state.waiting.map((w) => (w.order === write.order ? write : w)) });
+  await kept.put(write).catch(() => undefined);
+  channel?.postMessage('changed');
+}
+
+async function answerTo(write: Waiting): Promise<Step> {
+  const request = new Request(write.path, {
+    method: write.method,
+    headers: { 'content-type': 'application/json', 'Idempotency-Key': write.key },
+    ...(write.method === 'DELETE' ? {} : { body: JSON.stringify(write.body ?? {}) }),
+  });
+  const response = await send(request).catch(() => {
+    throw new Refusal('', 0);
+  });
+  if (response.ok) return (await response.json()) as Step;
+  const problem = (await response.json().catch(() => ({}))) as { detail?: string; theirs?: string };
+  throw new Refusal(problem.detail ?? `The server answered ${response.status}.`, response.status, undefined, problem.theirs);
+}
+
+/** Whether a failure says nothing about the write itself, which then goes on waiting. */
+const later = (status: number) => status === 0 || status === 401 || status === 429 || status >= 500;
+
+async function acknowledged(write: Waiting, step: Step) {
+  if (write.makes !== undefined && step.id !== null) {
+    for (const other of state.waiting.filter((w) => w.order !== write.order && mentions(w, write.makes!))) await put(resolved(other, write.makes, step.id));
+  }
+  settled.add(write.key);
+  await kept.drop(write.order).catch(() => undefined);
+  answers.get(write.key)?.done(step);
+  answers.delete(write.key);
+  // It is shown until what the server made of it is there to be shown.
+  void Promise.allSettled([...onAcknowledged].map((tell) => tell(write, step))).then(() => {
+    settled.delete(write.key);
+    return drop(write.order);
+  });
+}
+
+async function refused(write: Waiting, problem: Refusal) {
+  if (write.text) {
+    const { theirs } = problem;
+    if (theirs === undefined || !write.text.tried.includes(theirs)) return put({ ...write, clash: { sentence: problem.message, theirs: theirs ?? null } });
+    // An attempt that got no answer had arrived: what stands there is one's own.
+    return put({ ...write, key: crypto.randomUUID(), text: { ...write.text, was: theirs }, body: { text: write.text.now, was: theirs } });
+  }
+  const resting = write.makes === undefined ? [] : state.waiting.filter((w) => mentions(w, write.makes!));
+  for (const one of [write, ...resting]) await drop(one.order);
+  answers.get(write.key)?.refused(problem);
+  answers.delete(write.key);
+  for (const tell of onRefused) tell(write, problem);
+}
+
+const nextNow = () =>
+  nextOf(
+    state.waiting.filter((w) => !passing(w)),
+    Date.now(),
+  );
+
+/** One write at a time, in the order made, from one tab at a time. */
+async function sendAll() {
+  for (;;) {
+    await refresh();
+    const next = nextNow();
+    if (!next) return;
+    if ('at' in next) return again(next.at - Date.now());
+    let write = next.send;
+    sending = write.order;
+    try {
+      if (write.text && !write.text.tried.includes(write.text.now)) {
+        write = { ...write, text: { ...write.text, tried: [...write.text.tried, write.text.now] } };
+        await put(write);
+      }
+      const step = await answerTo(write);
+      failures = 0;
+      if (state.way !== 'open') change({ way: 'open' });
+      await acknowledged(write, step);
+    } catch (problem) {
+      const status = problem instanceof Refusal ? problem.status : 0;
+      if (later(status)) {
+        change({ way: status === 401 ? 'signed out' : 'cut' });
+        return again(pauses[Math.min(failures++, pauses.length - 1)]!);
+      }
+      await refused(write, problem as Refusal);
+    } finally {
+      sending = null;
+    }
+  }
+}
+
+function again(after: number) {
+  clearTimeout(timer);
+  timer = setTimeout(() => void flush(), Math.max(0, after));
+}
+
+async function flush() {
+  if (running || accountId === null) return;
+  running = true;
+  clearTimeout(timer);
+  try {
+    await ('locks' in navigator ? navigator.locks.request(lock, sendAll) : sendAll());
+  } finally {
+    running = false;
+    // Something may have been added after the last look.
+    const next = nextNow();
+    if (state.way === 'open' && next && 'send' in next) void flush();
+  }
+}
+
+/** Shown at once, kept a moment later. */
+async function add(write: NewWaiting, notBefore: number): Promise<string> {
+  const made = { ...write, key: crypto.randomUUID(), accountId: accountId ?? 0, notBefore };
+  const provisional: Waiting = { ...made, order: Number.MAX_SAFE_INTEGER - unkept.size };
+  unkept.add(made.key);
+  change({ waiting: [...state.waiting, provisional] });
+  const order = await kept.add(made).catch(() => Date.now());
+  unkept.delete(made.key);
+  // What was typed while it was being kept is in the shown one.
+  const shown = state.waiting.find((w) => w.key === made.key) ?? provisional;
+  change({ waiting: state.waiting.map((w) => (w === shown ? { ...shown, order } : w)) });
+  if (shown !== provisional) await kept.put({ ...shown, order }).catch(() => undefined);
+  channel?.postMessage('changed');
+  return made.key;
+}
+
+/** Writes that wait for the server's word: shown at once, kept in the browser over a reload, and sent once, in order. */
+export const outgoing = {
+  subscribe: (listener: () => void) => {
+    listeners.add(listener);
+    return () => void listeners.delete(listener);
+  },
+  state: () => state,
+  /** Whose writes are sent; called when it is known who is signed in. */
+  begin: async (account: number) => {
+    accountId = account;
+    change({ way: 'open' });
+    await refresh();
+    void flush();
+  },
+  /** Nobody is signed in any more; what waits stays in the browser for its person. */
+  end: () => {
+    accountId = null;
+    change({ waiting: [], way: 'open' });
+  },
+  /** Sends a write, or keeps it until it can be sent. The promise is for this page alone: it is never settled when the page is left first. */
+  write: (write: NewWaiting): Promise<Step> =>
+    new Promise((done, refused) => {
+      void add(write, 0).then((key) => {
+        answers.set(key, { done, refused });
+        void flush();
+      });
+    }),
+  /** Takes up what stands in a text field; it is sent after a pause in the typing. */
+  type: async (field: string, path: string, what: string, was: string, now: string, pause: number) => {
+    const notBefore = Date.now() + pause;
+    again(pause);
+    const same = state.waiting.filter((w) => w.field === field && w.text);
+    const before = same.findLast((w) => w.order !== sending && !settled.has(w.key));
+    if (before?.text) {
+      const text = { ...before.text, now };
+      const write = { ...before, key: unkept.has(before.key) ? before.key : crypto.randomUUID(), text, body: { text: now, was: text.was }, notBefore };
+      if (unkept.has(before.key)) change({ waiting: state.waiting.map((w) => (w === before ? write : w)) });
+      else await put(write);
+      return;
+    }
+    const from = same.at(-1)?.text?.now ?? was;
+    await add({ method: 'PUT', path, body: { text: now, was: from }, what, field, text: { was: from, now, tried: [] } }, notBefore);
+  },
+  /** The person has chosen which text stands; null for what stands there now. */
+  choose: async (order: number, text: string | null) => {
+    const write = state.waiting.find((w) => w.order === order);
+    if (!write?.text || text === null || text === write.clash?.theirs) return drop(order);
+    const { clash, ...rest } = write;
+    const was = clash?.theirs ?? write.text.was;
+    await put({ ...rest, key: crypto.randomUUID(), text: { was, now: text, tried: [] }, body: { text, was }, notBefore: 0 });
+    void flush();
+  },
+  drop,
+  /** Takes back the latest mark that could not be sent; its words, or null when there is none. */
+  takeBack: async (): Promise<string | null> => {
+    const last = state.way === 'open' ? undefined : state.waiting.findLast((w) => !w.text && w.order !== sending);
+    if (!last) return null;
+    await drop(last.order);
+    return last.what;
+  },
+  /** The way may be open again: a line was made, the network is back, someone asks. */
+  tryNow: () => {
+    failures = 0;
+    void flush();
+  },
+  /** The server was heard, or not, by other means than a write. */
+  heard: (way: Way) => {
+    if (state.way !== way) change({ way });
+    if (way === 'open') outgoing.tryNow();
+  },
+  /** Called with each write that the server has acknowledged; it is shown as waiting until this is done. */
+  onAcknowledged: (tell: Acknowledged) => {
+    onAcknowledged.add(tell);
+    return () => void onAcknowledged.delete(tell);
+  },
+  onRefused: (tell: Refused) => {
+    onRefused.add(tell);
+    return () => void onRefused.delete(tell);
+  },
+};
+
+channel?.addEventListener('message', () => void refresh());
+if (typeof window !== 'undefined') window.addEventListener('online', () => outgoing.tryNow());
