@@ -18,6 +18,15 @@ public sealed class ExcerptTests
     }
 
     [Fact]
+    public void It_is_where_the_most_different_words_are()
+    {
+        var text = $"kiosk kiosk {Long} ticket {Long} ticket at the kiosk";
+        var marks = System.Text.RegularExpressions.Regex.Matches(text, "kiosk|ticket").Select(m => new TextRange(m.Index, m.Index + m.Length)).ToList();
+        Assert.EndsWith("ticket at the kiosk", Excerpt.Around(text, marks).Words);
+        Assert.StartsWith("kiosk kiosk", Excerpt.Around(text, marks[..3]).Words);
+    }
+
+    [Fact]
     public void A_short_text_is_shown_whole_and_without_marks_its_beginning()
     {
         Assert.Equal("A short one.", Excerpt.Around("A short one.", [new TextRange(2, 7)]).Words);

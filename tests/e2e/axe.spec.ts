@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { comeIn, demoStudy } from './people';
+import { comeIn, demoStudy, write } from './people';
 
 async function violations(page: Page) {
   const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
@@ -41,7 +41,7 @@ for (const theme of ['light', 'dark'] as const) {
       await expect(page.getByText(words, { exact: false }).first()).toBeVisible();
       for (const v of await violations(page)) all.push(`${address} ${v}`);
     }
-    const link = await (await page.request.post('/api/exhibits/1/links', { data: {} })).json();
+    const link = await write(page, 'post', '/api/exhibits/1/links', {});
     await page.goto(`/read/${link.token}`);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     for (const v of await violations(page)) all.push(`reader ${v}`);

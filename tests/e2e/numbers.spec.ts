@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { comeIn, demoStudy, drag } from './people';
+import { comeIn, demoStudy, drag, write } from './people';
 
 test('every number of the table opens exactly as many passages', async ({ page }) => {
   await comeIn(page);
@@ -61,12 +61,12 @@ test('two people: each sees the other’s mark, and an undo that would harm it i
   const label = page.getByRole('region', { name: /^Text of/ }).getByRole('button', { name: 'good notice' });
   await expect(label.first()).toBeVisible();
   const id = /\d+/.exec((await label.first().getAttribute('id'))!)![0];
-  await page.request.put(`/api/observations/${id}/note`, { data: { note: 'Ida was here' } });
+  await write(page, 'put', `/api/observations/${id}/note`, { text: 'Ida was here', was: '' });
 
   const toms = await browser.newContext();
   const tom = await toms.newPage();
   await comeIn(tom, 'Tom Varley');
-  await tom.request.put(`/api/observations/${id}/note`, { data: { note: 'Tom was here since' } });
+  await write(tom, 'put', `/api/observations/${id}/note`, { text: 'Tom was here since', was: 'Ida was here' });
   await page.reload();
   await expect(label.first()).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -12,9 +12,13 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
     /// <summary>UTF-16 units shown from the first mark on, at most.</summary>
     public const int After = 140;
 
-    /// <summary>The excerpt around the first of the marks; the beginning of the text when there are none. It is cut between words where it can be.</summary>
+    /// <summary>
+    /// The excerpt in which the most different words are marked, from the first of those; the beginning of the text when nothing is. It is cut between words where it can be.
+    /// </summary>
+    /// <param name="marks">In text order.</param>
     public static Excerpt Around(string text, IReadOnlyList<TextRange> marks)
     {
+        marks = [.. marks.Skip(Fullest(text, marks))];
         var first = marks.Count > 0 ? marks[0].Start : 0;
         var start = marks.Count > 0 ? Math.Max(0, first - Before) : 0;
         var end = Math.Min(text.Length, first + After);
@@ -32,5 +36,21 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
         if (end < text.Length && end > start && char.IsHighSurrogate(text[end - 1])) end--;
         var inside = marks.Where(m => m.Start >= start && m.End <= end).Select(m => new TextRange(m.Start - start, m.End - start));
         return new Excerpt(start, text[start..end], [.. inside]);
+    }
+
+    /// <summary>The first mark from which the most different marked words lie within <see cref="After"/>.</summary>
+    private static int Fullest(string text, IReadOnlyList<TextRange> marks)
+    {
+        var inside = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
+        var (best, most, next) = (0, 0, 0);
+        for (var i = 0; i < marks.Count; i++)
+        {
+            for (; next < marks.Count && marks[next].End <= marks[i].Start + After; next++) inside[marks[next].Of(text)] = inside.GetValueOrDefault(marks[next].Of(text)) + 1;
+            if (inside.Count > most) (best, most) = (i, inside.Count);
+            var leaving = marks[i].Of(text);
+            if (next <= i) next = i + 1;
+            else if (--inside[leaving] == 0) inside.Remove(leaving);
+        }
+        return best;
     }
 }

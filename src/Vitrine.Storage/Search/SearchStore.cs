@@ -78,7 +78,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
             var place = connection.QuerySingle<Place>("""
                 SELECT s.study_id, y.title AS study_title, s.id AS source_id, s.title AS name FROM source_text t JOIN source s ON s.id = t.source_id JOIN study y ON y.id = s.study_id WHERE t.id = @row
                 """, new { row });
-            yield return new Hit(FoundKind.Text, place.SourceId!.Value, place.StudyId, place.StudyTitle, place.SourceId, place.Name!, excerpt.Words, excerpt.Marks, marks.Count > 0 ? marks[0].Start : 0);
+            yield return new Hit(FoundKind.Text, place.SourceId!.Value, place.StudyId, place.StudyTitle, place.SourceId, place.Name!, excerpt.Words, excerpt.Marks, excerpt.Start + (excerpt.Marks.Count > 0 ? excerpt.Marks[0].Start : 0));
         }
     }
 

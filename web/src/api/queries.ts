@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, ask } from './client';
+import { api, ask, type Schemas } from './client';
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
@@ -9,6 +9,12 @@ export interface EvidenceOf {
   themeId?: number;
   sourceId?: number;
   participantId?: number;
+}
+
+/** A thing whose trail can be read. */
+export interface TrailOf {
+  thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant';
+  id: number;
 }
 
 export const queries = {
@@ -66,11 +72,31 @@ export const queries = {
   insight: (id: number) => queryOptions({ queryKey: ['show', 'insight', id], queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })) }),
   exhibits: () => queryOptions({ queryKey: ['exhibits'], queryFn: () => ask(api.GET('/api/exhibits')) }),
   exhibit: (id: number) => queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
-  trail: (thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant', id: number) =>
+  trail: ({ thing, id }: TrailOf) =>
     queryOptions({
       queryKey: ['trail', thing, id],
       queryFn: () => ask(api.GET('/api/trail/{thing}/{id}', { params: { path: { thing, id } } })),
     }),
+  steps: (studyId: number | null) =>
+    queryOptions({
+      queryKey: ['steps', studyId],
+      queryFn: () => ask(api.GET('/api/steps', { params: { query: studyId === null ? {} : { studyId } } })),
+    }),
+  search: (typed: string, kind?: Schemas['FoundKind']) =>
+    queryOptions({
+      queryKey: ['search', typed, kind ?? 'all'],
+      queryFn: ({ signal }) => ask(api.GET('/api/search', { params: { query: kind ? { typed, kind } : { typed } }, signal })),
+      enabled: typed.trim() !== '',
+    }),
+  accounts: () => queryOptions({ queryKey: ['accounts'], queryFn: () => ask(api.GET('/api/accounts')) }),
+  invitations: () => queryOptions({ queryKey: ['invitations'], queryFn: () => ask(api.GET('/api/invitations')) }),
+  members: (studyId: number) =>
+    queryOptions({
+      queryKey: ['members', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/members', { params: { path: { studyId } } })),
+    }),
+  joining: (token: string) =>
+    queryOptions({ queryKey: ['join', token], queryFn: () => ask(api.GET('/api/join/{token}', { params: { path: { token } } })), retry: false }),
   read: (token: string) =>
     queryOptions({
       queryKey: ['read', token],

@@ -8,9 +8,10 @@ import { outgoing } from './waiting/outgoing';
 export function useSteps() {
   const cache = useQueryClient();
   const run = useCallback(
-    async (request: Promise<Step>) => {
+    async (request: () => Promise<Step>) => {
       try {
-        toast((await request).label);
+        await outgoing.acknowledged();
+        toast((await request()).label);
       } catch (problem) {
         toast.error((problem as Error).message);
       }
@@ -24,11 +25,11 @@ export function useSteps() {
       async (studyId: number | null, actionId: number | null = null) => {
         const unsent = actionId === null ? await outgoing.takeBack() : null;
         if (unsent !== null) toast(`Took back, before it was sent: ${unsent}`);
-        else await run(ask(api.POST('/api/undo', { body: { studyId, actionId } })));
+        else await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId } })));
       },
       [run],
     ),
-    redo: useCallback((studyId: number | null) => run(ask(api.POST('/api/redo', { body: { studyId, actionId: null } }))), [run]),
+    redo: useCallback((studyId: number | null) => run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: null } }))), [run]),
   };
 }
 

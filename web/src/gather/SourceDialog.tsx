@@ -4,6 +4,7 @@ import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextField } from '@/parts/Field';
+import { TrailButton } from '@/parts/Trail';
 import { count, kinds, kindWords } from '@/parts/words';
 import { Speakers } from './Speakers';
 
@@ -71,7 +72,9 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
             label: source.observations > 0 ? `Remove with its ${count(source.observations, 'observation')}` : 'Remove',
             act: () => remove.mutate(undefined, { onSuccess: onClose }),
           }}
-        />
+        >
+          <TrailButton of={{ thing: 'source', id: source.id, name: source.title }} />
+        </FormEnd>
       </form>
     </Dialog>
   );

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -12,10 +12,11 @@ import { StudyForm } from './StudyForm';
 
 /** Every study, the one worked on last first. */
 export function StudiesPage() {
-  const { data: studies, error } = useQuery(queries.studies());
-  const [making, setMaking] = useState(false);
-  const [typed, setTyped] = useState('');
   const navigate = useNavigate();
+  const { data: studies, error } = useQuery(queries.studies());
+  const { make: making = false } = useSearch({ from: '/team/' });
+  const setMaking = (on: boolean) => void navigate({ to: '/', search: on ? { make: true } : {} });
+  const [typed, setTyped] = useState('');
   const make = useWrite((text: Schemas['StudyText']) => ask(api.POST('/api/studies', { body: text })), { own: true });
   if (!studies) return <Waiting problem={error} />;
   const shown = studies.filter((s) => `${s.title} ${s.purpose}`.toLowerCase().includes(typed.toLowerCase()));

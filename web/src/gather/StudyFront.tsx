@@ -14,6 +14,7 @@ import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
 import { count, kindWords, ofPeople } from '@/parts/words';
 import { StudyForm } from './StudyForm';
+import { StudyTeam } from './StudyTeam';
 
 type To = '/studies/$studyId/gather' | '/studies/$studyId/mark' | '/studies/$studyId/sort' | '/studies/$studyId/weigh' | '/studies/$studyId/show';
 
@@ -137,6 +138,9 @@ export function StudyFront() {
                 {line.sourcesBegun} of {line.sources}
               </dd>
             </dl>
+          </Part>
+          <Part title="Team">
+            <StudyTeam studyId={studyId} />
           </Part>
           <Part title="Tags, by how many people">
             {widest.length === 0 && <p className="text-ink-soft">No tag is in use yet.</p>}

@@ -8,6 +8,7 @@ import { AutoText } from '@/parts/AutoText';
 import { Button } from '@/parts/Button';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
+import { TrailList } from '@/parts/Trail';
 
 type Observation = Schemas['Observation'];
 const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
@@ -26,7 +27,7 @@ interface Props {
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
 export function ObservationCard({ observation: o, look, onClose, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
-  const trail = useQuery({ ...queries.trail('observation', o.id), enabled: trailOpen }).data ?? [];
+  const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
   return (
     <Popover.Root
@@ -101,14 +102,9 @@ export function ObservationCard({ observation: o, look, onClose, onSentiment, on
             </Button>
           </div>
           {trailOpen && (
-            <ol aria-label="Trail" className="mt-2 max-h-[160px] space-y-1.5 overflow-y-auto border-t border-line pt-2 text-[12px]">
-              {trail.map((entry) => (
-                <li key={entry.actionId} className={entry.undone ? 'text-ink-soft line-through' : ''}>
-                  <span className="font-semibold">{entry.who}</span> {entry.label.charAt(0).toLowerCase() + entry.label.slice(1)}
-                  <span className="block text-ink-soft">{new Date(entry.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</span>
-                </li>
-              ))}
-            </ol>
+            <div className="mt-2 max-h-[160px] overflow-y-auto border-t border-line pt-2 text-[12px]">
+              <TrailList entries={trail} />
+            </div>
           )}
         </Popover.Content>
       </Popover.Portal>

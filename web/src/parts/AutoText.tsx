@@ -54,7 +54,7 @@ export function AutoText({ label, value, path, what, placeholder, className, row
         }}
         className={`-mx-2 block w-[calc(100%+16px)] resize-none rounded-std border border-transparent bg-transparent px-2 py-1 placeholder:text-ink-soft hover:border-line focus:border-line focus:bg-case ${className}`}
       />
-      <span role="status" className={`absolute right-0 -bottom-4 text-[11px] ${mine && way !== 'open' ? 'text-brass' : 'text-ink-soft'}`}>
+      <span role="status" className={`absolute right-0 -bottom-5 text-[11px] ${mine && way !== 'open' ? 'text-brass' : 'text-ink-soft'}`}>
         {state}
       </span>
       {clash && <TwoVersions of={clash} />}

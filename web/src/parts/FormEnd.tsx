@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Button } from './Button';
 
 interface Props {
@@ -8,10 +9,12 @@ interface Props {
   busy?: boolean;
   /** For a thing that exists already: taking it away, with what goes with it in its words. */
   remove?: { label: string; act: () => void } | undefined;
+  /** More to do with a thing that exists already, beside removing it. */
+  children?: ReactNode;
 }
 
 /** The foot of a form: remove on the left, leave and save on the right. */
-export function FormEnd({ save, leave = 'Not now', onLeave, busy = false, remove }: Props) {
+export function FormEnd({ save, leave = 'Not now', onLeave, busy = false, remove, children }: Props) {
   return (
     <div className="flex gap-2">
       {remove && (
@@ -19,6 +22,7 @@ export function FormEnd({ save, leave = 'Not now', onLeave, busy = false, remove
           {remove.label}
         </Button>
       )}
+      {children}
       <Button look="quiet" className="ml-auto" onClick={onLeave}>
         {leave}
       </Button>

@@ -13,6 +13,15 @@ export const kindWords: Record<Schemas['SourceKind'], { one: string; many: strin
 
 export const kinds = Object.keys(kindWords) as Schemas['SourceKind'][];
 
+export const roles: Schemas['Role'][] = ['steward', 'researcher', 'noteTaker', 'reader'];
+
+export const roleWords: Record<Schemas['Role'], { one: string; may: string }> = {
+  steward: { one: 'steward', may: 'runs the workspace: invites people, sees every study' },
+  researcher: { one: 'researcher', may: 'does everything in the studies of their teams, and publishes' },
+  noteTaker: { one: 'note-taker', may: 'adds sources and marks; does not publish, and takes away only what is their own' },
+  reader: { one: 'reader', may: 'sees what is published, by its link' },
+};
+
 export const levelWords: Record<Schemas['EvidenceLevel'], string> = {
   noEvidence: 'No evidence yet',
   singleVoice: 'Single voice',

@@ -1,13 +1,17 @@
 import { useRouterState } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { useSteps } from '@/api/useWrite';
 import { Key } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { typing } from '@/parts/typing';
+import type { Opening } from './useActions';
+import { useStudyId } from './useStudyId';
 
 const everywhere = [
+  ['Ctrl K', 'find or do anything'],
   ['Ctrl Z', 'undo your last step'],
   ['Ctrl Shift Z', 'redo it'],
+  ['u', 'your steps, each with undo'],
   ['?', 'these keys'],
 ] as const;
 const marking = [
@@ -28,31 +32,28 @@ const sorting = [
   ['Esc', 'choose nothing'],
 ] as const;
 
-/** Keys that work on every page of the team. They never take a key from a text field. */
-export function useShellKeys() {
-  const [open, setOpen] = useState(false);
-  const path = useRouterState({ select: (s) => s.location.pathname });
+/** Keys that work on every page of the team. They never take a key from a text field, except the one that opens the palette. */
+export function useShellKeys(show: (what: Opening) => void) {
+  const studyId = useStudyId();
   const { undo, redo } = useSteps();
-  const studyId = /^\/studies\/(\d+)/.exec(path)?.[1];
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
+      const command = event.ctrlKey || event.metaKey;
+      const key = event.key.toLowerCase();
+      const take = (act: () => void) => {
+        event.preventDefault();
+        act();
+      };
+      if (command && !event.shiftKey && !event.altKey && key === 'k') return take(() => show('palette'));
       if (typing(event.target) || event.defaultPrevented) return;
-      const scope = studyId === undefined ? null : Number(studyId);
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-        event.preventDefault();
-        void (event.shiftKey ? redo(scope) : undo(scope));
-      } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
-        event.preventDefault();
-        void redo(scope);
-      } else if (event.key === '?') {
-        event.preventDefault();
-        setOpen(true);
-      }
+      if (command && key === 'z') take(() => void (event.shiftKey ? redo(studyId) : undo(studyId)));
+      else if (command && key === 'y') take(() => void redo(studyId));
+      else if (!command && !event.altKey && key === 'u') take(() => show('steps'));
+      else if (event.key === '?') take(() => show('keys'));
     };
     document.addEventListener('keydown', listen);
     return () => document.removeEventListener('keydown', listen);
-  }, [studyId, undo, redo]);
-  return { open, setOpen };
+  }, [studyId, undo, redo, show]);
 }
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

@@ -1,18 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Problem, TextField } from '@/parts/Field';
-
-const roleWords: Record<Schemas['Role'], string> = {
-  steward: 'steward: runs the workspace',
-  researcher: 'researcher',
-  noteTaker: 'note-taker',
-  reader: 'reader',
-};
+import { roleWords } from '@/parts/words';
 
 /** The first page: sign in, or set the workspace up, or step through the demo's door. */
 export function SignInPage() {
@@ -56,7 +50,7 @@ export function SignInPage() {
                     onClick={() => enter(ask(api.POST('/api/demo/sign-in', { body: { accountId: account.id } })))}
                   >
                     <span className="font-semibold">{account.name}</span>
-                    <span className="text-ink-soft">{roleWords[account.role]}</span>
+                    <span className="text-ink-soft">{roleWords[account.role].one}</span>
                   </Button>
                 </li>
               ))}

@@ -1,15 +1,20 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, Outlet, useNavigate, useRouterState } from '@tanstack/react-router';
+import { useQuery } from '@tanstack/react-query';
+import { Link, Outlet, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { api, ask } from '@/api/client';
-import { outgoing } from '@/api/waiting/outgoing';
 import { queries } from '@/api/queries';
+import { Key } from '@/parts/Button';
+import { roleWords } from '@/parts/words';
 import { KeysDialog, useShellKeys } from './Keys';
+import { Palette } from './Palette';
+import { PasswordDialog } from './PasswordDialog';
+import { StepsDialog } from './StepsDialog';
+import { setTheme, themeChoice, type Theme } from './theme';
+import { useActions, useLeaving, type Opening } from './useActions';
 import { useLive } from './useLive';
 import { useOutgoingNews } from './useOutgoingNews';
+import { useStudyId } from './useStudyId';
 import { WayLine } from './WayLine';
-import { setTheme, themeChoice, type Theme } from './theme';
 
 /** The mark: a small display case. */
 function Mark() {
@@ -24,6 +29,7 @@ const places = [
   { to: '/', label: 'Studies' },
   { to: '/tags', label: 'Tag set' },
   { to: '/exhibits', label: 'Exhibits' },
+  { to: '/people', label: 'People' },
 ] as const;
 
 const initials = (name: string) =>
@@ -36,16 +42,17 @@ const initials = (name: string) =>
 /** The thin bar with the workspace's places, over every page of the team. */
 export function TeamLayout() {
   const me = useQuery(queries.me()).data;
-  const cache = useQueryClient();
-  const navigate = useNavigate();
   const [theme, choose] = useState<Theme>(themeChoice);
-  const keys = useShellKeys();
+  const [shown, show] = useState<Opening | null>(null);
+  const actions = useActions(show, choose);
+  const leave = useLeaving();
+  useShellKeys(show);
   useOutgoingNews(me?.account?.id);
   const path = useRouterState({ select: (s) => s.location.pathname });
-  const studyId = /^\/studies\/(\d+)/.exec(path)?.[1];
-  const others = useLive(studyId === undefined ? null : Number(studyId)).filter((p) => p.accountId !== me?.account?.id);
-  const here = places.find((p) => p.to !== '/' && path.startsWith(p.to))?.to ?? '/';
+  const others = useLive(useStudyId()).filter((p) => p.accountId !== me?.account?.id);
+  const here = path.startsWith('/studies') ? '/' : places.find((p) => p.to === path || (p.to !== '/' && path.startsWith(p.to)))?.to;
   const item = 'cursor-pointer rounded-[4px] px-3 py-1.5 data-highlighted:bg-wash';
+  const dialog = (what: Opening) => ({ open: shown === what, onOpenChange: (open: boolean) => show(open ? what : null) });
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-[38px] shrink-0 items-center gap-5 px-5">
@@ -64,8 +71,15 @@ export function TeamLayout() {
             </Link>
           ))}
         </nav>
-        <button type="button" className="ml-auto min-h-6 text-[12.5px] text-ink-soft hover:text-ink" onClick={() => keys.setOpen(true)}>
-          Keys <kbd className="rounded-[4px] border border-line bg-case px-1.5 font-use text-[11px]">?</kbd>
+        <button
+          type="button"
+          className="ml-auto flex min-h-7 w-[230px] items-center justify-between rounded-std border border-line bg-case px-2.5 text-[12.5px] text-ink-soft hover:text-ink"
+          onClick={() => show('palette')}
+        >
+          Find or do <Key>Ctrl K</Key>
+        </button>
+        <button type="button" className="min-h-6 text-[12.5px] text-ink-soft hover:text-ink" onClick={() => show('keys')}>
+          Keys <Key>?</Key>
         </button>
         {others.length > 0 && (
           <ul aria-label="Also in this study" className="-mr-2 flex gap-1">
@@ -91,7 +105,7 @@ export function TeamLayout() {
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" className="z-50 min-w-[200px] rounded-std border border-line bg-case p-1 shadow-float">
               <DropdownMenu.Label className="px-3 py-1.5 text-[12.5px] text-ink-soft">
-                {me?.account?.name}, {me?.account?.role}
+                {me?.account && `${me.account.name}, ${roleWords[me.account.role].one}`}
               </DropdownMenu.Label>
               <DropdownMenu.RadioGroup
                 value={theme}
@@ -108,27 +122,30 @@ export function TeamLayout() {
                 ))}
               </DropdownMenu.RadioGroup>
               <DropdownMenu.Separator className="my-1 h-px bg-line" />
-              <DropdownMenu.Item
-                className={item}
-                onSelect={() =>
-                  void ask(api.POST('/api/sign-out')).then(() => {
-                    outgoing.end();
-                    cache.clear();
-                    return navigate({ to: '/sign-in' });
-                  })
-                }
-              >
+              {(['steps', 'password'] as const).map((what) => (
+                <DropdownMenu.Item key={what} className={item} onSelect={() => show(what)}>
+                  {{ steps: 'Your steps', password: 'Change your password' }[what]}
+                </DropdownMenu.Item>
+              ))}
+              <DropdownMenu.Separator className="my-1 h-px bg-line" />
+              <DropdownMenu.Item className={item} onSelect={() => leave(false)}>
                 Sign out
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={item} onSelect={() => leave(true)}>
+                Sign out everywhere
               </DropdownMenu.Item>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </header>
-      <WayLine />
       <div className="min-h-0 flex-1">
         <Outlet />
       </div>
-      <KeysDialog open={keys.open} onOpenChange={keys.setOpen} />
+      <WayLine />
+      <KeysDialog {...dialog('keys')} />
+      <StepsDialog {...dialog('steps')} />
+      <PasswordDialog {...dialog('password')} />
+      <Palette {...dialog('palette')} actions={actions} />
     </div>
   );
 }

@@ -14,7 +14,7 @@ export function WayLine() {
   const unsent = waiting.filter((w) => !w.clash);
   if (way === 'open' && clashes.length === 0) return null;
   return (
-    <div role="status" className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 border-y border-brass bg-brass-wash px-5 py-1 text-[13px]">
+    <div role="status" className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 border-t border-brass bg-brass-wash px-5 py-1 text-[13px]">
       {way === 'cut' && (
         <span>
           The server cannot be reached. {unsent.length === 0 ? 'Go on: what you mark and write is kept in this browser and sent when it is back.' : null}

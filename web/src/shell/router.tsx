@@ -15,6 +15,10 @@ import { ShowPage } from '@/show/ShowPage';
 import { SortPage } from '@/sort/SortPage';
 import { TagSetPage } from '@/sort/TagSetPage';
 import { WeighPage } from '@/weigh/WeighPage';
+import { foundKinds, type FoundKind } from './hits';
+import { JoinPage } from './JoinPage';
+import { PeoplePage } from './PeoplePage';
+import { SearchPage } from './SearchPage';
 import { SignInPage } from './SignInPage';
 import { StudyLayout } from './StudyLayout';
 import { TeamLayout } from './TeamLayout';
@@ -54,6 +58,7 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
 });
 
 const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: SignInPage });
+const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: JoinPage });
 const read = createRoute({ getParentRoute: () => root, path: '/read/$token', component: ReaderPage });
 
 const team = createRoute({
@@ -66,8 +71,26 @@ const team = createRoute({
   },
   errorComponent: ({ error }) => <Waiting problem={error as Error} />,
 });
-const studies = createRoute({ getParentRoute: () => team, path: '/', component: StudiesPage });
-const tagSet = createRoute({ getParentRoute: () => team, path: '/tags', component: TagSetPage });
+const studies = createRoute({
+  getParentRoute: () => team,
+  path: '/',
+  validateSearch: (search: Record<string, unknown>): { make?: true } => given({ make: search['make'] === true ? (true as const) : undefined }),
+  component: StudiesPage,
+});
+const tagSet = createRoute({
+  getParentRoute: () => team,
+  path: '/tags',
+  validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
+  component: TagSetPage,
+});
+const people = createRoute({ getParentRoute: () => team, path: '/people', component: PeoplePage });
+const search = createRoute({
+  getParentRoute: () => team,
+  path: '/search',
+  validateSearch: (search: Record<string, unknown>): { typed?: string; kind?: FoundKind } =>
+    given({ typed: search['typed'] === undefined ? undefined : String(search['typed']), kind: foundKinds.find((k) => k === search['kind']) }),
+  component: SearchPage,
+});
 const exhibits = createRoute({ getParentRoute: () => team, path: '/exhibits', component: ExhibitsPage });
 const exhibit = createRoute({
   getParentRoute: () => team,
@@ -94,7 +117,12 @@ const mark = createRoute({
     given({ source: number(search['source']), at: number(search['at']), place: number(search['place']) }),
   component: MarkPage,
 });
-const sort = createRoute({ getParentRoute: () => study, path: '/sort', component: SortPage });
+const sort = createRoute({
+  getParentRoute: () => study,
+  path: '/sort',
+  validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
+  component: SortPage,
+});
 const weigh = createRoute({
   getParentRoute: () => study,
   path: '/weigh',
@@ -115,8 +143,9 @@ const insight = createRoute({
 
 const tree = root.addChildren([
   signIn,
+  join,
   read,
-  team.addChildren([studies, tagSet, exhibits, exhibit, study.addChildren([front, gather, mark, sort, weigh, show, insight])]),
+  team.addChildren([studies, tagSet, people, search, exhibits, exhibit, study.addChildren([front, gather, mark, sort, weigh, show, insight])]),
 ]);
 
 export const makeRouter = (cache: QueryClient) => createRouter({ routeTree: tree, context: { cache }, defaultPreload: false, scrollRestoration: true });

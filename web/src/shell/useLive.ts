@@ -23,7 +23,7 @@ export function useLive(studyId: number | null): Present[] {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const connection = new HubConnectionBuilder()
       .withUrl('/api/live')
-      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(10_000, 300 * 2 ** previousRetryCount) })
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(3000, 300 * 2 ** previousRetryCount) })
       .configureLogging(LogLevel.None)
       .build();
     let touched: string[] | undefined = [];

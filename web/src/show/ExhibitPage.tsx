@@ -8,6 +8,7 @@ import { AutoText } from '@/parts/AutoText';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
+import { TrailButton } from '@/parts/Trail';
 import { ofPeople } from '@/parts/words';
 import { ExhibitLinks } from './ExhibitLinks';
 
@@ -128,13 +129,16 @@ export function ExhibitPage() {
               ))}
             </ul>
           </section>
-          <Button
-            look="quiet"
-            className="mt-6 hover:!text-oxblood"
-            onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}
-          >
-            Remove the exhibit
-          </Button>
+          <p className="mt-6 flex items-center">
+            <Button
+              look="quiet"
+              className="hover:!text-oxblood"
+              onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}
+            >
+              Remove the exhibit
+            </Button>
+            <TrailButton of={{ thing: 'exhibit', id: exhibitId, name: page.exhibit.question }} className="ml-auto" />
+          </p>
         </aside>
       </div>
     </main>

@@ -9,6 +9,7 @@ import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
+import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { stanceWords } from '@/parts/words';
 import { factWords } from './DisplayCard';
@@ -163,6 +164,7 @@ export function InsightPage() {
             <Link to="/studies/$studyId/show" params={{ studyId }} className="text-sky hover:underline">
               All insights
             </Link>
+            <TrailButton of={{ thing: 'insight', id: insightId, name: insight.headline }} className="ml-auto" />
             <Button
               look="quiet"
               className="hover:!text-oxblood"

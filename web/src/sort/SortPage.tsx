@@ -1,6 +1,6 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams } from '@tanstack/react-router';
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -47,6 +47,11 @@ export function SortPage() {
   );
   const any = chosen.observations.length + chosen.tags.length > 0;
 
+  const { theme: pointed } = useSearch({ from: '/team/studies/$studyId/sort' });
+  const ready = table !== undefined && tags !== undefined && people !== undefined;
+  useEffect(() => {
+    if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
+  }, [pointed, ready]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;

@@ -1,9 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
+import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Empty, Waiting } from '@/parts/Empty';
@@ -11,6 +13,7 @@ import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
 import { hue } from '@/parts/tagLook';
+import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 
@@ -19,10 +22,13 @@ type Tag = Schemas['Tag'];
 /** The shared vocabulary of the workspace: families of tags with what they mean; and the drafts that studies have made. */
 export function TagSetPage() {
   const { data: tags, error } = useQuery(queries.tagSet());
-  const [changing, setChanging] = useState<Tag | 'new' | null>(null);
+  const { tag: opened } = useSearch({ from: '/team/tags' });
+  const navigate = useNavigate();
+  const setChanging = (what: Tag | 'new' | null) => void navigate({ to: '/tags', search: what === null ? {} : { tag: what === 'new' ? what : what.id } });
   const [typed, setTyped] = useState('');
   const look = useTagLook(tags);
   if (!tags) return <Waiting problem={error} />;
+  const changing = tags.find((t) => t.id === opened);
   const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition}`).includes(fold(typed));
   const parents = new Set(tags.map((t) => t.parentId));
   const tops = tags.filter((t) => t.parentId === null);
@@ -88,14 +94,13 @@ export function TagSetPage() {
           </section>
         )}
       </div>
-      {changing && (
-        <TagForm key={changing === 'new' ? 0 : changing.id} tag={changing === 'new' ? null : changing} tops={families} onClose={() => setChanging(null)} />
-      )}
+      {(opened === 'new' || changing) && <TagForm key={opened} tag={changing ?? null} tops={families} onClose={() => setChanging(null)} />}
     </main>
   );
 }
 
 function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]; onClose: () => void }) {
+  const [was] = useState(tag);
   const [name, setName] = useState(tag?.name ?? '');
   const [definition, setDefinition] = useState(tag?.definition ?? '');
   const [parentId, setParentId] = useState(tag?.parentId ?? null);
@@ -122,6 +127,14 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
     >
       <form onSubmit={submit}>
         <Problem of={save.error} />
+        {tag && was && (
+          <ChangedMeanwhile
+            texts={[
+              { label: 'Name', was: was.name, now: tag.name, mine: name, take: setName },
+              { label: 'Definition', was: was.definition, now: tag.definition, mine: definition, take: setDefinition },
+            ]}
+          />
+        )}
         <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
         <TextArea
           label="Definition"
@@ -169,7 +182,9 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
                 }
               : undefined
           }
-        />
+        >
+          {tag && <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />}
+        </FormEnd>
       </form>
     </Dialog>
   );

@@ -4,12 +4,14 @@ import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
+import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Level } from '@/parts/Level';
 import { FormEnd } from '@/parts/FormEnd';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
 import { useEvidence } from '@/parts/useEvidence';
+import { TrailButton } from '@/parts/Trail';
 import { clock, count, ofPeople } from '@/parts/words';
 
 interface Props {
@@ -36,6 +38,8 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
   return (
     <section
       ref={setNodeRef}
+      id={`theme-${theme.id}`}
+      tabIndex={-1}
       aria-label={theme.title}
       className={`mb-4 break-inside-avoid rounded-std border bg-case px-4 pt-3.5 pb-3 ${isOver ? 'border-verdigris bg-wash' : dragging ? 'border-dashed border-verdigris/60' : 'border-line'}`}
       style={{ borderTop: `3px solid ${hue(theme.colour ?? 0)}` }}
@@ -112,6 +116,7 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
         <Button look="quiet" className="!min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => onSub(theme.id)}>
           Sub-theme
         </Button>
+        <TrailButton of={{ thing: 'theme', id: theme.id, name: theme.title }} className="!min-h-6 !px-2 !py-0 !text-[12px]" />
         <Button look="quiet" className="!min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => setChanging(true)} aria-label={`Change ${theme.title}`}>
           Change
         </Button>
@@ -124,7 +129,14 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
   const { open } = useEvidence();
   const { setNodeRef, isOver } = useDroppable({ id: String(sub.theme.id) });
   return (
-    <section ref={setNodeRef} aria-label={sub.theme.title} className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`} style={{ borderColor: colour }}>
+    <section
+      ref={setNodeRef}
+      id={`theme-${sub.theme.id}`}
+      tabIndex={-1}
+      aria-label={sub.theme.title}
+      className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`}
+      style={{ borderColor: colour }}
+    >
       <h3 className="font-read text-[15px] font-semibold">
         <button type="button" className="text-left hover:underline" onClick={() => open({ themeId: sub.theme.id })}>
           {sub.theme.title}
@@ -143,6 +155,7 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
 }
 
 function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onClose: () => void }) {
+  const [was] = useState(before);
   const [title, setTitle] = useState(before.title);
   const [description, setDescription] = useState(before.description);
   const save = useWrite(() =>
@@ -157,6 +170,12 @@ function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onCl
         save.mutate(undefined, { onSuccess: onClose });
       }}
     >
+      <ChangedMeanwhile
+        texts={[
+          { label: 'Title', was: was.title, now: before.title, mine: title, take: setTitle },
+          { label: 'Description', was: was.description, now: before.description, mine: description, take: setDescription },
+        ]}
+      />
       <textarea
         aria-label="Title"
         autoFocus

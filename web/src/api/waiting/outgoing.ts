@@ -79,6 +79,7 @@ async function acknowledged(write: Waiting, step: Step) {
     for (const other of state.waiting.filter((w) => w.order !== write.order && mentions(w, write.makes!))) await put(resolved(other, write.makes, step.id));
   }
   settled.add(write.key);
+  change({});
   await kept.drop(write.order).catch(() => undefined);
   answers.get(write.key)?.done(step);
   answers.delete(write.key);
@@ -235,6 +236,18 @@ export const outgoing = {
     await drop(last.order);
     return last.what;
   },
+  /** Resolves when every step that was made before has been acknowledged or refused; at once when the way is cut. A text that is being typed is no step yet. */
+  acknowledged: (): Promise<void> =>
+    new Promise((done) => {
+      const before = new Set(state.waiting.filter((w) => !w.text).map((w) => w.key));
+      const look = () => {
+        if (state.way === 'open' && state.waiting.some((w) => before.has(w.key) && !settled.has(w.key))) return;
+        listeners.delete(look);
+        done();
+      };
+      listeners.add(look);
+      look();
+    }),
   /** The way may be open again: a line was made, the network is back, someone asks. */
   tryNow: () => {
     failures = 0;
