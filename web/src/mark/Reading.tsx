@@ -3,6 +3,7 @@ import type { Schemas } from '@/api/client';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { TagLine } from '@/parts/TagLine';
 import type { TagLook } from '@/parts/tagLook';
+import { byTurn } from './byTurn';
 import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
 import { paint, positionAt, selectedStretch } from './positions';
@@ -80,6 +81,8 @@ export function Reading({ source, stored, tags, look, people, at, place }: Props
   }, [beginning, go]);
 
   const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
+  const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
+  const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
   const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
   const nameOf = (speakerId: number | null) => {
     const speaker = speakerId === null ? undefined : speakers.get(speakerId);
@@ -169,29 +172,29 @@ export function Reading({ source, stored, tags, look, people, at, place }: Props
       onMouseUp={release}
       className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
     >
-      <div style={{ height: turns.above }} />
-      {turns.shown.map(({ turn, index }) => {
-        const inside = observations.filter((o) => o.start < turn.end && o.end > turn.start);
-        return (
-          <div key={turn.start} ref={turns.measure} data-index={index}>
-            <TurnBlock
-              text={source.text}
-              turn={turn}
-              who={nameOf(turn.speakerId)}
-              team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-              threads={threads.filter((t) => t.start < turn.end && t.end > turn.start)}
-              observations={inside}
-              focused={inside.some((o) => o.id === focused) ? focused : null}
-              look={look}
-              layout={layout}
-              cut={way !== 'open'}
-              onFocus={focusOn}
-              onHover={setHovered}
-            />
-          </div>
-        );
-      })}
-      <div style={{ height: turns.below }} />
+      <div className="relative" style={{ height: turns.height }}>
+        {turns.shown.map(({ turn, index, top }) => {
+          const inside = marksIn[index]!;
+          return (
+            <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
+              <TurnBlock
+                text={source.text}
+                turn={turn}
+                who={nameOf(turn.speakerId)}
+                team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+                threads={threadsIn[index]!}
+                observations={inside}
+                focused={inside.some((o) => o.id === focused) ? focused : null}
+                look={look}
+                layout={layout}
+                cut={way !== 'open'}
+                onFocus={focusOn}
+                onHover={setHovered}
+              />
+            </div>
+          );
+        })}
+      </div>
       {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
       {lineAt && (
         <TagLinePlace root={root} stretch={lineAt}>

@@ -15,6 +15,9 @@ interface Props {
   people: readonly Schemas['Participant'][];
 }
 
+/** Rows of tags without a family, at most. */
+const mostLoose = 120;
+
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
 export function TagShelf({ tags, look, people }: Props) {
   const [typed, setTyped] = useState('');
@@ -66,13 +69,14 @@ export function TagShelf({ tags, look, people }: Props) {
           </section>
         );
       })}
-      {settled.length > 0 && <ul className="mb-4">{settled.map(row)}</ul>}
+      {settled.length > 0 && <ul className="mb-4">{settled.slice(0, mostLoose).map(row)}</ul>}
       {drafts.length > 0 && (
         <section aria-label="Draft tags" className="border-t border-dashed border-brass pt-2">
           <h2 className="font-semibold text-brass">Draft tags, {drafts.length}</h2>
-          <ul>{drafts.map(row)}</ul>
+          <ul>{drafts.slice(0, mostLoose).map(row)}</ul>
         </section>
       )}
+      {Math.max(settled.length, drafts.length) > mostLoose && <p className="mt-2 text-ink-soft">More tags than fit here: type to find one.</p>}
     </aside>
   );
 }

@@ -46,9 +46,8 @@ export function useTurns(root: RefObject<HTMLElement | null>, turns: readonly Tu
     [turns],
   );
   return {
-    shown: shown.map((item) => ({ turn: turns[item.index]!, index: item.index })),
-    above: first ? first.start - margin : 0,
-    below: last ? virtual.getTotalSize() - (last.end - margin) : 0,
+    shown: shown.map((item) => ({ turn: turns[item.index]!, index: item.index, top: item.start - margin })),
+    height: virtual.getTotalSize(),
     measure: virtual.measureElement,
     /** Changes whenever other turns come into the page. */
     range: `${first?.index ?? 0} ${last?.index ?? 0}`,

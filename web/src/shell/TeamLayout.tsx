@@ -1,12 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, Outlet, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { queries } from '@/api/queries';
 import { Key } from '@/parts/Button';
 import { roleWords } from '@/parts/words';
 import { KeysDialog, useShellKeys } from './Keys';
-import { Palette } from './Palette';
 import { PasswordDialog } from './PasswordDialog';
 import { StepsDialog } from './StepsDialog';
 import { setTheme, themeChoice, type Theme } from './theme';
@@ -15,6 +14,8 @@ import { useLive } from './useLive';
 import { useOutgoingNews } from './useOutgoingNews';
 import { useStudyId } from './useStudyId';
 import { WayLine } from './WayLine';
+
+const Palette = lazy(() => import('./Palette').then((m) => ({ default: m.Palette })));
 
 /** The mark: a small display case. */
 function Mark() {
@@ -145,7 +146,11 @@ export function TeamLayout() {
       <KeysDialog {...dialog('keys')} />
       <StepsDialog {...dialog('steps')} />
       <PasswordDialog {...dialog('password')} />
-      <Palette {...dialog('palette')} actions={actions} />
+      {shown === 'palette' && (
+        <Suspense>
+          <Palette {...dialog('palette')} actions={actions} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -1,25 +1,9 @@
-import { createRootRouteWithContext, createRoute, createRouter, Outlet, redirect } from '@tanstack/react-router';
+import { createRootRouteWithContext, createRoute, createRouter, lazyRouteComponent, Outlet, redirect } from '@tanstack/react-router';
 import type { QueryClient } from '@tanstack/react-query';
 import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
-import { GatherPage } from '@/gather/GatherPage';
-import { StudiesPage } from '@/gather/StudiesPage';
-import { StudyFront } from '@/gather/StudyFront';
-import { MarkPage } from '@/mark/MarkPage';
 import { Waiting } from '@/parts/Empty';
-import { ExhibitPage } from '@/show/ExhibitPage';
-import { ExhibitsPage } from '@/show/ExhibitsPage';
-import { InsightPage } from '@/show/InsightPage';
-import { ReaderPage } from '@/show/ReaderPage';
-import { ShowPage } from '@/show/ShowPage';
-import { SortPage } from '@/sort/SortPage';
-import { TagSetPage } from '@/sort/TagSetPage';
-import { WeighPage } from '@/weigh/WeighPage';
 import { foundKinds, type FoundKind } from './hits';
-import { JoinPage } from './JoinPage';
-import { PeoplePage } from './PeoplePage';
-import { SearchPage } from './SearchPage';
-import { SignInPage } from './SignInPage';
 import { StudyLayout } from './StudyLayout';
 import { TeamLayout } from './TeamLayout';
 
@@ -57,9 +41,9 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
   notFoundComponent: () => <Waiting problem={new Error('There is no page at this address. The studies are at the top left.')} />,
 });
 
-const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: SignInPage });
-const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: JoinPage });
-const read = createRoute({ getParentRoute: () => root, path: '/read/$token', component: ReaderPage });
+const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: lazyRouteComponent(() => import('./SignInPage'), 'SignInPage') });
+const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('./JoinPage'), 'JoinPage') });
+const read = createRoute({ getParentRoute: () => root, path: '/read/$token', component: lazyRouteComponent(() => import('@/show/ReaderPage'), 'ReaderPage') });
 
 const team = createRoute({
   getParentRoute: () => root,
@@ -75,28 +59,32 @@ const studies = createRoute({
   getParentRoute: () => team,
   path: '/',
   validateSearch: (search: Record<string, unknown>): { make?: true } => given({ make: search['make'] === true ? (true as const) : undefined }),
-  component: StudiesPage,
+  component: lazyRouteComponent(() => import('@/gather/StudiesPage'), 'StudiesPage'),
 });
 const tagSet = createRoute({
   getParentRoute: () => team,
   path: '/tags',
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
-  component: TagSetPage,
+  component: lazyRouteComponent(() => import('@/sort/TagSetPage'), 'TagSetPage'),
 });
-const people = createRoute({ getParentRoute: () => team, path: '/people', component: PeoplePage });
+const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('./PeoplePage'), 'PeoplePage') });
 const search = createRoute({
   getParentRoute: () => team,
   path: '/search',
   validateSearch: (search: Record<string, unknown>): { typed?: string; kind?: FoundKind } =>
     given({ typed: search['typed'] === undefined ? undefined : String(search['typed']), kind: foundKinds.find((k) => k === search['kind']) }),
-  component: SearchPage,
+  component: lazyRouteComponent(() => import('./SearchPage'), 'SearchPage'),
 });
-const exhibits = createRoute({ getParentRoute: () => team, path: '/exhibits', component: ExhibitsPage });
+const exhibits = createRoute({
+  getParentRoute: () => team,
+  path: '/exhibits',
+  component: lazyRouteComponent(() => import('@/show/ExhibitsPage'), 'ExhibitsPage'),
+});
 const exhibit = createRoute({
   getParentRoute: () => team,
   path: '/exhibits/$exhibitId',
   params: { parse: (p) => ({ exhibitId: Number(p.exhibitId) }), stringify: (p) => ({ exhibitId: String(p.exhibitId) }) },
-  component: ExhibitPage,
+  component: lazyRouteComponent(() => import('@/show/ExhibitPage'), 'ExhibitPage'),
 });
 const study = createRoute({
   getParentRoute: () => team,
@@ -106,22 +94,35 @@ const study = createRoute({
     const evidence = evidenceOf(search['evidence']);
     return evidence ? { evidence } : {};
   },
+  // What every page of a study needs is asked for at once, beside the page's own code.
+  loader: ({ context: { cache }, params: { studyId } }) => {
+    void cache.prefetchQuery(queries.study(studyId));
+    void cache.prefetchQuery(queries.participants(studyId));
+    void cache.prefetchQuery(queries.tags(studyId));
+    void cache.prefetchQuery(queries.sources(studyId));
+  },
   component: StudyLayout,
 });
-const front = createRoute({ getParentRoute: () => study, path: '/', component: StudyFront });
-const gather = createRoute({ getParentRoute: () => study, path: '/gather', component: GatherPage });
+const front = createRoute({ getParentRoute: () => study, path: '/', component: lazyRouteComponent(() => import('@/gather/StudyFront'), 'StudyFront') });
+const gather = createRoute({ getParentRoute: () => study, path: '/gather', component: lazyRouteComponent(() => import('@/gather/GatherPage'), 'GatherPage') });
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
   validateSearch: (search: Record<string, unknown>): { source?: number; at?: number; place?: number } =>
     given({ source: number(search['source']), at: number(search['at']), place: number(search['place']) }),
-  component: MarkPage,
+  loaderDeps: ({ search }) => ({ source: search.source }),
+  loader: ({ context: { cache }, deps: { source } }) => {
+    if (source === undefined) return;
+    void cache.prefetchQuery(queries.source(source));
+    void cache.prefetchQuery(queries.observations(source));
+  },
+  component: lazyRouteComponent(() => import('@/mark/MarkPage'), 'MarkPage'),
 });
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
-  component: SortPage,
+  component: lazyRouteComponent(() => import('@/sort/SortPage'), 'SortPage'),
 });
 const weigh = createRoute({
   getParentRoute: () => study,
@@ -131,14 +132,14 @@ const weigh = createRoute({
       view: search['view'] === 'participants' || search['view'] === 'overlaps' ? search['view'] : undefined,
       overlap: search['overlap'] === 'touching' ? search['overlap'] : undefined,
     }) as { view?: 'participants' | 'overlaps'; overlap?: 'touching' },
-  component: WeighPage,
+  component: lazyRouteComponent(() => import('@/weigh/WeighPage'), 'WeighPage'),
 });
-const show = createRoute({ getParentRoute: () => study, path: '/show', component: ShowPage });
+const show = createRoute({ getParentRoute: () => study, path: '/show', component: lazyRouteComponent(() => import('@/show/ShowPage'), 'ShowPage') });
 const insight = createRoute({
   getParentRoute: () => study,
   path: '/show/$insightId',
   params: { parse: (p) => ({ insightId: Number(p.insightId) }), stringify: (p) => ({ insightId: String(p.insightId) }) },
-  component: InsightPage,
+  component: lazyRouteComponent(() => import('@/show/InsightPage'), 'InsightPage'),
 });
 
 const tree = root.addChildren([

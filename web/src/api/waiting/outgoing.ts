@@ -134,6 +134,8 @@ async function sendAll() {
         change({ way: status === 401 ? 'signed out' : 'cut' });
         return again(pauses[Math.min(failures++, pauses.length - 1)]!);
       }
+      failures = 0;
+      change({ way: 'open' });
       await refused(write, problem as Refusal);
     } finally {
       sending = null;
