@@ -18,6 +18,9 @@ internal static class Limits
     public const int ListLength = 10_000;
     public const int ShortestPassword = 10;
 
+    /// <summary>How long requests may take to end when the server stops.</summary>
+    public static readonly TimeSpan StoppingTime = TimeSpan.FromSeconds(5);
+
     /// <summary>How often one address may try to sign in, in a minute.</summary>
     public const int GuessesAMinute = 20;
 }

@@ -2,6 +2,7 @@ using System.Net;
 using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Dapper;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.Extensions.FileProviders;
@@ -42,7 +43,9 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = Limits.RequestBytes;
     kestrel.AddServerHeader = false;
 });
-builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true).SetMinimumLevel(LogLevel.Warning).AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
+builder.Logging.ClearProviders();
+if (!describing) builder.AddLogs(data);
+builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = Limits.StoppingTime);
 builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = Limits.RequestBytes);
 builder.Services.ConfigureHttpJsonOptions(json =>
 {
@@ -67,6 +70,7 @@ foreach (var store in new[]
 }
 
 var app = builder.Build();
+if (!describing) app.UseRequestLogs();
 app.UseSecurityHeaders();
 Problems.Use(app);
 if (builder.Configuration["web"] is { } web)
@@ -93,7 +97,7 @@ app.UseStudyDoor();
 app.MapGet("/healthz", (Workspace workspace) =>
 {
     using var connection = workspace.Open();
-    return "ok";
+    return connection.ExecuteScalar<string>("SELECT 'ok'");
 }).ExcludeFromDescription();
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
@@ -155,6 +159,8 @@ Console.WriteLine($"""
     Ctrl-C ends it.
     """);
 await app.WaitForShutdownAsync();
+app.Services.GetRequiredService<Workspace>().Rest();
+Console.WriteLine("Vitrine has ended; everything is saved.");
 return 0;
 
 /// <summary>The server's entry point, named for the tests' host.</summary>

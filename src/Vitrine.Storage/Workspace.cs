@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Reflection;
 using Dapper;
@@ -21,7 +22,8 @@ public sealed class Workspace
     private readonly string connectionString;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
-    private long edition;
+    private readonly ConcurrentDictionary<long, long> editions = new();
+    private long editionOfAll;
 
     static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
 
@@ -43,14 +45,21 @@ public sealed class Workspace
     /// <summary>Raised after each commit that changed research data.</summary>
     public event Action<Committed>? Committed;
 
-    /// <summary>Rises with every committed write, so that what was read from the data knows when it is old.</summary>
-    public long Edition => Interlocked.Read(ref edition);
+    /// <summary>Rises with every committed write that a study's counts may rest on, so that what was loaded of it knows when it is old.</summary>
+    public long EditionOf(long studyId) => Interlocked.Read(ref editionOfAll) + editions.GetValueOrDefault(studyId);
 
     /// <summary>Where the data lives.</summary>
     public string Folder { get; }
 
     /// <summary>Now, as it is stored: UTC, ISO 8601, milliseconds.</summary>
     public string Now => clock.GetUtcNow().UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+
+    /// <summary>Brings all that is written into the one database file, for a server that ends.</summary>
+    public void Rest()
+    {
+        using (var connection = Open()) connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
+        SqliteConnection.ClearAllPools();
+    }
 
     /// <summary>A connection for reading; the caller disposes it.</summary>
     public SqliteConnection Open()
@@ -90,8 +99,16 @@ public sealed class Workspace
     internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, IReadOnlyCollection<string> Tables)> run)
     {
         var (step, studyId, tables) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, []) : run(connection));
+        if (tables.Count > 0) Touch(studyId);
         if (tables.Count > 0) Committed?.Invoke(new Committed(studyId, actor.AccountId, tables));
         return step;
+    }
+
+    /// <summary>Makes what was loaded of a study old; for null, of every study (the shared tag set has changed).</summary>
+    internal void Touch(long? studyId)
+    {
+        if (studyId is { } study) editions.AddOrUpdate(study, 1, (_, before) => before + 1);
+        else Interlocked.Increment(ref editionOfAll);
     }
 
     private static Step? Answered(SqliteConnection connection, Actor actor)
@@ -112,7 +129,6 @@ public sealed class Workspace
                 connection.Execute("PRAGMA defer_foreign_keys = ON");
                 var result = work(connection);
                 connection.Execute("COMMIT TRANSACTION");
-                Interlocked.Increment(ref edition);
                 return result;
             }
             catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)

@@ -8,7 +8,7 @@ using Vitrine.Core.Text;
 namespace Vitrine.Storage.Counting;
 
 /// <summary>
-/// Loads a study's marks for counting, and keeps the studies used last until anything is written.
+/// Loads a study's marks for counting, and keeps the studies used last until they change.
 /// </summary>
 public sealed class StudyIndexStore(Workspace workspace)
 {
@@ -19,10 +19,10 @@ public sealed class StudyIndexStore(Workspace workspace)
     private readonly Dictionary<long, (long Edition, long Used, StudyIndex Index)> kept = [];
     private long uses;
 
-    /// <summary>The study as it is now. The same object as long as nothing was written.</summary>
+    /// <summary>The study as it is now. The same object as long as nothing in it was written.</summary>
     public StudyIndex Load(long studyId)
     {
-        var edition = workspace.Edition;
+        var edition = workspace.EditionOf(studyId);
         lock (gate)
         {
             if (kept.TryGetValue(studyId, out var found) && found.Edition == edition)
@@ -50,20 +50,11 @@ public sealed class StudyIndexStore(Workspace workspace)
         var sourcePlace = Places(sources.Select(s => s.Id));
         var personPlace = Places(people);
         var (tags, tree) = LoadTags(connection, studyId);
-        var turns = LoadTurns(connection, studyId, sourcePlace, personPlace);
+        var turns = LoadTurns(connection, sources, personPlace);
         var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
         var begun = connection.Query<long>("SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId", new { studyId }).Select(id => sourcePlace[id]).ToHashSet();
 
-        var ids = new List<long>();
-        var sourceOf = new List<int>();
-        var ranges = new List<TextRange>();
-        foreach (var o in connection.Query<(long Id, long Source, int Start, int End)>(
-            "SELECT o.id, o.source_id, o.start, o.\"end\" FROM observation o JOIN source s ON s.id = o.source_id WHERE o.study_id = @studyId ORDER BY s.position, s.id, o.start, o.id", new { studyId }, buffered: false))
-        {
-            ids.Add(o.Id);
-            sourceOf.Add(sourcePlace[o.Source]);
-            ranges.Add(new TextRange(o.Start, o.End));
-        }
+        var (ids, sourceOf, ranges) = LoadObservations(connection, sources);
         var (tagStarts, tagOf) = LoadTagLinks(connection, studyId, ids, Places(tags));
         return new StudyIndex
         {
@@ -94,17 +85,40 @@ public sealed class StudyIndexStore(Workspace workspace)
         return ([.. rows.Select(r => r.Id)], new TagTree([.. rows.Select(r => r.Parent is { } p && place.TryGetValue(p, out var at) ? at : -1)]));
     }
 
-    private static List<SpokenTurn>[] LoadTurns(SqliteConnection connection, long studyId, Dictionary<long, int> sourcePlace, Dictionary<long, int> personPlace)
+    // The three large tables are read row by row without an object for each, source by source along their indices.
+    private static (List<long> Ids, List<int> SourceOf, List<TextRange> Ranges) LoadObservations(SqliteConnection connection, IndexedSource[] sources)
     {
-        var turns = sourcePlace.Select(_ => new List<SpokenTurn>()).ToArray();
-        foreach (var t in connection.Query<(long Source, int Start, int End, long? Person)>("""
-            SELECT t.source_id, t.start, t."end", p.participant_id FROM turn t JOIN source s ON s.id = t.source_id LEFT JOIN speaker p ON p.id = t.speaker_id
-            WHERE s.study_id = @studyId ORDER BY t.source_id, t.start
-            """, new { studyId }, buffered: false))
+        var (ids, sourceOf, ranges) = (new List<long>(), new List<int>(), new List<TextRange>());
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT id, start, \"end\" FROM observation WHERE source_id = $source ORDER BY start, id";
+        var source = command.Parameters.Add("$source", SqliteType.Integer);
+        for (var place = 0; place < sources.Length; place++)
         {
-            turns[sourcePlace[t.Source]].Add(new SpokenTurn(new TextRange(t.Start, t.End), t.Person is { } p ? personPlace[p] : null));
+            source.Value = sources[place].Id;
+            using var row = command.ExecuteReader();
+            while (row.Read())
+            {
+                ids.Add(row.GetInt64(0));
+                sourceOf.Add(place);
+                ranges.Add(new TextRange(row.GetInt32(1), row.GetInt32(2)));
+            }
         }
-        return turns;
+        return (ids, sourceOf, ranges);
+    }
+
+    private static List<SpokenTurn>[] LoadTurns(SqliteConnection connection, IndexedSource[] sources, Dictionary<long, int> personPlace)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT t.start, t.\"end\", p.participant_id FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start";
+        var source = command.Parameters.Add("$source", SqliteType.Integer);
+        return [.. sources.Select(s =>
+        {
+            var turns = new List<SpokenTurn>();
+            source.Value = s.Id;
+            using var row = command.ExecuteReader();
+            while (row.Read()) turns.Add(new SpokenTurn(new TextRange(row.GetInt32(0), row.GetInt32(1)), row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)]));
+            return turns;
+        })];
     }
 
     private static HashSet<int>[] LoadPeopleOfSources(SqliteConnection connection, long studyId, Dictionary<long, int> sourcePlace, Dictionary<long, int> personPlace)
@@ -122,16 +136,22 @@ public sealed class StudyIndexStore(Workspace workspace)
 
     private static (int[] Starts, int[] Tags) LoadTagLinks(SqliteConnection connection, long studyId, List<long> observations, Dictionary<long, int> tagPlace)
     {
-        var links = connection.Query<(long Observation, long Tag)>(
-            "SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.study_id = @studyId ORDER BY x.id", new { studyId }).ToLookup(l => l.Observation, l => tagPlace[l.Tag]);
+        var place = new Dictionary<long, int>(observations.Count);
+        for (var o = 0; o < observations.Count; o++) place[observations[o]] = o;
+        var links = new List<(int Observation, int Tag)>(observations.Count * 2);
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT x.observation_id, x.tag_id FROM observation o JOIN observation_tag x ON x.observation_id = o.id WHERE o.study_id = $study";
+        command.Parameters.AddWithValue("$study", studyId);
+        using var row = command.ExecuteReader();
+        while (row.Read()) links.Add((place[row.GetInt64(0)], tagPlace[row.GetInt64(1)]));
+        // Brought into the order of observations by counting how many each has.
         var starts = new int[observations.Count + 1];
-        var tags = new List<int>();
-        for (var o = 0; o < observations.Count; o++)
-        {
-            tags.AddRange(links[observations[o]]);
-            starts[o + 1] = tags.Count;
-        }
-        return (starts, [.. tags]);
+        foreach (var (observation, _) in links) starts[observation + 1]++;
+        for (var o = 0; o < observations.Count; o++) starts[o + 1] += starts[o];
+        var tags = new int[links.Count];
+        var next = (int[])starts.Clone();
+        foreach (var (observation, tag) in links) tags[next[observation]++] = tag;
+        return (starts, tags);
     }
 
     private static Dictionary<long, int> Places(IEnumerable<long> ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);

@@ -2,11 +2,20 @@ using Dapper;
 
 namespace Vitrine.Storage.Mark;
 
-/// <summary>How far each person has read each source; never goes back.</summary>
+/// <summary>How far each person has read each source; never goes back. Who is in scope of a study's counts rests on it.</summary>
 public sealed class ReadingStore(Workspace workspace)
 {
-    public void Reach(long accountId, long sourceId, int furthest) => workspace.WriteUntrailed(connection => connection.Execute("""
-        INSERT INTO reading (account_id, source_id, furthest, read_at) VALUES (@accountId, @sourceId, @furthest, @now)
-        ON CONFLICT (account_id, source_id) DO UPDATE SET furthest = max(furthest, excluded.furthest), read_at = excluded.read_at
-        """, new { accountId, sourceId, furthest, now = workspace.Now }));
+    public void Reach(long accountId, long sourceId, int furthest)
+    {
+        var (study, first) = workspace.WriteUntrailed(connection =>
+        {
+            var begun = connection.ExecuteScalar<bool>("SELECT count(*) FROM reading WHERE source_id = @sourceId", new { sourceId });
+            connection.Execute("""
+                INSERT INTO reading (account_id, source_id, furthest, read_at) VALUES (@accountId, @sourceId, @furthest, @now)
+                ON CONFLICT (account_id, source_id) DO UPDATE SET furthest = max(furthest, excluded.furthest), read_at = excluded.read_at
+                """, new { accountId, sourceId, furthest, now = workspace.Now });
+            return (connection.ExecuteScalar<long>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId }), !begun);
+        });
+        if (first) workspace.Touch(study);
+    }
 }
