@@ -24,7 +24,7 @@ public sealed class LogTests
         Assert.DoesNotContain(lines, l => l.Contains("quillfeather", StringComparison.OrdinalIgnoreCase) || l.Contains("Una", StringComparison.Ordinal) || l.Contains("vitrine.example", StringComparison.Ordinal));
         var asked = lines.Select(l => JsonNode.Parse(l)!).Select(l => $"{l["Method"]} {l["Route"]} {l["Status"]} {l["Account"]}").ToList();
         Assert.Contains("POST /api/sources/{id:long}/observations 200 1", asked);
-        Assert.Contains("GET /api/read/{token} 404 1", asked);
+        Assert.Contains("GET /api/read/{token}/ 404 1", asked);
         Assert.Contains("POST /api/sign-in 400 1", asked);
     }
 

@@ -24,6 +24,8 @@ for (const theme of ['light', 'dark'] as const) {
       ['/tags', 'learnt on the quay'],
       ['/exhibits', 'What happens to foot passengers'],
       ['/exhibits/1', 'Insights on show'],
+      ['/people', 'runs the workspace'],
+      ['/search?typed=kiosk', 'Words in sources'],
       [study, 'Research questions'],
       [`${study}/gather`, 'Quay notebook'],
       [`${study}/mark?source=2`, 'Interview at the kitchen table'],

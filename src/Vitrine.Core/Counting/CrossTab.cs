@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace Vitrine.Core.Counting;
 
 /// <summary>A table of triples: one row per tag, one column per source or per person.</summary>
@@ -13,15 +15,37 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
         var byTag = Tally.ByTag(marks, rollUp);
         var rows = new Triple[byTag.Length];
         var cells = new Triple[byTag.Length][];
+        var counter = new TripleCounter(marks);
+        var starts = new int[columns + 1];
         for (var tag = 0; tag < byTag.Length; tag++)
         {
-            rows[tag] = Tally.Of(marks, byTag[tag]);
+            var observations = CollectionsMarshal.AsSpan(byTag[tag]);
+            rows[tag] = counter.Of(observations);
             cells[tag] = new Triple[columns];
-            foreach (var column in byTag[tag].Where(o => columnOf[o] >= 0).GroupBy(o => columnOf[o]))
+            var sorted = Sorted(observations, columnOf, starts);
+            for (var column = 0; column < columns; column++)
             {
-                cells[tag][column.Key] = Tally.Of(marks, column);
+                if (starts[column + 1] > starts[column]) cells[tag][column] = counter.Of(sorted.AsSpan(starts[column]..starts[column + 1]));
             }
         }
         return new CrossTab(rows, cells);
+    }
+
+    /// <summary>The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).</summary>
+    private static int[] Sorted(ReadOnlySpan<int> observations, int[] columnOf, int[] starts)
+    {
+        Array.Clear(starts);
+        foreach (var o in observations)
+        {
+            if (columnOf[o] >= 0) starts[columnOf[o] + 1]++;
+        }
+        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
+        var sorted = new int[starts[^1]];
+        var next = (int[])starts.Clone();
+        foreach (var o in observations)
+        {
+            if (columnOf[o] >= 0) sorted[next[columnOf[o]]++] = o;
+        }
+        return sorted;
     }
 }

@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace Vitrine.Core.Counting;
 
 /// <summary>Counts any selection of observations as a triple, and per person for the people strip.</summary>
@@ -18,6 +20,13 @@ public static class Tally
             else people.Add(marks.PersonOf[o]);
         }
         return new Triple(seen.Count, sources.Count, people.Count, unattributed);
+    }
+
+    /// <summary>The triple of every tag, from the observations of each as <see cref="ByTag"/> gives them.</summary>
+    public static Triple[] OfEach(StudyMarks marks, IReadOnlyList<List<int>> byTag)
+    {
+        var counter = new TripleCounter(marks);
+        return [.. byTag.Select(observations => counter.Of(CollectionsMarshal.AsSpan(observations)))];
     }
 
     /// <summary>How many of the given observations each person has, by person index.</summary>

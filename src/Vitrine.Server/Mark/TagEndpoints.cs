@@ -29,13 +29,13 @@ internal static class TagEndpoints
         {
             var index = indexes.Load(studyId);
             var byTag = Tally.ByTag(index.Marks, rollUp: true);
-            var own = Tally.ByTag(index.Marks, rollUp: false);
+            var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
             var silent = notAsked.In(studyId, AskedThing.Tag);
             return store.For(studyId).Select(tag =>
             {
                 var place = index.PlaceOfTag(tag.Id)!.Value;
                 var breadth = Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[tag.Id]));
-                return new TagUse(tag, breadth, Tally.Of(index.Marks, own[place]));
+                return new TagUse(tag, breadth, own[place]);
             }).ToList();
         }).WithTags("Mark");
     }

@@ -28,10 +28,10 @@ internal static class TableEndpoints
             var byPerson = Given.Choice<TableColumns>(columns, nameof(columns)) == TableColumns.Participants;
             var table = CrossTab.Of(index.Marks, byPerson, rollUp: true);
             var byTag = Tally.ByTag(index.Marks, rollUp: true);
-            var own = Tally.ByTag(index.Marks, rollUp: false);
+            var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
             var silent = notAsked.In(studyId, AskedThing.Tag);
             var rows = index.Tags.Select((id, tag) => new TableRow(
-                id, Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])), Tally.Of(index.Marks, own[tag]), table.Cells[tag]));
+                id, Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])), own[tag], table.Cells[tag]));
             return new TagTable(byPerson ? index.People : [.. index.Sources.Select(s => s.Id)], [.. rows], index.InScope.Count(s => s));
         });
         study.MapGet("/overlaps", (long studyId, string kind, StudyIndexStore indexes) =>

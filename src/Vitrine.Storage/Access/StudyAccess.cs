@@ -26,12 +26,13 @@ public sealed class StudyAccess(Workspace workspace)
 {
     private const string Theirs = "SELECT study_id FROM membership WHERE account_id = @AccountId";
 
-    /// <summary>The studies a person sees; null for all.</summary>
+    /// <summary>The studies a person sees; null for all that there are.</summary>
     public IReadOnlyList<long>? VisibleTo(Viewer viewer)
     {
         if (viewer.Role == Role.Steward) return null;
         using var connection = workspace.Open();
-        return connection.Query<long>(Theirs, viewer).ToList();
+        var theirs = connection.Query<long>(Theirs, viewer).ToList();
+        return connection.ExecuteScalar<int>("SELECT count(*) FROM study") > theirs.Count ? theirs : null;
     }
 
     public bool SeesStudy(Viewer viewer, long studyId)

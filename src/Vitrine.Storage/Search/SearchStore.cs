@@ -69,7 +69,8 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
 
     private static IEnumerable<Hit> Texts(SqliteConnection connection, string query, IReadOnlyList<long>? studies, int most)
     {
-        var mine = studies is null ? "" : "AND rowid IN (SELECT t.id FROM source_text t JOIN source s ON s.id = t.source_id WHERE s.study_id IN (SELECT value FROM json_each(@studies)))";
+        // Asked of each text that is found, and not beforehand of each that may be seen; the plus keeps SQLite to that.
+        var mine = studies is null ? "" : "AND (SELECT s.study_id FROM source_text t JOIN source s ON s.id = t.source_id WHERE t.id = +source_search.rowid) IN (SELECT value FROM json_each(@studies))";
         var rows = connection.Query<long>($"SELECT rowid FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Json(studies), most }).ToList();
         foreach (var row in rows)
         {

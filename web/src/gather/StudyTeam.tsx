@@ -9,13 +9,14 @@ import { roleWords } from '@/parts/words';
 
 /** Who works on the study, and so sees it. */
 export function StudyTeam({ studyId }: { studyId: number }) {
-  const members = useQuery(queries.members(studyId)).data ?? [];
+  const stored = useQuery(queries.members(studyId)).data ?? [];
   const accounts = useQuery(queries.accounts()).data ?? [];
   const me = useQuery(queries.me()).data?.account;
   const [changing, setChanging] = useState(false);
   const set = useWrite((accountIds: number[]) => ask(api.PUT('/api/studies/{studyId}/members', { params: { path: { studyId } }, body: { accountIds } })), {
     quiet: true,
   });
+  const members = set.isPending ? set.variables : stored;
   const able = accounts.filter((a) => a.role !== 'reader' && (!a.closed || members.includes(a.id)));
   const names = able.filter((a) => members.includes(a.id)).map((a) => a.name);
   return (

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, Outlet, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { queries } from '@/api/queries';
 import { Key } from '@/parts/Button';
 import { roleWords } from '@/parts/words';
 import { KeysDialog, useShellKeys } from './Keys';
+import { Palette } from './Palette';
 import { PasswordDialog } from './PasswordDialog';
 import { StepsDialog } from './StepsDialog';
 import { setTheme, themeChoice, type Theme } from './theme';
@@ -14,8 +15,6 @@ import { useLive } from './useLive';
 import { useOutgoingNews } from './useOutgoingNews';
 import { useStudyId } from './useStudyId';
 import { WayLine } from './WayLine';
-
-const Palette = lazy(() => import('./Palette').then((m) => ({ default: m.Palette })));
 
 /** The mark: a small display case. */
 function Mark() {
@@ -146,11 +145,7 @@ export function TeamLayout() {
       <KeysDialog {...dialog('keys')} />
       <StepsDialog {...dialog('steps')} />
       <PasswordDialog {...dialog('password')} />
-      {shown === 'palette' && (
-        <Suspense>
-          <Palette {...dialog('palette')} actions={actions} />
-        </Suspense>
-      )}
+      <Palette {...dialog('palette')} actions={actions} />
     </div>
   );
 }

@@ -1,0 +1,24 @@
+// Figures for docs/speed.md: dotnet run -c Release --project bench/Vitrine.Bench [counting] [search] [marking]
+using Vitrine.Bench;
+
+var wanted = args.Length > 0 ? args : ["counting", "search", "marking"];
+Console.WriteLine($"{Environment.ProcessorCount} cores, {File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}, .NET {Environment.Version}\n");
+foreach (var name in wanted)
+{
+    var folder = Directory.CreateTempSubdirectory("vitrine-bench-").FullName;
+    try
+    {
+        switch (name)
+        {
+            case "counting": Counting.Run(folder); break;
+            case "search": Searching.Run(folder); break;
+            case "marking": await Marking.Run(folder); break;
+            default: Console.Error.WriteLine($"There is no {name}: counting, search, marking."); return 2;
+        }
+    }
+    finally
+    {
+        Directory.Delete(folder, recursive: true);
+    }
+}
+return 0;
