@@ -81,12 +81,7 @@ if (builder.Configuration["web"] is { } web)
         FileProvider = files,
         OnPrepareResponse = served => served.Context.Response.Headers.CacheControl = served.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
     });
-    app.MapFallback("{*path:nonfile}", async context =>
-    {
-        context.Response.ContentType = "text/html; charset=utf-8";
-        context.Response.Headers.CacheControl = "no-cache";
-        await context.Response.SendFileAsync(files.GetFileInfo("index.html"));
-    });
+    app.MapFallback("{*path:nonfile}", context => SecurityHeaders.Page(context, File.ReadAllText(files.GetFileInfo("index.html").PhysicalPath!)));
     app.MapFallback("/api/{**path}", () => Problems.Of(404, "missing", "There is nothing at this address."));
 }
 app.UseRateLimiter();

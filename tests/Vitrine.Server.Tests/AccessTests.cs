@@ -91,6 +91,8 @@ public sealed class AccessTests : IDisposable
         var answer = await server.Http.GetAsync("/api/me");
         var policy = Assert.Single(answer.Headers.GetValues("Content-Security-Policy"));
         Assert.Contains("script-src 'self';", policy);
+        Assert.Contains("style-src 'self';", policy);
+        Assert.DoesNotContain("unsafe", policy);
         Assert.Contains("frame-ancestors 'none'", policy);
         Assert.True(answer.Headers.CacheControl!.NoStore);
         Assert.Equal("ok", await server.Http.GetStringAsync("/healthz"));

@@ -7,8 +7,14 @@ const folder = new URL('../../docs/screenshots/', import.meta.url).pathname;
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
 
+async function write(path, data) {
+  const { pageToken } = await (await page.request.get(`${base}/api/me`)).json();
+  return (await page.request.post(base + path, { data, headers: { 'X-Vitrine-Token': pageToken } })).json();
+}
 const { demoAccounts } = await (await page.request.get(`${base}/api/me`)).json();
-await page.request.post(`${base}/api/demo/sign-in`, { data: { accountId: demoAccounts.find((a) => a.name === 'Ida Moss').id } });
+const comeIn = (name) => write('/api/demo/sign-in', { accountId: demoAccounts.find((a) => a.name === name).id });
+await comeIn('Ida Moss');
+page.on('console', (message) => message.type() === 'error' && console.error(message.text()));
 
 async function take(name, address, words, before) {
   await page.goto(base + address);
@@ -22,9 +28,11 @@ async function take(name, address, words, before) {
 await take('studies', '/', 'Boarding without a car');
 await take('study-front', '/studies/1', 'Research questions');
 await take('gather', '/studies/1/gather', 'Quay notebook');
-await take('mark', '/studies/1/mark?source=2', 'Interview at the kitchen table', async () => {
+const { text } = await (await page.request.get(`${base}/api/sources/2`)).json();
+await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring round')}`, 'Then you ring round', async () => {
   const turn = page.locator('[data-start]').filter({ hasText: 'Then you ring round' });
   await turn.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await page.evaluate(() => document.fonts.ready);
   const box = await turn.boundingBox();
   await page.mouse.move(box.x + 250, box.y + 42);
   await page.mouse.down();
@@ -43,6 +51,13 @@ await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', 
 await take('overlaps', '/studies/1/weigh?view=overlaps&overlap=touching', 'told by neighbours');
 await take('tag-set', '/tags', 'learnt on the quay');
 await take('insight', '/studies/1/show/4', 'What it rests on');
-const link = await (await page.request.post(`${base}/api/exhibits/1/links`, { data: {} })).json();
+await take('find', '/studies/1', 'Research questions', async () => {
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('cancel');
+  await page.getByText('Words in sources').waitFor();
+});
+await comeIn('Una Kerr');
+await take('people', '/people', 'runs the workspace');
+const link = await write('/api/exhibits/1/links', {});
 await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers');
 await browser.close();

@@ -3,13 +3,17 @@ import '@fontsource-variable/literata';
 import '@fontsource-variable/literata/wght-italic.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
+import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { makeRouter } from './shell/router';
 import { applyTheme } from './shell/theme';
+import 'sonner/dist/styles.css';
 import './styles.css';
 
 applyTheme();
+// The few styles that dialogs put into the page carry the number that the server allows for this answer.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name=style-nonce]')?.content ?? '');
 
 const cache = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
 const router = makeRouter(cache);

@@ -45,25 +45,34 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         return string.Join(" AND ", parts.Select(p => $"\"{p.Words}\"{(p.Last && !p.Quoted ? " *" : "")}"));
     }
 
+    // FTS5 hands rows out in the order of their rank one by one, so that only those that are read are put in context.
     private IEnumerable<Hit> Things(SqliteConnection connection, Viewer viewer, string query, IReadOnlyList<long>? studies, FoundKind? only, int most)
     {
-        var rows = connection.Query<long>($"""
-            SELECT id FROM (
-              SELECT rowid AS id, row_number() OVER (PARTITION BY rowid & 15 ORDER BY bm25(searchable, 5.0, 1.0)) AS place
-              FROM searchable WHERE searchable MATCH @query
-                AND (@only IS NULL OR rowid & 15 = @only)
-                AND (@studies IS NULL OR {SearchIndex.StudyOfRowSql("rowid")} = 0 OR {SearchIndex.StudyOfRowSql("rowid")} IN (SELECT value FROM json_each(@studies)))
-            ) WHERE place <= @most ORDER BY id & 15, place
-            """, new { query, only = (long?)only, studies = Json(studies), most }).ToList();
-        foreach (var row in rows)
+        // Observations are many and the rest are few: apart, neither has to be read past the other.
+        var observations = only is null or FoundKind.Observation ? Ranked($"rowid & 15 = {(int)FoundKind.Observation}", one: true) : [];
+        var others = only == FoundKind.Observation ? [] : Ranked(only is { } kind ? $"rowid & 15 = {(int)kind}" : $"rowid & 15 <> {(int)FoundKind.Observation}", one: only is not null);
+        return [.. others, .. observations];
+
+        List<Hit> Ranked(string which, bool one)
         {
-            var (kind, id) = SearchIndex.Found(row);
-            if (kind == FoundKind.Exhibit && !access.SeesExhibit(viewer, id)) continue;
-            var (name, words) = connection.QuerySingle<(string, string)>("SELECT name, highlight(searchable, 1, @On, @Off) FROM searchable WHERE searchable MATCH @query AND rowid = @row", new { On, Off, query, row });
-            var (text, marks) = Unmarked(words);
-            var excerpt = Excerpt.Around(text, marks);
-            var place = connection.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id });
-            if (place is not null) yield return new Hit(kind, id, place.StudyId, place.StudyTitle, place.SourceId, place.Name ?? name, excerpt.Words, excerpt.Marks, null);
+            var found = new List<Hit>();
+            var mine = $"(@studies IS NULL OR {SearchIndex.StudyOfRowSql("rowid")} = 0 OR {SearchIndex.StudyOfRowSql("rowid")} IN (SELECT value FROM json_each(@studies)))";
+            var rows = connection.Query<(long Row, string Name, string Words)>(
+                $"SELECT rowid, name, highlight(searchable, 1, @On, @Off) FROM searchable WHERE searchable MATCH @query AND rank MATCH 'bm25(5.0, 1.0)' AND {which} AND {mine} ORDER BY rank",
+                new { query, studies = Json(studies), On, Off }, buffered: false);
+            var left = Enum.GetValues<FoundKind>().ToDictionary(k => k, _ => most);
+            using var place = workspace.Open();
+            foreach (var (row, name, marked) in rows)
+            {
+                var (kind, id) = SearchIndex.Found(row);
+                if (left[kind] == 0 || (kind == FoundKind.Exhibit && !access.SeesExhibit(viewer, id))) continue;
+                if (place.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id }) is not { } there) continue;
+                var (text, marks) = Unmarked(marked);
+                var excerpt = Excerpt.Around(text, marks);
+                found.Add(new Hit(kind, id, there.StudyId, there.StudyTitle, there.SourceId, there.Name ?? name, excerpt.Words, excerpt.Marks, null));
+                if (--left[kind] == 0 && one) break;
+            }
+            return found;
         }
     }
 
@@ -71,10 +80,11 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     {
         // Asked of each text that is found, and not beforehand of each that may be seen; the plus keeps SQLite to that.
         var mine = studies is null ? "" : "AND (SELECT s.study_id FROM source_text t JOIN source s ON s.id = t.source_id WHERE t.id = +source_search.rowid) IN (SELECT value FROM json_each(@studies))";
-        var rows = connection.Query<long>($"SELECT rowid FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Json(studies), most }).ToList();
-        foreach (var row in rows)
+        var rows = connection.Query<(long Row, string Words)>(
+            $"SELECT rowid, highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Json(studies), most, On, Off }).ToList();
+        foreach (var (row, marked) in rows)
         {
-            var (text, marks) = Unmarked(connection.QuerySingle<string>("SELECT highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query AND rowid = @row", new { On, Off, query, row }));
+            var (text, marks) = Unmarked(marked);
             var excerpt = Excerpt.Around(text, marks);
             var place = connection.QuerySingle<Place>("""
                 SELECT s.study_id, y.title AS study_title, s.id AS source_id, s.title AS name FROM source_text t JOIN source s ON s.id = t.source_id JOIN study y ON y.id = s.study_id WHERE t.id = @row

@@ -1,9 +1,10 @@
 import { createRootRouteWithContext, createRoute, createRouter, lazyRouteComponent, Outlet, redirect } from '@tanstack/react-router';
-import type { QueryClient } from '@tanstack/react-query';
+import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { foundKinds, type FoundKind } from './hits';
+import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
 import { TeamLayout } from './TeamLayout';
 
@@ -45,10 +46,14 @@ const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', compo
 const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('./JoinPage'), 'JoinPage') });
 const read = createRoute({ getParentRoute: () => root, path: '/read/$token', component: lazyRouteComponent(() => import('@/show/ReaderPage'), 'ReaderPage') });
 
+function Team() {
+  const me = useQuery(queries.me()).data?.account;
+  return me?.role === 'reader' ? <ReaderHome name={me.name} /> : <TeamLayout />;
+}
 const team = createRoute({
   getParentRoute: () => root,
   id: 'team',
-  component: TeamLayout,
+  component: Team,
   beforeLoad: async ({ context }) => {
     const me = await context.cache.fetchQuery({ ...queries.me(), staleTime: 60_000 });
     if (!me.account) throw redirect({ to: '/sign-in' });
