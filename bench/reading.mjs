@@ -30,6 +30,13 @@ async function write(method, path, body) {
   return answer.json();
 }
 
+const longest = 5 * 60_000;
+setTimeout(() => {
+  console.error('This takes too long; something hangs.');
+  server.kill('SIGTERM');
+  process.exit(1);
+}, longest).unref();
+
 try {
   for (let i = 0; ; i++) {
     if (await page.request.get(`${base}/healthz`).then((a) => a.ok(), () => false)) break;

@@ -33,10 +33,18 @@ await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring
   const turn = page.locator('[data-start]').filter({ hasText: 'Then you ring round' });
   await turn.evaluate((e) => e.scrollIntoView({ block: 'center' }));
   await page.evaluate(() => document.fonts.ready);
-  const box = await turn.boundingBox();
-  await page.mouse.move(box.x + 250, box.y + 42);
+  const ends = await turn.evaluate((element) => {
+    const words = "It's always the box.";
+    const at = element.firstChild.textContent.indexOf(words);
+    const range = document.createRange();
+    range.setStart(element.firstChild, at);
+    range.setEnd(element.firstChild, at + words.length);
+    const { left, right, top, height } = range.getBoundingClientRect();
+    return { left: left + 0.5, right: right - 0.5, y: top + height / 2 };
+  });
+  await page.mouse.move(ends.left, ends.y);
   await page.mouse.down();
-  await page.mouse.move(box.x + 538, box.y + 42, { steps: 8 });
+  await page.mouse.move(ends.right, ends.y, { steps: 8 });
   await page.mouse.up();
   await page.keyboard.type('fre');
 });

@@ -36,5 +36,5 @@ ALTER TABLE action ADD COLUMN result_id INTEGER;
 
 -- Words to search. The text of a source stays where it is (external content); of everything else a copy is indexed. Both are kept by Search/SearchIndex.cs.
 -- A row's id in searchable tells its kind, thing and study: see SearchIndex.RowOf.
-CREATE VIRTUAL TABLE source_search USING fts5 (text, content = 'source_text', content_rowid = 'id', tokenize = 'porter unicode61 remove_diacritics 2');
-CREATE VIRTUAL TABLE searchable USING fts5 (name, words, tokenize = 'porter unicode61 remove_diacritics 2');
+CREATE VIRTUAL TABLE source_search USING fts5 (text, content = 'source_text', content_rowid = 'id', prefix = '2 3', tokenize = 'porter unicode61 remove_diacritics 2');
+CREATE VIRTUAL TABLE searchable USING fts5 (name, words, prefix = '2 3', tokenize = 'porter unicode61 remove_diacritics 2');
