@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { comeIn, demoStudy, reading, select } from './people';
+import { comeIn, demoStudy, reading, select, write } from './people';
 
 test('two people in one source see each other, and each other’s marks as they are made', async ({ page, browser }) => {
   await comeIn(page, 'Ida Moss');
@@ -20,6 +20,15 @@ test('two people in one source see each other, and each other’s marks as they 
   await expect(tom.getByRole('complementary', { name: 'Tag shelf' })).toContainText('two hips');
   await page.keyboard.press('Control+z');
   await expect(reading(tom).getByRole('button', { name: 'two hips' })).toHaveCount(0);
+
+  // A theme that one makes is on the other's table at once.
+  const study = await demoStudy(page);
+  await tom.goto(`${study}/sort`);
+  await expect(tom.getByRole('complementary', { name: 'Unsorted' })).toBeVisible();
+  await write(page, 'post', `/api${study}/themes`, { title: 'A theme of two', description: '', parentId: null, observationIds: [], tagIds: [] });
+  await expect(tom.getByRole('region', { name: 'A theme of two' })).toBeVisible({ timeout: 1000 });
+  await write(page, 'post', '/api/undo', { studyId: Number(study.split('/').at(-1)), actionId: null });
+  await expect(tom.getByRole('region', { name: 'A theme of two' })).toHaveCount(0);
 
   await toms.close();
   await expect(page.getByRole('list', { name: 'Also in this study' })).toHaveCount(0);

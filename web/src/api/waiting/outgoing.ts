@@ -208,7 +208,8 @@ export const outgoing = {
   /** Takes up what stands in a text field; it is sent after a pause in the typing. */
   type: async (field: string, path: string, what: string, was: string, now: string, pause: number) => {
     const notBefore = Date.now() + pause;
-    again(pause);
+    // Only what is kept is sent, so the sending is arranged after the keeping.
+    const arrange = () => again(notBefore - Date.now());
     const same = state.waiting.filter((w) => w.field === field && w.text);
     const before = same.findLast((w) => w.order !== sending && !settled.has(w.key));
     if (before?.text) {
@@ -216,10 +217,11 @@ export const outgoing = {
       const write = { ...before, key: unkept.has(before.key) ? before.key : crypto.randomUUID(), text, body: { text: now, was: text.was }, notBefore };
       if (unkept.has(before.key)) change({ waiting: state.waiting.map((w) => (w === before ? write : w)) });
       else await put(write);
-      return;
+      return arrange();
     }
     const from = same.at(-1)?.text?.now ?? was;
     await add({ method: 'PUT', path, body: { text: now, was: from }, what, field, text: { was: from, now, tried: [] } }, notBefore);
+    arrange();
   },
   /** The person has chosen which text stands; null for what stands there now. */
   choose: async (order: number, text: string | null) => {
