@@ -2,8 +2,8 @@ using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Tagging;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Trail;
 

@@ -43,6 +43,12 @@ for (const theme of ['light', 'dark'] as const) {
       await expect(page.getByText(words, { exact: false }).first()).toBeVisible();
       for (const v of await violations(page)) all.push(`${address} ${v}`);
     }
+    await page.goto(study);
+    await expect(page.getByText('Research questions')).toBeVisible();
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('cancel');
+    await expect(page.getByText('Words in sources')).toBeVisible();
+    for (const v of await violations(page)) all.push(`palette ${v}`);
     const link = await write(page, 'post', '/api/exhibits/1/links', {});
     await page.goto(`/read/${link.token}`);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();

@@ -1,8 +1,8 @@
 using Microsoft.AspNetCore.Identity;
+using Vitrine.Server.Live;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
-using Vitrine.Server.Live;
 
 namespace Vitrine.Server.Access;
 
