@@ -7,6 +7,9 @@ export type Step = Schemas['Step'];
 const tokenHeader = 'X-Vitrine-Token';
 let pageToken: Promise<string> | null = null;
 
+/** Requests after which someone else is signed in, or nobody. */
+const anotherPerson = /\/api\/(set-up|sign-in|sign-out|demo\/sign-in|join\/|me\/)/;
+
 const freshToken = () =>
   (pageToken = fetch('/api/me')
     .then((answer) => answer.json() as Promise<{ pageToken: string }>)
@@ -22,6 +25,7 @@ export async function send(request: Request): Promise<Response> {
   const again = request.clone();
   request.headers.set(tokenHeader, await (pageToken ?? freshToken()));
   const answer = await fetch(request);
+  if (answer.ok && anotherPerson.test(request.url)) pageToken = null;
   if (answer.status !== 400 || !answer.headers.get('content-type')?.includes('problem')) return answer;
   const problem = (await answer.clone().json()) as { type?: string };
   if (problem.type !== '/problems/page-too-old') return answer;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { moved, stopsOf } from './moves';
+import { begun, moved, stopsOf } from './moves';
 
 const text = 'Ida: How far? Really?\n\nWren: \u{1F6A2} Twenty minutes. With the pram.';
 const first = { start: 5, end: 21 };
@@ -12,6 +12,11 @@ describe('moving the reading caret', () => {
   it('goes on to the ends of words', () => {
     expect(to('word', first.start, true)).toBe(at('How') + 3);
     expect(to('word', at('How') + 3, true)).toBe(at('far') + 3);
+  });
+  it('begins a selection at the caret, or at the next turn when the caret stands before it', () => {
+    expect(begun(stops, 'sentence', at('far'))).toBe(at('far'));
+    expect(begun(stops, 'sentence', first.end)).toBe(second.start);
+    expect(begun(stops, 'word', text.length)).toBe(text.length);
   });
   it('goes back to the starts of words', () => expect(to('word', at('far') + 1, false)).toBe(at('far')));
   it('steps over what stands between turns', () => {

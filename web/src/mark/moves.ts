@@ -31,6 +31,9 @@ export function stopsOf(text: string, turns: readonly Stretch[]): Stops {
   return stops;
 }
 
+/** Where a selection that goes on from a bare caret begins: at the caret, or at the next unit when the caret stands before it. What lies between turns is not taken in. */
+export const begun = (stops: Stops, unit: Unit, from: number): number => Math.max(from, stops[unit].find((s) => s.end > from)?.start ?? from);
+
 /** The place one unit on or back from a position; the position itself at either end. */
 export function moved(stops: Stops, unit: Unit, from: number, on: boolean): number {
   const all = stops[unit];

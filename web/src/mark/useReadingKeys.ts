@@ -1,7 +1,7 @@
 import { useMemo, type KeyboardEvent, type RefObject } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '@/api/client';
-import { moved, stopsOf, type Stops, type Unit } from './moves';
+import { begun, moved, stopsOf, type Stops, type Unit } from './moves';
 import { longestOwnWords } from '@/parts/TagLine';
 import { stretchOf, type Selected } from './selected';
 import type { useMarking } from './useMarking';
@@ -47,7 +47,8 @@ export function useReadingKeys(given: Given) {
       if (arrow) {
         const from = selected ?? { anchor: source.turns[0]?.start ?? 0, focus: source.turns[0]?.start ?? 0 };
         const to = moved(stops(), arrow.unit, from.focus, arrow.on);
-        given.select({ anchor: event.shiftKey ? from.anchor : to, focus: to });
+        const anchor = !some && arrow.on ? begun(stops(), arrow.unit, from.anchor) : from.anchor;
+        given.select({ anchor: event.shiftKey ? anchor : to, focus: to });
         return true;
       }
       switch (event.key) {
