@@ -101,6 +101,7 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         var exhibit = (long)(await (await tom.PostAsJsonAsync("/api/exhibits", new { question = "Mine?", summary = "" })).Content.ReadFromJsonAsync<JsonNode>())!["id"]!;
         Assert.Equal(404, await Sent(HttpMethod.Put, $"exhibits/{exhibit}/insights", new { insightIds = new[] { theirs["insights"] } }));
         Assert.Equal(404, await Sent(HttpMethod.Delete, $"exhibits/{exhibit}/links/{theirs["links"]}", null));
+        Assert.Equal(404, await Sent(HttpMethod.Post, "tags", new { name = "under theirs", parentId = theirs["tags"], definition = "", settled = false }));
         Assert.Equal(404, await Sent(HttpMethod.Post, "undo", new { studyId = theirs["studies"] }));
     }
 
@@ -122,12 +123,7 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         var heard = new List<long?>();
         var present = 0;
         var mine = new TaskCompletionSource();
-        await using var line = new HubConnectionBuilder().WithUrl(new Uri(server.Host.BaseAddress, "/api/live"), o =>
-        {
-            o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
-            o.Transports = HttpTransportType.LongPolling;
-            o.Headers["Cookie"] = server.CookieOf(tom);
-        }).Build();
+        await using var line = TomsLine();
         line.On<long?, string[]>("changed", (study, _) =>
         {
             heard.Add(study);
@@ -142,6 +138,30 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         Assert.Equal([toms], heard);
         Assert.Equal(0, present);
     }
+
+    [Fact]
+    public async Task Who_is_taken_out_of_a_team_is_cut_off_its_live_line_at_once()
+    {
+        var id = (long)(await tom.GetFromJsonAsync<JsonNode>("/api/me"))!["account"]!["id"]!;
+        await server.Put($"studies/{theirs["studies"]}/members", new { accountIds = new[] { 1, id } });
+        var present = new TaskCompletionSource();
+        var closed = new TaskCompletionSource();
+        await using var line = TomsLine();
+        line.On<JsonNode>("present", _ => present.TrySetResult());
+        line.Closed += _ => Task.Run(closed.TrySetResult);
+        await line.StartAsync();
+        await line.InvokeAsync("Open", theirs["studies"]);
+        await present.Task.WaitAsync(TimeSpan.FromSeconds(20));
+        await server.Put($"studies/{theirs["studies"]}/members", new { accountIds = new[] { 1 } });
+        await closed.Task.WaitAsync(TimeSpan.FromSeconds(20));
+    }
+
+    private HubConnection TomsLine() => new HubConnectionBuilder().WithUrl(new Uri(server.Host.BaseAddress, "/api/live"), o =>
+    {
+        o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
+        o.Transports = HttpTransportType.LongPolling;
+        o.Headers["Cookie"] = server.CookieOf(tom);
+    }).Build();
 
     private async Task<int> Sent(HttpMethod method, string path, object? body)
     {

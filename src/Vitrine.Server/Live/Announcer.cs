@@ -26,8 +26,9 @@ internal sealed class Announcer(Workspace workspace, StudyAccess access, IHubCon
     {
         try
         {
-            var seenBy = access.SeenBy(committed.StudyId).Select(id => id.ToString(CultureInfo.InvariantCulture));
-            await hub.Clients.Users([.. seenBy]).SendAsync("changed", committed.StudyId, committed.Tables);
+            var seenBy = access.SeenBy(committed.StudyId);
+            if (committed.StudyId is { } study && committed.Tables.Contains("membership")) LiveHub.EndForOthers(study, seenBy);
+            await hub.Clients.Users([.. seenBy.Select(id => id.ToString(CultureInfo.InvariantCulture))]).SendAsync("changed", committed.StudyId, committed.Tables);
         }
         catch (Exception failure)
         {

@@ -35,6 +35,12 @@ internal sealed class LiveHub(StudyAccess access) : Hub
         foreach (var line in Lines.Values.Where(l => l.AccountId == accountId)) line.Caller.Abort();
     }
 
+    /// <summary>Cuts the lines of those who have a study open that they do not see any more.</summary>
+    public static void EndForOthers(long studyId, IReadOnlyList<long> seenBy)
+    {
+        foreach (var line in Lines.Values.Where(l => l.StudyId == studyId && !seenBy.Contains(l.AccountId))) line.Caller.Abort();
+    }
+
     public override Task OnConnectedAsync()
     {
         Lines[Context.ConnectionId] = new Line(Context, SignedIn.Of(Context.GetHttpContext()!)!.Id, null, null);

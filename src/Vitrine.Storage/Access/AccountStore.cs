@@ -78,20 +78,18 @@ public sealed class AccountStore(Workspace workspace)
     {
         var others = connection.ExecuteScalar<int>("SELECT count(*) FROM account WHERE role = 'steward' AND closed_at IS NULL AND id <> @id", new { id });
         if (others == 0 && (role != Role.Steward || closed)) throw Refusal.Because("A workspace needs a steward. Make someone else steward first.", "role");
-        var found = connection.Execute("UPDATE account SET role = @role, closed_at = CASE WHEN @closed THEN coalesce(closed_at, @now) END, stamp = @stamp WHERE id = @id", new { id, role = RoleName(role), closed, now = workspace.Now, stamp = NewStamp() });
+        var found = connection.Execute("UPDATE account SET role = @role, closed_at = CASE WHEN @closed THEN coalesce(closed_at, @now) END, stamp = @stamp WHERE id = @id", new { id, role = StoredName.Of(role), closed, now = workspace.Now, stamp = NewStamp() });
         return found == 1 ? Find(id, connection) : throw Refusal.Missing("account");
     });
 
     internal static long Insert(SqliteConnection connection, string name, string email, Role role, string passwordHash, string at)
     {
         if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email })) throw Refusal.Because("There is an account with this e-mail address already. Sign in with it.", "email");
-        var values = new { key = Guid.CreateVersion7().ToString(), name, email, role = RoleName(role), passwordHash, at, stamp = NewStamp() };
+        var values = new { key = Guid.CreateVersion7().ToString(), name, email, role = StoredName.Of(role), passwordHash, at, stamp = NewStamp() };
         return connection.ExecuteScalar<long>("INSERT INTO account (key, name, email, role, password_hash, created_at, stamp) VALUES (@key, @name, @email, @role, @passwordHash, @at, @stamp) RETURNING id", values);
     }
 
     internal static Account Find(long id, SqliteConnection connection) => connection.QuerySingle<Account>(Columns + "WHERE id = @id", new { id });
-
-    internal static string RoleName(Role role) => char.ToLowerInvariant(role.ToString()[0]) + role.ToString()[1..];
 
     private void Change(long id, string set, object values) => workspace.WriteUntrailed(connection =>
         connection.Execute($"UPDATE account SET {set} WHERE id = @id", values) == 1 ? id : throw Refusal.Missing("account"));

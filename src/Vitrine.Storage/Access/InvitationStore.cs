@@ -47,7 +47,7 @@ public sealed class InvitationStore(Workspace workspace)
             if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email })) throw Refusal.Because("This person has an account already. Add them to the team of a study instead.", "email");
             return connection.Execute(
                 "INSERT INTO invitation (token_hash, name, email, role, studies, created_by, created_at, expires_at) VALUES (@hash, @name, @email, @role, @studies, @AccountId, @Now, @expires)",
-                new { hash = SecretToken.HashOf(token), name, email, role = AccountStore.RoleName(role), studies = JsonSerializer.Serialize(studyIds), actor.AccountId, workspace.Now, expires });
+                new { hash = SecretToken.HashOf(token), name, email, role = StoredName.Of(role), studies = JsonSerializer.Serialize(studyIds), actor.AccountId, workspace.Now, expires });
         });
         return token;
     }

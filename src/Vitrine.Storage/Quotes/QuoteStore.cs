@@ -42,7 +42,7 @@ public sealed class QuoteStore(Workspace workspace)
               (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms
             FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
             WHERE o.id IN (SELECT value FROM json_each(@ids))
-            """, new { ids = Json(ids) }).ToDictionary(q => q.ObservationId);
+            """, new { ids = Ids.Json(ids) }).ToDictionary(q => q.ObservationId);
         var texts = TextsOf(connection, rows.Values.Select(q => q.SourceId).Distinct().ToList());
         var quotes = wanted.Where(p => rows.ContainsKey(index.Observations[p])).Select(p =>
         {
@@ -50,7 +50,7 @@ public sealed class QuoteStore(Workspace workspace)
             return row with { Words = new TextRange(row.Start, row.End).Of(texts[row.SourceId]), ParticipantId = index.PersonOf(p) };
         }).ToList();
         var byId = quotes.ToDictionary(q => q.ObservationId);
-        foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids)) ORDER BY id", new { ids = Json(ids) }))
+        foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids)) ORDER BY id", new { ids = Ids.Json(ids) }))
         {
             if (byId.TryGetValue(observation, out var quote)) quote.TagIds.Add(tag);
         }
@@ -58,7 +58,5 @@ public sealed class QuoteStore(Workspace workspace)
     }
 
     private static Dictionary<long, string> TextsOf(SqliteConnection connection, IReadOnlyList<long> sourceIds) =>
-        connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))", new { ids = Json(sourceIds) }).ToDictionary(t => t.Id, t => t.Text);
-
-    private static string Json(IEnumerable<long> ids) => $"[{string.Join(',', ids)}]";
+        connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(sourceIds) }).ToDictionary(t => t.Id, t => t.Text);
 }

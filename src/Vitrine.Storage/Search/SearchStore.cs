@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
 using Dapper;
@@ -59,7 +58,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
             var mine = $"(@studies IS NULL OR {SearchIndex.StudyOfRowSql("rowid")} = 0 OR {SearchIndex.StudyOfRowSql("rowid")} IN (SELECT value FROM json_each(@studies)))";
             var rows = connection.Query<(long Row, string Name, string Words)>(
                 $"SELECT rowid, name, highlight(searchable, 1, @On, @Off) FROM searchable WHERE searchable MATCH @query AND rank MATCH 'bm25(5.0, 1.0)' AND {which} AND {mine} ORDER BY rank",
-                new { query, studies = Json(studies), On, Off }, buffered: false);
+                new { query, studies = Ids.Json(studies), On, Off }, buffered: false);
             var left = Enum.GetValues<FoundKind>().ToDictionary(k => k, _ => most);
             using var place = workspace.Open();
             foreach (var (row, name, marked) in rows)
@@ -81,7 +80,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         // Asked of each text that is found, and not beforehand of each that may be seen; the plus keeps SQLite to that.
         var mine = studies is null ? "" : "AND (SELECT s.study_id FROM source_text t JOIN source s ON s.id = t.source_id WHERE t.id = +source_search.rowid) IN (SELECT value FROM json_each(@studies))";
         var rows = connection.Query<(long Row, string Words)>(
-            $"SELECT rowid, highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Json(studies), most, On, Off }).ToList();
+            $"SELECT rowid, highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Ids.Json(studies), most, On, Off }).ToList();
         foreach (var (row, marked) in rows)
         {
             var (text, marks) = Unmarked(marked);
@@ -117,8 +116,6 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     }
 
     private static string WordsOf(string part) => NoWord().Replace(part, " ").Trim();
-
-    private static string? Json(IReadOnlyList<long>? ids) => ids is null ? null : $"[{string.Join(',', ids.Select(i => i.ToString(CultureInfo.InvariantCulture)))}]";
 
     [GeneratedRegex("\"[^\"]*\"?|[^\\s\"]+")]
     private static partial Regex Part();

@@ -37,7 +37,7 @@ public sealed class TagStore(Workspace workspace)
     private List<Tag> Query(string where, IReadOnlyList<long>? visible, long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<Tag>(Columns + where + " ORDER BY t.position, t.id", new { studyId, visible = visible is null ? null : $"[{string.Join(',', visible)}]" }).ToList();
+        return connection.Query<Tag>(Columns + where + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
     }
 
     public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled) =>
@@ -56,6 +56,7 @@ public sealed class TagStore(Workspace workspace)
             writing.Expect("tag", id, version);
             if (Find(writing, tag.StudyId, name) is { } other && other != id) throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
             if (parentId is { } parent && Ring(all, id, parent)) throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+            RefuseForeignParent(writing, tag.StudyId, parentId);
             writing.Update("tag", id, new { name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled });
             return id;
         });
@@ -81,8 +82,17 @@ public sealed class TagStore(Workspace workspace)
 
     private static long Insert(Writing writing, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled)
     {
+        RefuseForeignParent(writing, studyId, parentId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
         return writing.Insert("tag", new { studyId, name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled, position });
+    }
+
+    /// <summary>A tag stands under a shared tag or one of its own study; another study's is as if it were not there.</summary>
+    private static void RefuseForeignParent(Writing writing, long? studyId, long? parentId)
+    {
+        if (parentId is null) return;
+        var fits = writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM tag WHERE id = @parentId AND (study_id IS NULL OR study_id IS @studyId)", new { parentId, studyId });
+        if (!fits) throw Refusal.Missing("tag");
     }
 
     private static bool Ring(IReadOnlyList<Tag> all, long id, long parent)

@@ -31,7 +31,7 @@ public sealed class TrailStore(Workspace workspace)
             WHERE ((c.table_name = @table AND c.row_id = @id) OR json_extract(coalesce(c.after, c.before), '$.{table}_id') = @id)
               AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
             ORDER BY a.id DESC LIMIT {MostShown}
-            """, new { table, id, studies = visible is null ? null : $"[{string.Join(',', visible)}]" }).ToList();
+            """, new { table, id, studies = Ids.Json(visible) }).ToList();
     }
 
     /// <summary>A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are not steps themselves.</summary>

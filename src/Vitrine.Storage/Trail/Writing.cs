@@ -179,13 +179,11 @@ public sealed partial class Writing
     {
         bool yes => yes ? 1L : 0L,
         int whole => (long)whole,
-        Enum name => Camel(name.ToString()),
+        Enum choice => StoredName.Of(choice),
         _ => value,
     };
 
     private static string ColumnName(string property) => WordStart().Replace(property, "_").ToLowerInvariant();
-
-    private static string Camel(string name) => char.ToLowerInvariant(name[0]) + name[1..];
 
     private static string Words(string table) => table.Replace('_', ' ');
 

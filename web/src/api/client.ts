@@ -5,36 +5,53 @@ export type Schemas = components['schemas'];
 export type Step = Schemas['Step'];
 
 const tokenHeader = 'X-Vitrine-Token';
-let pageToken: Promise<string> | null = null;
+/** Whom the server takes this page to be, with the token that writes carry to prove that they come from it. */
+interface Session {
+  token: string;
+  accountId: number | null;
+}
+let session: Promise<Session> | null = null;
 
 /** Requests after which someone else is signed in, or nobody. */
 const anotherPerson = /\/api\/(set-up|sign-in|sign-out|demo\/sign-in|join\/|me\/)/;
 
-const freshToken = () =>
-  (pageToken = fetch('/api/me')
-    .then((answer) => answer.json() as Promise<{ pageToken: string }>)
-    .then((me) => me.pageToken)
+const newSession = () =>
+  (session = fetch('/api/me')
+    .then((answer) => answer.json() as Promise<Schemas['Me']>)
+    .then((me) => ({ token: me.pageToken, accountId: me.account?.id ?? null }))
     .catch((problem: unknown) => {
-      pageToken = null;
+      session = null;
       throw problem;
     }));
 
-/** Sends a request; a write carries the page's token, fetched anew when it was for another sign-in. */
-export async function send(request: Request): Promise<Response> {
+/** Whoever was signed in, it is asked again. */
+export const forgetSession = () => {
+  session = null;
+};
+
+/**
+ * Sends a request; a write carries the page's token, fetched anew when it was for another sign-in.
+ * The cookie of someone else, who has signed in in another tab, carries no write of this page's person; with `as`, that person is named.
+ */
+export async function send(request: Request, as?: number): Promise<Response> {
   if (request.method === 'GET') return fetch(request);
   const again = request.clone();
-  request.headers.set(tokenHeader, await (pageToken ?? freshToken()));
-  const answer = await fetch(request);
-  if (answer.ok && anotherPerson.test(request.url)) pageToken = null;
+  const attempt = async (one: Request, { token, accountId }: Session, by: number | null) => {
+    if (by !== null && accountId !== by) throw new Refusal('Someone else is signed in in this browser now. Reload the page.', 401);
+    one.headers.set(tokenHeader, token);
+    return fetch(one);
+  };
+  const known = await (session ?? newSession());
+  const answer = await attempt(request, known, as ?? null);
+  if (answer.ok && anotherPerson.test(request.url)) forgetSession();
   if (answer.status !== 400 || !answer.headers.get('content-type')?.includes('problem')) return answer;
   const problem = (await answer.clone().json()) as { type?: string };
   if (problem.type !== '/problems/page-too-old') return answer;
-  again.headers.set(tokenHeader, await freshToken());
-  return fetch(again);
+  return attempt(again, await newSession(), as ?? known.accountId);
 }
 
 /** The API, typed by the server's OpenAPI document. */
-export const api = createClient<paths>({ baseUrl: '', fetch: send });
+export const api = createClient<paths>({ baseUrl: '', fetch: (request) => send(request) });
 
 /** What the server refused, in a sentence for the person. */
 export class Refusal extends Error {
@@ -53,8 +70,8 @@ const unreachable = 'The server cannot be reached. What you typed is still here;
 
 /** The answer's data, or a Refusal; its status is 0 when there was no answer. */
 export async function ask<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
-  const { data, error, response } = await request.catch(() => {
-    throw new Refusal(unreachable, 0);
+  const { data, error, response } = await request.catch((problem: unknown) => {
+    throw problem instanceof Refusal ? problem : new Refusal(unreachable, 0);
   });
   if (response.ok) return data as T;
   const problem = error as { detail?: string; field?: string; theirs?: string } | undefined;

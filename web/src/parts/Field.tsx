@@ -25,6 +25,11 @@ export function TextField({ label, hint, ...rest }: Common & InputHTMLAttributes
   );
 }
 
+/** A password that is being chosen. */
+export function NewPasswordField(rest: Common & InputHTMLAttributes<HTMLInputElement>) {
+  return <TextField type="password" autoComplete="new-password" hint="At least 10 characters; a few words in a row are easy to remember." {...rest} />;
+}
+
 export function TextArea({ label, hint, ...rest }: Common & TextareaHTMLAttributes<HTMLTextAreaElement>) {
   const id = useId();
   return (

@@ -5,9 +5,9 @@ import { queries, type TrailOf } from '@/api/queries';
 import { Button } from './Button';
 import { Dialog } from './Dialog';
 import { Waiting } from './Empty';
+import { moment } from './words';
 
 const lower = (label: string) => label.charAt(0).toLowerCase() + label.slice(1);
-const moment = (iso: string) => new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 /** Who did what when, newest first. */
 export function TrailList({ entries }: { entries: readonly Schemas['TrailEntry'][] }) {

@@ -1,11 +1,23 @@
 /** Lower case without accents, so that "cafe" finds "café". */
 export const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
-function score(name: string, typed: string): number {
-  const [n, t] = [fold(name), fold(typed)];
+// A name is folded once, not at each keystroke; tags are few thousand at most.
+const folded = new Map<string, { name: string; words: string[] }>();
+function foldedName(name: string) {
+  let found = folded.get(name);
+  if (!found) {
+    const n = fold(name);
+    found = { name: n, words: n.split(/[^\p{L}\p{N}]+/u) };
+    folded.set(name, found);
+  }
+  return found;
+}
+
+/** How well a name fits what was typed, which is folded already. */
+function score(shown: string, t: string): number {
+  const { name: n, words } = foldedName(shown);
   if (n === t) return 5;
   if (n.startsWith(t)) return 4;
-  const words = n.split(/[^\p{L}\p{N}]+/u);
   if (words.some((word) => word.startsWith(t))) return 3;
   if (t.split(/\s+/).every((typedWord) => words.some((word) => word.startsWith(typedWord)))) return 2;
   let from = 0;
@@ -18,7 +30,7 @@ function score(name: string, typed: string): number {
 }
 
 /** Whether a tag fits by more than letters in order: else a new tag is the likelier wish. */
-export const fitsWell = (name: string, typed: string) => score(name, typed.trim()) > 1;
+export const fitsWell = (name: string, typed: string) => score(name, fold(typed.trim())) > 1;
 
 /**
  * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word at the beginning of a word, the letters in order.
@@ -26,8 +38,9 @@ export const fitsWell = (name: string, typed: string) => score(name, typed.trim(
  */
 export function findTags<T extends { id: number; name: string }>(tags: readonly T[], typed: string, recent: readonly number[], most = 8): T[] {
   const late = (id: number) => (recent.includes(id) ? recent.indexOf(id) : recent.length);
+  const wanted = fold(typed.trim());
   return tags
-    .map((tag, place) => ({ tag, place, fit: typed.trim() === '' ? 1 : score(tag.name, typed.trim()) }))
+    .map((tag, place) => ({ tag, place, fit: wanted === '' ? 1 : score(tag.name, wanted) }))
     .filter((x) => x.fit > 0)
     .sort((a, b) => b.fit - a.fit || late(a.tag.id) - late(b.tag.id) || a.place - b.place)
     .slice(0, most)

@@ -1,12 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { toast } from 'sonner';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
+import { SecretLink } from '@/parts/SecretLink';
 import { roles, roleWords } from '@/parts/words';
 
 /** Makes an invitation, and shows its link this once. */
@@ -32,20 +32,9 @@ export function InviteDialog({ onClose }: { onClose: () => void }) {
         title={`Send this link to ${given.name}`}
         intro="It is shown this once, works for 14 days, and opens one account."
       >
-        <input
-          aria-label="Link of the invitation"
-          readOnly
-          value={link}
-          onFocus={(e) => e.target.select()}
-          className="w-full rounded-std border border-line bg-paper px-3 py-2 text-[12.5px]"
-        />
-        <div className="mt-4 flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Done
-          </Button>
-          <Button look="main" autoFocus onClick={() => void navigator.clipboard.writeText(link).then(() => toast('The link is copied.'))}>
-            Copy the link
-          </Button>
+        <SecretLink label="Link of the invitation" address={link} />
+        <div className="mt-4 flex justify-end">
+          <Button onClick={onClose}>Done</Button>
         </div>
       </Dialog>
     );

@@ -5,7 +5,7 @@ import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
-import { Problem, TextField } from '@/parts/Field';
+import { NewPasswordField, Problem, TextField } from '@/parts/Field';
 import { roleWords } from '@/parts/words';
 
 /** The other end of an invitation's link. */
@@ -35,15 +35,7 @@ export function JoinPage() {
         <Problem of={problem} />
         <TextField label="Your name" autoComplete="name" value={name ?? invitation.name} onChange={(e) => setName(e.target.value)} />
         <TextField label="E-mail address" readOnly autoComplete="username" value={invitation.email} />
-        <TextField
-          label="Password"
-          hint="At least 10 characters; a few words in a row are easy to remember."
-          type="password"
-          autoComplete="new-password"
-          autoFocus
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-        />
+        <NewPasswordField label="Password" autoFocus value={password} onChange={(e) => setPassword(e.target.value)} />
         <Button look="main" type="submit">
           Come in
         </Button>

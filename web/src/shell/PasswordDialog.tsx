@@ -2,7 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
 import { Dialog } from '@/parts/Dialog';
-import { Problem, TextField } from '@/parts/Field';
+import { NewPasswordField, Problem, TextField } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 
 /** One's own password. */
@@ -37,14 +37,7 @@ export function PasswordDialog({ open, onOpenChange }: { open: boolean; onOpenCh
           value={given.current}
           onChange={(e) => setGiven({ ...given, current: e.target.value })}
         />
-        <TextField
-          label="New password"
-          hint="At least 10 characters; a few words in a row are easy to remember."
-          type="password"
-          autoComplete="new-password"
-          value={given.password}
-          onChange={(e) => setGiven({ ...given, password: e.target.value })}
-        />
+        <NewPasswordField label="New password" value={given.password} onChange={(e) => setGiven({ ...given, password: e.target.value })} />
         <FormEnd save="Change it" onLeave={close} />
       </form>
     </Dialog>

@@ -4,9 +4,8 @@ import { useSteps } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { Waiting } from '@/parts/Empty';
+import { moment } from '@/parts/words';
 import { useStudyId } from './useStudyId';
-
-const moment = (iso: string) => new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 /** One's own latest steps, each with undo. */
 export function StepsDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

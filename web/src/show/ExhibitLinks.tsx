@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
+import { SecretLink } from '@/parts/SecretLink';
 import { count, day } from '@/parts/words';
 
 /** The secret links of an exhibit: make one, see it once, revoke it. */
@@ -26,19 +26,10 @@ export function ExhibitLinks({ exhibitId, links }: { exhibitId: number; links: r
       {address && (
         <div className="mt-3 rounded-std bg-brass-wash p-3 text-[13px]">
           <p className="mb-1.5">This is the only time the link is shown; only its fingerprint is kept.</p>
-          <input
-            aria-label="The link"
-            readOnly
-            value={address}
-            onFocus={(e) => e.target.select()}
-            className="w-full rounded-std border border-line bg-case px-2 py-1"
-          />
-          <div className="mt-2 flex gap-2">
-            <Button onClick={() => void navigator.clipboard.writeText(address).then(() => toast('Copied the link'))}>Copy</Button>
-            <a href={address} target="_blank" rel="noreferrer" className="inline-flex min-h-8 items-center text-sky hover:underline">
-              Open as a reader
-            </a>
-          </div>
+          <SecretLink label="The link" address={address} />
+          <a href={address} target="_blank" rel="noreferrer" className="mt-1 inline-flex min-h-8 items-center text-sky hover:underline">
+            Open as a reader
+          </a>
         </div>
       )}
       <ul className="mt-3">

@@ -15,6 +15,7 @@ const star = (id: number): NewWaiting => ({ method: 'PUT', path: `/api/observati
 
 let server: (sent: Sent) => Response | Promise<Response>;
 let sent: Sent[];
+let signedIn: number;
 const opened: Module['outgoing'][] = [];
 const ok = (id: number | null = 77) => Response.json({ actionId: 1, label: 'Done', id });
 const problem = (status: number, more: object = {}) =>
@@ -43,9 +44,11 @@ beforeEach(() => {
     },
   );
   sent = [];
+  signedIn = 1;
   server = () => ok();
   vi.stubGlobal('fetch', async (request: Request | string) => {
-    if (typeof request === 'string') return Response.json({ pageToken: 't' });
+    if (typeof request === 'string') return Response.json({ pageToken: `t${signedIn}`, account: { id: signedIn } });
+    if (request.headers.get('X-Vitrine-Token') !== `t${signedIn}`) return problem(400, { type: '/problems/page-too-old' });
     const one = { path: new URL(request.url).pathname, key: request.headers.get('Idempotency-Key'), body: await request.clone().json() };
     sent.push(one);
     return server(one);
@@ -117,6 +120,28 @@ describe('writes that wait for the server', () => {
     const outgoing = await open();
     void outgoing.write(mark('One'));
     await settled(() => expect(outgoing.state()).toMatchObject({ way: 'signed out', waiting: [{ what: 'One' }] }));
+  });
+
+  it('are not sent as someone else who signs in beside them, and are when their own person is back', async () => {
+    const outgoing = await open();
+    await outgoing.write(mark('One'));
+    signedIn = 2;
+    void outgoing.write(mark('Two'));
+    await settled(() => expect(outgoing.state()).toMatchObject({ way: 'signed out' }));
+    expect(sent.map((s) => s.body)).toEqual([{ words: 'One' }]);
+    signedIn = 1;
+    await outgoing.begin(1);
+    await settled(() => expect(sent.map((s) => s.body)).toEqual([{ words: 'One' }, { words: 'Two' }]));
+  });
+
+  it('take with them, when taken back, what was written about them', async () => {
+    server = () => Promise.reject(new TypeError('Failed to fetch'));
+    const outgoing = await open();
+    void outgoing.write(mark('One', -5));
+    await outgoing.type('/api/observations/-5/note', '/api/observations/-5/note', 'Note', '', 'a note', 0);
+    await settled(() => expect(outgoing.state().way).toBe('cut'));
+    expect(await outgoing.takeBack()).toBe('One');
+    expect(outgoing.state().waiting).toHaveLength(0);
   });
 
   it('can be taken back while they have not been sent', async () => {

@@ -1,4 +1,4 @@
-import { Refusal, send, type Step } from '../client';
+import { forgetSession, Refusal, send, type Step } from '../client';
 import { kept } from './kept';
 import { mentions, nextOf, resolved, type NewWaiting, type Waiting } from './waiting';
 
@@ -51,6 +51,12 @@ async function drop(order: number) {
   channel?.postMessage('changed');
 }
 
+/** Drops a write with all that is about what it would have made. */
+async function dropWithRest(write: Waiting) {
+  const resting = write.makes === undefined ? [] : state.waiting.filter((w) => w !== write && mentions(w, write.makes!));
+  for (const one of [write, ...resting]) await drop(one.order);
+}
+
 async function put(write: Waiting) {
   change({ waiting: state.waiting.map((w) => (w.order === write.order ? write : w)) });
   await kept.put(write).catch(() => undefined);
@@ -63,8 +69,8 @@ async function answerTo(write: Waiting): Promise<Step> {
     headers: { 'content-type': 'application/json', 'Idempotency-Key': write.key },
     ...(write.method === 'DELETE' ? {} : { body: JSON.stringify(write.body ?? {}) }),
   });
-  const response = await send(request).catch(() => {
-    throw new Refusal('', 0);
+  const response = await send(request, write.accountId).catch((problem: unknown) => {
+    throw problem instanceof Refusal ? problem : new Refusal('', 0);
   });
   if (response.ok) return (await response.json()) as Step;
   const problem = (await response.json().catch(() => ({}))) as { detail?: string; theirs?: string };
@@ -97,8 +103,7 @@ async function refused(write: Waiting, problem: Refusal) {
     // An attempt that got no answer had arrived: what stands there is one's own.
     return put({ ...write, key: crypto.randomUUID(), text: { ...write.text, was: theirs }, body: { text: write.text.now, was: theirs } });
   }
-  const resting = write.makes === undefined ? [] : state.waiting.filter((w) => mentions(w, write.makes!));
-  for (const one of [write, ...resting]) await drop(one.order);
+  await dropWithRest(write);
   answers.get(write.key)?.refused(problem);
   answers.delete(write.key);
   for (const tell of onRefused) tell(write, problem);
@@ -131,6 +136,7 @@ async function sendAll() {
     } catch (problem) {
       const status = problem instanceof Refusal ? problem.status : 0;
       if (later(status)) {
+        if (status === 401) forgetSession();
         change({ way: status === 401 ? 'signed out' : 'cut' });
         return again(pauses[Math.min(failures++, pauses.length - 1)]!);
       }
@@ -188,6 +194,7 @@ export const outgoing = {
   /** Whose writes are sent; called when it is known who is signed in. */
   begin: async (account: number) => {
     accountId = account;
+    forgetSession();
     change({ way: 'open' });
     await refresh();
     void flush();
@@ -232,12 +239,16 @@ export const outgoing = {
     await put({ ...rest, key: crypto.randomUUID(), text: { was, now: text, tried: [] }, body: { text, was }, notBefore: 0 });
     void flush();
   },
-  drop,
+  /** The person does not want it sent. */
+  drop: async (order: number) => {
+    const write = state.waiting.find((w) => w.order === order);
+    if (write) await dropWithRest(write);
+  },
   /** Takes back the latest mark that could not be sent; its words, or null when there is none. */
   takeBack: async (): Promise<string | null> => {
     const last = state.way === 'open' ? undefined : state.waiting.findLast((w) => !w.text && w.order !== sending);
     if (!last) return null;
-    await drop(last.order);
+    await dropWithRest(last);
     return last.what;
   },
   /** Resolves when every step that was made before has been acknowledged or refused; at once when the way is cut. A text that is being typed is no step yet. */
