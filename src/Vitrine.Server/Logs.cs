@@ -22,7 +22,8 @@ internal static class Logs
         // It warns that our own, stricter no-store is kept.
         .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", LogEventLevel.Error)
         .WriteTo.Console(LogEventLevel.Warning, "{Timestamp:HH:mm:ss} {Level:u4} {Message:lj}{NewLine}{Exception}", CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Warning)
-        .WriteTo.File(new CompactJsonFormatter(), Path.Combine(data, "logs", "vitrine-.jsonl"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysKept, shared: true));
+        .WriteTo.File(new CompactJsonFormatter(), Path.Combine(data, "logs", "vitrine-.jsonl"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: DaysKept, shared: true),
+        preserveStaticLogger: true);
 
     /// <summary>What was asked; after a refusal the handler of errors still knows.</summary>
     private static string RouteOf(HttpContext http) =>
@@ -30,6 +31,7 @@ internal static class Logs
 
     public static void UseRequestLogs(this WebApplication app) => app.UseSerilogRequestLogging(log =>
     {
+        log.Logger = app.Services.GetRequiredService<Serilog.ILogger>();
         log.IncludeQueryInRequestPath = false;
         log.MessageTemplate = "{Method} {Route} {Status} in {Milliseconds} ms by {Account}";
         log.GetLevel = (http, _, failure) => failure is not null || http.Response.StatusCode >= 500 ? LogEventLevel.Error : LogEventLevel.Information;

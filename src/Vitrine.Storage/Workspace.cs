@@ -24,6 +24,7 @@ public sealed class Workspace
     private readonly Lock writing = new();
     private readonly ConcurrentDictionary<long, long> editions = new();
     private long editionOfAll;
+    private long commits;
 
     static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
 
@@ -47,6 +48,9 @@ public sealed class Workspace
 
     /// <summary>Rises with every committed write that a study's counts may rest on, so that what was loaded of it knows when it is old.</summary>
     public long EditionOf(long studyId) => Interlocked.Read(ref editionOfAll) + editions.GetValueOrDefault(studyId);
+
+    /// <summary>How many writes were committed since this workspace was opened.</summary>
+    public long Commits => Interlocked.Read(ref commits);
 
     /// <summary>Where the data lives.</summary>
     public string Folder { get; }
@@ -99,8 +103,10 @@ public sealed class Workspace
     internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, IReadOnlyCollection<string> Tables)> run)
     {
         var (step, studyId, tables) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, []) : run(connection));
-        if (tables.Count > 0) Touch(studyId);
-        if (tables.Count > 0) Committed?.Invoke(new Committed(studyId, actor.AccountId, tables));
+        if (tables.Count == 0) return step;
+        Touch(studyId);
+        Interlocked.Increment(ref commits);
+        Committed?.Invoke(new Committed(studyId, actor.AccountId, tables));
         return step;
     }
 

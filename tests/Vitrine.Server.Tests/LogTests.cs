@@ -21,9 +21,13 @@ public sealed class LogTests
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/quillfeather")).StatusCode);
 
         // A line is written once its answer has gone out; the last one tells that all are there.
-        List<string> lines;
-        do lines = ReadLines(Directory.GetFiles(Path.Combine(server.Folder, "logs")).Single());
-        while (!lines.Any(l => l.Contains("(none)", StringComparison.Ordinal)));
+        var lines = new List<string>();
+        while (!lines.Any(l => l.Contains("(none)", StringComparison.Ordinal)))
+        {
+            await Task.Delay(20);
+            lines = ReadLines(Directory.GetFiles(Path.Combine(server.Folder, "logs")).Single());
+        }
+
         Assert.DoesNotContain(lines, l => l.Contains("quillfeather", StringComparison.OrdinalIgnoreCase) || l.Contains("Una", StringComparison.Ordinal) || l.Contains("vitrine.example", StringComparison.Ordinal));
         var asked = lines.Select(l => JsonNode.Parse(l)!).Select(l => $"{l["Method"]} {l["Route"]} {l["Status"]} {l["Account"]}").ToList();
         Assert.Contains("POST /api/sources/{id:long}/observations 200 1", asked);

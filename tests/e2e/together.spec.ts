@@ -16,7 +16,7 @@ test('two people in one source see each other, and each other’s marks as they 
   await select(page, 'the hip, and then the other hip');
   await page.keyboard.type('two hips');
   await page.keyboard.press('Enter');
-  await expect(reading(tom).getByRole('button', { name: 'two hips' })).toBeVisible({ timeout: 1000 });
+  await expect(reading(tom).getByRole('button', { name: 'two hips' })).toBeVisible();
   await expect(tom.getByRole('complementary', { name: 'Tag shelf' })).toContainText('two hips');
   await page.keyboard.press('Control+z');
   await expect(reading(tom).getByRole('button', { name: 'two hips' })).toHaveCount(0);
@@ -26,7 +26,7 @@ test('two people in one source see each other, and each other’s marks as they 
   await tom.goto(`${study}/sort`);
   await expect(tom.getByRole('complementary', { name: 'Unsorted' })).toBeVisible();
   await write(page, 'post', `/api${study}/themes`, { title: 'A theme of two', description: '', parentId: null, observationIds: [], tagIds: [] });
-  await expect(tom.getByRole('region', { name: 'A theme of two' })).toBeVisible({ timeout: 1000 });
+  await expect(tom.getByRole('region', { name: 'A theme of two' })).toBeVisible();
   await write(page, 'post', '/api/undo', { studyId: Number(study.split('/').at(-1)), actionId: null });
   await expect(tom.getByRole('region', { name: 'A theme of two' })).toHaveCount(0);
 

@@ -15,7 +15,8 @@ namespace Vitrine.Server.Access;
 /// <param name="DemoAccounts">In demo mode only: the accounts that one click signs in to.</param>
 /// <param name="LargestFile">Bytes beyond which a file is not worth sending.</param>
 /// <param name="PageToken">Goes into the header X-Vitrine-Token of every write.</param>
-internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, string PageToken);
+/// <param name="Commits">Writes since the server started. When the live line, once it stands, tells another number, the page has missed something.</param>
+internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, string PageToken, long Commits);
 
 internal sealed record NewAccount(string Name, string Email, string Password, Role Role);
 
@@ -64,11 +65,11 @@ internal static class AccessEndpoints
     public static void MapAccess(this WebApplication app, bool demo)
     {
         var api = app.MapGroup("/api").WithTags("Access");
-        api.MapGet("/me", (HttpContext http, AccountStore accounts, IAntiforgery forgery) =>
+        api.MapGet("/me", (HttpContext http, AccountStore accounts, IAntiforgery forgery, Workspace workspace) =>
         {
             var all = accounts.All();
             var me = all.FirstOrDefault(a => a.Id == SignedIn.Of(http)?.Id);
-            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, forgery.GetAndStoreTokens(http).RequestToken!);
+            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, forgery.GetAndStoreTokens(http).RequestToken!, workspace.Commits);
         });
         api.MapPost("/set-up", async (NewAccount given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {

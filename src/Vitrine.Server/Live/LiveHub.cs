@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.SignalR;
 using Vitrine.Server.Access;
+using Vitrine.Storage;
 using Vitrine.Storage.Access;
 
 namespace Vitrine.Server.Live;
@@ -15,18 +16,19 @@ internal sealed record Present(long AccountId, string Name);
 /// Words never travel here.
 /// </summary>
 [Authorize(AccessEndpoints.Team)]
-internal sealed class LiveHub(StudyAccess access) : Hub
+internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
 {
     private static readonly ConcurrentDictionary<string, Line> Lines = new();
 
-    /// <summary>This browser now has the given study open; null for none. A study that the person does not see is none.</summary>
-    public async Task Open(long? studyId)
+    /// <summary>This browser now has the given study open; null for none. A study that the person does not see is none. Answers with the number of writes so far.</summary>
+    public async Task<long> Open(long? studyId)
     {
         await Leave();
-        if (studyId is not { } study || SignedIn.Of(Context.GetHttpContext()!) is not { } me || !access.SeesStudy(me.Viewer, study)) return;
+        if (studyId is not { } study || SignedIn.Of(Context.GetHttpContext()!) is not { } me || !access.SeesStudy(me.Viewer, study)) return workspace.Commits;
         Lines[Context.ConnectionId] = new Line(Context, me.Id, study, new Present(me.Id, me.Actor.Name));
         await Groups.AddToGroupAsync(Context.ConnectionId, GroupOf(study));
         await Tell(study);
+        return workspace.Commits;
     }
 
     /// <summary>Cuts all lines of an account, after its sign-ins were ended; a page that is still signed in calls again.</summary>

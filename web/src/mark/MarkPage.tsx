@@ -1,11 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
+import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
 import { Reading } from './Reading';
 import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
+
+// The words can be read before their marks are there.
+const none: readonly Schemas['Observation'][] = [];
 
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right. */
 export function MarkPage() {
@@ -14,7 +18,7 @@ export function MarkPage() {
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
   const source = useQuery({ ...queries.source(sourceId ?? 0), enabled: sourceId !== undefined });
-  const observations = useQuery({ ...queries.observations(sourceId ?? 0), enabled: sourceId !== undefined }).data;
+  const observations = useQuery({ ...queries.observations(sourceId ?? 0), enabled: sourceId !== undefined }).data ?? none;
   const tags = useQuery(queries.tags(studyId)).data;
   const participants = useQuery(queries.participants(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));
@@ -41,7 +45,7 @@ export function MarkPage() {
     <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
       <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} />
       <div className="overflow-y-auto" data-testid="reading-scroll">
-        {source.data && observations ? (
+        {source.data ? (
           <Reading
             key={`${sourceId} ${place ?? ''}`}
             source={source.data}

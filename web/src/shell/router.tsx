@@ -31,6 +31,8 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
       <Outlet />
       <Toaster
         position="bottom-left"
+        // Above the line at the foot of the page that says when the way to the server is cut.
+        offset={{ bottom: 48, left: 24 }}
         toastOptions={{
           className: 'font-use',
           style: { background: 'var(--case)', color: 'var(--ink)', borderColor: 'var(--line)' },

@@ -1,6 +1,7 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { queries } from '@/api/queries';
 import { refetch } from '@/api/refetch';
 import { outgoing } from '@/api/waiting/outgoing';
 
@@ -11,6 +12,8 @@ export interface Present {
 
 /** Many changes in a moment are fetched once. */
 const settle = 120;
+/** After this, in ms, a line that did not come about is tried again. */
+const retry = 3000;
 
 /** Hears of others' work: what changed is fetched again, and who has the same study open is known. */
 export function useLive(studyId: number | null): Present[] {
@@ -21,6 +24,8 @@ export function useLive(studyId: number | null): Present[] {
 
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let over = false;
+    let later: ReturnType<typeof setTimeout> | undefined;
     const connection = new HubConnectionBuilder()
       .withUrl('/api/live')
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(3000, 300 * 2 ** previousRetryCount) })
@@ -35,19 +40,33 @@ export function useLive(studyId: number | null): Present[] {
         touched = [];
       }, settle);
     };
-    const say = () => void connection.invoke('Open', open.current).catch(() => undefined);
+    const say = () => connection.invoke<number>('Open', open.current);
     connection.on('changed', fetchAgain);
     connection.on('present', setPresent);
     connection.onreconnecting(() => outgoing.heard('cut'));
     connection.onreconnected(() => {
       outgoing.heard('open');
-      say();
+      void say().catch(() => undefined);
       fetchAgain();
     });
     line.current = connection;
-    void connection.start().then(say, () => undefined);
+    const missed = (commits: number) => {
+      if (commits !== cache.getQueryData(queries.me().queryKey)?.commits) fetchAgain();
+    };
+    // What was fetched before the line stood may be old already.
+    const begin = () => {
+      connection
+        .start()
+        .then(() => say().then(missed, () => undefined))
+        .catch(() => {
+          if (!over) later = setTimeout(begin, retry);
+        });
+    };
+    begin();
     return () => {
+      over = true;
       clearTimeout(timer);
+      clearTimeout(later);
       void connection.stop();
     };
   }, [cache]);
