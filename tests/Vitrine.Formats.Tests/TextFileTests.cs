@@ -68,16 +68,16 @@ public class SourceFileTests
 {
     [Fact]
     public void Another_kind_of_file_is_refused_with_what_can_be_read() =>
-        Assert.Contains(".vtt", Assert.Throws<UnreadableException>(() => SourceFile.Read("talk.mov", [1, 2, 3])).Message);
+        Assert.Contains(".vtt", Assert.Throws<UnreadableException>(() => SourceFile.Read("talk.mov", new MemoryStream([1, 2, 3]))).Message);
 
     [Fact]
     public void An_empty_file_is_refused() =>
-        Assert.Contains("empty", Assert.Throws<UnreadableException>(() => SourceFile.Read("notes.txt", [])).Message);
+        Assert.Contains("empty", Assert.Throws<UnreadableException>(() => SourceFile.Read("notes.txt", new MemoryStream())).Message);
 
     [Fact]
     public void The_ending_chooses_the_reader_in_any_case()
     {
-        Assert.Equal("Sorrel", SourceFile.Read("A.VTT", "WEBVTT\n\n00:01.000 --> 00:02.000\n<v Sorrel>Aye."u8.ToArray()).Turns[0].Speaker);
-        Assert.Equal("# Notes", SourceFile.Read("notes.md", "# Notes"u8.ToArray()).Text);
+        Assert.Equal("Sorrel", SourceFile.Read("A.VTT", new MemoryStream("WEBVTT\n\n00:01.000 --> 00:02.000\n<v Sorrel>Aye."u8.ToArray())).Turns[0].Speaker);
+        Assert.Equal("Notes", SourceFile.Read("notes.md", new MemoryStream("# Notes"u8.ToArray())).Text);
     }
 }

@@ -13,18 +13,22 @@ public static partial class TurnReading
 
     /// <summary>The turns (or paragraphs) of a canonical text, in order, not overlapping; lines of white space belong to none.</summary>
     /// <param name="isKnown">Whether a name is someone's already: a participant's or the team's.</param>
-    public static IReadOnlyList<Turn> Of(string text, Func<string, bool>? isKnown = null)
+    /// <param name="blocks">The paragraphs, where the text comes from a document that says them; else they are what stands between empty lines.</param>
+    public static IReadOnlyList<Turn> Of(string text, Func<string, bool>? isKnown = null, IReadOnlyList<Block>? blocks = null)
     {
         var heads = Heads(text);
         var byName = heads.GroupBy(h => h.Name).ToDictionary(g => g.Key, g => g.Count());
         var believed = heads.Where(h => h.BeginMs is not null || byName[h.Name] >= 2 || isKnown?.Invoke(h.Name) == true).ToList();
-        return believed.Count < 2 ? Paragraphs(text, 0, text.Length) : TurnsAfter(text, believed);
+        return believed.Count < 2 ? Unspoken(text, text.Length, blocks) : TurnsAfter(text, believed, blocks);
     }
 
-    private static List<Turn> TurnsAfter(string text, List<Head> heads)
+    private static IReadOnlyList<Turn> Unspoken(string text, int end, IReadOnlyList<Block>? blocks) =>
+        blocks is null ? Paragraphs(text, 0, end) : [.. blocks.Where(b => b.Words.End <= end).Select(b => new Turn(b.Words))];
+
+    private static List<Turn> TurnsAfter(string text, List<Head> heads, IReadOnlyList<Block>? blocks)
     {
         var turns = new List<Turn>();
-        if (heads[0].LineStart > 0) turns.AddRange(Paragraphs(text, 0, heads[0].LineStart));
+        if (heads[0].LineStart > 0) turns.AddRange(Unspoken(text, heads[0].LineStart, blocks));
         for (var i = 0; i < heads.Count; i++)
         {
             var end = i + 1 < heads.Count ? heads[i + 1].LineStart : text.Length;

@@ -38,8 +38,9 @@ internal static class SourceEndpoints
             if (file.Length > Limits.SourceText) throw TooLong(file.Length, "file");
             using var bytes = new MemoryStream();
             await file.CopyToAsync(bytes);
+            bytes.Position = 0;
             var name = Path.GetFileName(file.FileName);
-            var read = Readable(() => SourceFile.Read(name, bytes.ToArray(), Knows(participants, accounts, studyId)), "file");
+            var read = Readable(() => SourceFile.Read(name, bytes, Knows(participants, accounts, studyId)), "file");
             var title = Path.GetFileNameWithoutExtension(name) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : name;
             return Add(store, accounts, me, studyId, new NewSource(title, Given.Choice<SourceKind>(kind, nameof(kind)), null, name, read.Text, read.Turns, []), read);
         }).DisableAntiforgery() /* the forgery check stands before all writes */;

@@ -1,0 +1,36 @@
+namespace Vitrine.Core.Text;
+
+/// <summary>What a block of a document is.</summary>
+public enum BlockKind
+{
+    Paragraph,
+    Heading,
+    ListItem,
+    TableRow,
+}
+
+/// <summary>One block of a document, as a stretch of its canonical text.</summary>
+/// <param name="Words">The stretch.</param>
+/// <param name="Kind">What it is.</param>
+/// <param name="Level">A heading's level from 1, a list item's depth from 1; 0 for others.</param>
+/// <param name="Marker">What stands before a list item, such as "•" or "3."; it is not part of the text.</param>
+/// <param name="Cells">The cells of a table row that hold words, with their column from 0.</param>
+public sealed record Block(TextRange Words, BlockKind Kind, int Level = 0, string? Marker = null, IReadOnlyList<Cell>? Cells = null);
+
+/// <summary>A cell of a table row.</summary>
+public readonly record struct Cell(TextRange Words, int Column);
+
+/// <summary>Words that stand out.</summary>
+public sealed record Emphasis(TextRange Words, bool Bold, bool Italic);
+
+/// <summary>Where a page begins.</summary>
+/// <param name="Number">From 1.</param>
+/// <param name="Start">The position of its first words.</param>
+public readonly record struct PageStart(int Number, int Start);
+
+/// <summary>The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.</summary>
+public sealed record Shape(IReadOnlyList<Block> Blocks, IReadOnlyList<Emphasis> Emphases, IReadOnlyList<PageStart> Pages)
+{
+    /// <summary>The page on which a position lies; null where the document has no pages.</summary>
+    public int? PageAt(int position) => Pages.LastOrDefault(p => p.Start <= position) is { Number: > 0 } page ? page.Number : null;
+}

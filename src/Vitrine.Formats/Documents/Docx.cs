@@ -1,0 +1,187 @@
+using DocumentFormat.OpenXml;
+using DocumentFormat.OpenXml.Packaging;
+using DocumentFormat.OpenXml.Wordprocessing;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Formats.Documents;
+
+/// <summary>
+/// Reads .docx (ISO/IEC 29500, Office Open XML) with DocumentFormat.OpenXml: headings, paragraphs, lists, tables, bold and italics; text that was deleted with changes tracked is left out,
+/// text that was inserted is kept; notes stand at the end. Pictures, comments, headers and footers are left out.
+/// </summary>
+public sealed class Docx
+{
+    /// <summary>The most characters in one part of the file.</summary>
+    private const long MostCharacters = 100_000_000;
+
+    private readonly MainDocumentPart main;
+    private readonly ShapedText built = new();
+    private readonly Dictionary<(int List, int Level), int> counted = [];
+    private int pictures;
+
+    private Docx(MainDocumentPart main) => this.main = main;
+
+    /// <exception cref="UnreadableException">No whole .docx, made to swell up, with macros, or without words.</exception>
+    public static ReadSource Read(Stream file, Func<string, bool>? isKnown = null)
+    {
+        Zipped.Check(file, ".docx");
+        try
+        {
+            using var document = WordprocessingDocument.Open(file, false, new OpenSettings { MaxCharactersInPart = MostCharacters });
+            if (document.MainDocumentPart is not { Document.Body: { } body } main) throw Zipped.Damaged(".docx");
+            var reader = new Docx(main);
+            reader.Blocks(body);
+            reader.Notes();
+            return ReadSource.Of(reader.built, isKnown, reader.Remarks());
+        }
+        catch (Exception problem) when (problem is OpenXmlPackageException or FileFormatException or InvalidDataException or System.Xml.XmlException or FormatException or ArgumentException or InvalidOperationException)
+        {
+            throw Zipped.Damaged(".docx");
+        }
+    }
+
+    private IEnumerable<string> Remarks()
+    {
+        if (pictures > 0) yield return pictures == 1 ? "One picture in it was left out." : $"{pictures} pictures in it were left out.";
+    }
+
+    private void Blocks(OpenXmlElement parent)
+    {
+        foreach (var element in parent.ChildElements)
+        {
+            switch (element)
+            {
+                case Paragraph paragraph:
+                    Begin(paragraph);
+                    Words(paragraph, false, false);
+                    built.End();
+                    break;
+                case Table table:
+                    Rows(table);
+                    break;
+                case SdtBlock or SdtContentBlock or CustomXmlBlock or InsertedRun:
+                    Blocks(element);
+                    break;
+            }
+        }
+    }
+
+    private void Rows(Table table)
+    {
+        foreach (var row in table.Descendants<TableRow>().Where(r => r.Ancestors<Table>().First() == table))
+        {
+            built.Begin(BlockKind.TableRow);
+            foreach (var cell in row.Descendants<TableCell>().Where(c => c.Ancestors<TableRow>().First() == row))
+            {
+                built.NextCell();
+                foreach (var paragraph in cell.Descendants<Paragraph>())
+                {
+                    Words(paragraph, false, false);
+                    built.Add("\n");
+                }
+            }
+        }
+        built.End();
+    }
+
+    private void Begin(Paragraph paragraph)
+    {
+        var style = StyleOf(paragraph.ParagraphProperties?.ParagraphStyleId?.Val?.Value);
+        var outline = paragraph.ParagraphProperties?.OutlineLevel?.Val?.Value ?? style.Outline;
+        var numbering = paragraph.ParagraphProperties?.NumberingProperties ?? style.Numbering;
+        if (outline is { } level and < 9)
+        {
+            built.Begin(BlockKind.Heading, level + 1);
+        }
+        else if (numbering?.NumberingId?.Val?.Value is { } list and not 0)
+        {
+            var depth = numbering.NumberingLevelReference?.Val?.Value ?? 0;
+            built.Begin(BlockKind.ListItem, depth + 1, Marker(list, depth));
+        }
+        else
+        {
+            built.Begin(BlockKind.Paragraph);
+        }
+    }
+
+    private string Marker(int list, int depth)
+    {
+        var numbers = main.NumberingDefinitionsPart?.Numbering;
+        var abstractId = numbers?.Elements<NumberingInstance>().FirstOrDefault(n => n.NumberID?.Value == list)?.AbstractNumId?.Val?.Value;
+        var level = numbers?.Elements<AbstractNum>().FirstOrDefault(a => a.AbstractNumberId?.Value == abstractId)?.Elements<Level>().FirstOrDefault(l => l.LevelIndex?.Value == depth);
+        if (level?.NumberingFormat?.Val?.Value is not { } format || format == NumberFormatValues.Bullet || format == NumberFormatValues.None) return "•";
+        foreach (var deeper in counted.Keys.Where(k => k.List == list && k.Level > depth).ToList()) counted.Remove(deeper);
+        var number = counted[(list, depth)] = counted.TryGetValue((list, depth), out var before) ? before + 1 : level.StartNumberingValue?.Val?.Value ?? 1;
+        return $"{number}.";
+    }
+
+    private (int? Outline, NumberingProperties? Numbering) StyleOf(string? id)
+    {
+        var seen = new HashSet<string>();
+        var styles = main.StyleDefinitionsPart?.Styles;
+        while (id is not null && seen.Add(id))
+        {
+            var style = styles?.Elements<Style>().FirstOrDefault(s => s.StyleId?.Value == id);
+            var properties = style?.StyleParagraphProperties;
+            if (properties?.OutlineLevel?.Val?.Value is { } outline) return (outline, null);
+            // The names of the standard headings are the same in every language version of the file.
+            if (style?.StyleName?.Val?.Value?.ToLowerInvariant() is { } name && name.StartsWith("heading ", StringComparison.Ordinal) && int.TryParse(name[8..], out var level)) return (level - 1, null);
+            if (style?.StyleName?.Val?.Value?.ToLowerInvariant() == "title") return (0, null);
+            if (properties?.NumberingProperties is { } numbering) return (null, numbering);
+            id = style?.BasedOn?.Val?.Value;
+        }
+        return (null, null);
+    }
+
+    private void Words(OpenXmlElement parent, bool bold, bool italic)
+    {
+        foreach (var element in parent.ChildElements)
+        {
+            switch (element)
+            {
+                case DeletedRun or MoveFromRun or ParagraphProperties or RunProperties or FieldCode or DeletedText or DocumentFormat.OpenXml.AlternateContentFallback:
+                    break;
+                case Run run:
+                    Words(run, Is(run.RunProperties?.Bold), Is(run.RunProperties?.Italic));
+                    break;
+                case Text text:
+                    built.Add(text.Text, bold, italic);
+                    break;
+                case TabChar:
+                    built.Add("\t");
+                    break;
+                case Break or CarriageReturn:
+                    built.Add("\n");
+                    break;
+                case NoBreakHyphen:
+                    built.Add("\u2011", bold, italic);
+                    break;
+                case Drawing or DocumentFormat.OpenXml.Vml.Shape or Picture:
+                    if (element.Descendants<TextBoxContent>().Any()) foreach (var box in element.Descendants<TextBoxContent>()) BoxWords(box);
+                    else pictures++;
+                    break;
+                default:
+                    Words(element, bold, italic);
+                    break;
+            }
+        }
+    }
+
+    private void BoxWords(TextBoxContent box)
+    {
+        foreach (var paragraph in box.Descendants<Paragraph>())
+        {
+            built.Add("\n");
+            Words(paragraph, false, false);
+        }
+    }
+
+    private void Notes()
+    {
+        var footnotes = main.FootnotesPart?.Footnotes?.Elements<Footnote>().Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal).Cast<OpenXmlElement>() ?? [];
+        var endnotes = main.EndnotesPart?.Endnotes?.Elements<Endnote>().Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal).Cast<OpenXmlElement>() ?? [];
+        foreach (var note in footnotes.Concat(endnotes)) Blocks(note);
+    }
+
+    private static bool Is(OnOffType? property) => property is not null && (property.Val is null || property.Val.Value);
+}
