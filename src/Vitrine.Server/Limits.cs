@@ -6,8 +6,11 @@ internal static class Limits
     /// <summary>The largest body of any request, in bytes; large enough that a file that is too big is refused with a sentence rather than cut off.</summary>
     public const long RequestBytes = 64L * 1024 * 1024;
 
-    /// <summary>The largest file that the browser sends at all, in bytes.</summary>
-    public const long FileBytes = RequestBytes - 1024 * 1024;
+    /// <summary>The largest file that comes in, in bytes; it comes in pieces, each smaller than <see cref="RequestBytes"/>.</summary>
+    public const long FileBytes = 8L * 1000 * 1000 * 1000;
+
+    /// <summary>The largest file that is read for its words, in bytes: a document with its pictures.</summary>
+    public const long DocumentBytes = 200L * 1000 * 1000;
 
     /// <summary>The largest text of one source, in bytes of a file or characters of pasted text: about 900,000 words.</summary>
     public const int SourceText = 5_000_000;

@@ -4,12 +4,12 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Dapper;
 using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.Http.Features;
 using Microsoft.Extensions.FileProviders;
 using Vitrine.Server;
 using Vitrine.Server.Access;
 using Vitrine.Server.Demo;
 using Vitrine.Server.Gather;
+using Vitrine.Server.Jobs;
 using Vitrine.Server.Live;
 using Vitrine.Server.Mark;
 using Vitrine.Server.Search;
@@ -21,7 +21,9 @@ using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Mark;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Show;
@@ -46,7 +48,6 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 builder.Logging.ClearProviders();
 if (!describing) builder.AddLogs(data);
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = Limits.StoppingTime);
-builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = Limits.RequestBytes);
 builder.Services.ConfigureHttpJsonOptions(json =>
 {
     json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
@@ -58,12 +59,15 @@ builder.Services.AddAccess();
 builder.Services.AddDataProtection().SetApplicationName("Vitrine").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
 builder.Services.AddSignalR();
 if (!describing) builder.Services.AddHostedService<Announcer>();
+builder.Services.AddSingleton<IJobWork, FileImport>();
+builder.Services.AddSingleton<JobRunner>();
+if (!describing) builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
     typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(JobStore), typeof(MediaFolder), typeof(Intake), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);
@@ -105,6 +109,7 @@ api.MapSearch();
 api.MapStudies();
 api.MapParticipants();
 api.MapSources();
+api.MapImports();
 api.MapObservations();
 api.MapTags();
 api.MapThemes();

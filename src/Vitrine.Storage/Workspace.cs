@@ -110,6 +110,9 @@ public sealed class Workspace
         return step;
     }
 
+    /// <summary>Tells whoever listens of a change that is no research data.</summary>
+    internal void Tell(long studyId, long accountId, string table) => Committed?.Invoke(new Committed(studyId, accountId, [table]));
+
     /// <summary>Makes what was loaded of a study old; for null, of every study (the shared tag set has changed).</summary>
     internal void Touch(long? studyId)
     {

@@ -34,15 +34,15 @@ public sealed class BadInputTests : IAsyncLifetime
     {
         var text = string.Concat(Enumerable.Repeat("twenty million letters ", 20_000_000 / 23));
         Assert.Contains("20 MB; one source can hold 5 MB", (await server.Refused($"studies/{study}/sources/paste", Pasted(text))).Sentence);
-        Assert.Contains("Split it", (await TestServer.SentenceOf(await server.Upload(study, "long.txt", Encoding.ASCII.GetBytes(text)))).Sentence);
+        Assert.Contains("Split it", (await server.Upload(study, "long.txt", Encoding.ASCII.GetBytes(text))).Said);
         Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
     }
 
     [Fact]
     public async Task An_unknown_kind_of_file_and_an_empty_one()
     {
-        Assert.Contains("Choose .txt, .md, .vtt", (await TestServer.SentenceOf(await server.Upload(study, "talk.mov", [1, 2, 3]))).Sentence);
-        Assert.Contains("empty", (await TestServer.SentenceOf(await server.Upload(study, "notes.txt", []))).Sentence);
+        Assert.Contains("Choose .txt, .md, .docx", (await server.Upload(study, "talk.mov", [1, 2, 3])).Said);
+        Assert.Contains("empty", (await server.Upload(study, "notes.txt", [])).Said);
     }
 
     [Fact]

@@ -82,10 +82,30 @@ public sealed class TestServer : IDisposable
         return ((int)answer.StatusCode, problem["detail"]!.GetValue<string>());
     }
 
-    public async Task<HttpResponseMessage> Upload(long studyId, string name, byte[] bytes)
+    /// <summary>Announces a file that will come in.</summary>
+    public async Task<JsonNode> Announce(long studyId, string name, long bytes) => await Post($"studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null });
+
+    /// <summary>Sends the next piece of it.</summary>
+    public async Task<JsonNode> Send(long studyId, JsonNode import, long from, byte[] bytes) =>
+        await Answer(await Http.PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)), "bytes");
+
+    /// <summary>Sends a whole file and waits for what becomes of it.</summary>
+    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes)
     {
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", name }, { new StringContent("interview"), "kind" } };
-        return await Http.PostAsync($"/api/studies/{studyId}/sources/file", form);
+        var import = await Announce(studyId, name, bytes.Length);
+        if ((string)import["state"]! == "sending") await Send(studyId, import, 0, bytes);
+        return await Ended(studyId, import);
+    }
+
+    /// <summary>Waits until a file that has come in is worked on no more.</summary>
+    public async Task<(string State, string Said, long? SourceId)> Ended(long studyId, JsonNode import)
+    {
+        while (true)
+        {
+            var now = (await Get($"studies/{studyId}/imports")).AsArray().Single(i => (string)i!["key"]! == (string)import["key"]!)!;
+            if ((string)now["state"]! is not ("waiting" or "working")) return ((string)now["state"]!, (string)now["said"]!, (long?)now["sourceId"]);
+            await Task.Delay(10);
+        }
     }
 
     public async Task<long> Study(string title = "Boarding") => (long)(await Post("studies", new { title, purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;

@@ -1,5 +1,6 @@
+import { dirname, join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { comeIn, goTo, newStudy, paste } from './people';
+import { comeIn, goTo, newStudy, paste, reading, select } from './people';
 
 const file = (name: string, content: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
 
@@ -26,6 +27,39 @@ test('several files at once: good ones come in, bad ones say what is wrong', asy
   await expect(list.getByRole('listitem').filter({ hasText: 'huge.txt' })).toContainText('20 MB; one source can hold 5 MB');
   await expect(list.getByRole('listitem').filter({ hasText: 'again.txt' })).toContainText('already here as “one”');
   await expect(page.getByRole('link', { name: /^Gather 2 sources/ })).toBeVisible();
+});
+
+test('a document is read in its shape, and marked across what stands out in it', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Reports');
+  await goTo(page, 'Gather');
+  await page.getByLabel('Files to add').setInputFiles(join(dirname(test.info().file), '../references/documents/quay-report.docx'));
+  await expect(page.getByRole('region', { name: 'Files' })).toContainText('added');
+  // What became of the files is still there after a reload, until it is put away.
+  await page.reload();
+  await page.getByRole('link', { name: 'Read quay-report.docx' }).click();
+  await expect(page.getByRole('heading', { name: 'What was said' })).toBeVisible();
+  await select(page, 'made up; every quote was said');
+  await page.keyboard.type('said to us');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'said to us' })).toBeVisible();
+  await select(page, '40 minutes');
+  await page.keyboard.type('long wait');
+  await page.keyboard.press('Enter');
+  await goTo(page, 'Weigh');
+  await page
+    .getByRole('row', { name: /said to us/ })
+    .getByRole('button', { name: /: 1 observation/ })
+    .first()
+    .click();
+  await expect(page.getByText('made up; every quote was said')).toBeVisible();
+  await goTo(page, 'Gather');
+  await page.getByRole('button', { name: 'Put this list away' }).click();
+  await expect(page.getByRole('region', { name: 'Files' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Change quay-report' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Original file' }).click();
+  expect((await download).suggestedFilename()).toBe('quay-report.docx');
 });
 
 test('a refused paste keeps every typed word', async ({ page }) => {

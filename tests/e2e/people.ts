@@ -49,11 +49,19 @@ export async function select(page: Page, words: string) {
   const turn = page.locator('[data-start]').filter({ hasText: words });
   await turn.scrollIntoViewIfNeeded();
   const ends = await turn.evaluate((element, wanted) => {
-    const node = element.firstChild!;
-    const at = node.textContent!.indexOf(wanted);
+    // Bold and italic words are text nodes of their own.
+    const point = (offset: number): [Node, number] => {
+      const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);
+      let left = offset;
+      for (let node = walker.nextNode() as Text; ; node = walker.nextNode() as Text) {
+        if (left <= node.length) return [node, left];
+        left -= node.length;
+      }
+    };
+    const at = element.textContent!.indexOf(wanted);
     const range = document.createRange();
-    range.setStart(node, at);
-    range.setEnd(node, at + wanted.length);
+    range.setStart(...point(at));
+    range.setEnd(...point(at + wanted.length));
     const rects = [...range.getClientRects()];
     const [first, last] = [rects[0]!, rects.at(-1)!];
     return { from: { x: first.left + 0.5, y: first.top + first.height / 2 }, to: { x: last.right - 0.5, y: last.top + last.height / 2 } };

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Vitrine.Core.Text;
 
 /// <summary>
@@ -13,6 +15,7 @@ public readonly record struct TextRange
     public int End { get; }
 
     /// <exception cref="ArgumentOutOfRangeException">Start is negative, or End is not after Start.</exception>
+    [JsonConstructor]
     public TextRange(int start, int end)
     {
         ArgumentOutOfRangeException.ThrowIfNegative(start);

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
 using Vitrine.Server.Live;
+using Vitrine.Formats;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 
@@ -14,9 +15,10 @@ namespace Vitrine.Server.Access;
 /// <summary>Who is signed in, and what the sign-in page has to offer.</summary>
 /// <param name="DemoAccounts">In demo mode only: the accounts that one click signs in to.</param>
 /// <param name="LargestFile">Bytes beyond which a file is not worth sending.</param>
+/// <param name="FileEndings">The endings of files that can be taken in.</param>
 /// <param name="PageToken">Goes into the header X-Vitrine-Token of every write.</param>
 /// <param name="Commits">Writes since the server started. When the live line, once it stands, tells another number, the page has missed something.</param>
-internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, string PageToken, long Commits);
+internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, IReadOnlyList<string> FileEndings, string PageToken, long Commits);
 
 internal sealed record NewAccount(string Name, string Email, string Password, Role Role);
 
@@ -69,7 +71,7 @@ internal static class AccessEndpoints
         {
             var all = accounts.All();
             var me = all.FirstOrDefault(a => a.Id == SignedIn.Of(http)?.Id);
-            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, forgery.GetAndStoreTokens(http).RequestToken!, workspace.Commits);
+            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, SourceFile.Endings, forgery.GetAndStoreTokens(http).RequestToken!, workspace.Commits);
         });
         api.MapPost("/set-up", async (NewAccount given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {

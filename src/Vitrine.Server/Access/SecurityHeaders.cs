@@ -30,5 +30,5 @@ internal static class SecurityHeaders
     }
 
     private static string Policy(string styles) =>
-        $"default-src 'none'; script-src 'self'; style-src {styles}; img-src 'self' data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        $"default-src 'none'; script-src 'self'; style-src {styles}; img-src 'self' data:; media-src 'self'; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 }

@@ -11,6 +11,7 @@ using Vitrine.Server.Sort;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -26,6 +27,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         AllowTrailingCommas = true,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
     };
+
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(20);
 
     private readonly Dictionary<string, long> accounts = new();
     private readonly Dictionary<string, long> tags = new();
@@ -102,9 +105,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
     private async Task LoadSource(long studyId, string study, DemoSource source)
     {
         var path = Path.Combine(folder, study, source.File);
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(await File.ReadAllBytesAsync(path)), "file", source.File }, { new StringContent(source.Kind.ToString()), "kind" } };
-        var added = await Checked<SourceAdded>(await http.PostAsync($"/api/studies/{studyId}/sources/file", form), source.File);
-        var id = added.Step.Id!.Value;
+        var id = await Import(studyId, path, source.Kind);
         await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, []));
         var text = (await Get<Source>($"sources/{id}")).Text;
         foreach (var (reader, share) in source.ReadBy)
@@ -127,6 +128,20 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             if (mark.Starred) await Put($"observations/{made.Id}/star", new Star(true));
         }
+    }
+
+    private async Task<long> Import(long studyId, string path, SourceKind kind)
+    {
+        var bytes = await File.ReadAllBytesAsync(path);
+        var import = await Post<Import>($"studies/{studyId}/imports", new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null));
+        import = await Checked<Import>(await http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)), path);
+        while (import.State is JobState.Waiting or JobState.Working)
+        {
+            await Task.Delay(Pause);
+            import = (await Get<IReadOnlyList<Import>>($"studies/{studyId}/imports")).Single(i => i.Key == import.Key);
+        }
+        (await http.PostAsync($"/api/studies/{studyId}/imports/put-away", null)).Dispose();
+        return import.State == JobState.Done ? import.SourceId!.Value : throw new InvalidOperationException($"The demo’s file {path} did not come in: {import.Said}");
     }
 
     private string? current;

@@ -26,7 +26,8 @@ internal sealed class Announcer(Workspace workspace, StudyAccess access, IHubCon
     {
         try
         {
-            var seenBy = access.SeenBy(committed.StudyId);
+            // A job is its own person's affair; what it makes is announced as any other change.
+            var seenBy = committed.Tables.Count == 1 && committed.Tables.Contains("job") ? [committed.AccountId] : access.SeenBy(committed.StudyId);
             if (committed.StudyId is { } study && committed.Tables.Contains("membership")) LiveHub.EndForOthers(study, seenBy);
             await hub.Clients.Users([.. seenBy.Select(id => id.ToString(CultureInfo.InvariantCulture))]).SendAsync("changed", committed.StudyId, committed.Tables);
         }

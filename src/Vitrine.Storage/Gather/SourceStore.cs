@@ -1,8 +1,10 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Trail;
 
@@ -17,6 +19,11 @@ public sealed record SourceLine
     public string? HeldOn { get; init; }
     public string? FileName { get; init; }
     public int Length { get; init; }
+    public long? FolderId { get; init; }
+
+    /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
+    public string? MediaType { get; init; }
+
     public int Observations { get; init; }
     public int? Furthest { get; init; }
     public List<Speaker> Speakers { get; init; } = [];
@@ -44,10 +51,10 @@ public sealed record StoredTurn
 }
 
 /// <summary>A source with its words.</summary>
-public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnlyList<StoredTurn> Turns);
+public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnlyList<StoredTurn> Turns, Shape? Shape);
 
 /// <summary>A source to be added.</summary>
-public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds);
+public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null);
 
 /// <summary>Sources with their texts, turns and speakers.</summary>
 public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
@@ -58,9 +65,9 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var sources = connection.Query<SourceLine>("""
-            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, r.furthest,
+            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, m.type AS media_type, r.furthest,
               (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
-            FROM source s LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
+            FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
             WHERE s.study_id = @studyId ORDER BY s.position, s.id
             """, new { studyId, accountId }).ToList();
         var byId = sources.ToDictionary(s => s.Id);
@@ -82,7 +89,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         var line = In(studyId, accountId).Single(s => s.Id == id);
         var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @id", new { id });
         var turns = connection.Query<StoredTurn>("SELECT start, \"end\", speaker_id, begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList();
-        return new Source(studyId, line, text, turns);
+        var shape = connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @id", new { id });
+        return new Source(studyId, line, text, turns, shape is null ? null : JsonSerializer.Deserialize<Shape>(shape));
     }
 
     /// <exception cref="Refusal">There is no such source.</exception>
@@ -99,11 +107,27 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return connection.Query<(long, string)?>("SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash", new { studyId, hash = HashOf(text) }).FirstOrDefault();
     }
 
+    /// <summary>The source of this study that was made of the same file, if one was.</summary>
+    public (long Id, string Title)? SameFile(long studyId, string hash)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<(long, string)?>("SELECT s.id, s.title FROM source s JOIN media m ON m.id = s.media_id WHERE s.study_id = @studyId AND m.hash = @hash", new { studyId, hash }).FirstOrDefault();
+    }
+
+    /// <summary>The file that a source was made of, as it was given; null for pasted text.</summary>
+    public NewMedia? MediaOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<NewMedia>("SELECT m.hash, m.name, m.type, m.bytes FROM media m JOIN source s ON s.media_id = m.id WHERE s.id = @id", new { id });
+    }
+
     public Step Add(Actor actor, long studyId, NewSource source, IReadOnlyCollection<string> team) => workspace.Write(actor, studyId, $"Added the source “{source.Title}”", writing =>
     {
         var known = participants.Known(studyId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId", new { studyId });
-        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position });
+        long? mediaId = source.Media is { } media ? writing.Insert("media", new { studyId, media.Hash, media.Name, media.Type, media.Bytes }) : null;
+        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position, mediaId, source.FolderId });
+        if (source.Shape is { } shape) writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
         writing.Insert("source_text", new { sourceId = id, source.Text });
         foreach (var participantId in source.ParticipantIds.Distinct()) writing.Insert("source_participant", new { sourceId = id, participantId });
         var speakers = new Dictionary<string, long>();
@@ -143,8 +167,11 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         {
             ObservationRows.Remove(writing, observation);
         }
-        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_text" }) writing.DeleteAll(table, "source_id", id);
+        var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
+        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_shape", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
         writing.Delete("source", id);
+        // The file itself stays for undo.
+        if (mediaId is { } media) writing.Delete("media", media);
         return id;
     });
 

@@ -32,6 +32,11 @@ export const queries = {
       queryKey: ['sources', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
     }),
+  imports: (studyId: number) =>
+    queryOptions({
+      queryKey: ['imports', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/imports', { params: { path: { studyId } } })),
+    }),
   source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
   observations: (id: number) =>
     queryOptions({

@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { useParams } from '@tanstack/react-router';
-import { useRef, useState, type DragEvent } from 'react';
+import { useRef, useState, type ChangeEvent, type DragEvent } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
-import { FileResults, useFiles } from './files';
+import { ImportTray, useImports } from './ImportTray';
 import { ParticipantGrid } from './ParticipantGrid';
 import { PasteSource } from './PasteSource';
+import { filesIn } from './sending';
 import { SourceDialog } from './SourceDialog';
 import { SourceTable } from './SourceTable';
 
@@ -17,16 +18,26 @@ export function GatherPage() {
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const participants = useQuery(queries.participants(studyId)).data;
   const picker = useRef<HTMLInputElement>(null);
+  const folderPicker = useRef<HTMLInputElement>(null);
   const [pasting, setPasting] = useState(false);
   const [changing, setChanging] = useState<number | null>(null);
   const [over, setOver] = useState(false);
-  const files = useFiles(studyId);
+  const { add: take } = useImports(studyId);
+  const endings = useQuery(queries.me()).data?.fileEndings ?? [];
   if (!sources || !participants) return <Waiting problem={error} />;
 
+  const bring = (files: readonly File[]) => {
+    if (files.length > 0) take(files, { kind: 'interview', folderId: null });
+  };
+  const pick = (event: ChangeEvent<HTMLInputElement>) => {
+    // Hidden files of a chosen folder are not the researcher's.
+    bring([...(event.target.files ?? [])].filter((f) => !f.name.startsWith('.')));
+    event.target.value = '';
+  };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    void files.add([...event.dataTransfer.files]);
+    void filesIn(event.dataTransfer).then(bring);
   };
   const source = sources.find((s: Schemas['SourceLine']) => s.id === changing);
   const add = (
@@ -35,6 +46,7 @@ export function GatherPage() {
         Paste a text
       </Button>
       <Button onClick={() => picker.current?.click()}>Choose files</Button>
+      <Button onClick={() => folderPicker.current?.click()}>Choose a folder</Button>
     </>
   );
   return (
@@ -50,26 +62,25 @@ export function GatherPage() {
       <div className="mx-auto max-w-[1240px] px-5 py-6">
         <div className="mb-2 flex items-center gap-2">
           <h1 className="font-read text-xl font-semibold">Sources</h1>
-          <span className="text-[12.5px] text-ink-soft">.txt, .md and .vtt files can be dropped anywhere on this page</span>
+          <span className="text-[12.5px] text-ink-soft">files and folders can be dropped anywhere on this page</span>
           <div className="ml-auto flex gap-2">{sources.length > 0 && add}</div>
         </div>
+        <input ref={picker} type="file" multiple accept={endings.join(',')} aria-label="Files to add" className="sr-only" tabIndex={-1} onChange={pick} />
         <input
-          ref={picker}
+          ref={folderPicker}
           type="file"
           multiple
-          accept=".txt,.md,.vtt"
-          aria-label="Files to add"
+          {...{ webkitdirectory: '' }}
+          aria-label="A folder to add"
           className="sr-only"
           tabIndex={-1}
-          onChange={(e) => {
-            void files.add([...(e.target.files ?? [])]);
-            e.target.value = '';
-          }}
+          onChange={pick}
         />
-        <FileResults files={files} />
+        <ImportTray studyId={studyId} onTable={() => undefined} onChoose={() => picker.current?.click()} />
         {sources.length === 0 ? (
           <Empty title="No material yet" sample="“[12:06] Sorrel: I was already standing on the quay with the box …”" action={add}>
-            Paste an interview or drop files. Speakers and times are recognised: “Name: …”, “[00:12:03] Name”, and the voices of .vtt captions.
+            Drop transcripts, documents, captions, tables or recordings, or paste a text. Speakers and times are recognised: “Name: …”, “[00:12:03] Name”, and
+            the voices of captions.
           </Empty>
         ) : (
           <SourceTable studyId={studyId} sources={sources} people={participants.people} onChange={setChanging} />

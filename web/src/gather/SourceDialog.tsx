@@ -73,6 +73,15 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
             act: () => remove.mutate(undefined, { onSuccess: onClose }),
           }}
         >
+          {source.mediaType !== null && (
+            <a
+              href={`/api/sources/${source.id}/original`}
+              download
+              className="inline-flex min-h-8 items-center rounded-std px-3 text-[13px] font-medium text-ink-soft hover:bg-wash hover:text-ink"
+            >
+              Original file
+            </a>
+          )}
           <TrailButton of={{ thing: 'source', id: source.id, name: source.title }} />
         </FormEnd>
       </form>

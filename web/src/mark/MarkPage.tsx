@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
+import { KeptMedia } from './KeptMedia';
 import { Reading } from './Reading';
 import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
@@ -45,7 +46,9 @@ export function MarkPage() {
     <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
       <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} />
       <div className="overflow-y-auto" data-testid="reading-scroll">
-        {source.data ? (
+        {source.data?.text === '' ? (
+          <KeptMedia source={source.data} />
+        ) : source.data ? (
           <Reading
             key={`${sourceId} ${place ?? ''}`}
             source={source.data}

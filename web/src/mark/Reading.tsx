@@ -9,6 +9,7 @@ import { ObservationCard } from './ObservationCard';
 import { paint, positionAt, selectedStretch } from './positions';
 import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
+import { shapesOf } from './shape';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
 import { useMarking } from './useMarking';
@@ -84,6 +85,7 @@ export function Reading({ source, stored, tags, look, people, at, place }: Props
   const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
   const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
   const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
+  const shapes = useMemo(() => shapesOf(source.shape, source.turns), [source.shape, source.turns]);
   const nameOf = (speakerId: number | null) => {
     const speaker = speakerId === null ? undefined : speakers.get(speakerId);
     return people.find((p) => p.id === speaker?.participantId)?.pseudonym ?? speaker?.label ?? '';
@@ -181,6 +183,7 @@ export function Reading({ source, stored, tags, look, people, at, place }: Props
                 text={source.text}
                 turn={turn}
                 who={nameOf(turn.speakerId)}
+                shape={shapes.get(turn.start)}
                 team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
                 threads={threadsIn[index]!}
                 observations={inside}

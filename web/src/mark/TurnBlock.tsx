@@ -4,7 +4,10 @@ import type { Schemas } from '@/api/client';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
+import { rangeIn } from './positions';
+import { closeBelow, type TurnShape } from './shape';
 import { stacked, type Thread } from './threads';
+import { TurnWords } from './TurnWords';
 import type { Shown } from './writes';
 
 interface Props {
@@ -12,6 +15,8 @@ interface Props {
   turn: Schemas['StoredTurn'];
   who: string;
   team: boolean;
+  /** What the document says of this block, where there is one. */
+  shape: TurnShape | undefined;
   /** Threads and observations that touch this turn. */
   threads: readonly Thread[];
   observations: readonly Shown[];
@@ -40,8 +45,9 @@ const threadStep = 3;
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-function Block({ text, turn, who, team, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
+function Block({ text, turn, who, team, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
+  const place = useRef<HTMLDivElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
   const [measuredTops, setTops] = useState<number[]>([]);
   const pieces = threads.length === 0 ? [] : measured;
@@ -49,15 +55,11 @@ function Block({ text, turn, who, team, threads, observations, focused, look, la
   const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
 
   useLayoutEffect(() => {
-    const node = words.current?.firstChild;
-    if (!node || !words.current || threads.length === 0) return;
-    const base = words.current.getBoundingClientRect();
-    const range = document.createRange();
-    const rectsOf = (start: number, end: number) => {
-      range.setStart(node, Math.max(0, start - turn.start));
-      range.setEnd(node, Math.min(turn.end, end) - turn.start);
-      return [...range.getClientRects()].filter((r) => r.width > 0);
-    };
+    const block = words.current;
+    if (!block || !place.current || threads.length === 0) return;
+    const base = place.current.getBoundingClientRect();
+    const rectsOf = (start: number, end: number) =>
+      [...(rangeIn(block, Math.max(0, start - turn.start), Math.min(turn.end, end) - turn.start)?.getClientRects() ?? [])].filter((r) => r.width > 0);
     setPieces(
       threads.flatMap((thread, t) =>
         rectsOf(thread.start, thread.end).map((rect, i) => ({
@@ -86,7 +88,7 @@ function Block({ text, turn, who, team, threads, observations, focused, look, la
   });
   return (
     <div
-      className="grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 pb-7"
+      className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
       style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
     >
       <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
@@ -94,16 +96,10 @@ function Block({ text, turn, who, team, threads, observations, focused, look, la
           {who}
         </span>
         {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs)}</span>}
+        {shape?.page !== undefined && <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>}
       </div>
-      <div className="relative">
-        <p
-          ref={words}
-          data-start={turn.start}
-          dir="auto"
-          className={`font-read text-[17px] leading-[28px] wrap-anywhere whitespace-pre-wrap ${team ? 'text-ink-soft' : ''}`}
-        >
-          {text.slice(turn.start, turn.end)}
-        </p>
+      <div ref={place} className="relative">
+        <TurnWords ref={words} text={text} turn={turn} team={team} shape={shape} />
         {pieces.map((piece) => (
           <span
             key={piece.key}

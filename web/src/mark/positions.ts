@@ -1,8 +1,47 @@
 import type { Stretch } from './moves';
 
-/** Every turn is one `[data-start]` element with one text node, so a position in the text is a turn and an offset. */
+/** Every turn is one `[data-start]` element whose text nodes, one after the other, are its words; so a position in the text is a turn and an offset. */
 const blocks = (root: HTMLElement) => [...root.querySelectorAll<HTMLElement>('[data-start]')];
 const startOf = (block: HTMLElement) => Number(block.dataset['start']);
+
+const textsOf = (block: Node) => {
+  const walker = document.createTreeWalker(block, NodeFilter.SHOW_TEXT);
+  const texts: Text[] = [];
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) texts.push(node as Text);
+  return texts;
+};
+const lengthOf = (block: Node) => (block.textContent ?? '').length;
+
+/** The text node of an offset into a block, and the offset into that node. At a border it is the end of the one before, or with `after` the beginning of the next. */
+function pointAt(block: Node, offset: number, after: boolean): [Text, number] | null {
+  let left = offset;
+  let last: [Text, number] | null = null;
+  for (const text of textsOf(block)) {
+    if (left < text.length || (left === text.length && !after)) return [text, left];
+    last = [text, text.length];
+    left -= text.length;
+  }
+  return last;
+}
+
+/** The offset into a block of a point that a browser gave; null when the point is elsewhere. */
+function offsetIn(block: Node, node: Node, offset: number): number | null {
+  if (!block.contains(node)) return null;
+  const before = document.createRange();
+  before.setStart(block, 0);
+  before.setEnd(node, offset);
+  return before.toString().length;
+}
+
+/** A DOM range over offsets of one block. */
+export function rangeIn(block: Node, from: number, to: number): Range | null {
+  const [start, end] = [pointAt(block, from, to > from), pointAt(block, to, false)];
+  if (!start || !end) return null;
+  const range = document.createRange();
+  range.setStart(...start);
+  range.setEnd(...end);
+  return range;
+}
 
 /** What the mouse has selected, as a stretch of the source's text; null when it holds no words. */
 export function selectedStretch(root: HTMLElement): Stretch | null {
@@ -11,10 +50,9 @@ export function selectedStretch(root: HTMLElement): Stretch | null {
   const range = selection.getRangeAt(0);
   let found = null as Stretch | null;
   for (const block of blocks(root)) {
-    const node = block.firstChild;
-    if (!node || !range.intersectsNode(node)) continue;
-    const from = range.startContainer === node ? range.startOffset : 0;
-    const to = range.endContainer === node ? range.endOffset : (node.textContent ?? '').length;
+    if (!range.intersectsNode(block)) continue;
+    const from = offsetIn(block, range.startContainer, range.startOffset) ?? 0;
+    const to = offsetIn(block, range.endContainer, range.endOffset) ?? lengthOf(block);
     if (to <= from) continue;
     found = { start: found?.start ?? startOf(block) + from, end: startOf(block) + to };
   }
@@ -25,21 +63,17 @@ export function selectedStretch(root: HTMLElement): Stretch | null {
 export function positionAt(x: number, y: number): number | null {
   const caret = document.caretPositionFromPoint(x, y);
   const block = caret?.offsetNode.parentElement?.closest<HTMLElement>('[data-start]');
-  return caret && block ? startOf(block) + caret.offset : null;
+  const offset = caret && block ? offsetIn(block, caret.offsetNode, caret.offset) : null;
+  return block && offset !== null ? startOf(block) + offset : null;
 }
 
 /** DOM ranges for a stretch, one per turn. */
 export function rangesOf(root: HTMLElement, stretch: Stretch): Range[] {
   return blocks(root).flatMap((block) => {
-    const node = block.firstChild;
-    if (!node) return [];
-    const length = (node.textContent ?? '').length;
+    const length = lengthOf(block);
     const [from, to] = [Math.max(0, stretch.start - startOf(block)), Math.min(length, stretch.end - startOf(block))];
     if (from > length || to < 0 || to < from || (to === from && stretch.end > stretch.start)) return [];
-    const range = document.createRange();
-    range.setStart(node, from);
-    range.setEnd(node, to);
-    return [range];
+    return rangeIn(block, from, to) ?? [];
   });
 }
 

@@ -1,0 +1,65 @@
+using System.Globalization;
+using System.Text.Json;
+using Vitrine.Core.Gather;
+using Vitrine.Formats;
+using Vitrine.Server.Jobs;
+using Vitrine.Storage;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Gather;
+
+/// <summary>What a person says about a file that comes in.</summary>
+/// <param name="Kind">What the source will be.</param>
+/// <param name="FolderId">Where it goes; null for no folder.</param>
+/// <param name="Anyway">Whether it is added although the same content is here.</param>
+internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway);
+
+/// <summary>Makes a source of a file that has come in, and keeps the file.</summary>
+internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, Intake intake) : IJobWork
+{
+    public JobKind Kind => JobKind.File;
+
+    public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
+    {
+        var given = JsonSerializer.Deserialize<FileGiven>(job.Given)!;
+        var use = SourceFile.UseOf(job.Name) ?? throw Refusal.Because($"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.", "file");
+        if (job.Bytes == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
+        var hash = job.Hash ?? await media.HashOf(job.Key, cancel);
+        jobs.Hashed(job, hash);
+        if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is already here as “{same.Title}”.", same.Id);
+        if (use == FileUse.Table) return new JobEnd(JobState.Table, "It is a table. Say what its columns are, and its rows become participants and answers.");
+        var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
+        var title = Intake.TitleOf(job.Name);
+        if (use == FileUse.Media)
+        {
+            media.Keep(job.Key, hash);
+            var film = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, "", [], [], null, kept, given.FolderId), []);
+            return new JobEnd(JobState.Done, "Kept as it is.", film.Id);
+        }
+        var read = Read(job, hash);
+        progress.Report(0.5);
+        if (!given.Anyway && sources.SameText(job.StudyId, read.Text) is { } there) return new JobEnd(JobState.Same, $"The same text is already here as “{there.Title}”.", there.Id);
+        media.Keep(job.Key, hash);
+        var step = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId), intake.TeamNames());
+        return new JobEnd(JobState.Done, Said(read), step.Id);
+    }
+
+    private ReadSource Read(Job job, string hash)
+    {
+        if (job.Bytes > Limits.DocumentBytes) throw Refusal.Because(string.Create(CultureInfo.InvariantCulture, $"This file is {job.Bytes / 1_000_000} MB; a document can have {Limits.DocumentBytes / 1_000_000} MB. Take its pictures out or split it, and add it again."), "file");
+        using var file = media.Open(job.Key, hash);
+        return intake.Read(job.StudyId, "file", knows => SourceFile.Read(job.Name, file, knows));
+    }
+
+    private static string Said(ReadSource read)
+    {
+        var speakers = read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
+        var what = speakers > 0 ? $"{Count(read.Turns.Count, "turn")} by {Count(speakers, "speaker")}" : Count(read.Turns.Count, "paragraph");
+        return string.Join(". ", (string[])[what, .. read.Remarks.Select(r => r.TrimEnd('.'))]) + ".";
+    }
+
+    private static string Count(int n, string one) => string.Create(CultureInfo.InvariantCulture, $"{n:N0} {one}{(n == 1 ? "" : "s")}");
+}

@@ -1,0 +1,47 @@
+using System.Globalization;
+using Vitrine.Core.Gather;
+using Vitrine.Formats;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather;
+
+namespace Vitrine.Server.Gather;
+
+/// <summary>What every text passes on its way into a study, whether it was pasted or came as a file.</summary>
+internal sealed class Intake(ParticipantStore participants, AccountStore accounts)
+{
+    /// <summary>The names by which the team may be called in a transcript.</summary>
+    public IReadOnlyCollection<string> TeamNames() => [.. accounts.All().Select(a => a.Name)];
+
+    /// <summary>Reads a text with what the study knows of names.</summary>
+    /// <exception cref="Refusal">It cannot be read, or is longer than a source may be.</exception>
+    public ReadSource Read(long studyId, string field, Func<Func<string, bool>, ReadSource> reader)
+    {
+        var (people, team) = (participants.Known(studyId), TeamNames());
+        try
+        {
+            var read = reader(name => SpeakerMatching.Knows(name, people, team));
+            return read.Text.Length <= Limits.SourceText ? read : throw TooLong(read.Text.Length, field);
+        }
+        catch (UnreadableException problem)
+        {
+            throw Refusal.Because(problem.Message, field);
+        }
+    }
+
+    /// <summary>A title for a file: its name without the ending.</summary>
+    public static string TitleOf(string fileName) => Path.GetFileNameWithoutExtension(fileName) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : fileName;
+
+    public static Refusal TooLong(long length, string field) => Refusal.Because(
+        $"This text is {(length / 1e6).ToString("0.#", CultureInfo.InvariantCulture)} MB; one source can hold {Limits.SourceText / 1_000_000} MB, about 900,000 words. Split it, for example by session, and add the parts.", field);
+
+    /// <summary>A day as year-month-day, or null.</summary>
+    /// <exception cref="Refusal">It is none.</exception>
+    public static string? Day(string? value)
+    {
+        if (string.IsNullOrWhiteSpace(value)) return null;
+        return DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _)
+            ? value
+            : throw Refusal.Because("Type the date as year-month-day, such as 2026-03-14.", "heldOn");
+    }
+}

@@ -1,0 +1,94 @@
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Jobs;
+
+/// <summary>How a job ended.</summary>
+internal sealed record JobEnd(JobState State, string Said, long? SourceId = null);
+
+/// <summary>One kind of long work.</summary>
+internal interface IJobWork
+{
+    JobKind Kind { get; }
+
+    /// <summary>Does the work as <paramref name="actor"/>, whose request key is the job's own: done again after a crash, it makes nothing twice.</summary>
+    /// <exception cref="Refusal">It cannot be done, with a sentence.</exception>
+    Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel);
+}
+
+/// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
+internal sealed class JobRunner(JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
+{
+    private static readonly TimeSpan BetweenTellings = TimeSpan.FromMilliseconds(300);
+
+    private readonly SemaphoreSlim waiting = new(0);
+
+    /// <summary>A job may be waiting.</summary>
+    public void Wake() => waiting.Release();
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        jobs.BeginAgain();
+        if (media.Sweep() is > 0 and var swept) log.LogInformation("Took away {Files} files that nothing named", swept);
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                while (jobs.Next() is { } job) await Work(job, stoppingToken);
+                await waiting.WaitAsync(stoppingToken);
+            }
+            catch (OperationCanceledException)
+            {
+                return;
+            }
+            catch (Exception failure)
+            {
+                // The server goes on without this job; it is begun again at the next start.
+                log.LogError(failure, "A job could not be ended");
+            }
+        }
+    }
+
+    private async Task Work(Job job, CancellationToken stopping)
+    {
+        JobEnd end;
+        try
+        {
+            var account = accounts.Find(job.AccountId);
+            if (account is null or { Closed: true } || !access.SeesStudy(new Viewer(account.Id, account.Role), job.StudyId)) throw new Refusal(RefusalKind.NotAllowed, "You are not in this study’s team any more.");
+            var actor = new Actor(account.Id, account.Name, account.Role, Guid.Parse(job.Key));
+            end = await works.Single(w => w.Kind == job.Kind).Run(job, actor, new Told(jobs, job), stopping);
+        }
+        catch (Refusal refusal)
+        {
+            end = new JobEnd(JobState.Refused, refusal.Message);
+        }
+        catch (OperationCanceledException) when (stopping.IsCancellationRequested)
+        {
+            // Begun again at the next start.
+            return;
+        }
+        catch (Exception failure)
+        {
+            log.LogError(failure, "Job {Job} of kind {Kind} failed", job.Id, job.Kind);
+            end = new JobEnd(JobState.Refused, failure is IOException ? "The server could not keep this file; its disk may be full. Tell the person who runs Vitrine, then try again." : "Something went wrong on the server while this was read. Nothing was added. Try again, and tell the person who runs Vitrine if it stays.");
+        }
+        if (end.State == JobState.Refused) media.Drop(job.Key);
+        jobs.Move(job, end.State, end.Said, end.SourceId, null, JobState.Working);
+    }
+
+    private sealed class Told(JobStore jobs, Job job) : IProgress<double>
+    {
+        private DateTime last;
+
+        public void Report(double value)
+        {
+            if (DateTime.UtcNow - last < BetweenTellings) return;
+            last = DateTime.UtcNow;
+            jobs.Progress(job, value);
+        }
+    }
+}

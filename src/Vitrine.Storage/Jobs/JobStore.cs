@@ -1,0 +1,131 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Vitrine.Storage.Jobs;
+
+/// <summary>What a job does.</summary>
+public enum JobKind
+{
+    /// <summary>Makes a source of a file.</summary>
+    File,
+
+    /// <summary>Makes participants and sources of a table's rows.</summary>
+    Survey,
+}
+
+/// <summary>Where a job stands.</summary>
+public enum JobState
+{
+    /// <summary>The file is coming in, or the line broke on the way.</summary>
+    Sending,
+    Waiting,
+    Working,
+
+    /// <summary>The same content is here already; the person decides.</summary>
+    Same,
+
+    /// <summary>It is a table; the person says what its columns are.</summary>
+    Table,
+    Done,
+    Refused,
+    Cancelled,
+}
+
+/// <summary>A piece of long work.</summary>
+public sealed record Job
+{
+    public long Id { get; init; }
+    public string Key { get; init; } = "";
+    public long StudyId { get; init; }
+    public long AccountId { get; init; }
+    public JobKind Kind { get; init; }
+    public JobState State { get; init; }
+    public string Name { get; init; } = "";
+    public long Bytes { get; init; }
+    public string Modified { get; init; } = "";
+
+    /// <summary>What the person asked for, as JSON of the job's kind.</summary>
+    public string Given { get; init; } = "{}";
+
+    public string? Hash { get; init; }
+
+    /// <summary>0..1.</summary>
+    public double Progress { get; init; }
+
+    /// <summary>What became of it, in words.</summary>
+    public string Said { get; init; } = "";
+
+    public long? SourceId { get; init; }
+}
+
+/// <summary>Jobs. They are not research data; what they make is.</summary>
+public sealed class JobStore(Workspace workspace)
+{
+    private const string Columns = "SELECT id, key, study_id, account_id, kind, state, name, bytes, modified, given, hash, progress, said, source_id FROM job ";
+    private const string Ended = "('done', 'refused', 'cancelled')";
+
+    /// <summary>A person's jobs in a study, oldest first.</summary>
+    public IReadOnlyList<Job> Of(long studyId, long accountId) => Find("WHERE study_id = @studyId AND account_id = @accountId ORDER BY id", new { studyId, accountId });
+
+    public Job? Get(long studyId, long accountId, string key) => Find("WHERE key = @key AND study_id = @studyId AND account_id = @accountId", new { key, studyId, accountId }).FirstOrDefault();
+
+    /// <summary>The person's job for the same file that did not come in whole, if there is one.</summary>
+    public Job? Broken(long studyId, long accountId, string name, long bytes, string modified) =>
+        Find("WHERE study_id = @studyId AND account_id = @accountId AND name = @name AND bytes = @bytes AND modified = @modified AND state = 'sending' ORDER BY id DESC", new { studyId, accountId, name, bytes, modified }).FirstOrDefault();
+
+    public Job Add(long studyId, long accountId, JobKind kind, JobState state, string name, long bytes, string modified, string given, string? hash = null)
+    {
+        var key = Guid.CreateVersion7().ToString();
+        workspace.WriteUntrailed(connection => connection.Execute("""
+            INSERT INTO job (key, study_id, account_id, kind, state, name, bytes, modified, given, hash, created_at, updated_at)
+            VALUES (@key, @studyId, @accountId, @kind, @state, @name, @bytes, @modified, @given, @hash, @now, @now)
+            """, new { key, studyId, accountId, kind = StoredName.Of(kind), state = StoredName.Of(state), name, bytes, modified, given, hash, now = workspace.Now }));
+        workspace.Tell(studyId, accountId, "job");
+        return Get(studyId, accountId, key)!;
+    }
+
+    /// <summary>Moves a job on from one of the given states; whether it was in one.</summary>
+    public bool Move(Job job, JobState to, string said = "", long? sourceId = null, string? given = null, params JobState[] from)
+    {
+        var moved = workspace.WriteUntrailed(connection => connection.Execute(
+            $"UPDATE job SET state = @to, said = @said, source_id = @sourceId, given = coalesce(@given, given), progress = iif(@to = 'done', 1, progress), updated_at = @now WHERE id = @Id AND state IN ({string.Join(", ", from.Select(f => $"'{StoredName.Of(f)}'"))})",
+            new { to = StoredName.Of(to), said, sourceId, given, now = workspace.Now, job.Id })) > 0;
+        if (moved) workspace.Tell(job.StudyId, job.AccountId, "job");
+        return moved;
+    }
+
+    public void Hashed(Job job, string hash) => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET hash = @hash WHERE id = @Id", new { hash, job.Id }));
+
+    public void Progress(Job job, double progress)
+    {
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET progress = @progress WHERE id = @Id AND state = 'working'", new { progress, job.Id }));
+        workspace.Tell(job.StudyId, job.AccountId, "job");
+    }
+
+    /// <summary>Takes the next waiting job to work on; null when there is none.</summary>
+    public Job? Next() => workspace.WriteUntrailed(connection =>
+    {
+        var id = connection.QueryFirstOrDefault<long?>("SELECT id FROM job WHERE state = 'waiting' ORDER BY id");
+        if (id is null) return null;
+        connection.Execute("UPDATE job SET state = 'working', progress = 0, updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
+        return Find(connection, "WHERE id = @id", new { id }).Single();
+    });
+
+    /// <summary>After a restart: what was being worked on is begun again.</summary>
+    public void BeginAgain() => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting', progress = 0 WHERE state = 'working'"));
+
+    /// <summary>Puts a person's ended jobs away.</summary>
+    public void PutAway(long studyId, long accountId)
+    {
+        workspace.WriteUntrailed(connection => connection.Execute($"DELETE FROM job WHERE study_id = @studyId AND account_id = @accountId AND state IN {Ended}", new { studyId, accountId }));
+        workspace.Tell(studyId, accountId, "job");
+    }
+
+    private List<Job> Find(string where, object given)
+    {
+        using var connection = workspace.Open();
+        return Find(connection, where, given);
+    }
+
+    private static List<Job> Find(SqliteConnection connection, string where, object given) => connection.Query<Job>(Columns + where, given).AsList();
+}

@@ -1,0 +1,86 @@
+using System.Security.Cryptography;
+using Dapper;
+
+namespace Vitrine.Storage.Media;
+
+/// <summary>A file that is kept, and what it is called.</summary>
+public sealed record NewMedia(string Hash, string Name, string Type, long Bytes);
+
+/// <summary>
+/// Files that are kept as they are, named by their SHA-256 (FIPS 180-4) under media/ in the data folder, and files that are still coming in under arriving/, named by their job.
+/// A row of the database never points to a file that is not there: the file stands before its row is written, and is swept away only when no row and no trail names it.
+/// </summary>
+public sealed class MediaFolder(Workspace workspace)
+{
+    private const int Buffer = 1 << 20;
+
+    /// <summary>Where a kept file stands.</summary>
+    public string PathOf(string hash) => Path.Combine(workspace.Folder, "media", hash[..2], hash);
+
+    /// <summary>How much of a file has come in.</summary>
+    public long Received(string job) => new FileInfo(Arriving(job)) is { Exists: true } file ? file.Length : 0;
+
+    /// <summary>Adds what comes next of a file that is coming in; what arrived before the line broke is kept.</summary>
+    /// <returns>How much has come in now.</returns>
+    public async Task<long> Append(string job, long from, long most, Stream bytes, CancellationToken cancel)
+    {
+        Directory.CreateDirectory(Path.GetDirectoryName(Arriving(job))!);
+        await using var file = new FileStream(Arriving(job), FileMode.OpenOrCreate, FileAccess.Write, FileShare.None);
+        if (file.Length != from) return file.Length;
+        file.Position = from;
+        var buffer = new byte[Buffer];
+        int read;
+        while (file.Length < most && (read = await bytes.ReadAsync(buffer.AsMemory(0, (int)Math.Min(Buffer, most - file.Length)), cancel)) > 0) await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+        file.Flush(flushToDisk: true);
+        return file.Length;
+    }
+
+    /// <summary>The SHA-256 of a file that has come in.</summary>
+    public async Task<string> HashOf(string job, CancellationToken cancel)
+    {
+        await using var file = File.OpenRead(Arriving(job));
+        return Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel));
+    }
+
+    /// <summary>Opens a file that has come in, or one that is kept already.</summary>
+    public FileStream Open(string job, string hash) => new(File.Exists(Arriving(job)) ? Arriving(job) : PathOf(hash), FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+
+    /// <summary>Keeps a file that has come in, under its hash. Done twice, it is done once.</summary>
+    public void Keep(string job, string hash)
+    {
+        if (!File.Exists(Arriving(job))) return;
+        Directory.CreateDirectory(Path.GetDirectoryName(PathOf(hash))!);
+        File.Move(Arriving(job), PathOf(hash), overwrite: true);
+    }
+
+    /// <summary>Takes away what has come in of a file.</summary>
+    public void Drop(string job)
+    {
+        if (File.Exists(Arriving(job))) File.Delete(Arriving(job));
+    }
+
+    /// <summary>Takes away files that nothing names: what a server that was killed left behind.</summary>
+    /// <returns>How many there were.</returns>
+    public int Sweep()
+    {
+        using var connection = workspace.Open();
+        var named = connection.Query<string>("""
+            SELECT hash FROM media
+            UNION SELECT json_extract(before, '$.hash') FROM change WHERE table_name = 'media' AND before IS NOT NULL
+            UNION SELECT hash FROM job WHERE hash IS NOT NULL AND state IN ('waiting', 'working', 'same', 'table')
+            """).ToHashSet();
+        var coming = connection.Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')").ToHashSet();
+        return Sweep("media", named) + Sweep("arriving", coming);
+    }
+
+    private int Sweep(string folder, HashSet<string> named)
+    {
+        var path = Path.Combine(workspace.Folder, folder);
+        if (!Directory.Exists(path)) return 0;
+        var lost = Directory.EnumerateFiles(path, "*", SearchOption.AllDirectories).Where(f => !named.Contains(Path.GetFileName(f))).ToList();
+        foreach (var file in lost) File.Delete(file);
+        return lost.Count;
+    }
+
+    private string Arriving(string job) => Path.Combine(workspace.Folder, "arriving", job);
+}

@@ -1,0 +1,114 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Security.Cryptography;
+using System.Text;
+
+namespace Vitrine.Server.Tests;
+
+public sealed class ImportTests : IAsyncLifetime, IDisposable
+{
+    private readonly TestServer server = new();
+    private long study;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+    }
+
+    public Task DisposeAsync() => Task.CompletedTask;
+
+    public void Dispose() => server.Dispose();
+
+    [Fact]
+    public async Task A_file_that_was_broken_off_goes_on_where_it_stopped()
+    {
+        var bytes = Encoding.UTF8.GetBytes("Sorrel: I waited on the quay.\n\nIda: How long?\n\nSorrel: All day.\n\nIda: And then?");
+        var begun = await server.Announce(study, "P03.txt", bytes.Length);
+        Assert.Equal(20, (long)(await server.Send(study, begun, 0, bytes[..20]))["received"]!);
+        // The page is loaded anew and the same file chosen again.
+        var again = await server.Announce(study, "P03.txt", bytes.Length);
+        Assert.Equal(((string)begun["key"]!, 20L), ((string)again["key"]!, (long)again["received"]!));
+        // A piece that does not fit changes nothing and says how far one is.
+        Assert.Equal(20, (long)(await server.Send(study, again, 10, bytes[10..]))["received"]!);
+        await server.Send(study, again, 20, bytes[20..]);
+        var (state, said, id) = await server.Ended(study, again);
+        Assert.Equal(("done", "4 turns by 2 speakers."), (state, said));
+        Assert.Equal(bytes, await server.Http.GetByteArrayAsync($"/api/sources/{id}/original"));
+    }
+
+    [Fact]
+    public async Task The_same_file_is_recognised_and_added_again_only_when_asked()
+    {
+        var first = await server.Upload(study, "talk.txt", "Some words."u8.ToArray());
+        var second = await server.Announce(study, "other name.txt", 11);
+        await server.Send(study, second, 0, "Some words."u8.ToArray());
+        Assert.Equal(("same", "The same file is already here as “talk”.", first.SourceId), await server.Ended(study, second));
+        await server.Post($"studies/{study}/imports/{second["key"]}/anyway", new { });
+        Assert.Equal("done", (await server.Ended(study, second)).State);
+        Assert.Equal(2, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+        Assert.Single(Directory.GetFiles(Path.Combine(server.Folder, "media"), "*", SearchOption.AllDirectories));
+    }
+
+    [Fact]
+    public async Task A_bad_file_leaves_nothing_and_stops_no_other()
+    {
+        Assert.Equal("refused", (await server.Upload(study, "broken.docx", "no zip"u8.ToArray())).State);
+        Assert.Equal("done", (await server.Upload(study, "good.txt", "Some words."u8.ToArray())).State);
+        Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving")));
+        await server.Post($"studies/{study}/imports/put-away", new { });
+        Assert.Empty((await server.Get($"studies/{study}/imports")).AsArray());
+    }
+
+    [Fact]
+    public async Task A_file_that_is_still_coming_in_can_be_taken_back()
+    {
+        var import = await server.Announce(study, "long.wav", 1_000_000);
+        await server.Send(study, import, 0, new byte[1000]);
+        (await server.Http.DeleteAsync($"/api/studies/{study}/imports/{import["key"]}")).EnsureSuccessStatusCode();
+        Assert.Equal("cancelled", (await server.Ended(study, import)).State);
+        Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving")));
+    }
+
+    [Fact]
+    public async Task A_recording_is_kept_as_it_is_and_served_in_ranges()
+    {
+        var sound = RandomNumberGenerator.GetBytes(300_000);
+        var (state, _, id) = await server.Upload(study, "P05.mp3", sound);
+        Assert.Equal("done", state);
+        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/sources/{id}/media") { Headers = { Range = new RangeHeaderValue(1000, 1999) } };
+        using var answer = await server.Http.SendAsync(request);
+        Assert.Equal(HttpStatusCode.PartialContent, answer.StatusCode);
+        Assert.Equal(("audio/mpeg", (string?)null), (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition?.DispositionType));
+        Assert.Equal(sound[1000..2000], await answer.Content.ReadAsByteArrayAsync());
+        Assert.Equal("audio/mpeg", (string)(await server.Get($"sources/{id}"))["line"]!["mediaType"]!);
+    }
+
+    [Fact]
+    public async Task A_page_of_html_is_never_shown_as_one()
+    {
+        var (_, _, id) = await server.Upload(study, "page.html", "<p>Words</p><script>alert(1)</script>"u8.ToArray());
+        using var answer = await server.Http.GetAsync($"/api/sources/{id}/media");
+        Assert.Equal("attachment", answer.Content.Headers.ContentDisposition!.DispositionType);
+    }
+
+    [Fact]
+    public async Task What_someone_else_sends_is_theirs_alone()
+    {
+        var import = await server.Announce(study, "talk.txt", 100);
+        var tom = await server.Person("Tom", "steward");
+        Assert.Equal(HttpStatusCode.NotFound, (await tom.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from=0", new ByteArrayContent(new byte[100]))).StatusCode);
+        Assert.Equal("[]", await tom.GetStringAsync($"/api/studies/{study}/imports"));
+    }
+
+    [Fact]
+    public async Task A_source_that_is_taken_away_comes_back_with_its_file_and_its_shape()
+    {
+        var (_, _, id) = await server.Upload(study, "notes.md", "# Quay\n\nIt was **late**."u8.ToArray());
+        (await server.Http.DeleteAsync($"/api/sources/{id}")).EnsureSuccessStatusCode();
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Equal("# Quay\n\nIt was **late**.", await server.Http.GetStringAsync($"/api/sources/{id}/original"));
+        var emphasis = (await server.Get($"sources/{id}"))["shape"]!["emphases"]![0]!;
+        Assert.Equal((true, 13, 17), ((bool)emphasis["bold"]!, (int)emphasis["words"]!["start"]!, (int)emphasis["words"]!["end"]!));
+    }
+}
