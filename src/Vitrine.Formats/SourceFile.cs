@@ -37,13 +37,31 @@ public static class SourceFile
 
     private static readonly Dictionary<string, string> MediaTypes = new(StringComparer.OrdinalIgnoreCase)
     {
-        [".wav"] = "audio/wav", [".mp3"] = "audio/mpeg", [".m4a"] = "audio/mp4", [".ogg"] = "audio/ogg", [".webm"] = "video/webm", [".mp4"] = "video/mp4", [".png"] = "image/png", [".jpg"] = "image/jpeg", [".jpeg"] = "image/jpeg",
+        [".wav"] = "audio/wav",
+        [".mp3"] = "audio/mpeg",
+        [".m4a"] = "audio/mp4",
+        [".ogg"] = "audio/ogg",
+        [".webm"] = "video/webm",
+        [".mp4"] = "video/mp4",
+        [".png"] = "image/png",
+        [".jpg"] = "image/jpeg",
+        [".jpeg"] = "image/jpeg",
     };
 
     private static readonly Dictionary<string, string> OtherTypes = new(StringComparer.OrdinalIgnoreCase)
     {
-        [".txt"] = "text/plain", [".md"] = "text/markdown", [".docx"] = "application/vnd.openxmlformats-officedocument.wordprocessingml.document", [".odt"] = "application/vnd.oasis.opendocument.text", [".rtf"] = "application/rtf",
-        [".pdf"] = "application/pdf", [".html"] = "text/html", [".htm"] = "text/html", [".vtt"] = "text/vtt", [".srt"] = "application/x-subrip", [".csv"] = "text/csv", [".xlsx"] = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+        [".txt"] = "text/plain",
+        [".md"] = "text/markdown",
+        [".docx"] = "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+        [".odt"] = "application/vnd.oasis.opendocument.text",
+        [".rtf"] = "application/rtf",
+        [".pdf"] = "application/pdf",
+        [".html"] = "text/html",
+        [".htm"] = "text/html",
+        [".vtt"] = "text/vtt",
+        [".srt"] = "application/x-subrip",
+        [".csv"] = "text/csv",
+        [".xlsx"] = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     };
 
     /// <summary>The endings that can be taken in, for the file picker and for messages.</summary>

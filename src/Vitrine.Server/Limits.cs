@@ -19,6 +19,9 @@ internal static class Limits
     public const int Name = 120;
     public const int LongText = 100_000;
     public const int ListLength = 10_000;
+
+    /// <summary>How many cells of the participants' grid can be set at once.</summary>
+    public const int Cells = 50_000;
     public const int ShortestPassword = 10;
 
     /// <summary>How long requests may take to end when the server stops.</summary>

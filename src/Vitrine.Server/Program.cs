@@ -60,13 +60,14 @@ builder.Services.AddDataProtection().SetApplicationName("Vitrine").PersistKeysTo
 builder.Services.AddSignalR();
 if (!describing) builder.Services.AddHostedService<Announcer>();
 builder.Services.AddSingleton<IJobWork, FileImport>();
+builder.Services.AddSingleton<IJobWork, SurveyImport>();
 builder.Services.AddSingleton<JobRunner>();
 if (!describing) builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
-    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(SurveyStore), typeof(FolderStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
     typeof(JobStore), typeof(MediaFolder), typeof(Intake), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
@@ -109,7 +110,9 @@ api.MapSearch();
 api.MapStudies();
 api.MapParticipants();
 api.MapSources();
+api.MapFolders();
 api.MapImports();
+api.MapSurveys();
 api.MapObservations();
 api.MapTags();
 api.MapThemes();

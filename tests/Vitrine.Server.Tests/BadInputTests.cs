@@ -95,11 +95,39 @@ public sealed class BadInputTests : IAsyncLifetime
         async Task<string> Sentence(string kind, string value)
         {
             var attribute = (long)(await server.Post($"studies/{study}/attributes", new { name = kind, kind }))["id"]!;
-            return (await server.Refused($"studies/{study}/participants/{person}/attributes/{attribute}", new { value }, HttpMethod.Put)).Sentence;
+            return (await server.Refused($"studies/{study}/participants/values", new { values = new[] { new { participantId = person, attributeId = attribute, value } } }, HttpMethod.Put)).Sentence;
         }
-        Assert.Contains("“often” is not", await Sentence("number", "often"));
-        Assert.Contains("2026-03-14", await Sentence("date", "14 March"));
+        Assert.Contains("“often” does not fit", await Sentence("number", "often"));
+        Assert.Contains("2026-03-14", await Sentence("date", "in March"));
         Assert.Contains("yes or no", await Sentence("yesNo", "perhaps"));
+    }
+
+    [Fact]
+    public async Task A_block_of_values_is_set_as_one_step_or_not_at_all()
+    {
+        var (sorrel, wren) = (await server.Person(study, "P03", "Sorrel"), await server.Person(study, "P02", "Wren"));
+        var age = (long)(await server.Post($"studies/{study}/attributes", new { name = "age", kind = "number" }))["id"]!;
+        object Block(string first, string second) => new { values = new[] { new { participantId = sorrel, attributeId = age, value = first }, new { participantId = wren, attributeId = age, value = second } } };
+        async Task<string> Ages() => string.Join(' ', (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string?)p!["values"]![age.ToString(System.Globalization.CultureInfo.InvariantCulture)] ?? "-"));
+        await server.Refused($"studies/{study}/participants/values", Block("41", "old"), HttpMethod.Put);
+        Assert.Equal("- -", await Ages());
+        await server.Put($"studies/{study}/participants/values", Block("41", "2,5"));
+        Assert.Equal("41 2.5", await Ages());
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Equal("- -", await Ages());
+    }
+
+    [Fact]
+    public async Task An_attribute_of_another_type_says_what_would_be_lost_before_it_is()
+    {
+        var (sorrel, wren) = (await server.Person(study, "P03", "Sorrel"), await server.Person(study, "P02", "Wren"));
+        var age = (long)(await server.Post($"studies/{study}/attributes", new { name = "age", kind = "text" }))["id"]!;
+        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = sorrel, attributeId = age, value = "41" }, new { participantId = wren, attributeId = age, value = "old" } } });
+        Assert.Equal((409, "One value is not a number. Type digits, such as 12 or 3.5. Say that they may be left out, or change them first."), await server.Refused($"studies/{study}/attributes/{age}", new { name = "age", kind = "number", leaveOut = false }, HttpMethod.Put));
+        await server.Put($"studies/{study}/attributes/{age}", new { name = "years", kind = "number", leaveOut = true });
+        Assert.Equal(["41", null], (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string?)p!["values"]!.AsObject().FirstOrDefault().Value));
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Equal(["41", "old"], (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string?)p!["values"]!.AsObject().First().Value));
     }
 
     [Fact]

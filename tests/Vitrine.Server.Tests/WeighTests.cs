@@ -101,9 +101,9 @@ public sealed class WeighTests : IAsyncLifetime
     public async Task An_insight_says_who_is_missing_and_how_old_it_is()
     {
         var home = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "choice" }))["id"]!;
-        await server.Put($"studies/{study}/participants/{sorrel}/attributes/{home}", new { value = "Skelda" });
-        await server.Put($"studies/{study}/participants/{wren}/attributes/{home}", new { value = "Tarra" });
-        await server.Put($"studies/{study}/participants/{teal}/attributes/{home}", new { value = "mainland" });
+        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = sorrel, attributeId = home, value = "Skelda" } } });
+        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = wren, attributeId = home, value = "Tarra" } } });
+        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = teal, attributeId = home, value = "mainland" } } });
         var of = (await Evidence($"tagId={quay}&participantId={sorrel}")).Select(q => (long)q!["observationId"]!).ToList();
         var insight = (long)(await server.Post($"studies/{study}/insights", new { headline = "They hear on the quay", story = "", observationIds = of }))["id"]!;
         var page = await server.Get($"insights/{insight}");

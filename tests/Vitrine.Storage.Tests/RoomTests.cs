@@ -48,7 +48,7 @@ public sealed class GatherStoreTests : IDisposable
     public void A_removed_attribute_comes_back_with_its_values()
     {
         var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", AttributeKind.Choice).Id!.Value;
-        w.Participants.SetValue(w.Ida, w.Study, w.Sorrel, home, "Skelda");
+        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Skelda")]);
         w.Participants.RemoveAttribute(w.Ida, w.Study, home);
         Assert.Empty(w.Participants.In(w.Study).Attributes);
         w.Undo.Back(w.Ida, w.Study);

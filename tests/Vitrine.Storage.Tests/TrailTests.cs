@@ -4,6 +4,7 @@ using Vitrine.Core.Evidence;
 using Vitrine.Core.Tagging;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Trail;
 
@@ -87,8 +88,8 @@ public sealed class TrailTests : IDisposable
     private void DoEverything()
     {
         var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", Gather.AttributeKind.Choice).Id!.Value;
-        w.Participants.SetValue(w.Ida, w.Study, w.Sorrel, home, "Skelda");
-        w.Participants.SetValue(w.Ida, w.Study, w.Sorrel, home, "Tarra");
+        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Skelda")]);
+        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Tarra")]);
         w.Participants.Change(w.Ida, w.Study, w.Wren, "P02", "Wren", "Someone Real");
         var speaker = w.Sources.Get(w.Source, 0).Line.Speakers[1];
         w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);

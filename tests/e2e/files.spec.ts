@@ -85,6 +85,7 @@ test('a speaker becomes a participant on the spot, and the transcript’s name s
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Who is Anna?')).toHaveValue(/\d+/);
   await page.getByRole('button', { name: 'Close' }).click();
-  await expect(page.getByLabel('Real name of Sorrel')).toHaveValue('Anna');
-  await expect(page.getByRole('row', { name: /Tin of tickets interview/ })).toContainText('Sorrel');
+  await expect(page.getByRole('row', { name: /Tin of tickets/ })).toContainText('Sorrel');
+  await page.getByRole('link', { name: /^Participants/ }).click();
+  await expect(page.getByRole('gridcell', { name: 'Real name of Sorrel: Anna' })).toBeVisible();
 });

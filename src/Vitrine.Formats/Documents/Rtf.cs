@@ -232,7 +232,16 @@ public sealed class Rtf
 
     private static readonly Dictionary<string, string> Characters = new(StringComparer.Ordinal)
     {
-        ["emdash"] = "—", ["endash"] = "–", ["bullet"] = "•", ["lquote"] = "‘", ["rquote"] = "’", ["ldblquote"] = "“", ["rdblquote"] = "”", ["emspace"] = "\u2003", ["enspace"] = "\u2002", ["qmspace"] = "\u2005",
+        ["emdash"] = "—",
+        ["endash"] = "–",
+        ["bullet"] = "•",
+        ["lquote"] = "‘",
+        ["rquote"] = "’",
+        ["ldblquote"] = "“",
+        ["rdblquote"] = "”",
+        ["emspace"] = "\u2003",
+        ["enspace"] = "\u2002",
+        ["qmspace"] = "\u2005",
     };
 
     private void SkipFallback()

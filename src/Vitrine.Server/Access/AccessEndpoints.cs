@@ -5,8 +5,8 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
-using Vitrine.Server.Live;
 using Vitrine.Formats;
+using Vitrine.Server.Live;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 

@@ -97,7 +97,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         foreach (var person in study.Participants)
         {
             var id = people[person.Code] = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(person.Code, person.Pseudonym, person.RealName))).Id!.Value;
-            for (var i = 0; i < person.Values.Count; i++) await Put($"studies/{studyId}/participants/{id}/attributes/{attributes[i]}", new AttributeText(person.Values[i]));
+            if (person.Values.Count > 0) await Put($"studies/{studyId}/participants/values", new NewValues([.. person.Values.Select((value, i) => new NewValue(id, attributes[i], value))]));
         }
         return people;
     }

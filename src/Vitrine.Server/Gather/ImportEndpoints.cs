@@ -35,43 +35,43 @@ internal static class ImportEndpoints
     public static void MapImports(this RouteGroupBuilder api)
     {
         var imports = api.MapGroup("/studies/{studyId:long}/imports").WithTags("Gather");
-        imports.MapGet("", (long studyId, SignedIn me, JobStore jobs, MediaFolder media) => jobs.Of(studyId, me.Id).Select(j => Of(j, media)).ToList());
+        imports.MapGet("", (long studyId, SignedIn me, JobStore jobs, MediaFolder media) => jobs.Of(studyId, me.Id).Select(j => Of(j, jobs, media)).ToList());
         imports.MapPost("", (long studyId, NewFile given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
         {
             var name = Path.GetFileName(Given.Text(given.Name, "name", "The file has no name."));
             if (given.Bytes > Limits.FileBytes) throw Refusal.Because($"This file is larger than {Limits.FileBytes / 1_000_000_000} GB. Split the recording, or save it smaller.", "bytes");
             var broken = jobs.Broken(studyId, me.Id, name, given.Bytes, given.Modified);
-            if (broken is not null) return Of(broken, media);
+            if (broken is not null) return Of(broken, jobs, media);
             // What cannot be read at all need not be sent.
             var sent = given.Bytes <= 0 || SourceFile.UseOf(name) is null;
             var job = jobs.Add(studyId, me.Id, JobKind.File, sent ? JobState.Waiting : JobState.Sending, name, given.Bytes, given.Modified, JsonSerializer.Serialize(new FileGiven(given.Kind, given.FolderId, false)));
             if (sent) runner.Wake();
-            return Of(job, media);
+            return Of(job, jobs, media);
         });
         imports.MapPut("/{key}/bytes", async (long studyId, string key, long from, HttpRequest request, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
         {
             var job = Find(jobs, studyId, me, key);
             if (job.State == JobState.Sending && await media.Append(job.Key, from, job.Bytes, request.Body, request.HttpContext.RequestAborted) == job.Bytes && jobs.Move(job, JobState.Waiting, from: JobState.Sending)) runner.Wake();
-            return Of(Find(jobs, studyId, me, key), media);
+            return Of(Find(jobs, studyId, me, key), jobs, media);
         });
         imports.MapPost("/{key}/anyway", (long studyId, string key, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
         {
             var job = Find(jobs, studyId, me, key);
             var given = JsonSerializer.Deserialize<FileGiven>(job.Given)! with { Anyway = true };
             if (jobs.Move(job, JobState.Waiting, given: JsonSerializer.Serialize(given), from: JobState.Same)) runner.Wake();
-            return Of(Find(jobs, studyId, me, key), media);
+            return Of(Find(jobs, studyId, me, key), jobs, media);
         });
         imports.MapDelete("/{key}", (long studyId, string key, SignedIn me, JobStore jobs, MediaFolder media) =>
         {
             var job = Find(jobs, studyId, me, key);
             if (jobs.Move(job, JobState.Cancelled, "You took it back.", from: [JobState.Sending, JobState.Waiting, JobState.Same, JobState.Table])) media.Drop(job.Key);
-            return Of(Find(jobs, studyId, me, key), media);
+            return Of(Find(jobs, studyId, me, key), jobs, media);
         });
         imports.MapPost("/put-away", (long studyId, SignedIn me, JobStore jobs) => jobs.PutAway(studyId, me.Id));
     }
 
     private static Job Find(JobStore jobs, long studyId, SignedIn me, string key) => jobs.Get(studyId, me.Id, key) ?? throw Refusal.Missing("file");
 
-    private static Import Of(Job job, MediaFolder media) =>
-        new(job.Key, job.Name, job.Bytes, job.State == JobState.Sending ? media.Received(job.Key) : job.Bytes, job.State, job.Progress, job.Said, job.SourceId);
+    private static Import Of(Job job, JobStore jobs, MediaFolder media) =>
+        new(job.Key, job.Name, job.Bytes, job.State == JobState.Sending ? media.Received(job.Key) : job.Bytes, job.State, jobs.ProgressOf(job), job.Said, job.SourceId);
 }

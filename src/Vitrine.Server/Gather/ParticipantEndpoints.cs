@@ -1,4 +1,4 @@
-using System.Globalization;
+using Vitrine.Core.Gather;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
 using Vitrine.Storage.Gather;
@@ -9,7 +9,12 @@ internal sealed record ParticipantText(string Code, string Pseudonym, string? Re
 
 internal sealed record NewAttribute(string Name, AttributeKind Kind);
 
-internal sealed record AttributeText(string? Value);
+/// <param name="Name">Its name from now on.</param>
+/// <param name="Kind">The type of its values from now on.</param>
+/// <param name="LeaveOut">Whether values that are none of the type may be taken away.</param>
+internal sealed record ChangedAttribute(string Name, AttributeKind Kind, bool LeaveOut);
+
+internal sealed record NewValues(IReadOnlyList<NewValue> Values);
 
 internal static class ParticipantEndpoints
 {
@@ -31,10 +36,12 @@ internal static class ParticipantEndpoints
         study.MapPost("/attributes", (long studyId, NewAttribute given, SignedIn me, ParticipantStore store) =>
             store.AddAttribute(me.Actor, studyId, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind));
         study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
-        study.MapPut("/participants/{id:long}/attributes/{attributeId:long}", (long studyId, long id, long attributeId, AttributeText given, SignedIn me, ParticipantStore store) =>
+        study.MapPut("/attributes/{id:long}", (long studyId, long id, ChangedAttribute given, SignedIn me, ParticipantStore store) =>
+            store.ChangeAttribute(me.Actor, studyId, id, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind, given.LeaveOut));
+        study.MapPut("/participants/values", (long studyId, NewValues given, SignedIn me, ParticipantStore store) =>
         {
-            var attribute = store.In(studyId).Attributes.FirstOrDefault(a => a.Id == attributeId) ?? throw Refusal.Missing("attribute");
-            return store.SetValue(me.Actor, studyId, id, attributeId, Fitting(attribute, Given.Optional(given.Value, "value", Limits.Title)));
+            if (given.Values.Count is 0 or > Limits.Cells) throw Refusal.Because($"Set between 1 and {Limits.Cells:N0} values at once.", "values");
+            return store.SetValues(me.Actor, studyId, [.. given.Values.Select(v => v with { Value = Given.Optional(v.Value, "value", Limits.Title) })]);
         });
     }
 
@@ -42,20 +49,4 @@ internal static class ParticipantEndpoints
         Given.Text(given.Code, "code", "A participant needs a code, such as P01.", 20),
         Given.Text(given.Pseudonym, "pseudonym", "A participant needs a pseudonym: a made-up name to be called by.", Limits.Name),
         string.IsNullOrWhiteSpace(given.RealName) ? null : Given.Optional(given.RealName, "realName", Limits.Name));
-
-    private static string Fitting(ParticipantAttribute attribute, string value)
-    {
-        if (value.Length == 0) return value;
-        return attribute.Kind switch
-        {
-            AttributeKind.Number when double.TryParse(value, CultureInfo.InvariantCulture, out _) => value,
-            AttributeKind.Number => throw Refusal.Because($"“{attribute.Name}” is a number; “{value}” is not. Type digits, such as 12 or 3.5.", "value"),
-            AttributeKind.Date when DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) => value,
-            AttributeKind.Date => throw Refusal.Because($"“{attribute.Name}” is a date. Type it as year-month-day, such as 2026-03-14.", "value"),
-            AttributeKind.YesNo when value.ToLowerInvariant() is "yes" or "y" => "yes",
-            AttributeKind.YesNo when value.ToLowerInvariant() is "no" or "n" => "no",
-            AttributeKind.YesNo => throw Refusal.Because($"“{attribute.Name}” is yes or no.", "value"),
-            _ => value,
-        };
-    }
 }

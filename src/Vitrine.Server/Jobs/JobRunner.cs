@@ -77,7 +77,7 @@ internal sealed class JobRunner(JobStore jobs, MediaFolder media, AccountStore a
             end = new JobEnd(JobState.Refused, failure is IOException ? "The server could not keep this file; its disk may be full. Tell the person who runs Vitrine, then try again." : "Something went wrong on the server while this was read. Nothing was added. Try again, and tell the person who runs Vitrine if it stays.");
         }
         if (end.State == JobState.Refused) media.Drop(job.Key);
-        jobs.Move(job, end.State, end.Said, end.SourceId, null, JobState.Working);
+        jobs.Move(job, end.State, end.Said, end.SourceId, from: JobState.Working);
     }
 
     private sealed class Told(JobStore jobs, Job job) : IProgress<double>

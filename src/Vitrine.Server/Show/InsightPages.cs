@@ -1,5 +1,6 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Quotes;

@@ -5,16 +5,6 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather;
 
-/// <summary>The type of an attribute's values.</summary>
-public enum AttributeKind
-{
-    Choice,
-    Number,
-    Date,
-    YesNo,
-    Text,
-}
-
 /// <summary>A fact that can be known about each participant of a study.</summary>
 public sealed record ParticipantAttribute
 {
@@ -32,6 +22,9 @@ public sealed record Participant
     public string? RealName { get; init; }
     public Dictionary<long, string> Values { get; init; } = [];
 }
+
+/// <summary>A fact to be set; an empty value takes it away.</summary>
+public sealed record NewValue(long ParticipantId, long AttributeId, string Value);
 
 /// <summary>Everyone in a study, in their fixed order, with the attributes known of them.</summary>
 public sealed record Participants(IReadOnlyList<ParticipantAttribute> Attributes, IReadOnlyList<Participant> People);
@@ -104,23 +97,34 @@ public sealed class ParticipantStore(Workspace workspace)
         return id;
     });
 
-    /// <summary>Sets one fact about one person; null or empty takes it away.</summary>
-    public Step SetValue(Actor actor, long studyId, long participantId, long attributeId, string? value) => workspace.Write(actor, studyId, "Changed an attribute of a participant", writing =>
+    /// <summary>Gives an attribute another name or type. Values that are none of the new type are taken away only when <paramref name="leaveOut"/> says so.</summary>
+    public Step ChangeAttribute(Actor actor, long studyId, long id, string name, AttributeKind kind, bool leaveOut) => workspace.Write(actor, studyId, $"Changed the attribute “{name}”", writing =>
     {
-        var found = writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM attribute_value WHERE participant_id = @participantId AND attribute_id = @attributeId", new { participantId, attributeId });
-        if (string.IsNullOrWhiteSpace(value))
+        if (writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM attribute WHERE study_id = @studyId AND name = @name COLLATE NOCASE AND id <> @id", new { studyId, name, id })) throw Refusal.Because($"There is an attribute “{name}” already.", "name");
+        var values = writing.Connection.Query<(long Id, string Value)>("SELECT id, value FROM attribute_value WHERE attribute_id = @id ORDER BY id", new { id }).ToList();
+        var lost = values.Where(v => AttributeValue.Fit(kind, v.Value) is null).ToList();
+        if (lost.Count > 0 && !leaveOut) throw new Refusal(RefusalKind.Conflict, $"{(lost.Count == 1 ? "One value is" : $"{lost.Count} values are")} not {AttributeValue.Wanted(kind)}. Say that they may be left out, or change them first.", "kind");
+        foreach (var (value, _) in lost) writing.Delete("attribute_value", value);
+        foreach (var (value, raw) in values.Except(lost)) writing.Update("attribute_value", value, new { value = AttributeValue.Fit(kind, raw) });
+        writing.Update("attribute", id, new { name, kind });
+        return id;
+    });
+
+    /// <summary>Sets facts about people, many at once, as one step; an empty value takes the fact away.</summary>
+    /// <exception cref="Refusal">A value is none of its attribute's type; nothing is set then.</exception>
+    public Step SetValues(Actor actor, long studyId, IReadOnlyList<NewValue> values) => workspace.Write(actor, studyId, values.Count == 1 ? "Changed an attribute of a participant" : $"Changed {values.Count} attribute values", writing =>
+    {
+        var attributes = writing.Connection.Query<ParticipantAttribute>("SELECT id, name, kind FROM attribute WHERE study_id = @studyId", new { studyId }).ToDictionary(a => a.Id);
+        foreach (var (participantId, attributeId, raw) in values)
         {
-            if (found is { } gone) writing.Delete("attribute_value", gone);
+            var attribute = attributes.GetValueOrDefault(attributeId) ?? throw Refusal.Missing("attribute");
+            var value = AttributeValue.Fit(attribute.Kind, raw) ?? throw Refusal.Because($"“{attribute.Name}” is {AttributeValue.Wanted(attribute.Kind)}; “{raw}” does not fit.", "value");
+            var found = writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM attribute_value WHERE participant_id = @participantId AND attribute_id = @attributeId", new { participantId, attributeId });
+            if (value.Length == 0 && found is { } gone) writing.Delete("attribute_value", gone);
+            else if (value.Length > 0 && found is { } id) writing.Update("attribute_value", id, new { value });
+            else if (value.Length > 0) writing.Insert("attribute_value", new { participantId, attributeId, value });
         }
-        else if (found is { } id)
-        {
-            writing.Update("attribute_value", id, new { value });
-        }
-        else
-        {
-            writing.Insert("attribute_value", new { participantId, attributeId, value });
-        }
-        return participantId;
+        return null;
     });
 
     private static void RefuseTaken(Writing writing, long studyId, string code, long? exceptId)

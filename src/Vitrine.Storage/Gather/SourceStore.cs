@@ -124,7 +124,15 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     public Step Add(Actor actor, long studyId, NewSource source, IReadOnlyCollection<string> team) => workspace.Write(actor, studyId, $"Added the source “{source.Title}”", writing =>
     {
         var known = participants.Known(studyId);
-        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId", new { studyId });
+        return Insert(writing, studyId, source, NextPosition(writing, studyId), label => SpeakerMatching.Guess(label, known, team));
+    });
+
+    /// <summary>Where the next source of a study stands.</summary>
+    internal static long NextPosition(Writing writing, long studyId) => writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId", new { studyId });
+
+    /// <summary>Adds a source as part of a larger step.</summary>
+    internal static long Insert(Writing writing, long studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
+    {
         long? mediaId = source.Media is { } media ? writing.Insert("media", new { studyId, media.Hash, media.Name, media.Type, media.Bytes }) : null;
         var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position, mediaId, source.FolderId });
         if (source.Shape is { } shape) writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
@@ -133,8 +141,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         var speakers = new Dictionary<string, long>();
         foreach (var label in source.Turns.Select(t => t.Speaker).OfType<string>().Distinct())
         {
-            var match = SpeakerMatching.Guess(label, known, team);
-            speakers[label] = writing.Insert("speaker", new { sourceId = id, label, match.ParticipantId, match.IsTeam, position = speakers.Count });
+            var who = match(label);
+            speakers[label] = writing.Insert("speaker", new { sourceId = id, label, who.ParticipantId, who.IsTeam, position = speakers.Count });
         }
         for (var i = 0; i < source.Turns.Count; i++)
         {
@@ -142,7 +150,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             writing.Insert("turn", new { sourceId = id, position = i, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs });
         }
         return id;
-    });
+    }
 
     public Step Change(Actor actor, long id, string title, SourceKind kind, string? heldOn, IReadOnlyList<long> participantIds) => workspace.Write(actor, StudyOf(id), $"Changed the source “{title}”", writing =>
     {

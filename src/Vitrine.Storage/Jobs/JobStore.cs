@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -49,9 +50,6 @@ public sealed record Job
 
     public string? Hash { get; init; }
 
-    /// <summary>0..1.</summary>
-    public double Progress { get; init; }
-
     /// <summary>What became of it, in words.</summary>
     public string Said { get; init; } = "";
 
@@ -61,8 +59,10 @@ public sealed record Job
 /// <summary>Jobs. They are not research data; what they make is.</summary>
 public sealed class JobStore(Workspace workspace)
 {
-    private const string Columns = "SELECT id, key, study_id, account_id, kind, state, name, bytes, modified, given, hash, progress, said, source_id FROM job ";
+    private const string Columns = "SELECT id, key, study_id, account_id, kind, state, name, bytes, modified, given, hash, said, source_id FROM job ";
     private const string Ended = "('done', 'refused', 'cancelled')";
+
+    private readonly ConcurrentDictionary<long, double> progress = [];
 
     /// <summary>A person's jobs in a study, oldest first.</summary>
     public IReadOnlyList<Job> Of(long studyId, long accountId) => Find("WHERE study_id = @studyId AND account_id = @accountId ORDER BY id", new { studyId, accountId });
@@ -85,20 +85,24 @@ public sealed class JobStore(Workspace workspace)
     }
 
     /// <summary>Moves a job on from one of the given states; whether it was in one.</summary>
-    public bool Move(Job job, JobState to, string said = "", long? sourceId = null, string? given = null, params JobState[] from)
+    public bool Move(Job job, JobState to, string said = "", long? sourceId = null, string? given = null, JobKind? kind = null, params JobState[] from)
     {
         var moved = workspace.WriteUntrailed(connection => connection.Execute(
-            $"UPDATE job SET state = @to, said = @said, source_id = @sourceId, given = coalesce(@given, given), progress = iif(@to = 'done', 1, progress), updated_at = @now WHERE id = @Id AND state IN ({string.Join(", ", from.Select(f => $"'{StoredName.Of(f)}'"))})",
-            new { to = StoredName.Of(to), said, sourceId, given, now = workspace.Now, job.Id })) > 0;
+            $"UPDATE job SET state = @to, said = @said, source_id = @sourceId, given = coalesce(@given, given), kind = coalesce(@kind, kind), updated_at = @now WHERE id = @Id AND state IN ({string.Join(", ", from.Select(f => $"'{StoredName.Of(f)}'"))})",
+            new { to = StoredName.Of(to), said, sourceId, given, kind = kind is { } k ? StoredName.Of(k) : null, now = workspace.Now, job.Id })) > 0;
+        progress.TryRemove(job.Id, out _);
         if (moved) workspace.Tell(job.StudyId, job.AccountId, "job");
         return moved;
     }
 
     public void Hashed(Job job, string hash) => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET hash = @hash WHERE id = @Id", new { hash, job.Id }));
 
-    public void Progress(Job job, double progress)
+    /// <summary>How far the work on a job is, 0..1; forgotten when the server ends, as the work then begins again.</summary>
+    public double ProgressOf(Job job) => job.State == JobState.Done ? 1 : progress.GetValueOrDefault(job.Id);
+
+    public void Progress(Job job, double reached)
     {
-        workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET progress = @progress WHERE id = @Id AND state = 'working'", new { progress, job.Id }));
+        progress[job.Id] = reached;
         workspace.Tell(job.StudyId, job.AccountId, "job");
     }
 
@@ -107,12 +111,12 @@ public sealed class JobStore(Workspace workspace)
     {
         var id = connection.QueryFirstOrDefault<long?>("SELECT id FROM job WHERE state = 'waiting' ORDER BY id");
         if (id is null) return null;
-        connection.Execute("UPDATE job SET state = 'working', progress = 0, updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
+        connection.Execute("UPDATE job SET state = 'working', updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
         return Find(connection, "WHERE id = @id", new { id }).Single();
     });
 
     /// <summary>After a restart: what was being worked on is begun again.</summary>
-    public void BeginAgain() => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting', progress = 0 WHERE state = 'working'"));
+    public void BeginAgain() => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting' WHERE state = 'working'"));
 
     /// <summary>Puts a person's ended jobs away.</summary>
     public void PutAway(long studyId, long accountId)

@@ -74,7 +74,6 @@ CREATE TABLE job (
   modified TEXT NOT NULL DEFAULT '',
   given TEXT NOT NULL DEFAULT '{}',
   hash TEXT,
-  progress REAL NOT NULL DEFAULT 0,
   said TEXT NOT NULL DEFAULT '',
   source_id INTEGER,
   created_at TEXT NOT NULL,

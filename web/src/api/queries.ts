@@ -32,10 +32,35 @@ export const queries = {
       queryKey: ['sources', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
     }),
+  folders: (studyId: number) =>
+    queryOptions({
+      queryKey: ['folders', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/folders', { params: { path: { studyId } } })),
+    }),
   imports: (studyId: number) =>
     queryOptions({
       queryKey: ['imports', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/imports', { params: { path: { studyId } } })),
+    }),
+  surveyTable: (studyId: number, key: string, headerRows: number | null) =>
+    queryOptions({
+      queryKey: ['survey-table', studyId, key, headerRows],
+      queryFn: () =>
+        ask(api.GET('/api/studies/{studyId}/imports/{key}/table', { params: { path: { studyId, key }, query: headerRows === null ? {} : { headerRows } } })),
+      staleTime: Infinity,
+      retry: false,
+    }),
+  surveyPreview: (studyId: number, key: string, headerRows: number, columns: readonly Schemas['SurveyColumn'][]) =>
+    queryOptions({
+      queryKey: ['survey-preview', studyId, key, headerRows, columns],
+      queryFn: () =>
+        ask(
+          api.POST('/api/studies/{studyId}/imports/{key}/survey-preview', {
+            params: { path: { studyId, key } },
+            body: { name: '', headerRows, columns: [...columns] },
+          }),
+        ),
+      retry: false,
     }),
   source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
   observations: (id: number) =>

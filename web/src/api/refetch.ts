@@ -4,6 +4,8 @@ import type { QueryClient } from '@tanstack/react-query';
 const madeOf: Record<string, readonly string[]> = {
   me: [],
   imports: ['job'],
+  'survey-table': [],
+  'survey-preview': ['participant', 'survey_row'],
   source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant'],
   participants: ['participant', 'attribute', 'attribute_value'],
 };

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { useParams } from '@tanstack/react-router';
+import { useNavigate, useParams } from '@tanstack/react-router';
 import { useRef, useState, type ChangeEvent, type DragEvent } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { ImportTray, useImports } from './ImportTray';
-import { ParticipantGrid } from './ParticipantGrid';
+import { GatherTabs } from './GatherTabs';
 import { PasteSource } from './PasteSource';
 import { filesIn } from './sending';
 import { SourceDialog } from './SourceDialog';
@@ -15,10 +15,12 @@ import { SourceTable } from './SourceTable';
 /** The first room: sources come in, and the people behind them. */
 export function GatherPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
+  const folders = useQuery(queries.folders(studyId)).data ?? [];
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const participants = useQuery(queries.participants(studyId)).data;
   const picker = useRef<HTMLInputElement>(null);
   const folderPicker = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
   const [pasting, setPasting] = useState(false);
   const [changing, setChanging] = useState<number | null>(null);
   const [over, setOver] = useState(false);
@@ -53,6 +55,7 @@ export function GatherPage() {
     <div
       className={`h-full overflow-y-auto ${over ? 'bg-wash outline-2 -outline-offset-8 outline-verdigris outline-dashed' : ''}`}
       onDragOver={(e) => {
+        if (!e.dataTransfer.types.includes('Files')) return;
         e.preventDefault();
         setOver(true);
       }}
@@ -60,11 +63,14 @@ export function GatherPage() {
       onDrop={drop}
     >
       <div className="mx-auto max-w-[1240px] px-5 py-6">
-        <div className="mb-2 flex items-center gap-2">
-          <h1 className="font-read text-xl font-semibold">Sources</h1>
-          <span className="text-[12.5px] text-ink-soft">files and folders can be dropped anywhere on this page</span>
-          <div className="ml-auto flex gap-2">{sources.length > 0 && add}</div>
-        </div>
+        <GatherTabs studyId={studyId}>
+          {sources.length > 0 && (
+            <>
+              <span className="mr-2 text-[12.5px] text-ink-soft">files and folders can be dropped anywhere here</span>
+              {add}
+            </>
+          )}
+        </GatherTabs>
         <input ref={picker} type="file" multiple accept={endings.join(',')} aria-label="Files to add" className="sr-only" tabIndex={-1} onChange={pick} />
         <input
           ref={folderPicker}
@@ -76,16 +82,19 @@ export function GatherPage() {
           tabIndex={-1}
           onChange={pick}
         />
-        <ImportTray studyId={studyId} onTable={() => undefined} onChoose={() => picker.current?.click()} />
+        <ImportTray
+          studyId={studyId}
+          onTable={(table) => void navigate({ to: '/studies/$studyId/gather/table/$table', params: { studyId, table } })}
+          onChoose={() => picker.current?.click()}
+        />
         {sources.length === 0 ? (
           <Empty title="No material yet" sample="“[12:06] Sorrel: I was already standing on the quay with the box …”" action={add}>
             Drop transcripts, documents, captions, tables or recordings, or paste a text. Speakers and times are recognised: “Name: …”, “[00:12:03] Name”, and
             the voices of captions.
           </Empty>
         ) : (
-          <SourceTable studyId={studyId} sources={sources} people={participants.people} onChange={setChanging} />
+          <SourceTable studyId={studyId} sources={sources} folders={folders} people={participants.people} onChange={setChanging} />
         )}
-        <ParticipantGrid studyId={studyId} participants={participants} />
       </div>
       {pasting && <PasteSource studyId={studyId} people={participants.people} onClose={() => setPasting(false)} onAdded={setChanging} />}
       {source && <SourceDialog key={source.id} studyId={studyId} source={source} people={participants.people} onClose={() => setChanging(null)} />}

@@ -34,3 +34,16 @@ it('opens everyone when no cell is meant', () => {
   fireEvent.click(screen.getByRole('button'), { detail: 0 });
   expect(pick).toHaveBeenCalledWith(null);
 });
+
+it('draws many people in one case, names a few, and walks along those who say something', () => {
+  const many = Array.from({ length: 400 }, (_, i) => ({ id: i, pseudonym: `R${i}` }));
+  const strip = many.map((_, i) => (i % 20 === 3 ? 1 : 0));
+  const pick = vi.fn();
+  render(<PeopleStrip people={many} breadth={{ strip, against: many.map(() => 0), asked: many.map(() => true) }} onPick={pick} />);
+  const button = screen.getByRole('button');
+  expect(button.querySelectorAll('g')).toHaveLength(20);
+  expect(button.getAttribute('aria-label')).toMatch(/^People: R3: 1 observation;.*; and 8 more$/);
+  fireEvent.keyDown(button, { key: 'ArrowRight' });
+  fireEvent.keyDown(button, { key: 'ArrowRight' });
+  expect(button.getAttribute('aria-label')).toBe('R23: 1 observation');
+});

@@ -1,5 +1,6 @@
 import { useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { Schemas } from '@/api/client';
+import { LongStrip } from './LongStrip';
 import { count } from './words';
 
 type Breadth = Schemas['Breadth'];
@@ -13,6 +14,11 @@ interface Props {
   large?: boolean;
 }
 
+/** Up to so many people have a cell each. */
+const mostCells = 36;
+/** So many are named in the words that stand for the strip. */
+const mostNamed = 12;
+
 const depth = (n: number) =>
   n >= 4 ? 'var(--verdigris)' : n >= 2 ? 'color-mix(in oklab, var(--verdigris) 68%, var(--case))' : 'color-mix(in oklab, var(--verdigris) 36%, var(--case))';
 const hatch = 'repeating-linear-gradient(135deg, var(--oxblood) 0 2px, var(--case) 2px 3.5px)';
@@ -24,36 +30,53 @@ function said(person: Person, own: number, against: number, asked: boolean): str
 }
 
 /** One cell per participant, in the study's order: breadth at a glance. Arrow keys walk along the cells, Enter opens the words of the person. */
-export function PeopleStrip({ people, breadth, onPick, large = false }: Props) {
+export function PeopleStrip({ people, breadth, ...rest }: Props) {
+  if (people.length <= mostCells) return <Strip people={people} breadth={breadth} {...rest} />;
+  // Of so many, those who were not asked would hide those who were.
+  const asked = people.flatMap((_, i) => (breadth.asked[i] ? [i] : []));
+  const of = <T,>(all: readonly T[]) => asked.map((i) => all[i]!);
+  return <Strip people={of(people)} breadth={{ strip: of(breadth.strip), against: of(breadth.against), asked: of(breadth.asked) }} {...rest} />;
+}
+
+function Strip({ people, breadth, onPick, large = false }: Props) {
   const [at, setAt] = useState<number | null>(null);
   const texts = people.map((p, i) => said(p, breadth.strip[i] ?? 0, breadth.against[i] ?? 0, breadth.asked[i] ?? false));
-  const cells = people.map((person, i) => {
-    const [own, against, asked] = [breadth.strip[i] ?? 0, breadth.against[i] ?? 0, breadth.asked[i] ?? false];
-    const size = large ? 'h-[17px] w-[11px]' : 'h-[12px] w-[7px]';
-    if (!asked)
+  const facts = people.map((_, i) => ({ own: breadth.strip[i] ?? 0, against: breadth.against[i] ?? 0, asked: breadth.asked[i] ?? false }));
+  const long = people.length > mostCells;
+  const says = (i: number) => facts[i]!.own + facts[i]!.against > 0;
+  const cells = long ? (
+    <LongStrip cells={facts} at={at} large={large} depth={depth} />
+  ) : (
+    people.map((person, i) => {
+      const { own, against, asked } = facts[i]!;
+      const size = large ? 'h-[17px] w-[11px]' : 'h-[12px] w-[7px]';
+      if (!asked)
+        return (
+          <span
+            key={person.id}
+            data-person={person.id}
+            title={texts[i]}
+            className={`grid place-items-center ${size} ${at === i ? 'outline-2 outline-verdigris' : ''}`}
+          >
+            <span className="size-[2.5px] rounded-full bg-ink-soft" />
+          </span>
+        );
+      const fill = against > 0 ? hatch : own > 0 ? depth(own) : 'transparent';
+      const edge = against > 0 ? 'var(--oxblood)' : own > 0 ? 'transparent' : 'color-mix(in oklab, var(--ink-soft) 45%, var(--paper))';
       return (
         <span
           key={person.id}
           data-person={person.id}
           title={texts[i]}
-          className={`grid place-items-center ${size} ${at === i ? 'outline-2 outline-verdigris' : ''}`}
-        >
-          <span className="size-[2.5px] rounded-full bg-ink-soft" />
-        </span>
+          className={`rounded-[2px] border ${size} ${at === i ? 'outline-2 outline-offset-1 outline-verdigris' : ''}`}
+          style={{ background: fill, borderColor: edge }}
+        />
       );
-    const fill = against > 0 ? hatch : own > 0 ? depth(own) : 'transparent';
-    const edge = against > 0 ? 'var(--oxblood)' : own > 0 ? 'transparent' : 'color-mix(in oklab, var(--ink-soft) 45%, var(--paper))';
-    return (
-      <span
-        key={person.id}
-        data-person={person.id}
-        title={texts[i]}
-        className={`rounded-[2px] border ${size} ${at === i ? 'outline-2 outline-offset-1 outline-verdigris' : ''}`}
-        style={{ background: fill, borderColor: edge }}
-      />
-    );
-  });
-  const label = `People: ${texts.filter((t) => !t.endsWith('nothing')).join('; ') || 'nobody yet'}`;
+    })
+  );
+  const shown = texts.filter((t, i) => (long ? says(i) : !t.endsWith('nothing')));
+  const rest = shown.length > mostNamed && long ? `; and ${shown.length - mostNamed} more` : '';
+  const label = `People: ${(long ? shown.slice(0, mostNamed) : shown).join('; ') || 'nobody yet'}${rest}`;
   if (!onPick)
     return (
       <span role="img" aria-label={label} className="inline-flex gap-[2px]">
@@ -70,7 +93,11 @@ export function PeopleStrip({ people, breadth, onPick, large = false }: Props) {
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
     if (step === 0 || people.length === 0) return;
     event.preventDefault();
-    setAt(((at ?? (step > 0 ? -1 : 0)) + step + people.length) % people.length);
+    let next = at ?? (step > 0 ? -1 : 0);
+    // In a long strip the keys go from one who says something to the next.
+    do next = (next + step + people.length) % people.length;
+    while (long && !says(next) && facts.some((_, i) => says(i)));
+    setAt(next);
   };
   return (
     <button

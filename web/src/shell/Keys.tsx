@@ -26,6 +26,14 @@ const marking = [
   ['e', 'open the mark you are on: note, sentiment, trail'],
   ['Delete', 'remove the mark you are on'],
 ] as const;
+const people = [
+  ['type', 'write into the cell you are on'],
+  ['Shift ↓ →', 'choose many cells'],
+  ['Ctrl Enter', 'write what you typed into all that is chosen'],
+  ['Ctrl D', 'fill down from the first row that is chosen'],
+  ['Ctrl C Ctrl V', 'copy and paste blocks, also from a spreadsheet'],
+  ['Delete', 'empty what is chosen'],
+] as const;
 const sorting = [
   ['Space', 'choose an observation or tag'],
   ['t', 'put what is chosen in a theme'],
@@ -60,6 +68,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
   const path = useRouterState({ select: (s) => s.location.pathname });
   const groups = [
     ...(path.endsWith('/mark') ? [{ title: 'While marking', keys: marking }] : []),
+    ...(path.endsWith('/people') && path.includes('/gather') ? [{ title: 'In the grid of participants', keys: people }] : []),
     ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),
     { title: 'Everywhere', keys: everywhere },
   ];

@@ -112,6 +112,22 @@ const study = createRoute({
 });
 const front = createRoute({ getParentRoute: () => study, path: '/', component: lazyRouteComponent(() => import('@/gather/StudyFront'), 'StudyFront') });
 const gather = createRoute({ getParentRoute: () => study, path: '/gather', component: lazyRouteComponent(() => import('@/gather/GatherPage'), 'GatherPage') });
+const surveyTable = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/table/$table',
+  component: lazyRouteComponent(() => import('@/gather/SurveyPage'), 'SurveyPage'),
+});
+const participants = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/people',
+  component: lazyRouteComponent(() => import('@/gather/ParticipantsPage'), 'ParticipantsPage'),
+});
+const person = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/people/$personId',
+  params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
+  component: lazyRouteComponent(() => import('@/gather/PersonPage'), 'PersonPage'),
+});
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
@@ -153,7 +169,15 @@ const tree = root.addChildren([
   signIn,
   join,
   read,
-  team.addChildren([studies, tagSet, people, search, exhibits, exhibit, study.addChildren([front, gather, mark, sort, weigh, show, insight])]),
+  team.addChildren([
+    studies,
+    tagSet,
+    people,
+    search,
+    exhibits,
+    exhibit,
+    study.addChildren([front, gather, surveyTable, participants, person, mark, sort, weigh, show, insight]),
+  ]),
 ]);
 
 export const makeRouter = (cache: QueryClient) => createRouter({ routeTree: tree, context: { cache }, defaultPreload: false, scrollRestoration: true });

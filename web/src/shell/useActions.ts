@@ -37,6 +37,9 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
       also: 'stage room of this study',
       run: () => void navigate({ to: `/studies/$studyId/${stage}`, params: { studyId: studyId! } }),
     })),
+    ...(studyId === null
+      ? []
+      : [{ name: 'Participants', also: 'people attributes grid', run: () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } }) }]),
     ...(studyId === null ? [] : [{ name: 'The study’s front page', run: () => void navigate({ to: '/studies/$studyId', params: { studyId } }) }]),
     { name: 'Studies', also: 'all list', run: () => void navigate({ to: '/' }) },
     { name: 'New study', also: 'make', run: () => void navigate({ to: '/', search: { make: true } }) },

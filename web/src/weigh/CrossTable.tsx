@@ -18,6 +18,9 @@ interface Props {
   look: (id: number) => TagLook;
 }
 
+/** With more columns than this, those without any observation are left out, and said. */
+const mostColumns = 40;
+
 /** "3 observations in 2 sources by 1 person", for hints and screen readers. */
 function said(t: Schemas['Triple']): string {
   const by = t.people > 0 ? ` by ${count(t.people, 'person', 'people')}` : '';
@@ -34,10 +37,14 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
   const rows = new Map(table.rows.map((r) => [r.tagId, r]));
   const parents = new Set(tags.map((t) => t.tag.parentId));
   const home = participants.attributes[0];
-  const heads = table.columns.map((id) => {
-    if (!byPerson) return { id, name: sources.find((s) => s.id === id)?.title ?? '', below: '' };
+  const spoken = table.columns.map((_, i) => table.rows.some((r) => r.cells[i]!.observations > 0));
+  const tooMany = table.columns.length > mostColumns;
+  const empty = tooMany ? spoken.filter((s) => !s).length : 0;
+  const heads = table.columns.flatMap((id, place) => {
+    if (tooMany && !spoken[place]) return [];
+    if (!byPerson) return [{ id, place, name: sources.find((s) => s.id === id)?.title ?? '', below: '' }];
     const person = people.find((p) => p.id === id);
-    return { id, name: person?.pseudonym ?? '', below: (home && person?.values[home.id]) ?? '' };
+    return [{ id, place, name: person?.pseudonym ?? '', below: (home && person?.values[home.id]) ?? '' }];
   });
   const ordered = tags
     .filter((t) => t.tag.parentId === null)
@@ -109,8 +116,8 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
                 >
                   {triple.observations} <span className="font-normal text-ink-soft">in {triple.sources}</span>
                 </td>
-                {heads.map((head, i) => {
-                  const cell = row.cells[i]!;
+                {heads.map((head) => {
+                  const cell = row.cells[head.place]!;
                   const of = byPerson ? { tagId: tag.id, participantId: head.id } : { tagId: tag.id, sourceId: head.id };
                   const opened = evidence?.tagId === tag.id && (byPerson ? evidence.participantId === head.id : evidence.sourceId === head.id);
                   return (
@@ -135,6 +142,11 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
           })}
         </tbody>
       </table>
+      {empty > 0 && (
+        <p className="mt-4 text-[13px] text-ink-soft">
+          {byPerson ? count(empty, 'participant') : count(empty, 'source')} without any observation {empty === 1 ? 'has' : 'have'} no column here.
+        </p>
+      )}
       <p className="mt-5 max-w-[760px] rounded-std bg-brass-wash px-4 py-2.5 text-[13px]">
         Numbers in cells are observations; read the people first. {ofPeople(table.inScope, people.length)} have a source that somebody has begun to read, and
         count as asked unless you said otherwise. With so few people a difference of one or two is no difference: open the cells and read the words.

@@ -1,0 +1,25 @@
+using Vitrine.Server.Access;
+using Vitrine.Storage.Gather;
+
+namespace Vitrine.Server.Gather;
+
+internal sealed record FolderName(string Name);
+
+/// <summary>Sources that go into a folder; null for none.</summary>
+internal sealed record MovedSources(IReadOnlyList<long> SourceIds, long? FolderId);
+
+internal static class FolderEndpoints
+{
+    private const string Missing = "A folder needs a name, such as “Islanders”.";
+
+    public static void MapFolders(this RouteGroupBuilder api)
+    {
+        var folders = api.MapGroup("/studies/{studyId:long}/folders").WithTags("Gather");
+        folders.MapGet("", (long studyId, FolderStore store) => store.In(studyId));
+        folders.MapPost("", (long studyId, FolderName given, SignedIn me, FolderStore store) => store.Add(me.Actor, studyId, Given.Text(given.Name, "name", Missing, Limits.Name)));
+        folders.MapPut("/{id:long}", (long studyId, long id, FolderName given, SignedIn me, FolderStore store) => store.Rename(me.Actor, studyId, id, Given.Text(given.Name, "name", Missing, Limits.Name)));
+        folders.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id));
+        api.MapPut("/studies/{studyId:long}/sources/folder", (long studyId, MovedSources given, SignedIn me, FolderStore store) =>
+            store.Put(me.Actor, studyId, Given.Ids(given.SourceIds, "source"), given.FolderId)).WithTags("Gather");
+    }
+}

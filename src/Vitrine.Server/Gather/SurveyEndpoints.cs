@@ -1,0 +1,108 @@
+using System.Text;
+using System.Text.Json;
+using Vitrine.Core.Gather;
+using Vitrine.Formats;
+using Vitrine.Formats.Tables;
+using Vitrine.Server.Access;
+using Vitrine.Server.Jobs;
+using Vitrine.Storage;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Media;
+
+namespace Vitrine.Server.Gather;
+
+/// <summary>A table as it stands in a file, with a guess of what its columns are.</summary>
+/// <param name="Name">The file's name without its ending.</param>
+/// <param name="Columns">The guess.</param>
+/// <param name="Filled">How many rows say something, by column.</param>
+/// <param name="FirstRows">The first rows.</param>
+/// <param name="Rows">How many there are.</param>
+/// <param name="HeaderRows">How many rows at the top were read as names.</param>
+/// <param name="Remarks">What was left out or guessed.</param>
+internal sealed record SurveyTable(string Name, IReadOnlyList<SurveyColumn> Columns, IReadOnlyList<int> Filled, IReadOnlyList<string[]> FirstRows, int Rows, int HeaderRows, IReadOnlyList<string> Remarks);
+
+/// <summary>Values of one column that are none of its type.</summary>
+internal sealed record ColumnMisfits(int Column, int Values, IReadOnlyList<string> Examples);
+
+/// <summary>What taking a table in would make.</summary>
+internal sealed record SurveyPreview(SurveyResult Result, IReadOnlyList<ColumnMisfits> Misfits);
+
+/// <summary>Cells that were pasted.</summary>
+internal sealed record PastedTable(string Name, string Text);
+
+internal static class SurveyEndpoints
+{
+    private const int FirstRows = 6;
+    private const int Examples = 3;
+
+    public static void MapSurveys(this RouteGroupBuilder api)
+    {
+        var imports = api.MapGroup("/studies/{studyId:long}/imports").WithTags("Gather");
+        imports.MapPost("/pasted-table", async (long studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
+        {
+            var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.");
+            Readable(() => TableFile.ReadText(given.Text));
+            var bytes = Encoding.UTF8.GetBytes(given.Text);
+            var job = jobs.Add(studyId, me.Id, JobKind.File, JobState.Sending, name + ".csv", bytes.Length, "", JsonSerializer.Serialize(new FileGiven(SourceKind.Survey, null, true)));
+            await media.Append(job.Key, 0, bytes.Length, new MemoryStream(bytes), CancellationToken.None);
+            jobs.Hashed(job, await media.HashOf(job.Key, CancellationToken.None));
+            jobs.Move(job, JobState.Table, "It is a table. Say what its columns are, and its rows become participants and answers.", from: JobState.Sending);
+            return new PastedTableAdded(job.Key);
+        });
+        imports.MapGet("/{key}/table", (long studyId, string key, int? headerRows, SignedIn me, JobStore jobs, MediaFolder media) =>
+        {
+            var job = Find(jobs, studyId, me, key);
+            var table = Read(media, job, headerRows);
+            return new SurveyTable(
+                Intake.TitleOf(job.Name),
+                SurveyReading.Guess(table.Columns, table.Rows),
+                [.. table.Columns.Select((_, c) => table.Rows.Count(r => r[c].Length > 0))],
+                [.. table.Rows.Take(FirstRows)],
+                table.Rows.Count,
+                table.HeaderRows,
+                table.Remarks);
+        });
+        imports.MapPost("/{key}/survey-preview", (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, SurveyStore surveys) =>
+        {
+            var (rows, misfits) = SurveyReading.Rows(given.Columns, Checked(given, Read(media, Find(jobs, studyId, me, key), given.HeaderRows)).Rows);
+            var byColumn = misfits.GroupBy(m => m.Column).OrderBy(g => g.Key).Select(g => new ColumnMisfits(g.Key, g.Count(), [.. g.Select(m => m.Value).Distinct().Take(Examples)]));
+            return new SurveyPreview(surveys.Preview(studyId, given.Columns, rows), [.. byColumn]);
+        });
+        imports.MapPost("/{key}/survey", (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
+        {
+            var job = Find(jobs, studyId, me, key);
+            var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.", Limits.Name);
+            Checked(given, Read(media, job, given.HeaderRows));
+            if (given.Columns.All(c => c.Role is ColumnRole.Ignore or ColumnRole.Who)) throw Refusal.Because("Every column is ignored. Say of at least one that it is an attribute, a rating or an open answer.", "columns");
+            if (given.Columns.Count(c => c.Role == ColumnRole.Who) > 1) throw Refusal.Because("Two columns say who answered. Choose one of them; the other can be an attribute.", "columns");
+            if (jobs.Move(job, JobState.Waiting, given: JsonSerializer.Serialize(given with { Name = name }), kind: JobKind.Survey, from: JobState.Table)) runner.Wake();
+        });
+    }
+
+    private static Job Find(JobStore jobs, long studyId, SignedIn me, string key) =>
+        jobs.Get(studyId, me.Id, key) is { State: JobState.Table } job ? job : throw new Refusal(RefusalKind.NotFound, "This table is not waiting any more. It was taken in or taken back; add the file again if you need it.");
+
+    private static Table Read(MediaFolder media, Job job, int? headerRows)
+    {
+        using var file = media.Open(job.Key, job.Hash!);
+        return Readable(() => TableFile.Read(job.Name, file, headerRows));
+    }
+
+    private static Table Checked(SurveyGiven given, Table table) =>
+        table.Columns.SequenceEqual(given.Columns.Select(c => c.Name)) ? table : throw new Refusal(RefusalKind.Conflict, "These are not the columns of this table. Reload the page and choose again.", "columns");
+
+    private static Table Readable(Func<Table> read)
+    {
+        try
+        {
+            return read();
+        }
+        catch (UnreadableException problem)
+        {
+            throw Refusal.Because(problem.Message, "file");
+        }
+    }
+}
+
+internal sealed record PastedTableAdded(string Key);

@@ -1,0 +1,62 @@
+using Dapper;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather;
+
+/// <summary>A folder of sources inside a study.</summary>
+public sealed record Folder
+{
+    public long Id { get; init; }
+    public string Name { get; init; } = "";
+}
+
+/// <summary>Folders. A source is in one or in none.</summary>
+public sealed class FolderStore(Workspace workspace)
+{
+    public IReadOnlyList<Folder> In(long studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Folder>("SELECT id, name FROM folder WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
+    }
+
+    public Step Add(Actor actor, long studyId, string name) => workspace.Write(actor, studyId, $"Made the folder “{name}”", writing =>
+    {
+        RefuseTaken(writing, studyId, name, null);
+        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM folder WHERE study_id = @studyId", new { studyId });
+        return writing.Insert("folder", new { studyId, name, position });
+    });
+
+    public Step Rename(Actor actor, long studyId, long id, string name) => workspace.Write(actor, studyId, $"Renamed a folder to “{name}”", writing =>
+    {
+        RefuseTaken(writing, studyId, name, id);
+        writing.Update("folder", id, new { name });
+        return id;
+    });
+
+    /// <summary>Takes a folder away; what was in it is in none.</summary>
+    public Step Remove(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a folder", writing =>
+    {
+        var name = writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @id", new { id }) ?? throw Refusal.Missing("folder");
+        writing.Label = $"Removed the folder “{name}”";
+        foreach (var source in writing.Connection.Query<long>("SELECT id FROM source WHERE folder_id = @id", new { id })) writing.Update("source", source, new { folderId = (long?)null });
+        writing.Delete("folder", id);
+        return id;
+    });
+
+    /// <summary>Puts sources into a folder, or into none, as one step.</summary>
+    public Step Put(Actor actor, long studyId, IReadOnlyList<long> sourceIds, long? folderId) => workspace.Write(actor, studyId, "Moved sources", writing =>
+    {
+        var name = folderId is null ? null : writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @folderId AND study_id = @studyId", new { folderId, studyId }) ?? throw Refusal.Missing("folder");
+        writing.Label = $"Moved {(sourceIds.Count == 1 ? "a source" : $"{sourceIds.Count} sources")} {(name is null ? "out of their folder" : $"to “{name}”")}";
+        foreach (var source in sourceIds) writing.Update("source", source, new { folderId });
+        return folderId;
+    });
+
+    private static void RefuseTaken(Writing writing, long studyId, string name, long? exceptId)
+    {
+        if (writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM folder WHERE study_id = @studyId AND name = @name COLLATE NOCASE AND id IS NOT @exceptId", new { studyId, name, exceptId }))
+        {
+            throw Refusal.Because($"There is a folder “{name}” already. Choose another name.", "name");
+        }
+    }
+}

@@ -1,0 +1,96 @@
+using System.Text;
+using System.Text.Json.Nodes;
+
+namespace Vitrine.Server.Tests;
+
+public sealed class SurveyTests : IAsyncLifetime, IDisposable
+{
+    private const string Table = "id;home;How easy was boarding?;What would you change?\nS1;Tarra;2;The board at the head of the quay.\nP03;Skelda;5;Tell us earlier, even a maybe.\nS3;Tarra;4;\n";
+
+    private readonly TestServer server = new();
+    private long study;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+        await server.Person(study, "P03", "Sorrel");
+    }
+
+    public Task DisposeAsync() => Task.CompletedTask;
+
+    public void Dispose() => server.Dispose();
+
+    private async Task<(JsonNode Import, JsonNode Given)> Bring(string table, string name = "quay survey.csv")
+    {
+        var bytes = Encoding.UTF8.GetBytes(table);
+        var import = await server.Announce(study, name, bytes.Length);
+        await server.Send(study, import, 0, bytes);
+        Assert.Equal("table", (await server.Ended(study, import)).State);
+        var read = await server.Get($"studies/{study}/imports/{import["key"]}/table");
+        return (import, new JsonObject { ["name"] = "Quay survey", ["headerRows"] = (int)read["headerRows"]!, ["columns"] = read["columns"]!.DeepClone() });
+    }
+
+    private async Task<string> Take(JsonNode import, JsonNode given)
+    {
+        await server.Post($"studies/{study}/imports/{import["key"]}/survey", given);
+        var (state, said, _) = await server.Ended(study, import);
+        Assert.Equal("done", state);
+        return said;
+    }
+
+    [Fact]
+    public async Task Rows_become_participants_with_attributes_and_sources_that_count_as_theirs()
+    {
+        var (import, given) = await Bring(Table);
+        var preview = await server.Post($"studies/{study}/imports/{import["key"]}/survey-preview", given);
+        Assert.Equal((2, 1, 2), ((int)preview["result"]!["newPeople"]!, (int)preview["result"]!["knownPeople"]!, (int)preview["result"]!["sources"]!));
+        Assert.Equal("2 new participants; 1 row of participants who were here; 2 sources with open answers.", await Take(import, given));
+
+        var people = await server.Get($"studies/{study}/participants");
+        Assert.Equal(["P03", "S1", "S3"], people["people"]!.AsArray().Select(p => (string)p!["code"]!));
+        var rating = (string)people["attributes"]!.AsArray().Single(a => (string)a!["name"]! == "How easy was boarding?")!["id"]!.ToJsonString();
+        Assert.Equal(["5", "2", "4"], people["people"]!.AsArray().Select(p => (string)p!["values"]![rating]!));
+        var source = (await server.Get($"studies/{study}/sources")).AsArray().Single(s => (string)s!["title"]! == "P03, Quay survey")!;
+        Assert.Equal("survey", (string)source["kind"]!);
+        var text = (string)(await server.Get($"sources/{source["id"]}"))["text"]!;
+        Assert.Equal("What would you change?\n\nTell us earlier, even a maybe.", text);
+        await server.Put($"sources/{source["id"]}/reading", new { furthest = 10 });
+        await server.Mark((long)source["id"]!, text, "Tell us earlier", "earlier");
+        var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single(t => (string)t!["tag"]!["name"]! == "earlier")!;
+        Assert.Equal(1, (int)tag["breadth"]!["triple"]!["people"]!);
+        Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving")));
+    }
+
+    [Fact]
+    public async Task A_table_that_has_grown_adds_only_its_new_rows_and_says_so()
+    {
+        var (first, given) = await Bring(Table);
+        await Take(first, given);
+        var (grown, again) = await Bring(Table.Replace("S1;Tarra;2", "S1;Tarra;3") + "S4;Tarra;1;Nothing at all to change.\n", "quay survey 2.csv");
+        Assert.Equal("1 new participant; 1 source with open answers; 3 rows here already, of which 1 differ now and were left as they were.", await Take(grown, again));
+        Assert.Equal(3, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+    }
+
+    [Fact]
+    public async Task A_survey_is_one_step_to_undo()
+    {
+        var (import, given) = await Bring(Table);
+        await Take(import, given);
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Single((await server.Get($"studies/{study}/participants"))["people"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task Pasted_cells_and_other_columns_than_the_tables_are_told_apart()
+    {
+        var key = (string)(await server.Post($"studies/{study}/imports/pasted-table", new { name = "Pasted", text = "who\twhy\nS9\tIt was late and nobody told us." }))["key"]!;
+        var table = await server.Get($"studies/{study}/imports/{key}/table");
+        Assert.Equal(["who", "openAnswer"], table["columns"]!.AsArray().Select(c => (string)c!["role"]!));
+        var wrong = new { name = "x", headerRows = 1, columns = new[] { new { name = "other", role = "openAnswer", kind = "text" } } };
+        Assert.Equal(409, (await server.Refused($"studies/{study}/imports/{key}/survey", wrong)).Status);
+        var nothing = new { name = "x", headerRows = 1, columns = new[] { new { name = "who", role = "who", kind = "text" }, new { name = "why", role = "ignore", kind = "text" } } };
+        Assert.Contains("Every column is ignored", (await server.Refused($"studies/{study}/imports/{key}/survey", nothing)).Sentence);
+    }
+}

@@ -1,0 +1,26 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
+import { queries } from '@/api/queries';
+
+/** The two sides of gathering, material and people, with what can be done on the side that is open. */
+export function GatherTabs({ studyId, children }: { studyId: number; children?: ReactNode }) {
+  const sources = useQuery(queries.sources(studyId)).data?.length;
+  const people = useQuery(queries.participants(studyId)).data?.people.length;
+  const look = 'font-read text-xl border-b-2 pb-0.5 hover:text-ink';
+  const here = { className: `${look} border-verdigris font-semibold` };
+  const away = { className: `${look} border-transparent text-ink-soft` };
+  return (
+    <div className="mb-3 flex min-h-9 items-center gap-2">
+      <nav aria-label="Material and people" className="flex gap-5">
+        <Link to="/studies/$studyId/gather" params={{ studyId }} activeOptions={{ exact: true }} activeProps={here} inactiveProps={away}>
+          Sources <span className="font-use text-[12.5px] font-medium text-ink-soft">{sources}</span>
+        </Link>
+        <Link to="/studies/$studyId/gather/people" params={{ studyId }} activeOptions={{ exact: true }} activeProps={here} inactiveProps={away}>
+          Participants <span className="font-use text-[12.5px] font-medium text-ink-soft">{people}</span>
+        </Link>
+      </nav>
+      <div className="ml-auto flex items-center gap-2">{children}</div>
+    </div>
+  );
+}

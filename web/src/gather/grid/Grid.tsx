@@ -1,0 +1,234 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
+import { areaOf, blockOf, cellsOf, filledDown, isIn, moved, placed, textOf, type Cell } from './cells';
+
+export interface GridColumn {
+  key: string;
+  name: string;
+  /** What stands in the head, with what can be done to the column. */
+  head?: ReactNode;
+  width: number;
+  /** Values offered while typing. */
+  offered?: readonly string[];
+  read?: boolean;
+}
+
+interface Props {
+  label: string;
+  columns: readonly GridColumn[];
+  rows: number;
+  /** Stable over changes, so that a row stays itself. */
+  rowKey: (row: number) => number;
+  rowName: (row: number) => string;
+  valueAt: (cell: Cell) => string;
+  /** Why a value was not taken; it stands in its cell until it is. */
+  problemAt: (cell: Cell) => string | undefined;
+  set: (values: { cell: Cell; value: string }[]) => void;
+  /** Enter on a row's first column without typing, or a click on its last. */
+  end: (row: number) => ReactNode;
+}
+
+const rowHeight = 34;
+const page = 14;
+
+/** A grid of values: arrows move, Shift chooses many, typing writes, Ctrl+Enter writes into all that is chosen, Ctrl+D fills down, and blocks are copied and pasted. Only the rows in view are in the page. */
+export function Grid({ label, columns, rows, rowKey, rowName, valueAt, problemAt, set, end }: Props) {
+  const scroll = useRef<HTMLDivElement>(null);
+  const id = useId();
+  const [active, setActive] = useState<Cell>({ row: 0, column: 0 });
+  const [anchor, setAnchor] = useState<Cell>({ row: 0, column: 0 });
+  const [editing, setEditing] = useState<{ typed: string } | null>(null);
+  const at = { row: Math.min(active.row, rows - 1), column: Math.min(active.column, columns.length - 1) };
+  const area = areaOf({ row: Math.min(anchor.row, rows - 1), column: Math.min(anchor.column, columns.length - 1) }, at);
+  // eslint-disable-next-line react-hooks/incompatible-library -- it tells of every change by rendering anew
+  const virtual = useVirtualizer({
+    count: rows,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+    initialRect: { width: 1200, height: 520 },
+  });
+  const idOf = (cell: Cell) => `${id}-${cell.row}-${cell.column}`;
+  const template = columns.map((c) => `${c.width}px`).join(' ') + ' 44px';
+
+  useEffect(() => {
+    virtual.scrollToIndex(at.row);
+    document.getElementById(idOf(at))?.scrollIntoView?.({ block: 'nearest', inline: 'nearest' });
+  }, [at.row, at.column]); // eslint-disable-line react-hooks/exhaustive-deps -- the active cell is followed, nothing else
+
+  const go = (to: Cell, extend = false) => {
+    setActive(to);
+    if (!extend) setAnchor(to);
+  };
+  const back = () => scroll.current?.focus({ preventScroll: true });
+  const commit = (value: string, all: boolean, then: Cell | null) => {
+    setEditing(null);
+    back();
+    if (all) set(cellsOf(area).map((cell) => ({ cell, value })));
+    else if (value !== valueAt(at) || problemAt(at)) set([{ cell: at, value }]);
+    if (then) go(then);
+  };
+  const step = (key: string) => moved(key, at, rows, columns.length, page, false);
+  const keys = (event: KeyboardEvent) => {
+    if (editing || event.altKey) return;
+    const command = event.ctrlKey || event.metaKey;
+    const take = (act: () => void) => {
+      event.preventDefault();
+      act();
+    };
+    const to = moved(event.key, at, rows, columns.length, page, command);
+    if (to) return take(() => go(to, event.shiftKey));
+    if (event.key === 'Enter' || event.key === 'F2') return take(() => setEditing({ typed: valueAt(at) }));
+    if (event.key === 'Delete' || event.key === 'Backspace') return take(() => set(cellsOf(area).map((cell) => ({ cell, value: '' }))));
+    if (event.key === 'Escape') return take(() => go(at));
+    if (command && event.key.toLowerCase() === 'd') return take(() => set(filledDown(area, valueAt)));
+    if (command && event.key.toLowerCase() === 'a') {
+      return take(() => {
+        setAnchor({ row: 0, column: 0 });
+        setActive({ row: rows - 1, column: columns.length - 1 });
+      });
+    }
+    if (!command && event.key.length === 1) take(() => setEditing({ typed: event.key }));
+  };
+  const copy = (event: ClipboardEvent) => {
+    if (editing) return;
+    event.preventDefault();
+    const block = Array.from({ length: area.to.row - area.from.row + 1 }, (_, r) =>
+      Array.from({ length: area.to.column - area.from.column + 1 }, (_, c) => valueAt({ row: area.from.row + r, column: area.from.column + c })),
+    );
+    event.clipboardData.setData('text/plain', textOf(block));
+  };
+  const pasted = (event: ClipboardEvent) => {
+    if (editing) return;
+    event.preventDefault();
+    set(placed(blockOf(event.clipboardData.getData('text/plain')), area, rows, columns.length));
+  };
+  return (
+    <div
+      ref={scroll}
+      role="grid"
+      aria-label={label}
+      aria-rowcount={rows + 1}
+      aria-colcount={columns.length}
+      aria-multiselectable
+      aria-activedescendant={idOf(at)}
+      tabIndex={0}
+      onKeyDown={keys}
+      onCopy={copy}
+      onPaste={pasted}
+      className="max-h-[calc(100vh-250px)] overflow-auto rounded-std border border-line bg-case text-[13.5px] outline-offset-2"
+    >
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="sticky top-0 z-10 grid w-max min-w-full border-b border-line bg-paper text-[12.5px] text-ink-soft"
+        style={{ gridTemplateColumns: template }}
+      >
+        {columns.map((column, c) => (
+          <div key={column.key} role="columnheader" aria-colindex={c + 1} className="flex min-h-9 items-center truncate px-2 font-medium">
+            {column.head ?? column.name}
+          </div>
+        ))}
+      </div>
+      <div role="presentation" className="relative w-max min-w-full" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index: row, start }) => (
+          <div
+            key={rowKey(row)}
+            role="row"
+            aria-rowindex={row + 2}
+            className="absolute inset-x-0 grid border-b border-line"
+            style={{ top: start, height: rowHeight, gridTemplateColumns: template }}
+          >
+            {columns.map((column, c) => {
+              const cell = { row, column: c };
+              const here = row === at.row && c === at.column;
+              const chosen = isIn(area, cell);
+              const problem = problemAt(cell);
+              if (here && editing)
+                return (
+                  <Editor
+                    key={column.key}
+                    name={`${column.name} of ${rowName(row)}`}
+                    typed={editing.typed}
+                    offered={column.offered ?? []}
+                    onDone={commit}
+                    onCancel={() => {
+                      setEditing(null);
+                      back();
+                    }}
+                    step={step}
+                  />
+                );
+              return (
+                <div
+                  key={column.key}
+                  id={idOf(cell)}
+                  role="gridcell"
+                  aria-colindex={c + 1}
+                  aria-selected={chosen}
+                  aria-label={`${column.name} of ${rowName(row)}: ${valueAt(cell) || 'empty'}${problem ? `. Not saved: ${problem}` : ''}`}
+                  title={problem}
+                  onMouseDown={(e) => go(cell, e.shiftKey)}
+                  onMouseEnter={(e) => e.buttons === 1 && setActive(cell)}
+                  onDoubleClick={() => setEditing({ typed: valueAt(cell) })}
+                  className={`flex items-center truncate px-2 ${column.read ? 'font-read text-[15px] font-medium' : ''} ${chosen ? 'bg-wash' : ''} ${problem ? 'text-oxblood outline-2 -outline-offset-2 outline-oxblood' : here ? 'outline-2 -outline-offset-2 outline-verdigris' : ''}`}
+                >
+                  <span className="truncate">{valueAt(cell)}</span>
+                </div>
+              );
+            })}
+            <div role="gridcell" aria-colindex={columns.length + 1} className="flex items-center justify-center">
+              {end(row)}
+            </div>
+          </div>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+interface EditorProps {
+  name: string;
+  typed: string;
+  offered: readonly string[];
+  onDone: (value: string, all: boolean, then: Cell | null) => void;
+  onCancel: () => void;
+  step: (key: string) => Cell | null;
+}
+
+/** The cell that is being written: Enter and Tab keep and go on, Ctrl+Enter writes into all that is chosen, Escape leaves it as it was. */
+function Editor({ name, typed, offered, onDone, onCancel, step }: EditorProps) {
+  const list = useId();
+  const done = useRef(false);
+  const finish = (act: () => void) => {
+    if (done.current) return;
+    done.current = true;
+    act();
+  };
+  return (
+    <>
+      <input
+        autoFocus
+        aria-label={name}
+        list={list}
+        defaultValue={typed}
+        className="z-10 w-full bg-case px-2 outline-2 -outline-offset-2 outline-verdigris"
+        onKeyDown={(event) => {
+          const value = event.currentTarget.value.trim();
+          event.stopPropagation();
+          if (event.key === 'Escape') finish(onCancel);
+          if (event.key !== 'Enter' && event.key !== 'Tab') return;
+          event.preventDefault();
+          const then = event.key === 'Tab' ? step(event.shiftKey ? 'ArrowLeft' : 'ArrowRight') : step('ArrowDown');
+          finish(() => onDone(value, event.key === 'Enter' && (event.ctrlKey || event.metaKey), event.ctrlKey || event.metaKey ? null : then));
+        }}
+        onBlur={(event) => finish(() => onDone(event.target.value.trim(), false, null))}
+      />
+      <datalist id={list}>
+        {offered.map((value) => (
+          <option key={value} value={value} />
+        ))}
+      </datalist>
+    </>
+  );
+}
