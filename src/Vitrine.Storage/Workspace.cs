@@ -26,6 +26,9 @@ public sealed class Workspace
     private long editionOfAll;
     private long commits;
 
+    // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
+    private const string CacheOfWriter = "PRAGMA cache_size = -131072";
+
     static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
 
     /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
@@ -132,6 +135,7 @@ public sealed class Workspace
         lock (writing)
         {
             using var connection = Open();
+            connection.Execute(CacheOfWriter);
             connection.Execute("BEGIN IMMEDIATE");
             try
             {

@@ -1,3 +1,4 @@
+using Vitrine.Core.Gather;
 using Vitrine.Core.Evidence;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;

@@ -1,3 +1,4 @@
+using Vitrine.Core.Gather;
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Evidence;
@@ -87,7 +88,7 @@ public sealed class TrailTests : IDisposable
 
     private void DoEverything()
     {
-        var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", Gather.AttributeKind.Choice).Id!.Value;
+        var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", AttributeKind.Choice).Id!.Value;
         w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Skelda")]);
         w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Tarra")]);
         w.Participants.Change(w.Ida, w.Study, w.Wren, "P02", "Wren", "Someone Real");

@@ -19,6 +19,8 @@ for (const theme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' });
     await comeIn(page);
     const study = await demoStudy(page);
+    const cells = 'who\tHow easy was it?\tWhat would you change?\nS1\t4\tThe board at the head of the quay.\nS2\t2\tTell us earlier than that.';
+    const table = await write(page, 'post', `/api${study}/imports/pasted-table`, { name: `Quay survey ${theme}`, text: cells });
     const views: [string, string][] = [
       ['/', 'Boarding without a car'],
       ['/tags', 'learnt on the quay'],
@@ -28,6 +30,9 @@ for (const theme of ['light', 'dark'] as const) {
       ['/search?typed=kiosk', 'Words in sources'],
       [study, 'Research questions'],
       [`${study}/gather`, 'Quay notebook'],
+      [`${study}/gather/people`, 'recruited on'],
+      [`${study}/gather/people/2`, 'Known of them'],
+      [`${study}/gather/table/${table.key}`, 'What the columns of this table are'],
       [`${study}/mark?source=2`, 'Interview at the kitchen table'],
       [`${study}/sort`, 'A ticket with a name on it'],
       [`${study}/weigh`, 'told by neighbours'],

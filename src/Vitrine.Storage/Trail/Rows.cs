@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -10,6 +11,9 @@ internal static class Rows
 {
     private static readonly ConcurrentDictionary<string, HashSet<string>> ColumnsByTable = new();
 
+    // A step that writes thousands of rows says the same few statements; each is prepared once for its connection.
+    private static readonly ConditionalWeakTable<SqliteConnection, Dictionary<string, SqliteCommand>> Prepared = [];
+
     public static HashSet<string> ColumnsOf(SqliteConnection connection, string table) =>
         ColumnsByTable.GetOrAdd(table, t =>
         {
@@ -19,20 +23,23 @@ internal static class Rows
 
     public static Dictionary<string, object?>? Find(SqliteConnection connection, string table, long id)
     {
-        using var command = connection.CreateCommand();
-        command.CommandText = $"SELECT * FROM {table} WHERE id = $id";
-        command.Parameters.AddWithValue("$id", id);
-        using var reader = command.ExecuteReader();
-        if (!reader.Read()) return null;
-        var row = new Dictionary<string, object?>(reader.FieldCount);
-        for (var i = 0; i < reader.FieldCount; i++) row[reader.GetName(i)] = reader.IsDBNull(i) ? null : reader.GetValue(i);
-        return row;
+        using var reader = Command(connection, $"SELECT * FROM {table} WHERE id = $0", [id]).ExecuteReader();
+        return reader.Read() ? Read(reader) : null;
     }
 
-    public static void Insert(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?> row)
+    /// <summary>Adds a row whose stored form nobody needs to see.</summary>
+    public static void Append(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?> row) => Run(connection, InsertSql(table, row), [.. row.Values]);
+
+    /// <summary>Adds a row.</summary>
+    /// <returns>The row as it stands.</returns>
+    public static Dictionary<string, object?> Insert(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?> row)
     {
-        var names = row.Keys.ToList();
-        Run(connection, $"INSERT INTO {table} ({string.Join(", ", names.Select(Quoted))}) VALUES ({string.Join(", ", names.Select((_, i) => "$" + i))})", [.. names.Select(n => row[n])]);
+        using var reader = Command(connection, InsertSql(table, row) + " RETURNING *", [.. row.Values]).ExecuteReader();
+        reader.Read();
+        var added = Read(reader);
+        // The statement is done only when it has no more rows to give.
+        reader.Read();
+        return added;
     }
 
     public static void Update(SqliteConnection connection, string table, long id, IReadOnlyDictionary<string, object?> changes)
@@ -64,11 +71,30 @@ internal static class Rows
 
     private static string Quoted(string column) => $"\"{column}\"";
 
-    private static void Run(SqliteConnection connection, string sql, IReadOnlyList<object?> values)
+    private static string InsertSql(string table, IReadOnlyDictionary<string, object?> row) =>
+        $"INSERT INTO {table} ({string.Join(", ", row.Keys.Select(Quoted))}) VALUES ({string.Join(", ", Enumerable.Range(0, row.Count).Select(i => "$" + i))})";
+
+    private static Dictionary<string, object?> Read(SqliteDataReader reader)
     {
-        using var command = connection.CreateCommand();
-        command.CommandText = sql;
-        for (var i = 0; i < values.Count; i++) command.Parameters.AddWithValue("$" + i, values[i] ?? DBNull.Value);
-        command.ExecuteNonQuery();
+        var row = new Dictionary<string, object?>(reader.FieldCount);
+        for (var i = 0; i < reader.FieldCount; i++) row[reader.GetName(i)] = reader.IsDBNull(i) ? null : reader.GetValue(i);
+        return row;
+    }
+
+    private static void Run(SqliteConnection connection, string sql, IReadOnlyList<object?> values) => Command(connection, sql, values).ExecuteNonQuery();
+
+    private static SqliteCommand Command(SqliteConnection connection, string sql, IReadOnlyList<object?> values)
+    {
+        var known = Prepared.GetOrCreateValue(connection);
+        if (!known.TryGetValue(sql, out var command))
+        {
+            known[sql] = command = connection.CreateCommand();
+            command.CommandText = sql;
+            for (var i = 0; i < values.Count; i++) command.Parameters.Add(new SqliteParameter { ParameterName = "$" + i });
+            // Without this, a reader that is left before its end has the statement compiled again each time.
+            command.Prepare();
+        }
+        for (var i = 0; i < values.Count; i++) command.Parameters[i].Value = values[i] ?? DBNull.Value;
+        return command;
     }
 }

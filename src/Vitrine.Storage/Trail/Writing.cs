@@ -58,9 +58,9 @@ public sealed partial class Writing
         Fill("created_at", () => now);
         Fill("updated_at", () => now);
         Belongs(table, values);
-        Rows.Insert(Connection, table, values);
-        var id = Connection.ExecuteScalar<long>("SELECT last_insert_rowid()");
-        Record(table, id, null, Rows.Find(Connection, table, id));
+        var added = Rows.Insert(Connection, table, values);
+        var id = (long)added["id"]!;
+        Record(table, id, null, added);
         return id;
 
         void Fill(string column, Func<object> value)
@@ -147,7 +147,7 @@ public sealed partial class Writing
         ActionId ??= AddAction();
         tables.Add(table);
         SearchIndex.Follow(Connection, table, before, after);
-        Rows.Insert(Connection, "change", new Dictionary<string, object?>
+        Rows.Append(Connection, "change", new Dictionary<string, object?>
         {
             ["action_id"] = ActionId,
             ["table_name"] = table,
@@ -159,7 +159,7 @@ public sealed partial class Writing
 
     private long AddAction()
     {
-        Rows.Insert(Connection, "action", new Dictionary<string, object?>
+        return (long)Rows.Insert(Connection, "action", new Dictionary<string, object?>
         {
             ["key"] = (actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
             ["account_id"] = actor.AccountId,
@@ -168,8 +168,7 @@ public sealed partial class Writing
             ["at"] = now,
             ["kind"] = Kind,
             ["reverses"] = Reverses,
-        });
-        return Connection.ExecuteScalar<long>("SELECT last_insert_rowid()");
+        })["id"]!;
     }
 
     private static Dictionary<string, object?> Values(object row) =>

@@ -52,6 +52,7 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
     ],
     [attributes, people],
   );
+  const data = useMemo(() => [participants, unsaved], [participants, unsaved]);
   const keyOf = ({ row, column }: Cell) => `${people[row]!.id} ${columns[column]!.key}`;
   const storedAt = ({ row, column }: Cell) => {
     const [person, { key }] = [people[row]!, columns[column]!];
@@ -109,6 +110,7 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
         label="Participants"
         columns={columns}
         rows={people.length}
+        data={data}
         rowKey={(row) => people[row]!.id}
         rowName={(row) => people[row]!.pseudonym}
         valueAt={(cell) => unsaved.get(keyOf(cell))?.value ?? storedAt(cell)}

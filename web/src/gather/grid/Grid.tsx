@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
-import { areaOf, blockOf, cellsOf, filledDown, isIn, moved, placed, textOf, type Cell } from './cells';
+import { memo, useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
+import { areaOf, blockOf, cellsOf, filledDown, moved, placed, textOf, type Cell } from './cells';
 
 export interface GridColumn {
   key: string;
@@ -17,6 +17,8 @@ interface Props {
   label: string;
   columns: readonly GridColumn[];
   rows: number;
+  /** Another object whenever a value may be another. */
+  data: unknown;
   /** Stable over changes, so that a row stays itself. */
   rowKey: (row: number) => number;
   rowName: (row: number) => string;
@@ -32,7 +34,7 @@ const rowHeight = 34;
 const page = 14;
 
 /** A grid of values: arrows move, Shift chooses many, typing writes, Ctrl+Enter writes into all that is chosen, Ctrl+D fills down, and blocks are copied and pasted. Only the rows in view are in the page. */
-export function Grid({ label, columns, rows, rowKey, rowName, valueAt, problemAt, set, end }: Props) {
+export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, problemAt, set, end }: Props) {
   const scroll = useRef<HTMLDivElement>(null);
   const id = useId();
   const [active, setActive] = useState<Cell>({ row: 0, column: 0 });
@@ -103,6 +105,22 @@ export function Grid({ label, columns, rows, rowKey, rowName, valueAt, problemAt
     event.preventDefault();
     set(placed(blockOf(event.clipboardData.getData('text/plain')), area, rows, columns.length));
   };
+  const acts: RowActs = {
+    rowName,
+    valueAt,
+    problemAt,
+    end,
+    idOf,
+    go,
+    reach: setActive,
+    edit: (typed) => setEditing({ typed }),
+    commit,
+    cancel: () => {
+      setEditing(null);
+      back();
+    },
+    step,
+  };
   return (
     <div
       ref={scroll}
@@ -132,60 +150,101 @@ export function Grid({ label, columns, rows, rowKey, rowName, valueAt, problemAt
       </div>
       <div role="presentation" className="relative w-max min-w-full" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index: row, start }) => (
-          <div
+          <GridRow
             key={rowKey(row)}
-            role="row"
-            aria-rowindex={row + 2}
-            className="absolute inset-x-0 grid border-b border-line"
-            style={{ top: start, height: rowHeight, gridTemplateColumns: template }}
-          >
-            {columns.map((column, c) => {
-              const cell = { row, column: c };
-              const here = row === at.row && c === at.column;
-              const chosen = isIn(area, cell);
-              const problem = problemAt(cell);
-              if (here && editing)
-                return (
-                  <Editor
-                    key={column.key}
-                    name={`${column.name} of ${rowName(row)}`}
-                    typed={editing.typed}
-                    offered={column.offered ?? []}
-                    onDone={commit}
-                    onCancel={() => {
-                      setEditing(null);
-                      back();
-                    }}
-                    step={step}
-                  />
-                );
-              return (
-                <div
-                  key={column.key}
-                  id={idOf(cell)}
-                  role="gridcell"
-                  aria-colindex={c + 1}
-                  aria-selected={chosen}
-                  aria-label={`${column.name} of ${rowName(row)}: ${valueAt(cell) || 'empty'}${problem ? `. Not saved: ${problem}` : ''}`}
-                  title={problem}
-                  onMouseDown={(e) => go(cell, e.shiftKey)}
-                  onMouseEnter={(e) => e.buttons === 1 && setActive(cell)}
-                  onDoubleClick={() => setEditing({ typed: valueAt(cell) })}
-                  className={`flex items-center truncate px-2 ${column.read ? 'font-read text-[15px] font-medium' : ''} ${chosen ? 'bg-wash' : ''} ${problem ? 'text-oxblood outline-2 -outline-offset-2 outline-oxblood' : here ? 'outline-2 -outline-offset-2 outline-verdigris' : ''}`}
-                >
-                  <span className="truncate">{valueAt(cell)}</span>
-                </div>
-              );
-            })}
-            <div role="gridcell" aria-colindex={columns.length + 1} className="flex items-center justify-center">
-              {end(row)}
-            </div>
-          </div>
+            row={row}
+            top={start}
+            template={template}
+            columns={columns}
+            data={data}
+            chosen={row >= area.from.row && row <= area.to.row ? `${area.from.column} ${area.to.column}` : ''}
+            active={row === at.row ? at.column : -1}
+            editing={row === at.row ? editing : null}
+            acts={acts}
+          />
         ))}
       </div>
     </div>
   );
 }
+
+interface RowProps {
+  row: number;
+  top: number;
+  template: string;
+  columns: readonly GridColumn[];
+  data: unknown;
+  /** The first and last chosen column; empty when none is. */
+  chosen: string;
+  active: number;
+  editing: { typed: string } | null;
+  acts: RowActs;
+}
+
+/** What a row asks of its grid. */
+interface RowActs extends Pick<Props, 'rowName' | 'valueAt' | 'problemAt' | 'end'> {
+  idOf: (cell: Cell) => string;
+  go: (to: Cell, extend?: boolean) => void;
+  reach: (to: Cell) => void;
+  edit: (typed: string) => void;
+  commit: (value: string, all: boolean, then: Cell | null) => void;
+  cancel: () => void;
+  step: (key: string) => Cell | null;
+}
+
+function Row({ row, top, template, columns, chosen, active, editing, acts }: RowProps) {
+  const [from, to] = chosen === '' ? [1, 0] : (chosen.split(' ').map(Number) as [number, number]);
+  return (
+    <div
+      role="row"
+      aria-rowindex={row + 2}
+      className="absolute inset-x-0 grid border-b border-line"
+      style={{ top, height: rowHeight, gridTemplateColumns: template }}
+    >
+      {columns.map((column, c) => {
+        const cell = { row, column: c };
+        const value = acts.valueAt(cell);
+        const problem = acts.problemAt(cell);
+        if (c === active && editing)
+          return (
+            <Editor
+              key={column.key}
+              name={`${column.name} of ${acts.rowName(row)}`}
+              typed={editing.typed}
+              offered={column.offered ?? []}
+              onDone={(...given) => acts.commit(...given)}
+              onCancel={() => acts.cancel()}
+              step={(key) => acts.step(key)}
+            />
+          );
+        const edge = problem ? 'text-oxblood outline-2 -outline-offset-2 outline-oxblood' : c === active ? 'outline-2 -outline-offset-2 outline-verdigris' : '';
+        return (
+          <div
+            key={column.key}
+            id={acts.idOf(cell)}
+            role="gridcell"
+            aria-colindex={c + 1}
+            aria-selected={c >= from && c <= to}
+            aria-label={`${column.name} of ${acts.rowName(row)}: ${value || 'empty'}${problem ? `. Not saved: ${problem}` : ''}`}
+            title={problem}
+            onMouseDown={(e) => acts.go(cell, e.shiftKey)}
+            onMouseEnter={(e) => e.buttons === 1 && acts.reach(cell)}
+            onDoubleClick={() => acts.edit(value)}
+            className={`flex items-center truncate px-2 ${column.read ? 'font-read text-[15px] font-medium' : ''} ${c >= from && c <= to ? 'bg-wash' : ''} ${edge}`}
+          >
+            <span className="truncate">{value}</span>
+          </div>
+        );
+      })}
+      <div role="gridcell" aria-colindex={columns.length + 1} className="flex items-center justify-center">
+        {acts.end(row)}
+      </div>
+    </div>
+  );
+}
+
+/** A row is drawn anew only when something in it has changed. What it asks of the grid may be older: it works on the cell that is given, and the row that is written in is always new. */
+const GridRow = memo(Row, (before, after) => (Object.keys(before) as (keyof RowProps)[]).every((key) => key === 'acts' || Object.is(before[key], after[key])));
 
 interface EditorProps {
   name: string;

@@ -1,0 +1,69 @@
+using System.Diagnostics;
+using System.Globalization;
+using Dapper;
+using Vitrine.Core.Gather;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Bench;
+
+/// <summary>A survey of 5,000 rows and 30 columns becomes participants, attributes and sources as one step, beside the same rows written by bare prepared inserts without trail and search.</summary>
+internal static class Surveying
+{
+    private const int People = 5_000;
+    private const int Columns = 30;
+
+    public static void Run(string folder)
+    {
+        var random = new Random(7);
+        string[] names = ["Respondent", "What would you change?", "What went well?", .. Enumerable.Range(4, Columns - 3).Select(i => $"Fact {i}")];
+        var rows = Enumerable.Range(1, People).Select(p => names.Select((_, c) => c switch
+        {
+            0 => $"S{p}",
+            1 or 2 => $"Tell us earlier than person {p} was told, even if it is only a maybe.",
+            _ => random.Next(5).ToString(CultureInfo.InvariantCulture),
+        }).ToArray()).ToList();
+        var workspace = new Workspace(folder, TimeProvider.System);
+        var account = new AccountStore(workspace).Add("Ida", "ida@vitrine.example", Role.Researcher, "x");
+        var actor = new Actor(account.Id, account.Name, account.Role);
+        var study = new StudyStore(workspace).Create(actor, new StudyText("Survey", "", "", [])).Id!.Value;
+
+        var watch = Stopwatch.StartNew();
+        var columns = SurveyReading.Guess(names, rows);
+        var (read, _) = SurveyReading.Rows(columns, rows);
+        var guessed = watch.Elapsed.TotalSeconds;
+        watch.Restart();
+        var (_, result) = new SurveyStore(workspace).Add(actor, study, "Survey", columns, read, new Progress<double>());
+        var added = watch.Elapsed.TotalSeconds;
+        var changes = workspace.Open().ExecuteScalar<long>("SELECT count(*) FROM change");
+        watch.Restart();
+        Bare(folder, rows);
+        var bare = watch.Elapsed.TotalSeconds;
+        Console.WriteLine($"Survey: {People} rows, {Columns} columns; {result.NewPeople} participants, {result.Sources} sources, {changes} rows in the trail");
+        Console.WriteLine("| columns guessed, values read | taken in, with trail and search | the values alone by bare inserts |");
+        Console.WriteLine("|---|---|---|");
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"| {guessed:F2} s | {added:F1} s ({changes / added / 1000:F0} thousand rows a second) | {bare:F2} s |\n"));
+    }
+
+    private static void Bare(string folder, List<string[]> rows)
+    {
+        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(folder, "bare.db")}");
+        connection.Open();
+        connection.Execute("PRAGMA journal_mode = WAL; CREATE TABLE value (id INTEGER PRIMARY KEY, person INTEGER, attribute INTEGER, value TEXT)");
+        using var transaction = connection.BeginTransaction();
+        using var command = connection.CreateCommand();
+        command.CommandText = "INSERT INTO value (person, attribute, value) VALUES ($0, $1, $2)";
+        var parameters = Enumerable.Range(0, 3).Select(i => command.Parameters.AddWithValue("$" + i, 0)).ToList();
+        for (var r = 0; r < rows.Count; r++)
+        {
+            for (var c = 0; c < rows[r].Length; c++)
+            {
+                (parameters[0].Value, parameters[1].Value, parameters[2].Value) = (r, c, rows[r][c]);
+                command.ExecuteNonQuery();
+            }
+        }
+        transaction.Commit();
+    }
+}
