@@ -30,6 +30,35 @@ public class TurnReadingTests
         Read("Tom [00:00:05]\nThanks.\nWren (00:11) Nearly always."));
 
     [Fact]
+    public void A_time_on_a_line_of_its_own_above_the_name() => Assert.Equal(
+        [("Ida", "Hello.", 12_000), ("Wren", "Hello you.", 15_000), ("Ida", "So.", 20_000)],
+        Read("00:00:12\nIda: Hello.\n\n00:00:15 - 00:00:19\nWren: Hello you.\n\n[00:20]\nIda: So."));
+
+    [Fact]
+    public void Numbered_lines() => Assert.Equal(
+        [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
+        Read("1  I: Ready?\n2  P3: Yes.\n3. I: Go on.\n4) P3: Well."));
+
+    [Fact]
+    public void A_name_on_a_line_of_its_own() => Assert.Equal(
+        [("Ida Moss", "How was it?", null), ("Sorrel", "Late.\nVery late.", null), ("Ida Moss", "Why?", null), ("Sorrel", "Wind.", null)],
+        Read("Ida Moss\nHow was it?\n\nSorrel\nLate.\nVery late.\n\nIda Moss\nWhy?\n\nSorrel\nWind."));
+
+    [Theory]
+    [InlineData(TurnStyle.NameAndColon, 3)]
+    [InlineData(TurnStyle.TimeAndName, 2)]
+    [InlineData(TurnStyle.NameOnItsOwnLine, 3)]
+    [InlineData(TurnStyle.NoTurns, 3)]
+    public void A_style_that_is_chosen_is_the_one_that_is_read(TurnStyle style, int turns)
+    {
+        const string Text = "[00:01] Ida: One.\nSorrel: Two.\n\n[00:05] Ida: Three.\nSorrel: Four.\n\nIda: Five.";
+        var read = TurnReading.Of(Text, style: style);
+        Assert.Equal(style is TurnStyle.NoTurns or TurnStyle.NameOnItsOwnLine, read.All(t => t.Speaker is null));
+        if (style == TurnStyle.TimeAndName) Assert.All(read, t => Assert.NotNull(t.BeginMs));
+        Assert.Equal(turns, read.Count);
+    }
+
+    [Fact]
     public void Single_letters_and_codes() => Assert.Equal(
         [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
         Read("I: Ready?\nP3: Yes.\nI: Go on.\nP3: Well."));

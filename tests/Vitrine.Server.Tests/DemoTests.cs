@@ -14,8 +14,7 @@ public sealed class DemoTests : IDisposable
     public async Task The_demo_tells_what_careful_counting_finds()
     {
         await new DemoLoader(server.Http, DemoFolderPath()).Load();
-        var study = Assert.Single((await server.Get("studies")).AsArray())!;
-        Assert.Equal("Boarding without a car", (string)study["title"]!);
+        var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Boarding without a car")!;
         Assert.True((int)study["observations"]! >= 90);
         var id = (long)study["id"]!;
 
@@ -50,5 +49,16 @@ public sealed class DemoTests : IDisposable
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "Vitrine.slnx"))) folder = Path.GetDirectoryName(folder)!;
         return Path.Combine(folder, "demo");
+    }
+
+    [Fact]
+    public async Task A_new_study_has_its_survey_and_nothing_marked()
+    {
+        await new DemoLoader(server.Http, DemoFolderPath()).Load();
+        var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Winter timetable")!;
+        Assert.Equal((60, 0), ((int)study["participants"]!, (int)study["observations"]!));
+        var people = await server.Get($"studies/{study["id"]}/participants");
+        Assert.Equal(["date", "choice", "number", "yesNo", "number", "number"], people["attributes"]!.AsArray().Select(a => (string)a!["kind"]!));
+        Assert.All((await server.Get($"studies/{study["id"]}/sources")).AsArray(), s => Assert.Equal("survey", (string)s!["kind"]!));
     }
 }

@@ -111,4 +111,25 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         var emphasis = (await server.Get($"sources/{id}"))["shape"]!["emphases"]![0]!;
         Assert.Equal((true, 13, 17), ((bool)emphasis["bold"]!, (int)emphasis["words"]!["start"]!, (int)emphasis["words"]!["end"]!));
     }
+
+    [Fact]
+    public async Task Turns_can_be_read_another_way_and_marks_and_matches_stay()
+    {
+        await server.Person(study, "P03", "Sorrel");
+        var text = "Sorrel: I waited.\n\nIda: How long?\n\nSorrel: All day.\n\nIda: And then?";
+        var source = await server.Paste(study, "Talk", text);
+        await server.Mark(source, text, "All day", "waiting");
+        async Task<(int Turns, int People)> Now()
+        {
+            var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single()!["breadth"]!["triple"]!;
+            return ((await server.Get($"sources/{source}"))["turns"]!.AsArray().Count, (int)tag["people"]!);
+        }
+        var readings = (await server.Get($"sources/{source}/turn-readings")).AsArray();
+        Assert.Equal(("nameAndColon", 2), ((string)readings.Single(r => (bool)r!["now"]!)!["style"]!, (int)readings[0]!["speakers"]!));
+        Assert.Equal((4, 1), await Now());
+        await server.Put($"sources/{source}/turns", new { style = "noTurns" });
+        Assert.Equal((4, 0), await Now());
+        await server.Put($"sources/{source}/turns", new { style = "nameAndColon" });
+        Assert.Equal((4, 1), await Now());
+    }
 }

@@ -29,6 +29,7 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         theirs["sources"] = await server.Paste(study, $"Talk with {Secret}", text);
         theirs["speakers"] = (long)(await server.Get($"sources/{theirs["sources"]}"))["line"]!["speakers"]![0]!["id"]!;
         theirs["observations"] = await server.Mark(theirs["sources"], text, $"I waited, {Secret}", $"tag {Secret}");
+        theirs["folders"] = (long)(await server.Post($"studies/{study}/folders", new { name = Secret }))["id"]!;
         theirs["tags"] = (long)(await server.Get($"studies/{study}/tags")).AsArray().Single()!["tag"]!["id"]!;
         theirs["themes"] = (long)(await server.Post($"studies/{study}/themes", new { title = Secret, description = "", observationIds = new[] { theirs["observations"] }, tagIds = Array.Empty<long>() }))["id"]!;
         theirs["insights"] = (long)(await server.Post($"studies/{study}/insights", new { headline = Secret, story = "", observationIds = new[] { theirs["observations"] } }))["id"]!;
@@ -97,6 +98,10 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/themes", new { title = "x", description = "", observationIds = Array.Empty<long>(), tagIds = new[] { theirs["tags"] } }));
         Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/not-asked", new { thing = "insight", id = theirs["insights"], participantIds = new[] { theirs["participants"] } }));
         Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sources/paste", new { title = "x", kind = "interview", text = "words", participantIds = new[] { theirs["participants"] } }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/folders/{theirs["folders"]}", new { name = "mine now" }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/sources/folder", new { sourceIds = new[] { theirs["sources"] }, folderId = (long?)null }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/participants/values", new { values = new[] { new { participantId = theirs["participants"], attributeId = theirs["attributes"], value = "x" } } }));
+        Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sources/notes", new { text = "words", @break = "line", kind = "interview", folder = "", participantIds = new[] { theirs["participants"] }, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>() }));
         var exhibit = (long)(await (await tom.PostAsJsonAsync("/api/exhibits", new { question = "Mine?", summary = "" })).Content.ReadFromJsonAsync<JsonNode>())!["id"]!;
         Assert.Equal(404, await Sent(HttpMethod.Put, $"exhibits/{exhibit}/insights", new { insightIds = new[] { theirs["insights"] } }));
         Assert.Equal(404, await Sent(HttpMethod.Delete, $"exhibits/{exhibit}/links/{theirs["links"]}", null));

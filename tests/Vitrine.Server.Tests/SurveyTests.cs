@@ -83,6 +83,20 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Forty_pasted_lines_with_two_tags_are_forty_notes_with_two_tags_each()
+    {
+        // Common practice, no source.
+        var text = string.Join('\n', Enumerable.Range(1, 40).Select(i => $"Note {i}: nobody told us."));
+        await server.Post($"studies/{study}/sources/notes", new { text, @break = "line", kind = "fieldNotes", heldOn = "2026-05-01", folder = "Quay", participantIds = Array.Empty<long>(), tagIds = Array.Empty<long>(), newTags = new[] { "late", "not told" } });
+        var sources = (await server.Get($"studies/{study}/sources")).AsArray();
+        Assert.Equal((40, 1, "Note 40: nobody told us."), (sources.Count, sources.Select(s => (long)s!["folderId"]!).Distinct().Count(), (string)sources[39]!["title"]!));
+        Assert.All((await server.Get($"studies/{study}/tags")).AsArray(), t => Assert.Equal(40, (int)t!["breadth"]!["triple"]!["observations"]!));
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.Get($"studies/{study}/folders")).AsArray());
+    }
+
+    [Fact]
     public async Task Pasted_cells_and_other_columns_than_the_tables_are_told_apart()
     {
         var key = (string)(await server.Post($"studies/{study}/imports/pasted-table", new { name = "Pasted", text = "who\twhy\nS9\tIt was late and nobody told us." }))["key"]!;

@@ -1,5 +1,5 @@
-using Vitrine.Core.Gather;
 using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Sort;

@@ -1,7 +1,7 @@
-using Vitrine.Core.Gather;
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
 using Vitrine.Core.Tagging;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;

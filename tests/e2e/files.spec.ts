@@ -89,3 +89,28 @@ test('a speaker becomes a participant on the spot, and the transcript’s name s
   await page.getByRole('link', { name: /^Participants/ }).click();
   await expect(page.getByRole('gridcell', { name: 'Real name of Sorrel: Anna' })).toBeVisible();
 });
+
+test('forty pasted lines become forty tagged notes, and a talk is read another way', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Notes');
+  await goTo(page, 'Gather');
+  await page.getByRole('button', { name: 'Paste a text' }).first().click();
+  await page.getByLabel('It becomes').selectOption('a note from each line');
+  await page.getByLabel('Text', { exact: true }).fill(Array.from({ length: 40 }, (_, i) => `Note ${i + 1}: nobody told us`).join('\n'));
+  await page.getByLabel('Tags for each note').fill('learnt on the quay, quay note');
+  await expect(page.getByRole('region', { name: 'What it becomes' })).toContainText('40 notes');
+  await page.getByRole('button', { name: 'Add 40 notes' }).click();
+  await expect(page.getByRole('link', { name: /^Mark 40 observations/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByRole('link', { name: /^Mark 0 observations/ })).toBeVisible();
+
+  await paste(page, 'A talk', 'Note: this was on the quay.\n\nNote: it rained.\n\nNobody spoke much.');
+  await page.getByText('How its turns were understood').click();
+  await expect(page.getByLabel('How turns are written in it')).toHaveValue('nameAndColon');
+  await page.getByLabel('How turns are written in it').selectOption('noTurns');
+  await page.getByRole('button', { name: 'Read it so' }).click();
+  await expect(page.getByLabel('Who is Note?')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('link', { name: 'A talk' }).click();
+  await expect(page.getByText('Note: it rained.')).toBeVisible();
+});

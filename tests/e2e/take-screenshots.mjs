@@ -1,4 +1,5 @@
 // Takes the pictures of docs/screenshots anew, from a running demo: node tests/e2e/take-screenshots.mjs [http://127.0.0.1:5177]
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 
 const { chromium } = createRequire(new URL('../../web/package.json', import.meta.url))('@playwright/test');
@@ -27,7 +28,23 @@ async function take(name, address, words, before) {
 
 await take('studies', '/', 'Boarding without a car');
 await take('study-front', '/studies/1', 'Research questions');
-await take('gather', '/studies/1/gather', 'Quay notebook');
+const references = new URL('../references/documents/', import.meta.url).pathname;
+await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
+  const broken = { name: 'P05 recording.docx', mimeType: 'application/octet-stream', buffer: Buffer.from('no document') };
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles(
+      [`${references}quay-report.docx`, `${references}quay-report.pdf`, `${references}../../../demo/winter/winter-survey.csv`]
+        .map((path) => ({ name: path.split('/').at(-1), mimeType: '', buffer: readFileSync(path) }))
+        .concat([broken]),
+    );
+  await page.getByText('1 not added').waitFor();
+  await page.getByText('Files that came in').waitFor();
+});
+await take('participants', '/studies/1/gather/people', 'recruited on');
+const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
+await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
+await take('document', `/studies/1/mark?source=${imports.find((i) => i.name === 'quay-report.docx').sourceId}`, 'What we went to see');
 const { text } = await (await page.request.get(`${base}/api/sources/2`)).json();
 await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring round')}`, 'Then you ring round', async () => {
   const turn = page.locator('[data-start]').filter({ hasText: 'Then you ring round' });

@@ -19,6 +19,7 @@ internal sealed record DemoStudy(
     IReadOnlyList<NewDemoAttribute> Attributes,
     IReadOnlyList<DemoParticipant> Participants,
     IReadOnlyList<DemoSource> Sources,
+    IReadOnlyList<DemoSurvey>? Surveys,
     IReadOnlyList<DemoTheme> Themes,
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
@@ -31,6 +32,9 @@ internal sealed record DemoParticipant(string Code, string Pseudonym, string? Re
 /// <param name="Marks">The file with what was tagged in it, or null.</param>
 /// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
 internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Marks, IReadOnlyDictionary<string, double> ReadBy);
+
+/// <summary>A table that is taken in with its columns as they are guessed.</summary>
+internal sealed record DemoSurvey(string File, string Name);
 
 internal sealed record DemoMark(string Quote, string By, IReadOnlyList<string> Tags, string? Note, Sentiment? Sentiment, bool Starred);
 

@@ -60,6 +60,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         await Put($"studies/{id}/members", new Members([accounts.Values.ElementAt(1), .. study.Team.Select(email => accounts[email])]));
         var people = await LoadParticipants(id, study);
         foreach (var source in study.Sources) await LoadSource(id, name, source);
+        foreach (var survey in study.Surveys ?? []) await LoadSurvey(id, name, survey);
         var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
         foreach (var silent in study.NotAsked)
         {
@@ -105,7 +106,9 @@ internal sealed class DemoLoader(HttpClient http, string folder)
     private async Task LoadSource(long studyId, string study, DemoSource source)
     {
         var path = Path.Combine(folder, study, source.File);
-        var id = await Import(studyId, path, source.Kind);
+        var import = await Import(studyId, path, source.Kind, JobState.Done);
+        await PutAway(studyId);
+        var id = import.SourceId!.Value;
         await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, []));
         var text = (await Get<Source>($"sources/{id}")).Text;
         foreach (var (reader, share) in source.ReadBy)
@@ -130,18 +133,34 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         }
     }
 
-    private async Task<long> Import(long studyId, string path, SourceKind kind)
+    private async Task LoadSurvey(long studyId, string study, DemoSurvey survey)
+    {
+        var import = await Import(studyId, Path.Combine(folder, study, survey.File), SourceKind.Survey, JobState.Table);
+        var table = await Get<SurveyTable>($"studies/{studyId}/imports/{import.Key}/table");
+        await Post<object?>($"studies/{studyId}/imports/{import.Key}/survey", new SurveyGiven(survey.Name, table.HeaderRows, table.Columns));
+        await Ended(studyId, import, JobState.Done);
+        await PutAway(studyId);
+    }
+
+    private Task PutAway(long studyId) => Post<object?>($"studies/{studyId}/imports/put-away", new { });
+
+    private async Task<Import> Import(long studyId, string path, SourceKind kind, JobState wanted)
     {
         var bytes = await File.ReadAllBytesAsync(path);
         var import = await Post<Import>($"studies/{studyId}/imports", new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null));
         import = await Checked<Import>(await http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)), path);
-        while (import.State is JobState.Waiting or JobState.Working)
+        return await Ended(studyId, import, wanted);
+    }
+
+    private async Task<Import> Ended(long studyId, Import import, JobState wanted)
+    {
+        do
         {
             await Task.Delay(Pause);
             import = (await Get<IReadOnlyList<Import>>($"studies/{studyId}/imports")).Single(i => i.Key == import.Key);
         }
-        (await http.PostAsync($"/api/studies/{studyId}/imports/put-away", null)).Dispose();
-        return import.State == JobState.Done ? import.SourceId!.Value : throw new InvalidOperationException($"The demo’s file {path} did not come in: {import.Said}");
+        while (import.State is JobState.Waiting or JobState.Working);
+        return import.State == wanted ? import : throw new InvalidOperationException($"The demo’s file {import.Name} did not come in: {import.Said}");
     }
 
     private string? current;
@@ -181,7 +200,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         using (answer)
         {
             if (!answer.IsSuccessStatusCode) throw await Failure(answer, what);
-            return (await answer.Content.ReadFromJsonAsync<T>(Json))!;
+            return answer.Content.Headers.ContentLength == 0 ? default! : (await answer.Content.ReadFromJsonAsync<T>(Json))!;
         }
     }
 

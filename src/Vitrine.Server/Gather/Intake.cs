@@ -1,5 +1,6 @@
 using System.Globalization;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Text;
 using Vitrine.Formats;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
@@ -27,6 +28,13 @@ internal sealed class Intake(ParticipantStore participants, AccountStore account
         {
             throw Refusal.Because(problem.Message, field);
         }
+    }
+
+    /// <summary>A source's turns by each style in which they can be written.</summary>
+    public IReadOnlyList<(TurnStyle Style, IReadOnlyList<Turn> Turns)> Readings(Source source)
+    {
+        var (people, team) = (participants.Known(source.StudyId), TeamNames());
+        return [.. Enum.GetValues<TurnStyle>().Select(style => (style, TurnReading.Of(source.Text, name => SpeakerMatching.Knows(name, people, team), source.Shape?.Blocks, style)))];
     }
 
     /// <summary>A title for a file: its name without the ending.</summary>

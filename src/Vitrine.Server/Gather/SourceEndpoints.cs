@@ -1,5 +1,6 @@
 using Microsoft.Net.Http.Headers;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Text;
 using Vitrine.Formats;
 using Vitrine.Formats.Documents;
 using Vitrine.Server.Access;
@@ -13,6 +14,17 @@ namespace Vitrine.Server.Gather;
 
 internal sealed record PastedSource(string Title, SourceKind Kind, string? HeldOn, string Text, IReadOnlyList<long> ParticipantIds);
 
+/// <summary>Text that becomes many notes.</summary>
+/// <param name="Text">All of them.</param>
+/// <param name="Break">Where one ends.</param>
+/// <param name="Kind">What each source is.</param>
+/// <param name="HeldOn">Day, or null.</param>
+/// <param name="Folder">The folder they go into, made when it is not there; empty for none.</param>
+/// <param name="ParticipantIds">Whose they are.</param>
+/// <param name="TagIds">Tags that each is given.</param>
+/// <param name="NewTags">Names of tags that each is given and that may not be there yet.</param>
+internal sealed record PastedNotes(string Text, NoteBreak Break, SourceKind Kind, string? HeldOn, string Folder, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+
 internal sealed record SourceText(string Title, SourceKind Kind, string? HeldOn, IReadOnlyList<long> ParticipantIds);
 
 internal sealed record SpeakerChoice(long? ParticipantId, bool IsTeam);
@@ -20,8 +32,24 @@ internal sealed record SpeakerChoice(long? ParticipantId, bool IsTeam);
 /// <summary>A source that was added, with sentences about what was left out or guessed.</summary>
 internal sealed record SourceAdded(Step Step, IReadOnlyList<string> Remarks, int Turns, int Speakers);
 
+/// <summary>The first words of a turn, as a style reads them.</summary>
+internal sealed record ReadTurn(string? Speaker, int? BeginMs, string Words);
+
+/// <summary>What one style makes of a source's text.</summary>
+/// <param name="Style">How the turns are taken to be written.</param>
+/// <param name="Turns">How many there are.</param>
+/// <param name="Speakers">By how many.</param>
+/// <param name="First">The first of them.</param>
+/// <param name="Now">Whether the source is read so now.</param>
+internal sealed record Reading(TurnStyle Style, int Turns, int Speakers, IReadOnlyList<ReadTurn> First, bool Now);
+
+internal sealed record TurnsGiven(TurnStyle Style);
+
 internal static class SourceEndpoints
 {
+    private const int FirstTurns = 5;
+    private const int MostWords = 140;
+
     public static void MapSources(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}/sources").WithTags("Gather");
@@ -36,6 +64,15 @@ internal static class SourceEndpoints
             return new SourceAdded(step, read.Remarks, read.Turns.Count, read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count());
         });
 
+        study.MapPost("/notes", (long studyId, PastedNotes given, SignedIn me, SourceStore store) =>
+        {
+            if (given.Text.Length > Limits.SourceText) throw Intake.TooLong(given.Text.Length, "text");
+            var notes = NoteSplit.Of(given.Text, given.Break);
+            if (notes.Count == 0) throw Refusal.Because("There are no words in it. Paste some lines; each becomes a note.", "text");
+            if (notes.Count > Limits.ListLength) throw Refusal.Because($"These are {notes.Count:N0} notes; {Limits.ListLength:N0} at once is the most. Paste them in parts.", "text");
+            return store.AddNotes(me.Actor, studyId, new NewNotes(notes, given.Kind, Intake.Day(given.HeldOn), Given.Optional(given.Folder, "folder", Limits.Name), given.ParticipantIds, given.TagIds, Given.TagNames(given.NewTags)));
+        });
+
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet("", (long id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
         sources.MapPut("", (long id, SourceText given, SignedIn me, SourceStore store) =>
@@ -43,9 +80,23 @@ internal static class SourceEndpoints
         sources.MapDelete("", (long id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
         sources.MapGet("/original", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources.MapGet("/media", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
+        sources.MapGet("/turn-readings", (long id, SignedIn me, SourceStore store, Intake intake) =>
+        {
+            var source = store.Get(id, me.Id);
+            return intake.Readings(source).Select(r => new Reading(
+                r.Style,
+                r.Turns.Count,
+                r.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count(),
+                [.. r.Turns.Take(FirstTurns).Select(t => new ReadTurn(t.Speaker, t.BeginMs, Excerpt(t.Words.Of(source.Text))))],
+                r.Turns.Select(t => t.Words).SequenceEqual(source.Turns.Select(t => new TextRange(t.Start, t.End))))).ToList();
+        });
+        sources.MapPut("/turns", (long id, TurnsGiven given, SignedIn me, SourceStore store, Intake intake) =>
+            store.ReadTurns(me.Actor, id, intake.Readings(store.Get(id, me.Id)).Single(r => r.Style == given.Style).Turns, intake.TeamNames()));
         sources.MapPut("/speakers/{speakerId:long}", (long id, long speakerId, SpeakerChoice given, SignedIn me, SourceStore store) =>
             store.MatchSpeaker(me.Actor, id, speakerId, given.ParticipantId, given.IsTeam));
     }
+
+    private static string Excerpt(string words) => words.Length <= MostWords ? words : words[..(words.LastIndexOf(' ', MostWords) is > 0 and var space ? space : MostWords)] + "…";
 
     /// <summary>The file that a source was made of, in ranges. Only sound, pictures and film are shown in the page; anything else is for keeping.</summary>
     private static IResult Sent(SourceStore store, MediaFolder media, long id, bool download)

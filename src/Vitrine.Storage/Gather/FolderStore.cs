@@ -22,9 +22,13 @@ public sealed class FolderStore(Workspace workspace)
     public Step Add(Actor actor, long studyId, string name) => workspace.Write(actor, studyId, $"Made the folder “{name}”", writing =>
     {
         RefuseTaken(writing, studyId, name, null);
-        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM folder WHERE study_id = @studyId", new { studyId });
-        return writing.Insert("folder", new { studyId, name, position });
+        return FindOrMake(writing, studyId, name);
     });
+
+    /// <summary>The folder of that name, made when there is none.</summary>
+    internal static long FindOrMake(Writing writing, long studyId, string name) =>
+        writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM folder WHERE study_id = @studyId AND name = @name COLLATE NOCASE", new { studyId, name })
+        ?? writing.Insert("folder", new { studyId, name, position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM folder WHERE study_id = @studyId", new { studyId }) });
 
     public Step Rename(Actor actor, long studyId, long id, string name) => workspace.Write(actor, studyId, $"Renamed a folder to “{name}”", writing =>
     {

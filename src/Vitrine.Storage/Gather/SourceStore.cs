@@ -3,9 +3,11 @@ using System.Text;
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather;
@@ -55,6 +57,9 @@ public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnl
 
 /// <summary>A source to be added.</summary>
 public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null);
+
+/// <summary>Notes to be added; each must hold words.</summary>
+public sealed record NewNotes(IReadOnlyList<string> Notes, SourceKind Kind, string? HeldOn, string Folder, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<TagName> NewTags);
 
 /// <summary>Sources with their texts, turns and speakers.</summary>
 public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
@@ -127,6 +132,23 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return Insert(writing, studyId, source, NextPosition(writing, studyId), label => SpeakerMatching.Guess(label, known, team));
     });
 
+    /// <summary>Adds many notes as one step, each a source; with tags, each is marked whole with all of them. With a folder's name they go into it.</summary>
+    public Step AddNotes(Actor actor, long studyId, NewNotes notes) => workspace.Write(actor, studyId, $"Added {notes.Notes.Count} notes", writing =>
+    {
+        long? folderId = notes.Folder.Length == 0 ? null : FolderStore.FindOrMake(writing, studyId, notes.Folder);
+        var tagIds = notes.TagIds.Concat(TagStore.FindOrMake(writing, studyId, notes.NewTags)).Distinct().ToList();
+        var position = NextPosition(writing, studyId);
+        foreach (var note in notes.Notes)
+        {
+            var whole = new TextRange(0, note.Length);
+            var sourceId = Insert(writing, studyId, new NewSource(NoteSplit.TitleOf(note), notes.Kind, notes.HeldOn, null, note, [new Turn(whole)], notes.ParticipantIds, null, null, folderId), position++, _ => new SpeakerMatch(null, false));
+            if (tagIds.Count == 0) continue;
+            var observationId = writing.Insert("observation", new { studyId, sourceId, whole.Start, whole.End });
+            foreach (var tagId in tagIds) writing.Insert("observation_tag", new { observationId, tagId });
+        }
+        return folderId;
+    });
+
     /// <summary>Where the next source of a study stands.</summary>
     internal static long NextPosition(Writing writing, long studyId) => writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId", new { studyId });
 
@@ -138,17 +160,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         if (source.Shape is { } shape) writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
         writing.Insert("source_text", new { sourceId = id, source.Text });
         foreach (var participantId in source.ParticipantIds.Distinct()) writing.Insert("source_participant", new { sourceId = id, participantId });
-        var speakers = new Dictionary<string, long>();
-        foreach (var label in source.Turns.Select(t => t.Speaker).OfType<string>().Distinct())
-        {
-            var who = match(label);
-            speakers[label] = writing.Insert("speaker", new { sourceId = id, label, who.ParticipantId, who.IsTeam, position = speakers.Count });
-        }
-        for (var i = 0; i < source.Turns.Count; i++)
-        {
-            var turn = source.Turns[i];
-            writing.Insert("turn", new { sourceId = id, position = i, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs });
-        }
+        InsertTurns(writing, id, source.Turns, [], match);
         return id;
     }
 
@@ -166,6 +178,38 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         writing.Update("speaker", speakerId, new { participantId, isTeam = isTeam && participantId is null });
         return speakerId;
     });
+
+    /// <summary>Reads a source's turns anew from its text. Speakers keep whom they were matched to; observations stand where they stood.</summary>
+    public Step ReadTurns(Actor actor, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    {
+        var studyId = StudyOf(id);
+        return workspace.Write(actor, studyId, "Read a source’s turns anew", writing =>
+        {
+            writing.Label = $"Read the turns of “{writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id })}” anew";
+            var known = participants.Known(studyId);
+            var there = writing.Connection.Query<(long Id, string Label)>("SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position", new { id }).ToList();
+            var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().ToList();
+            writing.DeleteAll("turn", "source_id", id);
+            foreach (var gone in there.Where(s => !labels.Contains(s.Label))) writing.Delete("speaker", gone.Id);
+            var speakers = there.Where(s => labels.Contains(s.Label)).ToDictionary(s => s.Label, s => s.Id);
+            InsertTurns(writing, id, turns, speakers, label => SpeakerMatching.Guess(label, known, team));
+            return id;
+        });
+    }
+
+    private static void InsertTurns(Writing writing, long sourceId, IReadOnlyList<Turn> turns, Dictionary<string, long> speakers, Func<string, SpeakerMatch> match)
+    {
+        foreach (var label in turns.Select(t => t.Speaker).OfType<string>().Distinct().Where(l => !speakers.ContainsKey(l)).ToList())
+        {
+            var who = match(label);
+            speakers[label] = writing.Insert("speaker", new { sourceId, label, who.ParticipantId, who.IsTeam, position = speakers.Count });
+        }
+        for (var i = 0; i < turns.Count; i++)
+        {
+            var turn = turns[i];
+            writing.Insert("turn", new { sourceId, position = i, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs });
+        }
+    }
 
     /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a source", writing =>

@@ -46,7 +46,7 @@ public sealed class SurveyStore(Workspace workspace)
             if (fresh.Count == 0) return surveyId;
             var survey = surveyId ?? writing.Insert("survey", new { studyId, name, columns = NamesOf(columns) });
             var attributes = Attributes(writing, studyId, columns);
-            var folderId = fresh.Any(r => r.Answers.Count > 0) ? Folder(writing, studyId, name) : (long?)null;
+            var folderId = fresh.Any(r => r.Answers.Count > 0) ? FolderStore.FindOrMake(writing, studyId, name) : (long?)null;
             var codes = people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
             var place = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
             var position = SourceStore.NextPosition(writing, studyId);
@@ -119,10 +119,6 @@ public sealed class SurveyStore(Workspace workspace)
         }
         return found;
     }
-
-    private static long Folder(Writing writing, long studyId, string name) =>
-        writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM folder WHERE study_id = @studyId AND name = @name COLLATE NOCASE", new { studyId, name })
-        ?? writing.Insert("folder", new { studyId, name, position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM folder WHERE study_id = @studyId", new { studyId }) });
 
     private static void Facts(Writing writing, long participantId, SurveyRow row, Dictionary<int, (long Id, AttributeKind Kind)> attributes, bool isNew)
     {

@@ -75,8 +75,8 @@ public sealed partial class Writing
     {
         var before = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
         var values = Values(changes);
-        if (Rows.Matches(before, values)) return;
         Belongs(table, before);
+        if (Rows.Matches(before, values)) return;
         Belongs(table, values);
         if (before.TryGetValue("version", out var version)) values["version"] = (long)version! + 1;
         if (before.ContainsKey("updated_at")) values["updated_at"] = now;

@@ -63,6 +63,11 @@ export const queries = {
       retry: false,
     }),
   source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
+  turnReadings: (id: number) =>
+    queryOptions({
+      queryKey: ['turn-readings', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/turn-readings', { params: { path: { id } } })),
+    }),
   observations: (id: number) =>
     queryOptions({
       queryKey: ['observations', id],

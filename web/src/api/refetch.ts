@@ -5,6 +5,7 @@ const madeOf: Record<string, readonly string[]> = {
   me: [],
   imports: ['job'],
   'survey-table': [],
+  'turn-readings': ['source_text', 'turn'],
   'survey-preview': ['participant', 'survey_row'],
   source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant'],
   participants: ['participant', 'attribute', 'attribute_value'],

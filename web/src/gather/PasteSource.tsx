@@ -1,10 +1,16 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import { api, ask, Refusal, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
-import { kinds, kindWords } from '@/parts/words';
+import { sameName } from '@/parts/findTags';
+import { count, kinds, kindWords } from '@/parts/words';
+import { looksLikeTable, notesIn, tagNamesIn } from './pasted';
 
 interface Props {
   studyId: number;
@@ -13,27 +19,38 @@ interface Props {
   onAdded: (sourceId: number) => void;
 }
 
-/** Pasting one text as one source. */
+type As = 'source' | Schemas['NoteBreak'];
+
+const mostShown = 3;
+
+/** Pasting a text as one source, or as many notes; cells of a spreadsheet can become a survey. */
 export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
-  const [given, setGiven] = useState({ title: '', kind: 'interview' as Schemas['SourceKind'], heldOn: '', text: '', participantId: '' });
-  const paste = useWrite(
-    () =>
+  const navigate = useNavigate();
+  const tags = useQuery(queries.tags(studyId)).data ?? [];
+  const [as, setAs] = useState<As>('source');
+  const [given, setGiven] = useState({ title: '', kind: 'interview' as Schemas['SourceKind'], heldOn: '', text: '', participantId: '', tags: '' });
+  const [problem, setProblem] = useState<Error | null>(null);
+  const path = { studyId };
+  const common = { kind: given.kind, heldOn: given.heldOn || null, text: given.text, participantIds: given.participantId ? [Number(given.participantId)] : [] };
+  const paste = useWrite(() => ask(api.POST('/api/studies/{studyId}/sources/paste', { params: { path }, body: { ...common, title: given.title } })), {
+    own: true,
+  });
+  const names = tagNamesIn(given.tags);
+  const known = tags.filter((t) => names.some((n) => sameName(n, t.tag.name)));
+  const fresh = names.filter((n) => !tags.some((t) => sameName(n, t.tag.name)));
+  const notes = useWrite(
+    (at: Schemas['NoteBreak']) =>
       ask(
-        api.POST('/api/studies/{studyId}/sources/paste', {
-          params: { path: { studyId } },
-          body: {
-            title: given.title,
-            kind: given.kind,
-            heldOn: given.heldOn || null,
-            text: given.text,
-            participantIds: given.participantId ? [Number(given.participantId)] : [],
-          },
+        api.POST('/api/studies/{studyId}/sources/notes', {
+          params: { path },
+          body: { ...common, break: at, folder: given.title, tagIds: known.map((t) => t.tag.id), newTags: fresh },
         }),
       ),
     { own: true },
   );
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    if (as !== 'source') return notes.mutate(as, { onSuccess: onClose });
     paste.mutate(undefined, {
       onSuccess: (added) => {
         onClose();
@@ -41,10 +58,18 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
       },
     });
   };
-  const field = (key: 'title' | 'heldOn' | 'text' | 'participantId') => ({
+  const toSurvey = () =>
+    void ask(
+      api.POST('/api/studies/{studyId}/imports/pasted-table', { params: { path }, body: { name: given.title || 'Pasted table', text: given.text } }),
+    ).then(
+      ({ key }) => navigate({ to: '/studies/$studyId/gather/table/$table', params: { studyId, table: key } }),
+      (refused: unknown) => setProblem(refused as Refusal),
+    );
+  const field = (key: 'title' | 'heldOn' | 'text' | 'participantId' | 'tags') => ({
     value: given[key],
     onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
   });
+  const made = as === 'source' ? [] : notesIn(given.text, as);
   return (
     <Dialog
       open
@@ -54,8 +79,19 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
       wide
     >
       <form onSubmit={submit}>
-        <Problem of={paste.error} />
-        <TextField label="Title" hint="Such as the person’s code and pseudonym." autoFocus {...field('title')} />
+        <Problem of={problem ?? paste.error ?? notes.error} />
+        <div className="grid grid-cols-[1fr_220px] gap-3">
+          {as === 'source' ? (
+            <TextField label="Title" hint="Such as the person’s code and pseudonym." autoFocus {...field('title')} />
+          ) : (
+            <TextField label="Folder" hint="They go into it together; empty for none." {...field('title')} />
+          )}
+          <Choice label="It becomes" value={as} onChange={(e) => setAs(e.target.value as As)}>
+            <option value="source">one source</option>
+            <option value="line">a note from each line</option>
+            <option value="blankLine">a note between blank lines</option>
+          </Choice>
+        </div>
         <div className="grid grid-cols-3 gap-3">
           <Choice label="Kind" value={given.kind} onChange={(e) => setGiven({ ...given, kind: e.target.value as Schemas['SourceKind'] })}>
             {kinds.map((kind) => (
@@ -66,7 +102,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
           </Choice>
           <TextField label="Held on" type="date" {...field('heldOn')} />
           <Choice label="Participant" {...field('participantId')}>
-            <option value="">from the speakers</option>
+            <option value="">{as === 'source' ? 'from the speakers' : 'nobody in particular'}</option>
             {people.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.code} {p.pseudonym}
@@ -74,9 +110,47 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
             ))}
           </Choice>
         </div>
-        <TextArea label="Text" rows={12} {...field('text')} />
-        <FormEnd save="Add the source" onLeave={onClose} busy={paste.isPending} />
+        <TextArea label="Text" rows={as === 'source' ? 12 : 6} {...field('text')} />
+        {looksLikeTable(given.text) && (
+          <p className="-mt-1 mb-3 flex items-center gap-3 rounded-std bg-brass-wash px-3 py-2">
+            <span className="flex-1">These are cells of a table. If each row is one person’s answers, its columns can become attributes and answers.</span>
+            <Button onClick={toSurvey}>Take it as a survey</Button>
+          </p>
+        )}
+        {as !== 'source' && (
+          <>
+            <TextField
+              label="Tags for each note"
+              hint={names.length === 0 ? 'Names with commas between them; each note is marked whole.' : tagHint(known.length, fresh)}
+              {...field('tags')}
+            />
+            <section aria-label="What it becomes" aria-live="polite" className="mb-4 rounded-std border border-line bg-paper px-4 py-2.5">
+              <p className="font-semibold">{made.length === 0 ? 'No notes yet' : count(made.length, 'note')}</p>
+              <ol className="font-read text-[14.5px]">
+                {made.slice(0, mostShown).map((note, i) => (
+                  <li key={i} className="truncate">
+                    {note}
+                  </li>
+                ))}
+              </ol>
+              {made.length > mostShown && <p className="text-[12.5px] text-ink-soft">and {made.length - mostShown} more</p>}
+            </section>
+          </>
+        )}
+        <FormEnd
+          save={as === 'source' ? 'Add the source' : made.length === 0 ? 'Add the notes' : `Add ${count(made.length, 'note')}`}
+          onLeave={onClose}
+          busy={paste.isPending || notes.isPending}
+        />
       </form>
     </Dialog>
   );
+}
+
+function tagHint(known: number, fresh: readonly string[]): string {
+  const parts = [
+    known > 0 && `${count(known, 'tag')} of the study`,
+    fresh.length > 0 && `${fresh.length === 1 ? 'a new draft tag' : `${fresh.length} new draft tags`}: ${fresh.join(', ')}`,
+  ];
+  return parts.filter(Boolean).join('; ');
 }

@@ -7,6 +7,7 @@ import { Choice, Problem, TextField } from '@/parts/Field';
 import { TrailButton } from '@/parts/Trail';
 import { count, kinds, kindWords } from '@/parts/words';
 import { Speakers } from './Speakers';
+import { TurnReadings } from './TurnReadings';
 
 interface Props {
   studyId: number;
@@ -33,6 +34,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title={source.title} intro={source.fileName ?? 'Pasted text'} wide>
       {source.speakers.length > 0 && <Speakers studyId={studyId} source={source} people={people} />}
+      {source.length > 0 && !/\.(vtt|srt)$/i.test(source.fileName ?? '') && <TurnReadings sourceId={source.id} />}
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />

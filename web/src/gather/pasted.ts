@@ -1,0 +1,16 @@
+import type { Schemas } from '@/api/client';
+
+/** The notes that the server will make of a text: one from each line, or from each stretch between blank lines. */
+export function notesIn(text: string, at: Schemas['NoteBreak']): string[] {
+  const parts = at === 'line' ? text.split(/\r?\n/) : text.split(/\r?\n[ \t]*(?:\r?\n[ \t]*)+/);
+  return parts.map((p) => p.trim()).filter((p) => p !== '');
+}
+
+export const tagNamesIn = (typed: string) => [...new Set(typed.split(',').map((n) => n.trim().replace(/\s+/g, ' ')))].filter((n) => n !== '');
+
+/** Whether what was pasted are cells of a spreadsheet: two lines or more with as many tabs in each. */
+export function looksLikeTable(text: string): boolean {
+  const lines = text.split(/\r?\n/).filter((l) => l.trim() !== '');
+  const tabs = lines.slice(0, 10).map((l) => l.split('\t').length);
+  return lines.length > 1 && tabs[0]! > 1 && tabs.every((n) => n === tabs[0]);
+}
