@@ -17,7 +17,7 @@ async function violations(page: Page, theme: 'light' | 'dark') {
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every main view is accessible in ${theme}`, async ({ page }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(240_000);
     await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' });
     await comeIn(page);
     const study = await demoStudy(page);
