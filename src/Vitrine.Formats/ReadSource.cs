@@ -9,6 +9,14 @@ namespace Vitrine.Formats;
 /// <param name="Shape">Headings, lists, tables, bold, italics and pages; null where the file has none.</param>
 public sealed record ReadSource(string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<string> Remarks, Shape? Shape = null)
 {
+    /// <summary>The remark on pictures that were left out; none when there were none.</summary>
+    internal static IEnumerable<string> LeftOut(int pictures) => pictures switch
+    {
+        0 => [],
+        1 => ["One picture in it was left out."],
+        _ => [$"{pictures} pictures in it were left out."],
+    };
+
     /// <summary>What a document that was built block by block holds.</summary>
     /// <exception cref="UnreadableException">It holds no words.</exception>
     internal static ReadSource Of(ShapedText built, Func<string, bool>? isKnown, IEnumerable<string> remarks, string? without = null)

@@ -123,6 +123,13 @@ public sealed class Workspace
         else Interlocked.Increment(ref editionOfAll);
     }
 
+    /// <summary>The step that was done under the actor's request key, if it was.</summary>
+    public Step? DoneBefore(Actor actor)
+    {
+        using var connection = Open();
+        return Answered(connection, actor);
+    }
+
     private static Step? Answered(SqliteConnection connection, Actor actor)
     {
         if (actor.RequestKey is not { } sent) return null;

@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Security.Cryptography;
 using System.Text;
+using Microsoft.Data.Sqlite;
 
 namespace Vitrine.Server.Tests;
 
@@ -110,6 +111,24 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         Assert.Equal("# Quay\n\nIt was **late**.", await server.Http.GetStringAsync($"/api/sources/{id}/original"));
         var emphasis = (await server.Get($"sources/{id}"))["shape"]!["emphases"]![0]!;
         Assert.Equal((true, 13, 17), ((bool)emphasis["bold"]!, (int)emphasis["words"]!["start"]!, (int)emphasis["words"]!["end"]!));
+    }
+
+    [Fact]
+    public async Task A_job_that_was_killed_before_it_said_so_is_done_and_makes_nothing_twice()
+    {
+        var first = await server.Announce(study, "talk.txt", 11);
+        await server.Send(study, first, 0, "Some words."u8.ToArray());
+        var done = await server.Ended(study, first);
+        using (var database = new SqliteConnection($"Data Source={Path.Combine(server.Folder, Vitrine.Storage.Workspace.DatabaseName)}"))
+        {
+            database.Open();
+            using var command = database.CreateCommand();
+            command.CommandText = "UPDATE job SET state = 'waiting', source_id = NULL";
+            command.ExecuteNonQuery();
+        }
+        await server.Upload(study, "other.txt", "Other words."u8.ToArray());
+        Assert.Equal(("done", done.SourceId), ((await server.Ended(study, first)).State, (await server.Ended(study, first)).SourceId));
+        Assert.Equal(2, (await server.Get($"studies/{study}/sources")).AsArray().Count);
     }
 
     [Fact]

@@ -32,17 +32,12 @@ public sealed class Docx
             var reader = new Docx(main);
             reader.Blocks(body);
             reader.Notes();
-            return ReadSource.Of(reader.built, isKnown, reader.Remarks());
+            return ReadSource.Of(reader.built, isKnown, ReadSource.LeftOut(reader.pictures));
         }
         catch (Exception problem) when (problem is OpenXmlPackageException or FileFormatException or InvalidDataException or System.Xml.XmlException or FormatException or ArgumentException or InvalidOperationException)
         {
             throw Zipped.Damaged(".docx");
         }
-    }
-
-    private IEnumerable<string> Remarks()
-    {
-        if (pictures > 0) yield return pictures == 1 ? "One picture in it was left out." : $"{pictures} pictures in it were left out.";
     }
 
     private void Blocks(OpenXmlElement parent)

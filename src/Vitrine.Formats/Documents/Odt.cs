@@ -39,7 +39,7 @@ public sealed class Odt
             reader.Styles(content);
             var body = content.Root?.Element(Office + "body")?.Element(Office + "text") ?? throw Zipped.Damaged(".odt");
             reader.Blocks(body);
-            return ReadSource.Of(reader.built, isKnown, reader.pictures == 0 ? [] : [reader.pictures == 1 ? "One picture in it was left out." : $"{reader.pictures} pictures in it were left out."]);
+            return ReadSource.Of(reader.built, isKnown, ReadSource.LeftOut(reader.pictures));
         }
         catch (Exception problem) when (problem is XmlException or InvalidDataException)
         {

@@ -42,9 +42,7 @@ public sealed class Rtf
         if (bytes.Length < 6 || !bytes.AsSpan().StartsWith("{\\rtf"u8)) throw new UnreadableException("This is not an .rtf file, whatever its name says. Open it in the program that made it, save it as .rtf, and add it again.");
         var reader = new Rtf(bytes);
         var whole = reader.All();
-        List<string> remarks = [];
-        if (reader.pictures > 0) remarks.Add(reader.pictures == 1 ? "One picture in it was left out." : $"{reader.pictures} pictures in it were left out.");
-        if (!whole) remarks.Add("The file ends in the middle; everything up to there was read.");
+        string[] remarks = [.. ReadSource.LeftOut(reader.pictures), .. whole ? (string[])[] : ["The file ends in the middle; everything up to there was read."]];
         return ReadSource.Of(reader.built, isKnown, remarks);
     }
 

@@ -30,7 +30,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         var hash = job.Hash ?? await media.HashOf(job.Key, cancel);
         jobs.Hashed(job, hash);
         if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is already here as “{same.Title}”.", same.Id);
-        if (use == FileUse.Table) return new JobEnd(JobState.Table, "It is a table. Say what its columns are, and its rows become participants and answers.");
+        if (use == FileUse.Table) return new JobEnd(JobState.Table, Intake.IsTable);
         var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
         var title = Intake.TitleOf(job.Name);
         if (use == FileUse.Media)
@@ -57,9 +57,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
     private static string Said(ReadSource read)
     {
         var speakers = read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
-        var what = speakers > 0 ? $"{Count(read.Turns.Count, "turn")} by {Count(speakers, "speaker")}" : Count(read.Turns.Count, "paragraph");
+        var what = speakers > 0 ? $"{Intake.Count(read.Turns.Count, "turn")} by {Intake.Count(speakers, "speaker")}" : Intake.Count(read.Turns.Count, "paragraph");
         return string.Join(". ", (string[])[what, .. read.Remarks.Select(r => r.TrimEnd('.'))]) + ".";
     }
-
-    private static string Count(int n, string one) => string.Create(CultureInfo.InvariantCulture, $"{n:N0} {one}{(n == 1 ? "" : "s")}");
 }

@@ -11,6 +11,9 @@ namespace Vitrine.Server.Gather;
 /// <summary>What every text passes on its way into a study, whether it was pasted or came as a file.</summary>
 internal sealed class Intake(ParticipantStore participants, AccountStore accounts)
 {
+    /// <summary>What is said of a file that is a table.</summary>
+    public const string IsTable = "It is a table. Say what its columns are, and its rows become participants and answers.";
+
     /// <summary>The names by which the team may be called in a transcript.</summary>
     public IReadOnlyCollection<string> TeamNames() => [.. accounts.All().Select(a => a.Name)];
 
@@ -19,16 +22,26 @@ internal sealed class Intake(ParticipantStore participants, AccountStore account
     public ReadSource Read(long studyId, string field, Func<Func<string, bool>, ReadSource> reader)
     {
         var (people, team) = (participants.Known(studyId), TeamNames());
+        var read = Readable(field, () => reader(name => SpeakerMatching.Knows(name, people, team)));
+        return read.Text.Length <= Limits.SourceText ? read : throw TooLong(read.Text.Length, field);
+    }
+
+    /// <summary>What a reader makes of a file or a text.</summary>
+    /// <exception cref="Refusal">It cannot be read, with the reader's sentence.</exception>
+    public static T Readable<T>(string field, Func<T> read)
+    {
         try
         {
-            var read = reader(name => SpeakerMatching.Knows(name, people, team));
-            return read.Text.Length <= Limits.SourceText ? read : throw TooLong(read.Text.Length, field);
+            return read();
         }
         catch (UnreadableException problem)
         {
             throw Refusal.Because(problem.Message, field);
         }
     }
+
+    /// <summary>"1 turn", "1,200 turns".</summary>
+    public static string Count(int n, string one) => string.Create(CultureInfo.InvariantCulture, $"{n:N0} {one}{(n == 1 ? "" : "s")}");
 
     /// <summary>A source's turns by each style in which they can be written.</summary>
     public IReadOnlyList<(TurnStyle Style, IReadOnlyList<Turn> Turns)> Readings(Source source)

@@ -42,12 +42,12 @@ internal static class SurveyEndpoints
         imports.MapPost("/pasted-table", async (long studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
         {
             var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.");
-            Readable(() => TableFile.ReadText(given.Text));
+            Intake.Readable("text", () => TableFile.ReadText(given.Text));
             var bytes = Encoding.UTF8.GetBytes(given.Text);
             var job = jobs.Add(studyId, me.Id, JobKind.File, JobState.Sending, name + ".csv", bytes.Length, "", JsonSerializer.Serialize(new FileGiven(SourceKind.Survey, null, true)));
             await media.Append(job.Key, 0, bytes.Length, new MemoryStream(bytes), CancellationToken.None);
             jobs.Hashed(job, await media.HashOf(job.Key, CancellationToken.None));
-            jobs.Move(job, JobState.Table, "It is a table. Say what its columns are, and its rows become participants and answers.", from: JobState.Sending);
+            jobs.Move(job, JobState.Table, Intake.IsTable, from: JobState.Sending);
             return new PastedTableAdded(job.Key);
         });
         imports.MapGet("/{key}/table", (long studyId, string key, int? headerRows, SignedIn me, JobStore jobs, MediaFolder media) =>
@@ -86,23 +86,11 @@ internal static class SurveyEndpoints
     private static Table Read(MediaFolder media, Job job, int? headerRows)
     {
         using var file = media.Open(job.Key, job.Hash!);
-        return Readable(() => TableFile.Read(job.Name, file, headerRows));
+        return Intake.Readable("file", () => TableFile.Read(job.Name, file, headerRows));
     }
 
     private static Table Checked(SurveyGiven given, Table table) =>
         table.Columns.SequenceEqual(given.Columns.Select(c => c.Name)) ? table : throw new Refusal(RefusalKind.Conflict, "These are not the columns of this table. Reload the page and choose again.", "columns");
-
-    private static Table Readable(Func<Table> read)
-    {
-        try
-        {
-            return read();
-        }
-        catch (UnreadableException problem)
-        {
-            throw Refusal.Because(problem.Message, "file");
-        }
-    }
 }
 
 internal sealed record PastedTableAdded(string Key);

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text.Json;
 using Vitrine.Core.Gather;
 using Vitrine.Formats.Tables;
@@ -28,20 +27,17 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media) : IJo
         using (var file = media.Open(job.Key, job.Hash!)) table = TableFile.Read(job.Name, file, given.HeaderRows);
         var (rows, misfits) = SurveyReading.Rows(given.Columns, table.Rows);
         var (_, result) = surveys.Add(actor, job.StudyId, given.Name, given.Columns, rows, progress);
-        media.Drop(job.Key);
         return Task.FromResult(new JobEnd(JobState.Done, Said(result, misfits.Count)));
     }
 
     private static string Said(SurveyResult result, int misfits)
     {
         var parts = new List<string>();
-        if (result.NewPeople > 0) parts.Add(Count(result.NewPeople, "new participant"));
-        if (result.KnownPeople > 0) parts.Add($"{Count(result.KnownPeople, "row")} of participants who were here");
-        if (result.Sources > 0) parts.Add($"{Count(result.Sources, "source")} with open answers");
-        if (result.Before > 0) parts.Add($"{Count(result.Before, "row")} here already{(result.Changed > 0 ? $", of which {result.Changed:N0} differ now and were left as they were" : "")}");
-        if (misfits > 0) parts.Add($"{Count(misfits, "value")} left out that did not fit the type of the column");
+        if (result.NewPeople > 0) parts.Add(Intake.Count(result.NewPeople, "new participant"));
+        if (result.KnownPeople > 0) parts.Add($"{Intake.Count(result.KnownPeople, "row")} of participants who were here");
+        if (result.Sources > 0) parts.Add($"{Intake.Count(result.Sources, "source")} with open answers");
+        if (result.Before > 0) parts.Add($"{Intake.Count(result.Before, "row")} here already{(result.Changed > 0 ? $", of which {result.Changed:N0} differ now and were left as they were" : "")}");
+        if (misfits > 0) parts.Add($"{Intake.Count(misfits, "value")} left out that did not fit the type of the column");
         return string.Join("; ", parts.DefaultIfEmpty("Nothing new in it")) + ".";
     }
-
-    private static string Count(int n, string one) => string.Create(CultureInfo.InvariantCulture, $"{n:N0} {one}{(n == 1 ? "" : "s")}");
 }

@@ -20,7 +20,7 @@ internal interface IJobWork
 }
 
 /// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
-internal sealed class JobRunner(JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
+internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
 {
     private static readonly TimeSpan BetweenTellings = TimeSpan.FromMilliseconds(300);
 
@@ -60,7 +60,10 @@ internal sealed class JobRunner(JobStore jobs, MediaFolder media, AccountStore a
             var account = accounts.Find(job.AccountId);
             if (account is null or { Closed: true } || !access.SeesStudy(new Viewer(account.Id, account.Role), job.StudyId)) throw new Refusal(RefusalKind.NotAllowed, "You are not in this study’s team any more.");
             var actor = new Actor(account.Id, account.Name, account.Role, Guid.Parse(job.Key));
-            end = await works.Single(w => w.Kind == job.Kind).Run(job, actor, new Told(jobs, job), stopping);
+            // Killed between the work and the word that it is done.
+            end = workspace.DoneBefore(actor) is { } step
+                ? new JobEnd(JobState.Done, step.Label + ".", job.Kind == JobKind.File ? step.Id : null)
+                : await works.Single(w => w.Kind == job.Kind).Run(job, actor, new Told(jobs, job), stopping);
         }
         catch (Refusal refusal)
         {
@@ -76,8 +79,9 @@ internal sealed class JobRunner(JobStore jobs, MediaFolder media, AccountStore a
             log.LogError(failure, "Job {Job} of kind {Kind} failed", job.Id, job.Kind);
             end = new JobEnd(JobState.Refused, failure is IOException ? "The server could not keep this file; its disk may be full. Tell the person who runs Vitrine, then try again." : "Something went wrong on the server while this was read. Nothing was added. Try again, and tell the person who runs Vitrine if it stays.");
         }
-        if (end.State == JobState.Refused) media.Drop(job.Key);
         jobs.Move(job, end.State, end.Said, end.SourceId, from: JobState.Working);
+        // What was kept has been moved away before; what came of a table is in the database.
+        if (end.State is JobState.Done or JobState.Refused) media.Drop(job.Key);
     }
 
     private sealed class Told(JobStore jobs, Job job) : IProgress<double>
