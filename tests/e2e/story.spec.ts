@@ -14,6 +14,7 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
 
   // Gather: a participant with an attribute, then the interview, whose speakers are matched.
   await goTo(page, 'Gather');
+  await page.getByRole('link', { name: /^Participants/ }).click();
   await page.getByRole('button', { name: 'Add a participant' }).click();
   await page.getByLabel('Pseudonym').fill('Sorrel');
   await page.getByLabel('Real name, if you need it').fill('Marnie Quillfeather');
@@ -21,13 +22,16 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   await page.getByRole('button', { name: 'Add an attribute' }).click();
   await page.getByLabel('Name', { exact: true }).fill('home');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await page.getByRole('gridcell', { name: 'home of Sorrel: empty' }).dblclick();
   await page.getByLabel('home of Sorrel').fill('Skelda');
   await page.getByLabel('home of Sorrel').press('Enter');
+  await expect(page.getByRole('gridcell', { name: 'home of Sorrel: Skelda' })).toBeVisible();
+  await page.getByRole('link', { name: /^Sources/ }).click();
   await paste(page, 'P01 Sorrel', interview);
   await expect(page.getByLabel('Who is Marnie?')).toHaveValue(/\d+/);
   await expect(page.getByLabel('Who is Interviewer?')).toHaveValue('team');
   await page.getByRole('button', { name: 'Close' }).click();
-  await expect(page.getByRole('row', { name: /P01 Sorrel interview/ })).toContainText('Sorrel');
+  await expect(page.getByRole('row', { name: /P01 Sorrel P01 Sorrel interview/ })).toContainText('Sorrel');
 
   // Mark by the mouse: two tags at once, one of them new.
   await page.getByRole('link', { name: 'P01 Sorrel' }).click();
