@@ -92,7 +92,7 @@ function Block({ text, turn, who, team, shape, threads, observations, focused, l
       style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
     >
       <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
-        <span className="block truncate font-semibold" title={who}>
+        <span className="line-clamp-2 font-semibold wrap-anywhere" title={who}>
           {who}
         </span>
         {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs)}</span>}
