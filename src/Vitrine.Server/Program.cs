@@ -67,7 +67,7 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
-    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(SurveyStore), typeof(FolderStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
     typeof(JobStore), typeof(MediaFolder), typeof(Intake), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
@@ -111,6 +111,8 @@ api.MapStudies();
 api.MapParticipants();
 api.MapSources();
 api.MapFolders();
+api.MapSessions();
+api.MapAttachments();
 api.MapImports();
 api.MapSurveys();
 api.MapObservations();

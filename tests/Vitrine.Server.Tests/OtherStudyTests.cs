@@ -30,6 +30,8 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         theirs["speakers"] = (long)(await server.Get($"sources/{theirs["sources"]}"))["line"]!["speakers"]![0]!["id"]!;
         theirs["observations"] = await server.Mark(theirs["sources"], text, $"I waited, {Secret}", $"tag {Secret}");
         theirs["folders"] = (long)(await server.Post($"studies/{study}/folders", new { name = Secret }))["id"]!;
+        theirs["sessions"] = (long)(await server.Post($"studies/{study}/sessions", new { text = new { title = Secret, kind = "interview", heldOn = (string?)null, minutes = (int?)null, moderator = Secret, participantIds = new[] { theirs["participants"] } }, sourceIds = new[] { theirs["sources"] } }))["id"]!;
+        theirs["attachments"] = await server.Attach(study, $"{Secret}.pdf", "kept as it is");
         theirs["tags"] = (long)(await server.Get($"studies/{study}/tags")).AsArray().Single()!["tag"]!["id"]!;
         theirs["themes"] = (long)(await server.Post($"studies/{study}/themes", new { title = Secret, description = "", observationIds = new[] { theirs["observations"] }, tagIds = Array.Empty<long>() }))["id"]!;
         theirs["insights"] = (long)(await server.Post($"studies/{study}/insights", new { headline = Secret, story = "", observationIds = new[] { theirs["observations"] } }))["id"]!;
@@ -100,6 +102,14 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sources/paste", new { title = "x", kind = "interview", text = "words", participantIds = new[] { theirs["participants"] } }));
         Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/folders/{theirs["folders"]}", new { name = "mine now" }));
         Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/sources/folder", new { sourceIds = new[] { theirs["sources"] }, folderId = (long?)null }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/participants/consent", new { participantIds = new[] { theirs["participants"] }, consent = "given" }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/sources/session", new { sourceIds = new[] { theirs["sources"] }, sessionId = (long?)null }));
+        Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sessions", new { text = new { title = "x", kind = "visit", moderator = "", participantIds = Array.Empty<long>() }, sourceIds = new[] { theirs["sources"] } }));
+        Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sessions", new { text = new { title = "x", kind = "visit", moderator = "", participantIds = new[] { theirs["participants"] } }, sourceIds = Array.Empty<long>() }));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/sessions/{theirs["sessions"]}", new { text = new { title = "mine now", kind = "visit", moderator = "", participantIds = Array.Empty<long>() }, version = 1 }));
+        Assert.Equal(404, await Sent(HttpMethod.Delete, $"studies/{toms}/sessions/{theirs["sessions"]}", null));
+        Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/attachments/{theirs["attachments"]}", new { title = "mine now", note = "", version = 1, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>() }));
+        Assert.Equal(404, await Sent(HttpMethod.Get, $"studies/{toms}/attachments/{theirs["attachments"]}/original", null));
         Assert.Equal(404, await Sent(HttpMethod.Put, $"studies/{toms}/participants/values", new { values = new[] { new { participantId = theirs["participants"], attributeId = theirs["attributes"], value = "x" } } }));
         Assert.Equal(404, await Sent(HttpMethod.Post, $"studies/{toms}/sources/notes", new { text = "words", @break = "line", kind = "interview", folder = "", participantIds = new[] { theirs["participants"] }, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>() }));
         var exhibit = (long)(await (await tom.PostAsJsonAsync("/api/exhibits", new { question = "Mine?", summary = "" })).Content.ReadFromJsonAsync<JsonNode>())!["id"]!;

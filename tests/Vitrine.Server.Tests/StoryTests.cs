@@ -61,6 +61,16 @@ public sealed class StoryTests : IDisposable
         var quoted = turns[1]!;
         Assert.Equal("I was on the quay, Sorrel, I said, that's it. Wren told me.", ((string)quoted["words"]!)[(int)quoted["quoteStart"]!..(int)quoted["quoteEnd"]!]);
 
+        foreach (var consent in new[] { "limited", "withdrawn" })
+        {
+            await server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { sorrel }, consent });
+            var kept = await reader.GetStringAsync($"/api/read/{token}");
+            Assert.DoesNotContain("on the quay", kept);
+            Assert.Equal(404, (int)(await reader.GetAsync($"/api/read/{token}/context/{key}")).StatusCode);
+        }
+        await server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { sorrel }, consent = "given" });
+        Assert.Contains("on the quay", await reader.GetStringAsync($"/api/read/{token}"));
+
         await server.Put($"insights/{insight}/evidence/{page["evidence"]![0]!["id"]}", new { stance = "context" });
         Assert.DoesNotContain(key, await reader.GetStringAsync($"/api/read/{token}"));
         Assert.Equal(404, (int)(await reader.GetAsync($"/api/read/{token}/context/{key}")).StatusCode);

@@ -83,16 +83,25 @@ public sealed class TestServer : IDisposable
     }
 
     /// <summary>Announces a file that will come in.</summary>
-    public async Task<JsonNode> Announce(long studyId, string name, long bytes) => await Post($"studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null });
+    public async Task<JsonNode> Announce(long studyId, string name, long bytes, bool attachment = false) => await Post($"studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null, attachment });
+
+    /// <summary>Attaches a file.</summary>
+    /// <returns>The attachment.</returns>
+    public async Task<long> Attach(long studyId, string name, string content)
+    {
+        var (state, said, _) = await Upload(studyId, name, System.Text.Encoding.UTF8.GetBytes(content), attachment: true);
+        Assert.True(state == "done", said);
+        return (long)(await Get($"studies/{studyId}/attachments")).AsArray()[^1]!["id"]!;
+    }
 
     /// <summary>Sends the next piece of it.</summary>
     public async Task<JsonNode> Send(long studyId, JsonNode import, long from, byte[] bytes) =>
         await Answer(await Http.PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)), "bytes");
 
     /// <summary>Sends a whole file and waits for what becomes of it.</summary>
-    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes)
+    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes, bool attachment = false)
     {
-        var import = await Announce(studyId, name, bytes.Length);
+        var import = await Announce(studyId, name, bytes.Length, attachment);
         if ((string)import["state"]! == "sending") await Send(studyId, import, 0, bytes);
         return await Ended(studyId, import);
     }

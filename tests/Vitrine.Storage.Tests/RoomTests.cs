@@ -74,7 +74,7 @@ public sealed class GatherStoreTests : IDisposable
     public void A_person_can_be_put_into_a_source_without_speakers()
     {
         var notes = w.AddSource("Notes", "Some words about the quay.");
-        w.Sources.Change(w.Ida, notes, "Notes", Core.Gather.SourceKind.FieldNotes, "2026-11-01", [w.Wren]);
+        w.Sources.Change(w.Ida, notes, "Notes", Core.Gather.SourceKind.FieldNotes, "2026-11-01", null, [w.Wren]);
         w.Observations.Make(w.Ida, notes, 0, 10, [], []);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
         Assert.Equal("2026-11-01", w.Sources.Get(notes, 0).Line.HeldOn);

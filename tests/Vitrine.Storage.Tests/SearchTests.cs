@@ -35,6 +35,22 @@ public sealed class SearchTests : IDisposable
         Assert.Equal("Interview", hit.Name);
     }
 
+    [Fact]
+    public void Words_are_found_in_place_inside_the_sources_of_a_study()
+    {
+        var long_ = w.AddSource("Long", string.Concat(Enumerable.Repeat("The quáys were wet. " + new string('x', 300) + " ", 5)) + "A quay is dry.");
+        var found = search.InSources(w.Study, "quay", 10, 3);
+        Assert.Equal([w.Source, long_], found.Select(f => f.SourceId).Order());
+        var inLong = found.Single(f => f.SourceId == long_);
+        Assert.Equal(6, inLong.Hits);
+        Assert.Equal(3, inLong.Passages.Count);
+        Assert.Equal(3, inLong.Passages.Select(p => p.At).Distinct().Count());
+        var text = w.Sources.Get(long_, 0).Text;
+        Assert.All(inLong.Passages, p => Assert.Equal(p.Marks[0].Of(p.Words), text.Substring(p.At, p.Marks[0].Length)));
+        Assert.Empty(search.InSources(w.Study + 1, "quay", 10, 3));
+        Assert.Empty(search.InSources(w.Study, " ? ", 10, 3));
+    }
+
     [Theory]
     [InlineData("\"quay standing\"")] // not in this order
     [InlineData("quay harbour")] // one of them is not there

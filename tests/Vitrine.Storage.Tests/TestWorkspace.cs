@@ -22,6 +22,8 @@ public sealed class TestWorkspace : IDisposable
         Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, TimeProvider.System);
         Participants = new ParticipantStore(Workspace);
         Sources = new SourceStore(Workspace, Participants);
+        Sessions = new SessionStore(Workspace);
+        Attachments = new AttachmentStore(Workspace);
         Observations = new ObservationStore(Workspace);
         Tags = new TagStore(Workspace);
         Themes = new ThemeStore(Workspace);
@@ -42,6 +44,8 @@ public sealed class TestWorkspace : IDisposable
     public Workspace Workspace { get; }
     public ParticipantStore Participants { get; }
     public SourceStore Sources { get; }
+    public SessionStore Sessions { get; }
+    public AttachmentStore Attachments { get; }
     public ObservationStore Observations { get; }
     public TagStore Tags { get; }
     public ThemeStore Themes { get; }

@@ -95,7 +95,7 @@ public sealed class TrailTests : IDisposable
         var speaker = w.Sources.Get(w.Source, 0).Line.Speakers[1];
         w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
         w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
-        w.Sources.Change(w.Ida, w.Source, "P03", Core.Gather.SourceKind.Diary, "2026-10-01", [w.Wren]);
+        w.Sources.Change(w.Ida, w.Source, "P03", Core.Gather.SourceKind.Diary, "2026-10-01", null, [w.Wren]);
         var gone = w.AddSource("Gone", "Some words to go.");
         w.Sources.Remove(w.Ida, gone);
         var one = w.Mark(w.Ida, "standing", "one", "two").Id!.Value;

@@ -1,7 +1,10 @@
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Evidence;
+using Vitrine.Core.Gather;
 using Vitrine.Core.Tagging;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -9,7 +12,7 @@ namespace Vitrine.Storage.Tests;
 /// <summary>Whatever one person does, undoing all of it gives the workspace as it was, and redoing all of it the workspace as it became.</summary>
 public sealed class UndoPropertyTests
 {
-    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "turn", "speaker"];
+    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "turn", "speaker", "session", "session_participant", "attachment", "attachment_tag", "insight_attachment", "media"];
 
     [Theory]
     [InlineData(1)]
@@ -49,7 +52,7 @@ public sealed class UndoPropertyTests
         var themes = w.Themes.In(w.Study);
         var insights = w.Insights.In([w.Study]);
         long Any(IEnumerable<long> ids) => ids.ElementAt(random.Next(ids.Count()));
-        switch (random.Next(11))
+        switch (random.Next(16))
         {
             case 0 or 1 or 2:
                 var start = random.Next(TestWorkspace.Interview.Length - 12);
@@ -78,6 +81,22 @@ public sealed class UndoPropertyTests
                 break;
             case 10 when insights.Count > 0:
                 w.Insights.Remove(w.Tom, Any(insights.Select(i => i.Id)));
+                break;
+            case 11:
+                w.Sessions.Add(w.Tom, w.Study, new SessionText("Session", (SessionKind)random.Next(4), null, random.Next(1, 90), "", [w.Sorrel]), [w.Source]);
+                break;
+            case 12 when w.Sessions.In(w.Study) is [{ } session, ..]:
+                w.Sessions.Remove(w.Tom, w.Study, session.Id);
+                break;
+            case 13:
+                w.Attachments.Add(w.Tom, w.Study, "Plan", new NewMedia("ab" + random.Next(9), "plan.pdf", "application/pdf", 4));
+                break;
+            case 14 when w.Attachments.In(w.Study) is [.., { } last] && insights.Count > 0:
+                w.Attachments.SetOf(w.Tom, w.Study, insights[0].Id, [last.Id]);
+                w.Attachments.Change(w.Tom, w.Study, last.Id, last.Version, "Plan of the quay", "", [.. tags.Take(2).Select(t => t.Id)], []);
+                break;
+            case 15 when w.Attachments.In(w.Study) is [{ } attachment, ..]:
+                w.Attachments.Remove(w.Tom, w.Study, attachment.Id);
                 break;
         }
     }

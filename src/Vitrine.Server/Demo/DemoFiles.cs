@@ -1,5 +1,6 @@
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Privacy;
 using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Gather;
@@ -19,7 +20,9 @@ internal sealed record DemoStudy(
     IReadOnlyList<NewDemoAttribute> Attributes,
     IReadOnlyList<DemoParticipant> Participants,
     IReadOnlyList<DemoSource> Sources,
+    IReadOnlyList<DemoSession>? Sessions,
     IReadOnlyList<DemoSurvey>? Surveys,
+    IReadOnlyList<DemoAttachment>? Attachments,
     IReadOnlyList<DemoTheme> Themes,
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
@@ -27,11 +30,17 @@ internal sealed record DemoStudy(
 
 internal sealed record NewDemoAttribute(string Name, AttributeKind Kind);
 
-internal sealed record DemoParticipant(string Code, string Pseudonym, string? RealName, IReadOnlyList<string> Values);
+internal sealed record DemoParticipant(string Code, string Pseudonym, string? RealName, Consent Consent, IReadOnlyList<string> Values);
 
+internal sealed record DemoSession(string Title, SessionKind Kind, string HeldOn, int? Minutes, string Moderator, IReadOnlyList<string> Participants);
+
+/// <summary>A file that is kept as it is.</summary>
+internal sealed record DemoAttachment(string File, string Title, string Note, IReadOnlyList<string> Tags);
+
+/// <param name="Session">The title of the session it came of, or null.</param>
 /// <param name="Marks">The file with what was tagged in it, or null.</param>
 /// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
-internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Marks, IReadOnlyDictionary<string, double> ReadBy);
+internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Session, string? Marks, IReadOnlyDictionary<string, double> ReadBy);
 
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);

@@ -59,7 +59,13 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         var id = (await Post<Step>("studies", study.Text)).Id!.Value;
         await Put($"studies/{id}/members", new Members([accounts.Values.ElementAt(1), .. study.Team.Select(email => accounts[email])]));
         var people = await LoadParticipants(id, study);
-        foreach (var source in study.Sources) await LoadSource(id, name, source);
+        var sessions = new Dictionary<string, long>();
+        foreach (var session in study.Sessions ?? [])
+        {
+            sessions[session.Title] = (await Post<Step>($"studies/{id}/sessions", new NewSession(new SessionText(session.Title, session.Kind, session.HeldOn, session.Minutes, session.Moderator, [.. session.Participants.Select(p => people[p])]), []))).Id!.Value;
+        }
+        foreach (var source in study.Sources) await LoadSource(id, name, source, sessions);
+        foreach (var attachment in study.Attachments ?? []) await LoadAttachment(id, name, attachment);
         foreach (var survey in study.Surveys ?? []) await LoadSurvey(id, name, survey);
         var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
         foreach (var silent in study.NotAsked)
@@ -100,16 +106,25 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             var id = people[person.Code] = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(person.Code, person.Pseudonym, person.RealName))).Id!.Value;
             if (person.Values.Count > 0) await Put($"studies/{studyId}/participants/values", new NewValues([.. person.Values.Select((value, i) => new NewValue(id, attributes[i], value))]));
         }
+        foreach (var consent in study.Participants.GroupBy(p => p.Consent)) await Put($"studies/{studyId}/participants/consent", new NotedConsent([.. consent.Select(p => people[p.Code])], consent.Key));
         return people;
     }
 
-    private async Task LoadSource(long studyId, string study, DemoSource source)
+    private async Task LoadAttachment(long studyId, string study, DemoAttachment attachment)
+    {
+        await Import(studyId, Path.Combine(folder, study, attachment.File), SourceKind.Document, JobState.Done, attachment: true);
+        await PutAway(studyId);
+        var there = (await Get<IReadOnlyList<Attachment>>($"studies/{studyId}/attachments"))[^1];
+        await Put($"studies/{studyId}/attachments/{there.Id}", new AttachmentText(attachment.Title, attachment.Note, there.Version, [.. attachment.Tags.Select(t => tags[t])], []));
+    }
+
+    private async Task LoadSource(long studyId, string study, DemoSource source, Dictionary<string, long> sessions)
     {
         var path = Path.Combine(folder, study, source.File);
         var import = await Import(studyId, path, source.Kind, JobState.Done);
         await PutAway(studyId);
         var id = import.SourceId!.Value;
-        await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, []));
+        await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, source.Session is { } session ? sessions[session] : null, []));
         var text = (await Get<Source>($"sources/{id}")).Text;
         foreach (var (reader, share) in source.ReadBy)
         {
@@ -144,10 +159,10 @@ internal sealed class DemoLoader(HttpClient http, string folder)
 
     private Task PutAway(long studyId) => Post<object?>($"studies/{studyId}/imports/put-away", new { });
 
-    private async Task<Import> Import(long studyId, string path, SourceKind kind, JobState wanted)
+    private async Task<Import> Import(long studyId, string path, SourceKind kind, JobState wanted, bool attachment = false)
     {
         var bytes = await File.ReadAllBytesAsync(path);
-        var import = await Post<Import>($"studies/{studyId}/imports", new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null));
+        var import = await Post<Import>($"studies/{studyId}/imports", new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null, attachment));
         import = await Checked<Import>(await http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)), path);
         return await Ended(studyId, import, wanted);
     }

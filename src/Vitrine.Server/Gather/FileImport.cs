@@ -15,20 +15,22 @@ namespace Vitrine.Server.Gather;
 /// <param name="Kind">What the source will be.</param>
 /// <param name="FolderId">Where it goes; null for no folder.</param>
 /// <param name="Anyway">Whether it is added although the same content is here.</param>
-internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway);
+/// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
+internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway, bool Attachment = false);
 
-/// <summary>Makes a source of a file that has come in, and keeps the file.</summary>
-internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, Intake intake) : IJobWork
+/// <summary>Makes a source or an attachment of a file that has come in, and keeps the file.</summary>
+internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, AttachmentStore attachments, Intake intake) : IJobWork
 {
     public JobKind Kind => JobKind.File;
 
     public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
     {
         var given = JsonSerializer.Deserialize<FileGiven>(job.Given)!;
-        var use = SourceFile.UseOf(job.Name) ?? throw Refusal.Because($"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.", "file");
+        var use = given.Attachment ? (FileUse?)null : SourceFile.UseOf(job.Name) ?? throw Refusal.Because($"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.", "file");
         if (job.Bytes == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
         var hash = job.Hash ?? await media.HashOf(job.Key, cancel);
         jobs.Hashed(job, hash);
+        if (use is null) return Attach(job, actor, hash, given.Anyway);
         if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is already here as “{same.Title}”.", same.Id);
         if (use == FileUse.Table) return new JobEnd(JobState.Table, Intake.IsTable);
         var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
@@ -45,6 +47,16 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         media.Keep(job.Key, hash);
         var step = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId), intake.TeamNames());
         return new JobEnd(JobState.Done, Said(read), step.Id);
+    }
+
+    public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, step.Label + ".", JsonSerializer.Deserialize<FileGiven>(job.Given)!.Attachment ? null : step.Id);
+
+    private JobEnd Attach(Job job, Actor actor, string hash, bool anyway)
+    {
+        if (!anyway && attachments.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is attached already as “{same.Title}”.");
+        media.Keep(job.Key, hash);
+        attachments.Add(actor, job.StudyId, Intake.TitleOf(job.Name), new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes));
+        return new JobEnd(JobState.Done, "Kept as it is, as an attachment.");
     }
 
     private ReadSource Read(Job job, string hash)

@@ -5,8 +5,12 @@ namespace Vitrine.Server.Gather;
 
 internal sealed record FolderName(string Name);
 
-/// <summary>Sources that go into a folder; null for none.</summary>
-internal sealed record MovedSources(IReadOnlyList<long> SourceIds, long? FolderId);
+/// <summary>Sources that go into a folder, and their place in it.</summary>
+/// <param name="SourceIds">Which.</param>
+/// <param name="FolderId">The folder; null for none.</param>
+/// <param name="BeforeId">The source they stand before, or null.</param>
+/// <param name="AfterId">The source they stand after, or null. With neither they stay where they stand in the study's order.</param>
+internal sealed record MovedSources(IReadOnlyList<long> SourceIds, long? FolderId, long? BeforeId, long? AfterId);
 
 internal static class FolderEndpoints
 {
@@ -20,6 +24,6 @@ internal static class FolderEndpoints
         folders.MapPut("/{id:long}", (long studyId, long id, FolderName given, SignedIn me, FolderStore store) => store.Rename(me.Actor, studyId, id, Given.Text(given.Name, "name", Missing, Limits.Name)));
         folders.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id));
         api.MapPut("/studies/{studyId:long}/sources/folder", (long studyId, MovedSources given, SignedIn me, FolderStore store) =>
-            store.Put(me.Actor, studyId, Given.Ids(given.SourceIds, "source"), given.FolderId)).WithTags("Gather");
+            store.Put(me.Actor, studyId, Given.Ids(given.SourceIds, "source"), given.FolderId, given.BeforeId, given.AfterId)).WithTags("Gather");
     }
 }

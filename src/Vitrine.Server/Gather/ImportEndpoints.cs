@@ -16,7 +16,8 @@ namespace Vitrine.Server.Gather;
 /// <param name="Modified">When it was changed last, as the browser tells; with name and size it tells a file that was broken off.</param>
 /// <param name="Kind">What the source will be.</param>
 /// <param name="FolderId">The folder it goes into, or null.</param>
-internal sealed record NewFile(string Name, long Bytes, string Modified, SourceKind Kind, long? FolderId);
+/// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
+internal sealed record NewFile(string Name, long Bytes, string Modified, SourceKind Kind, long? FolderId, bool Attachment);
 
 /// <summary>A file on its way in, and what became of it.</summary>
 /// <param name="Key">Its own name in addresses.</param>
@@ -43,8 +44,8 @@ internal static class ImportEndpoints
             var broken = jobs.Broken(studyId, me.Id, name, given.Bytes, given.Modified);
             if (broken is not null) return Of(broken, jobs, media);
             // What cannot be read at all need not be sent.
-            var sent = given.Bytes <= 0 || SourceFile.UseOf(name) is null;
-            var job = jobs.Add(studyId, me.Id, JobKind.File, sent ? JobState.Waiting : JobState.Sending, name, given.Bytes, given.Modified, JsonSerializer.Serialize(new FileGiven(given.Kind, given.FolderId, false)));
+            var sent = given.Bytes <= 0 || (!given.Attachment && SourceFile.UseOf(name) is null);
+            var job = jobs.Add(studyId, me.Id, JobKind.File, sent ? JobState.Waiting : JobState.Sending, name, given.Bytes, given.Modified, JsonSerializer.Serialize(new FileGiven(given.Kind, given.FolderId, false, given.Attachment)));
             if (sent) runner.Wake();
             return Of(job, jobs, media);
         });

@@ -1,4 +1,5 @@
 using Vitrine.Core.Gather;
+using Vitrine.Core.Privacy;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
 using Vitrine.Storage.Gather;
@@ -13,6 +14,10 @@ internal sealed record NewAttribute(string Name, AttributeKind Kind);
 /// <param name="Kind">The type of its values from now on.</param>
 /// <param name="LeaveOut">Whether values that are none of the type may be taken away.</param>
 internal sealed record ChangedAttribute(string Name, AttributeKind Kind, bool LeaveOut);
+
+/// <param name="ParticipantIds">Whose.</param>
+/// <param name="Consent">What they said.</param>
+internal sealed record NotedConsent(IReadOnlyList<long> ParticipantIds, Consent Consent);
 
 internal sealed record NewValues(IReadOnlyList<NewValue> Values);
 
@@ -38,6 +43,8 @@ internal static class ParticipantEndpoints
         study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
         study.MapPut("/attributes/{id:long}", (long studyId, long id, ChangedAttribute given, SignedIn me, ParticipantStore store) =>
             store.ChangeAttribute(me.Actor, studyId, id, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind, given.LeaveOut));
+        study.MapPut("/participants/consent", (long studyId, NotedConsent given, SignedIn me, ParticipantStore store) =>
+            store.SetConsent(me.Actor, studyId, Given.Ids(given.ParticipantIds, "participant"), given.Consent));
         study.MapPut("/participants/values", (long studyId, NewValues given, SignedIn me, ParticipantStore store) =>
         {
             if (given.Values.Count is 0 or > Limits.Cells) throw Refusal.Because($"Set between 1 and {Limits.Cells:N0} values at once.", "values");

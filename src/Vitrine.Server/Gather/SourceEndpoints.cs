@@ -1,4 +1,3 @@
-using Microsoft.Net.Http.Headers;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Text;
 using Vitrine.Formats;
@@ -12,7 +11,7 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Gather;
 
-internal sealed record PastedSource(string Title, SourceKind Kind, string? HeldOn, string Text, IReadOnlyList<long> ParticipantIds);
+internal sealed record PastedSource(string Title, SourceKind Kind, string? HeldOn, string Text, long? SessionId, IReadOnlyList<long> ParticipantIds);
 
 /// <summary>Text that becomes many notes.</summary>
 /// <param name="Text">All of them.</param>
@@ -20,12 +19,13 @@ internal sealed record PastedSource(string Title, SourceKind Kind, string? HeldO
 /// <param name="Kind">What each source is.</param>
 /// <param name="HeldOn">Day, or null.</param>
 /// <param name="Folder">The folder they go into, made when it is not there; empty for none.</param>
+/// <param name="SessionId">The session they come of, or null.</param>
 /// <param name="ParticipantIds">Whose they are.</param>
 /// <param name="TagIds">Tags that each is given.</param>
 /// <param name="NewTags">Names of tags that each is given and that may not be there yet.</param>
-internal sealed record PastedNotes(string Text, NoteBreak Break, SourceKind Kind, string? HeldOn, string Folder, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+internal sealed record PastedNotes(string Text, NoteBreak Break, SourceKind Kind, string? HeldOn, string Folder, long? SessionId, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
-internal sealed record SourceText(string Title, SourceKind Kind, string? HeldOn, IReadOnlyList<long> ParticipantIds);
+internal sealed record SourceText(string Title, SourceKind Kind, string? HeldOn, long? SessionId, IReadOnlyList<long> ParticipantIds);
 
 internal sealed record SpeakerChoice(long? ParticipantId, bool IsTeam);
 
@@ -60,7 +60,7 @@ internal static class SourceEndpoints
             var read = intake.Read(studyId, "text", knows => TextFile.Read(given.Text, knows));
             var title = Given.Text(given.Title, "title", "A source needs a title, such as the person’s code and name.");
             if (store.SameText(studyId, read.Text) is { } there) throw new Refusal(RefusalKind.Conflict, $"The same text is already here as “{there.Title}”. It was not added again.", "text");
-            var step = store.Add(me.Actor, studyId, new NewSource(title, given.Kind, Intake.Day(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds), intake.TeamNames());
+            var step = store.Add(me.Actor, studyId, new NewSource(title, given.Kind, Intake.Day(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds, SessionId: given.SessionId), intake.TeamNames());
             return new SourceAdded(step, read.Remarks, read.Turns.Count, read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count());
         });
 
@@ -70,13 +70,13 @@ internal static class SourceEndpoints
             var notes = NoteSplit.Of(given.Text, given.Break);
             if (notes.Count == 0) throw Refusal.Because("There are no words in it. Paste some lines; each becomes a note.", "text");
             if (notes.Count > Limits.ListLength) throw Refusal.Because($"These are {notes.Count:N0} notes; {Limits.ListLength:N0} at once is the most. Paste them in parts.", "text");
-            return store.AddNotes(me.Actor, studyId, new NewNotes(notes, given.Kind, Intake.Day(given.HeldOn), Given.Optional(given.Folder, "folder", Limits.Name), given.ParticipantIds, given.TagIds, Given.TagNames(given.NewTags)));
+            return store.AddNotes(me.Actor, studyId, new NewNotes(notes, given.Kind, Intake.Day(given.HeldOn), Given.Optional(given.Folder, "folder", Limits.Name), given.SessionId, given.ParticipantIds, given.TagIds, Given.TagNames(given.NewTags)));
         });
 
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet("", (long id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
         sources.MapPut("", (long id, SourceText given, SignedIn me, SourceStore store) =>
-            store.Change(me.Actor, id, Given.Text(given.Title, "title", "A source needs a title."), given.Kind, Intake.Day(given.HeldOn), given.ParticipantIds));
+            store.Change(me.Actor, id, Given.Text(given.Title, "title", "A source needs a title."), given.Kind, Intake.Day(given.HeldOn), given.SessionId, given.ParticipantIds));
         sources.MapDelete("", (long id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
         sources.MapGet("/original", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources.MapGet("/media", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
@@ -103,6 +103,6 @@ internal static class SourceEndpoints
     {
         var file = store.MediaOf(id) ?? throw new Refusal(RefusalKind.NotFound, "This source was pasted; there is no file of it.");
         var shown = !download && SourceFile.UseOf(file.Name) == FileUse.Media;
-        return Results.File(Path.GetFullPath(media.PathOf(file.Hash)), file.Type, shown ? null : file.Name, entityTag: new EntityTagHeaderValue($"\"{file.Hash}\""), enableRangeProcessing: true);
+        return media.Sent(file, shown);
     }
 }

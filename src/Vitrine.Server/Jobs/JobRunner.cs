@@ -17,6 +17,9 @@ internal interface IJobWork
     /// <summary>Does the work as <paramref name="actor"/>, whose request key is the job's own: done again after a crash, it makes nothing twice.</summary>
     /// <exception cref="Refusal">It cannot be done, with a sentence.</exception>
     Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel);
+
+    /// <summary>How a job ended whose step stands already.</summary>
+    JobEnd DoneBefore(Job job, Step step);
 }
 
 /// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
@@ -60,10 +63,9 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
             var account = accounts.Find(job.AccountId);
             if (account is null or { Closed: true } || !access.SeesStudy(new Viewer(account.Id, account.Role), job.StudyId)) throw new Refusal(RefusalKind.NotAllowed, "You are not in this study’s team any more.");
             var actor = new Actor(account.Id, account.Name, account.Role, Guid.Parse(job.Key));
+            var work = works.Single(w => w.Kind == job.Kind);
             // Killed between the work and the word that it is done.
-            end = workspace.DoneBefore(actor) is { } step
-                ? new JobEnd(JobState.Done, step.Label + ".", job.Kind == JobKind.File ? step.Id : null)
-                : await works.Single(w => w.Kind == job.Kind).Run(job, actor, new Told(jobs, job), stopping);
+            end = workspace.DoneBefore(actor) is { } step ? work.DoneBefore(job, step) : await work.Run(job, actor, new Told(jobs, job), stopping);
         }
         catch (Refusal refusal)
         {

@@ -11,10 +11,18 @@ internal static class SearchEndpoints
     /// <summary>Hits when one kind is asked for.</summary>
     private const int OfOne = 60;
 
-    public static void MapSearch(this RouteGroupBuilder api) =>
+    /// <summary>Places that are shown of one source.</summary>
+    private const int OfSource = 3;
+
+    public static void MapSearch(this RouteGroupBuilder api)
+    {
         api.MapGet("/search", (string typed, string? kind, SignedIn me, SearchStore store) =>
         {
             FoundKind? only = kind is null ? null : Given.Choice<FoundKind>(kind, nameof(kind));
-            return store.Find(me.Viewer, typed.Length <= Limits.Title ? typed : typed[..Limits.Title], only, only is null ? OfEach : OfOne);
+            return store.Find(me.Viewer, Short(typed), only, only is null ? OfEach : OfOne);
         }).WithTags("Search").About(null);
+        api.MapGet("/studies/{studyId:long}/sources/words", (long studyId, string typed, SearchStore store) => store.InSources(studyId, Short(typed), OfOne, OfSource)).WithTags("Search");
+    }
+
+    private static string Short(string typed) => typed.Length <= Limits.Title ? typed : typed[..Limits.Title];
 }

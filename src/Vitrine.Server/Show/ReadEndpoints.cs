@@ -27,6 +27,7 @@ internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<
 internal static class ReadEndpoints
 {
     private const int TurnsAround = 2;
+    private const string KeptInTeam = "(These words stay with the team.)";
 
     public static void MapReading(this WebApplication app)
     {
@@ -41,7 +42,7 @@ internal static class ReadEndpoints
         read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, ExhibitStore exhibits, InsightStore insights, InsightPages pages, ParticipantStore participants, SourceStore sources) =>
         {
             var shown = pages.Of([.. exhibits.InsightsOf(Opened(exhibits, token)).Select(insights.Get)]);
-            var evidence = shown.SelectMany(p => Told(p).Select(e => (p.Insight.StudyId, Evidence: e))).FirstOrDefault(x => x.Evidence.Key == evidenceKey);
+            var evidence = shown.SelectMany(p => Told(p, participants.In(p.Insight.StudyId)).Select(e => (p.Insight.StudyId, Evidence: e))).FirstOrDefault(x => x.Evidence.Key == evidenceKey);
             if (evidence.Evidence is null) throw Refusal.Missing("quote");
             return ContextOf(evidence.Evidence, sources.Get(evidence.Evidence.Quote.SourceId, 0), participants.In(evidence.StudyId), participants.Named());
         });
@@ -50,13 +51,15 @@ internal static class ReadEndpoints
     private static long Opened(ExhibitStore exhibits, string token) =>
         exhibits.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
 
-    /// <summary>What a reader is told: the words for and against; context stays with the team.</summary>
-    private static IEnumerable<EvidenceQuote> Told(InsightPage page) => page.Evidence.Where(e => e.Stance != Stance.Context);
+    /// <summary>What a reader is told: the words for and against, as far as consent allows; context stays with the team.</summary>
+    private static IEnumerable<EvidenceQuote> Told(InsightPage page, Participants people) => page.Evidence.Where(e => e.Stance != Stance.Context && MayLeave(e.Quote.ParticipantId, people));
+
+    private static bool MayLeave(long? participantId, Participants people) => people.People.FirstOrDefault(p => p.Id == participantId) is not { } person || ConsentRule.WordsMayLeave(person.Consent);
 
     private static ReaderInsight Masked(InsightPage page, Participants people, IReadOnlyList<NamedPerson> named)
     {
         var cells = people.People.Select((p, i) => new ReaderCell(p.Pseudonym, page.Breadth.Strip[i], page.Breadth.Against[i], page.Breadth.Asked[i])).ToList();
-        var quotes = Told(page).Select(e => new ReaderQuote(e.Key, NameMask.Apply(e.Quote.Words, named), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
+        var quotes = Told(page, people).Select(e => new ReaderQuote(e.Key, NameMask.Apply(e.Quote.Words, named), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
         return new ReaderInsight(NameMask.Apply(page.Insight.Headline, named), NameMask.Apply(page.Insight.Story, named), page.Facts, page.Breadth.OutOf, page.NewestEvidence, cells, quotes);
     }
 
@@ -70,6 +73,7 @@ internal static class ReadEndpoints
         {
             var speaker = source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId);
             var who = speaker is null || (!speaker.IsTeam && speaker.ParticipantId is null) ? "" : speaker.IsTeam ? "Researcher" : NameOf(speaker.ParticipantId, people);
+            if (!MayLeave(speaker?.ParticipantId, people)) return new ReaderTurn(who, false, KeptInTeam, t.BeginMs, null, null);
             var (from, to) = (Math.Max(t.Start, quote.Start), Math.Min(t.End, quote.End));
             if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Mask(source.Text[t.Start..t.End]), t.BeginMs, null, null);
             var (before, inside, after) = (Mask(source.Text[t.Start..from]), Mask(source.Text[from..to]), Mask(source.Text[to..t.End]));

@@ -16,6 +16,8 @@ public enum Thing
     Tag,
     Exhibit,
     Participant,
+    Session,
+    Attachment,
 }
 
 /// <summary>

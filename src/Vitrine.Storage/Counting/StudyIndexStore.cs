@@ -124,10 +124,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     private static HashSet<int>[] LoadPeopleOfSources(SqliteConnection connection, long studyId, Dictionary<long, int> sourcePlace, Dictionary<long, int> personPlace)
     {
         var people = sourcePlace.Select(_ => new HashSet<int>()).ToArray();
-        foreach (var (source, person) in connection.Query<(long Source, long Person)>("""
-            SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id WHERE s.study_id = @studyId
-            UNION SELECT p.source_id, p.participant_id FROM speaker p JOIN source s ON s.id = p.source_id WHERE s.study_id = @studyId AND p.participant_id IS NOT NULL
-            """, new { studyId }))
+        foreach (var (source, person) in connection.Query<(long Source, long Person)>("SELECT source_id, participant_id FROM source_person WHERE study_id = @studyId", new { studyId }))
         {
             people[sourcePlace[source]].Add(personPlace[person]);
         }

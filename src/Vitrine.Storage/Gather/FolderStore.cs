@@ -47,14 +47,27 @@ public sealed class FolderStore(Workspace workspace)
         return id;
     });
 
-    /// <summary>Puts sources into a folder, or into none, as one step.</summary>
-    public Step Put(Actor actor, long studyId, IReadOnlyList<long> sourceIds, long? folderId) => workspace.Write(actor, studyId, "Moved sources", writing =>
+    /// <summary>Puts sources into a folder, or into none, as one step; before or after another source there, when one is given, and else where they stand.</summary>
+    public Step Put(Actor actor, long studyId, IReadOnlyList<long> sourceIds, long? folderId, long? beforeId = null, long? afterId = null) => workspace.Write(actor, studyId, "Moved sources", writing =>
     {
         var name = folderId is null ? null : writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @folderId AND study_id = @studyId", new { folderId, studyId }) ?? throw Refusal.Missing("folder");
-        writing.Label = $"Moved {(sourceIds.Count == 1 ? "a source" : $"{sourceIds.Count} sources")} {(name is null ? "out of their folder" : $"to “{name}”")}";
+        var what = sourceIds.Count == 1 ? "a source" : $"{sourceIds.Count} sources";
+        writing.Label = (beforeId ?? afterId) is not null ? $"Changed the order of {what}" : $"Moved {what} {(name is null ? "out of their folder" : $"to “{name}”")}";
         foreach (var source in sourceIds) writing.Update("source", source, new { folderId });
+        if ((beforeId ?? afterId) is { } beside) Order(writing, studyId, folderId, sourceIds, beside, after: beforeId is null);
         return folderId;
     });
+
+    // Those between the old place and the new one change places among themselves; nothing else in the study moves.
+    private static void Order(Writing writing, long studyId, long? folderId, IReadOnlyList<long> moved, long beside, bool after)
+    {
+        var there = writing.Connection.Query<(long Id, long Position)>("SELECT id, position FROM source WHERE study_id = @studyId AND folder_id IS @folderId ORDER BY position, id", new { studyId, folderId }).ToList();
+        var rest = there.Select(s => s.Id).Except(moved).ToList();
+        var place = rest.IndexOf(beside);
+        if (place < 0) throw Refusal.Because("The source to stand beside is not in this folder any more. Look again, and move it once more.", "beforeId");
+        rest.InsertRange(after ? place + 1 : place, there.Select(s => s.Id).Where(moved.Contains));
+        for (var i = 0; i < rest.Count; i++) writing.Update("source", rest[i], new { there[i].Position });
+    }
 
     private static void RefuseTaken(Writing writing, long studyId, string name, long? exceptId)
     {

@@ -20,6 +20,7 @@ public sealed record Participant
     public string Code { get; init; } = "";
     public string Pseudonym { get; init; } = "";
     public string? RealName { get; init; }
+    public Consent Consent { get; init; }
     public Dictionary<long, string> Values { get; init; } = [];
 }
 
@@ -37,7 +38,7 @@ public sealed class ParticipantStore(Workspace workspace)
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var attributes = connection.Query<ParticipantAttribute>("SELECT id, name, kind FROM attribute WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
-        var people = connection.Query<Participant>("SELECT id, code, pseudonym, real_name FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
+        var people = connection.Query<Participant>("SELECT id, code, pseudonym, real_name, consent FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
         var byId = people.ToDictionary(p => p.Id);
         var values = connection.Query<(long Person, long Attribute, string Value)>(
             "SELECT v.participant_id, v.attribute_id, v.value FROM attribute_value v JOIN participant p ON p.id = v.participant_id WHERE p.study_id = @studyId", new { studyId });
@@ -76,10 +77,18 @@ public sealed class ParticipantStore(Workspace workspace)
         writing.Label = $"Removed participant {name}";
         foreach (var speaker in writing.Connection.Query<long>("SELECT id FROM speaker WHERE participant_id = @id", new { id })) writing.Update("speaker", speaker, new { participantId = (long?)null });
         writing.DeleteAll("source_participant", "participant_id", id);
+        writing.DeleteAll("session_participant", "participant_id", id);
         writing.DeleteAll("attribute_value", "participant_id", id);
         writing.DeleteAll("not_asked", "participant_id", id);
         writing.Delete("participant", id);
         return id;
+    });
+
+    /// <summary>Notes what participants have said to their words being used, as one step.</summary>
+    public Step SetConsent(Actor actor, long studyId, IReadOnlyList<long> participantIds, Consent consent) => workspace.Write(actor, studyId, participantIds.Count == 1 ? $"Noted a participant’s consent: {consent.ToString().ToLowerInvariant()}" : $"Noted the consent of {participantIds.Count} participants: {consent.ToString().ToLowerInvariant()}", writing =>
+    {
+        foreach (var id in participantIds) writing.Update("participant", id, new { consent });
+        return null;
     });
 
     public Step AddAttribute(Actor actor, long studyId, string name, AttributeKind kind) => workspace.Write(actor, studyId, $"Added the attribute “{name}”", writing =>

@@ -22,6 +22,7 @@ public sealed record SourceLine
     public string? FileName { get; init; }
     public int Length { get; init; }
     public long? FolderId { get; init; }
+    public long? SessionId { get; init; }
 
     /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
     public string? MediaType { get; init; }
@@ -29,7 +30,12 @@ public sealed record SourceLine
     public int Observations { get; init; }
     public int? Furthest { get; init; }
     public List<Speaker> Speakers { get; init; } = [];
+
+    /// <summary>Who is set on the source itself; for none, its session's participants stand.</summary>
     public List<long> ParticipantIds { get; init; } = [];
+
+    /// <summary>Everyone who takes part: those set on it or of its session, and those matched to a speaker.</summary>
+    public List<long> PeopleIds { get; init; } = [];
 }
 
 /// <summary>A name in a transcript and whom it stands for.</summary>
@@ -56,10 +62,10 @@ public sealed record StoredTurn
 public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnlyList<StoredTurn> Turns, Shape? Shape);
 
 /// <summary>A source to be added.</summary>
-public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null);
+public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null, long? SessionId = null);
 
 /// <summary>Notes to be added; each must hold words.</summary>
-public sealed record NewNotes(IReadOnlyList<string> Notes, SourceKind Kind, string? HeldOn, string Folder, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<TagName> NewTags);
+public sealed record NewNotes(IReadOnlyList<string> Notes, SourceKind Kind, string? HeldOn, string Folder, long? SessionId, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<TagName> NewTags);
 
 /// <summary>Sources with their texts, turns and speakers.</summary>
 public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
@@ -70,7 +76,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var sources = connection.Query<SourceLine>("""
-            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, m.type AS media_type, r.furthest,
+            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, m.type AS media_type, r.furthest,
               (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
             FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
             WHERE s.study_id = @studyId ORDER BY s.position, s.id
@@ -83,6 +89,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         foreach (var (speaker, sourceId) in speakers) byId[sourceId].Speakers.Add(speaker);
         var present = connection.Query<(long Source, long Person)>("SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id WHERE s.study_id = @studyId ORDER BY sp.id", new { studyId });
         foreach (var (source, person) in present) byId[source].ParticipantIds.Add(person);
+        foreach (var (source, person) in connection.Query<(long Source, long Person)>("SELECT v.source_id, v.participant_id FROM source_person v JOIN participant p ON p.id = v.participant_id WHERE v.study_id = @studyId ORDER BY p.position, p.id", new { studyId })) byId[source].PeopleIds.Add(person);
         return sources;
     }
 
@@ -141,7 +148,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         foreach (var note in notes.Notes)
         {
             var whole = new TextRange(0, note.Length);
-            var sourceId = Insert(writing, studyId, new NewSource(NoteSplit.TitleOf(note), notes.Kind, notes.HeldOn, null, note, [new Turn(whole)], notes.ParticipantIds, null, null, folderId), position++, _ => new SpeakerMatch(null, false));
+            var sourceId = Insert(writing, studyId, new NewSource(NoteSplit.TitleOf(note), notes.Kind, notes.HeldOn, null, note, [new Turn(whole)], notes.ParticipantIds, null, null, folderId, notes.SessionId), position++, _ => new SpeakerMatch(null, false));
             if (tagIds.Count == 0) continue;
             var observationId = writing.Insert("observation", new { studyId, sourceId, whole.Start, whole.End });
             foreach (var tagId in tagIds) writing.Insert("observation_tag", new { observationId, tagId });
@@ -156,7 +163,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     internal static long Insert(Writing writing, long studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
     {
         long? mediaId = source.Media is { } media ? writing.Insert("media", new { studyId, media.Hash, media.Name, media.Type, media.Bytes }) : null;
-        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position, mediaId, source.FolderId });
+        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position, mediaId, source.FolderId, source.SessionId });
         if (source.Shape is { } shape) writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
         writing.Insert("source_text", new { sourceId = id, source.Text });
         foreach (var participantId in source.ParticipantIds.Distinct()) writing.Insert("source_participant", new { sourceId = id, participantId });
@@ -164,9 +171,9 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return id;
     }
 
-    public Step Change(Actor actor, long id, string title, SourceKind kind, string? heldOn, IReadOnlyList<long> participantIds) => workspace.Write(actor, StudyOf(id), $"Changed the source “{title}”", writing =>
+    public Step Change(Actor actor, long id, string title, SourceKind kind, string? heldOn, long? sessionId, IReadOnlyList<long> participantIds) => workspace.Write(actor, StudyOf(id), $"Changed the source “{title}”", writing =>
     {
-        writing.Update("source", id, new { title, kind, heldOn });
+        writing.Update("source", id, new { title, kind, heldOn, sessionId });
         var present = writing.Connection.Query<(long Id, long Person)>("SELECT id, participant_id FROM source_participant WHERE source_id = @id", new { id }).ToList();
         foreach (var gone in present.Where(p => !participantIds.Contains(p.Person))) writing.Delete("source_participant", gone.Id);
         foreach (var participantId in participantIds.Except(present.Select(p => p.Person))) writing.Insert("source_participant", new { sourceId = id, participantId });

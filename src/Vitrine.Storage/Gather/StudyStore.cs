@@ -17,6 +17,7 @@ public sealed record StudyLine
     public int Sources { get; init; }
     public int SourcesBegun { get; init; }
     public int Participants { get; init; }
+    public int Sessions { get; init; }
     public int Observations { get; init; }
     public int Themes { get; init; }
     public int Insights { get; init; }
@@ -44,6 +45,7 @@ public sealed class StudyStore(Workspace workspace)
           (SELECT count(*) FROM source WHERE study_id = s.id) AS sources,
           (SELECT count(DISTINCT r.source_id) FROM reading r JOIN source x ON x.id = r.source_id WHERE x.study_id = s.id) AS sources_begun,
           (SELECT count(*) FROM participant WHERE study_id = s.id) AS participants,
+          (SELECT count(*) FROM session WHERE study_id = s.id) AS sessions,
           (SELECT count(*) FROM observation WHERE study_id = s.id) AS observations,
           (SELECT count(*) FROM theme WHERE study_id = s.id) AS themes,
           (SELECT count(*) FROM insight WHERE study_id = s.id) AS insights

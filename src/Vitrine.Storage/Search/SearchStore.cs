@@ -14,6 +14,15 @@ namespace Vitrine.Storage.Search;
 /// <param name="At">Where a hit in a text stands, in UTF-16 units of it.</param>
 public sealed record Hit(FoundKind Kind, long Id, long? StudyId, string? StudyTitle, long? SourceId, string Name, string Words, IReadOnlyList<TextRange> Marks, int? At);
 
+/// <summary>Words around hits that stand close together.</summary>
+/// <param name="At">Where the first of them stands, in UTF-16 units of the source's text.</param>
+public sealed record Passage(string Words, IReadOnlyList<TextRange> Marks, int At);
+
+/// <summary>What was found in one source.</summary>
+/// <param name="Hits">How often, over the whole text.</param>
+/// <param name="Passages">The places with the most different words of what was typed, in that order.</param>
+public sealed record WordsInSource(long SourceId, int Hits, IReadOnlyList<Passage> Passages);
+
 /// <summary>Search over everything that a person may see.</summary>
 public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
 {
@@ -34,6 +43,34 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         if (only != FoundKind.Text) hits.AddRange(Things(connection, viewer, query, studies, only, most));
         if (only is null or FoundKind.Text) hits.AddRange(Texts(connection, query, studies, most));
         return hits;
+    }
+
+    /// <summary>The sources of a study that hold the words, with how often and the best places; those that hold them best first.</summary>
+    public IReadOnlyList<WordsInSource> InSources(long studyId, string typed, int mostSources, int mostPassages)
+    {
+        if (QueryOf(typed) is not { } query) return [];
+        using var connection = workspace.Open();
+        var rows = connection.Query<(long Source, string Words)>("""
+            SELECT t.source_id, highlight(source_search, 0, @On, @Off) FROM source_search JOIN source_text t ON t.id = source_search.rowid
+            WHERE source_search MATCH @query AND t.source_id IN (SELECT id FROM source WHERE study_id = @studyId) ORDER BY rank LIMIT @mostSources
+            """, new { query, studyId, mostSources, On, Off });
+        return [.. rows.Select(row =>
+        {
+            var (text, marks) = Unmarked(row.Words);
+            return new WordsInSource(row.Source, marks.Count, [.. Passages(text, marks).Take(mostPassages)]);
+        })];
+    }
+
+    private static IEnumerable<Passage> Passages(string text, IReadOnlyList<TextRange> marks)
+    {
+        for (IReadOnlyList<TextRange> left = marks; left.Count > 0;)
+        {
+            var excerpt = Excerpt.Around(text, left);
+            // A hit too long for its excerpt ends the list; nothing would be left out by it but itself.
+            if (excerpt.Marks.Count == 0) yield break;
+            yield return new Passage(excerpt.Words, excerpt.Marks, excerpt.Start + excerpt.Marks[0].Start);
+            left = [.. left.Where(m => m.Start < excerpt.Start || m.End > excerpt.Start + excerpt.Words.Length)];
+        }
     }
 
     /// <summary>What was typed as an FTS5 query; null when it holds no word.</summary>

@@ -13,7 +13,7 @@ export interface EvidenceOf {
 
 /** A thing whose trail can be read. */
 export interface TrailOf {
-  thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant';
+  thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant' | 'session' | 'attachment';
   id: number;
 }
 
@@ -36,6 +36,16 @@ export const queries = {
     queryOptions({
       queryKey: ['folders', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/folders', { params: { path: { studyId } } })),
+    }),
+  sessions: (studyId: number) =>
+    queryOptions({
+      queryKey: ['sessions', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/sessions', { params: { path: { studyId } } })),
+    }),
+  attachments: (studyId: number) =>
+    queryOptions({
+      queryKey: ['attachments', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
   imports: (studyId: number) =>
     queryOptions({
@@ -116,6 +126,12 @@ export const queries = {
     queryOptions({
       queryKey: ['steps', studyId],
       queryFn: () => ask(api.GET('/api/steps', { params: { query: studyId === null ? {} : { studyId } } })),
+    }),
+  wordsIn: (studyId: number, typed: string) =>
+    queryOptions({
+      queryKey: ['words-in', studyId, typed],
+      queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/sources/words', { params: { path: { studyId }, query: { typed } }, signal })),
+      enabled: typed.trim() !== '',
     }),
   search: (typed: string, kind?: Schemas['FoundKind']) =>
     queryOptions({

@@ -7,7 +7,10 @@ const madeOf: Record<string, readonly string[]> = {
   'survey-table': [],
   'turn-readings': ['source_text', 'turn'],
   'survey-preview': ['participant', 'survey_row'],
-  source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant'],
+  source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant', 'session_participant'],
+  'words-in': ['source_text'],
+  sessions: ['session', 'session_participant', 'source', 'participant'],
+  attachments: ['attachment', 'attachment_tag', 'insight_attachment'],
   participants: ['participant', 'attribute', 'attribute_value'],
 };
 

@@ -26,7 +26,7 @@ export function useImports(studyId: number) {
   const cache = useQueryClient();
   const again = () => void cache.invalidateQueries({ queryKey: ['imports', studyId] });
   return {
-    add: (files: readonly File[], given: Pick<Schemas['NewFile'], 'kind' | 'folderId'>) => void sending.add(studyId, files, given, again),
+    add: (files: readonly File[], given: Pick<Schemas['NewFile'], 'kind' | 'folderId' | 'attachment'>) => void sending.add(studyId, files, given, again),
     again,
   };
 }

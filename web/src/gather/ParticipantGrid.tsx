@@ -4,6 +4,7 @@ import { ArrowRight, Pencil } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { AttributeDialog } from './AttributeDialog';
+import { consents } from '@/parts/words';
 import { attributeWords } from './attributeWords';
 import type { Cell } from './grid/cells';
 import { Grid, type GridColumn } from './grid/Grid';
@@ -18,6 +19,7 @@ interface Unsaved {
 }
 
 const own = ['code', 'pseudonym', 'realName'] as const;
+const consentKey = 'consent';
 const mostOffered = 40;
 
 /** The people of the study and what is known of each. What is typed is shown at once, and stays in its cell with the reason when it is refused. */
@@ -48,6 +50,7 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
           </button>
         ),
       })),
+      { key: consentKey, name: 'Consent', width: 104, offered: [...consents] },
       { key: 'realName', name: 'Real name', width: 170 },
     ],
     [attributes, people],
@@ -56,6 +59,7 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
   const keyOf = ({ row, column }: Cell) => `${people[row]!.id} ${columns[column]!.key}`;
   const storedAt = ({ row, column }: Cell) => {
     const [person, { key }] = [people[row]!, columns[column]!];
+    if (key === consentKey) return person.consent;
     const named = own.find((o) => o === key);
     return (named ? person[named] : person.values[key]) ?? '';
   };
@@ -73,7 +77,9 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
     tell(null, keys);
     const facts = changed.flatMap(({ cell, value }, i) => {
       const { key } = columns[cell.column]!;
-      return own.some((o) => o === key) ? [] : [{ key: keys[i]!, fact: { participantId: people[cell.row]!.id, attributeId: Number(key), value } }];
+      return key === consentKey || own.some((o) => o === key)
+        ? []
+        : [{ key: keys[i]!, fact: { participantId: people[cell.row]!.id, attributeId: Number(key), value } }];
     });
     const attempt = async (of: readonly string[], request: () => Promise<unknown>) => {
       try {
@@ -89,6 +95,27 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
         facts.map((f) => f.key),
         () => ask(api.PUT('/api/studies/{studyId}/participants/values', { params: { path: { studyId } }, body: { values: facts.map((f) => f.fact) } })),
       );
+    const consent = changed.flatMap(({ cell, value }, i) =>
+      columns[cell.column]!.key === consentKey ? [{ key: keys[i]!, id: people[cell.row]!.id, value }] : [],
+    );
+    for (const said of new Set(consent.map((c) => c.value))) {
+      const of = consent.filter((c) => c.value === said);
+      const known = consents.find((c) => c === said.trim().toLowerCase());
+      if (!known) {
+        tell(`Consent is one of ${consents.join(', ')}.`, of.map((c) => c.key)); // prettier-ignore
+        continue;
+      }
+      await attempt(
+        of.map((c) => c.key),
+        () =>
+          ask(
+            api.PUT('/api/studies/{studyId}/participants/consent', {
+              params: { path: { studyId } },
+              body: { participantIds: of.map((c) => c.id), consent: known },
+            }),
+          ),
+      );
+    }
     // Codes and names are few; each is held against the others' by the server.
     for (const row of new Set(changed.filter(({ cell }) => own.some((o) => o === columns[cell.column]!.key)).map(({ cell }) => cell.row))) {
       const of = changed

@@ -8,9 +8,9 @@ import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
-import { sameName } from '@/parts/findTags';
 import { count, kinds, kindWords } from '@/parts/words';
-import { looksLikeTable, notesIn, tagNamesIn } from './pasted';
+import { SessionChoice } from './SessionChoice';
+import { looksLikeTable, notesIn, tagHint, tagsNamed } from './pasted';
 
 interface Props {
   studyId: number;
@@ -28,22 +28,34 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
   const navigate = useNavigate();
   const tags = useQuery(queries.tags(studyId)).data ?? [];
   const [as, setAs] = useState<As>('source');
-  const [given, setGiven] = useState({ title: '', kind: 'interview' as Schemas['SourceKind'], heldOn: '', text: '', participantId: '', tags: '' });
+  const [given, setGiven] = useState({
+    title: '',
+    kind: 'interview' as Schemas['SourceKind'],
+    heldOn: '',
+    text: '',
+    participantId: '',
+    sessionId: '',
+    tags: '',
+  });
   const [problem, setProblem] = useState<Error | null>(null);
   const path = { studyId };
-  const common = { kind: given.kind, heldOn: given.heldOn || null, text: given.text, participantIds: given.participantId ? [Number(given.participantId)] : [] };
+  const common = {
+    kind: given.kind,
+    heldOn: given.heldOn || null,
+    text: given.text,
+    sessionId: given.sessionId ? Number(given.sessionId) : null,
+    participantIds: given.participantId ? [Number(given.participantId)] : [],
+  };
   const paste = useWrite(() => ask(api.POST('/api/studies/{studyId}/sources/paste', { params: { path }, body: { ...common, title: given.title } })), {
     own: true,
   });
-  const names = tagNamesIn(given.tags);
-  const known = tags.filter((t) => names.some((n) => sameName(n, t.tag.name)));
-  const fresh = names.filter((n) => !tags.some((t) => sameName(n, t.tag.name)));
+  const { known, fresh } = tagsNamed(given.tags, tags);
   const notes = useWrite(
     (at: Schemas['NoteBreak']) =>
       ask(
         api.POST('/api/studies/{studyId}/sources/notes', {
           params: { path },
-          body: { ...common, break: at, folder: given.title, tagIds: known.map((t) => t.tag.id), newTags: fresh },
+          body: { ...common, break: at, folder: given.title, tagIds: known, newTags: fresh },
         }),
       ),
     { own: true },
@@ -65,7 +77,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
       ({ key }) => navigate({ to: '/studies/$studyId/gather/table/$table', params: { studyId, table: key } }),
       (refused: unknown) => setProblem(refused as Refusal),
     );
-  const field = (key: 'title' | 'heldOn' | 'text' | 'participantId' | 'tags') => ({
+  const field = (key: 'title' | 'heldOn' | 'text' | 'participantId' | 'sessionId' | 'tags') => ({
     value: given[key],
     onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
   });
@@ -92,7 +104,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
             <option value="blankLine">a note between blank lines</option>
           </Choice>
         </div>
-        <div className="grid grid-cols-3 gap-3">
+        <div className="grid grid-cols-4 gap-3">
           <Choice label="Kind" value={given.kind} onChange={(e) => setGiven({ ...given, kind: e.target.value as Schemas['SourceKind'] })}>
             {kinds.map((kind) => (
               <option key={kind} value={kind}>
@@ -102,13 +114,14 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
           </Choice>
           <TextField label="Held on" type="date" {...field('heldOn')} />
           <Choice label="Participant" {...field('participantId')}>
-            <option value="">{as === 'source' ? 'from the speakers' : 'nobody in particular'}</option>
+            <option value="">{as === 'source' || given.sessionId ? 'from speakers or session' : 'nobody in particular'}</option>
             {people.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.code} {p.pseudonym}
               </option>
             ))}
           </Choice>
+          <SessionChoice studyId={studyId} {...field('sessionId')} />
         </div>
         <TextArea label="Text" rows={as === 'source' ? 12 : 6} {...field('text')} />
         {looksLikeTable(given.text) && (
@@ -121,7 +134,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
           <>
             <TextField
               label="Tags for each note"
-              hint={names.length === 0 ? 'Names with commas between them; each note is marked whole.' : tagHint(known.length, fresh)}
+              hint={given.tags.trim() === '' ? 'Names with commas between them; each note is marked whole.' : tagHint(known.length, fresh)}
               {...field('tags')}
             />
             <section aria-label="What it becomes" aria-live="polite" className="mb-4 rounded-std border border-line bg-paper px-4 py-2.5">
@@ -145,12 +158,4 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
       </form>
     </Dialog>
   );
-}
-
-function tagHint(known: number, fresh: readonly string[]): string {
-  const parts = [
-    known > 0 && `${count(known, 'tag')} of the study`,
-    fresh.length > 0 && `${fresh.length === 1 ? 'a new draft tag' : `${fresh.length} new draft tags`}: ${fresh.join(', ')}`,
-  ];
-  return parts.filter(Boolean).join('; ');
 }

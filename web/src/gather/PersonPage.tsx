@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { api, ask } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
@@ -8,7 +8,7 @@ import { Waiting } from '@/parts/Empty';
 import { QuoteItem } from '@/parts/QuoteItem';
 import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
-import { count, kindWords } from '@/parts/words';
+import { consents, consentWords, count, day, kindWords, sessionKindWords } from '@/parts/words';
 
 const mostQuotes = 40;
 
@@ -18,14 +18,19 @@ export function PersonPage() {
   const navigate = useNavigate();
   const { data: participants, error } = useQuery(queries.participants(studyId));
   const sources = useQuery(queries.sources(studyId)).data ?? [];
+  const sessions = useQuery(queries.sessions(studyId)).data ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
   const quotes = useQuery(queries.evidence(studyId, { participantId: personId })).data?.quotes ?? [];
   const look = useTagLook(tags?.map((t) => t.tag));
   const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/participants/{id}', { params: { path: { studyId, id: personId } } })));
+  const consent = useWrite((given: Schemas['Consent']) =>
+    ask(api.PUT('/api/studies/{studyId}/participants/consent', { params: { path: { studyId } }, body: { participantIds: [personId], consent: given } })),
+  );
   if (!participants) return <Waiting problem={error} />;
   const person = participants.people.find((p) => p.id === personId);
   if (!person) return <Waiting problem={new Error('This participant is not here any more. Someone may have removed them; go back to the participants.')} />;
-  const theirs = sources.filter((s) => s.participantIds.includes(personId) || s.speakers.some((x) => x.participantId === personId));
+  const theirs = sources.filter((s) => s.peopleIds.includes(personId));
+  const there = sessions.filter((s) => s.participantIds.includes(personId));
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1080px] px-5 py-6">
@@ -55,9 +60,43 @@ export function PersonPage() {
                   <dd>{person.values[a.id] ?? <span className="text-ink-soft">not known</span>}</dd>
                 </div>
               ))}
+              <dt className="text-ink-soft">
+                <label htmlFor="consent">consent</label>
+              </dt>
+              <dd>
+                <select
+                  id="consent"
+                  className="min-h-7 w-full rounded-std border border-line bg-case px-1.5"
+                  value={person.consent}
+                  onChange={(e) => consent.mutate(e.target.value as Schemas['Consent'])}
+                >
+                  {consents.map((c) => (
+                    <option key={c} value={c}>
+                      {consentWords[c]}
+                    </option>
+                  ))}
+                </select>
+              </dd>
               <dt className="text-ink-soft">real name</dt>
               <dd>{person.realName ?? <span className="text-ink-soft">not kept</span>}</dd>
             </dl>
+            {there.length > 0 && (
+              <>
+                <h2 className="mt-7 mb-1.5 text-[13px] font-semibold text-ink-soft">At {count(there.length, 'session')}</h2>
+                <ul className="space-y-1">
+                  {there.map((s) => (
+                    <li key={s.id}>
+                      <Link to="/studies/$studyId/gather/sessions" params={{ studyId }} className="font-read text-[15px] font-medium hover:underline">
+                        {s.title}
+                      </Link>
+                      <span className="block text-[12px] text-ink-soft">
+                        {[sessionKindWords[s.kind], s.heldOn && day(s.heldOn), s.minutes && `${s.minutes} min`].filter(Boolean).join(', ')}
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
             <h2 className="mt-7 mb-1.5 text-[13px] font-semibold text-ink-soft">In {count(theirs.length, 'source')}</h2>
             <ul className="space-y-1">
               {theirs.map((s) => (

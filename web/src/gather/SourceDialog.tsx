@@ -6,6 +6,8 @@ import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { TrailButton } from '@/parts/Trail';
 import { count, kinds, kindWords } from '@/parts/words';
+import { PeoplePicker } from './PeoplePicker';
+import { SessionChoice } from './SessionChoice';
 import { Speakers } from './Speakers';
 import { TurnReadings } from './TurnReadings';
 
@@ -22,10 +24,20 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
   const [kind, setKind] = useState(source.kind);
   const [heldOn, setHeldOn] = useState(source.heldOn ?? '');
   const [present, setPresent] = useState(source.participantIds);
+  const [sessionId, setSessionId] = useState(String(source.sessionId ?? ''));
   const path = { id: source.id };
-  const save = useWrite(() => ask(api.PUT('/api/sources/{id}', { params: { path }, body: { title, kind, heldOn: heldOn || null, participantIds: present } })), {
-    own: true,
-  });
+  const save = useWrite(
+    () =>
+      ask(
+        api.PUT('/api/sources/{id}', {
+          params: { path },
+          body: { title, kind, heldOn: heldOn || null, sessionId: sessionId ? Number(sessionId) : null, participantIds: present },
+        }),
+      ),
+    {
+      own: true,
+    },
+  );
   const remove = useWrite(() => ask(api.DELETE('/api/sources/{id}', { params: { path } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -38,7 +50,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid grid-cols-3 gap-3">
           <Choice label="Kind" value={kind} onChange={(e) => setKind(e.target.value as Schemas['SourceKind'])}>
             {kinds.map((k) => (
               <option key={k} value={k}>
@@ -47,25 +59,15 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
             ))}
           </Choice>
           <TextField label="Held on" type="date" value={heldOn} onChange={(e) => setHeldOn(e.target.value)} />
+          <SessionChoice studyId={studyId} value={sessionId} onChange={(e) => setSessionId(e.target.value)} />
         </div>
-        {people.length > 0 && (
-          <fieldset className="mb-4">
-            <legend className="mb-1 text-[13px] font-medium">Also there, without a speaker’s name</legend>
-            <div className="flex flex-wrap gap-x-4 gap-y-1">
-              {people.map((p) => (
-                <label key={p.id} className="flex min-h-6 items-center gap-1.5">
-                  <input
-                    type="checkbox"
-                    className="size-4 accent-verdigris"
-                    checked={present.includes(p.id)}
-                    onChange={(e) => setPresent(e.target.checked ? [...present, p.id] : present.filter((x) => x !== p.id))}
-                  />
-                  {p.code} {p.pseudonym}
-                </label>
-              ))}
-            </div>
-          </fieldset>
-        )}
+        <PeoplePicker
+          legend="Also there, without a speaker’s name"
+          {...(sessionId && present.length === 0 ? { hint: 'Nobody is named here, so the participants of its session stand.' } : {})}
+          people={people}
+          chosen={present}
+          onChoose={setPresent}
+        />
         <FormEnd
           save="Save"
           leave="Close"

@@ -1,16 +1,18 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { DragEvent } from 'react';
+import { useState, type DragEvent, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { day, kindWords } from '@/parts/words';
+import { draggedIn, holdsSources } from './dragged';
 
 type Line = Schemas['SourceLine'];
 type People = readonly Schemas['Participant'][];
 
-/** Everyone who takes part in a source, by its speakers and by hand. */
+/** Everyone who takes part in a source. */
 export function namesIn(source: Line, people: People): string[] {
-  const ids = new Set([...source.participantIds, ...source.speakers.flatMap((s) => (s.participantId === null ? [] : [s.participantId]))]);
-  return people.filter((p) => ids.has(p.id)).map((p) => p.pseudonym);
+  return people.filter((p) => source.peopleIds.includes(p.id)).map((p) => p.pseudonym);
 }
 
 interface Props {
@@ -20,15 +22,49 @@ interface Props {
   chosen: boolean;
   onChoose: (on: boolean) => void;
   onChange: () => void;
-  onDrag: (event: DragEvent, id: number) => void;
+  onDrag: (event: DragEvent) => void;
+  /** Moves it one place up or down in its folder. */
+  onStep: (by: -1 | 1) => void;
+  onDropBefore: (sourceIds: number[]) => void;
+  /** Words of it that were looked for. */
+  children?: ReactNode;
 }
 
-export function SourceRow({ studyId, source, people, chosen, onChoose, onChange, onDrag }: Props) {
+export function SourceRow({ studyId, source, people, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
+  const [over, setOver] = useState(false);
+  const sessions = useQuery(queries.sessions(studyId)).data;
+  // A session that is called like its only source says nothing new.
+  const session = sessions?.find((s) => s.id === source.sessionId && s.title !== source.title);
   const open = source.speakers.filter((s) => s.participantId === null && !s.isTeam);
   const read = source.length > 0 ? Math.min(1, (source.furthest ?? 0) / source.length) : 0;
   return (
-    <tr draggable onDragStart={(e) => onDrag(e, source.id)} className={`border-b border-line hover:bg-wash ${chosen ? 'bg-wash' : ''}`}>
-      <td className="py-2">
+    <tr
+      draggable
+      data-source={source.id}
+      onDragStart={onDrag}
+      onDragOver={(e) => {
+        if (!holdsSources(e.dataTransfer)) return;
+        e.preventDefault();
+        e.stopPropagation();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        setOver(false);
+        const dragged = draggedIn(e.dataTransfer);
+        if (dragged.length === 0) return;
+        e.preventDefault();
+        e.stopPropagation();
+        onDropBefore(dragged);
+      }}
+      onKeyDown={(e) => {
+        if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
+        e.preventDefault();
+        onStep(e.key === 'ArrowUp' ? -1 : 1);
+      }}
+      className={`border-b border-line align-baseline hover:bg-wash ${chosen ? 'bg-wash' : ''} ${over ? 'shadow-[inset_0_2px_0_var(--verdigris)]' : ''}`}
+    >
+      <td className="py-1.5">
         <input
           type="checkbox"
           aria-label={`Choose ${source.title}`}
@@ -37,7 +73,7 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
           onChange={(e) => onChoose(e.target.checked)}
         />
       </td>
-      <td className="py-2 pr-4">
+      <td className="py-1.5 pr-4">
         <Link
           to="/studies/$studyId/mark"
           params={{ studyId }}
@@ -47,10 +83,12 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
         >
           {source.title}
         </Link>
+        {session && <span className="block text-[12.5px] text-ink-soft">of “{session.title}”</span>}
+        {children}
       </td>
-      <td className="py-2 pr-4">{kindWords[source.kind].one}</td>
-      <td className="py-2 pr-4 whitespace-nowrap">{source.heldOn ? day(source.heldOn) : <span className="text-ink-soft">no date</span>}</td>
-      <td className="py-2 pr-4">
+      <td className="py-1.5 pr-4">{kindWords[source.kind].one}</td>
+      <td className="py-1.5 pr-4 whitespace-nowrap">{source.heldOn ? day(source.heldOn) : <span className="text-ink-soft">no date</span>}</td>
+      <td className="py-1.5 pr-4">
         {namesIn(source, people).join(', ')}
         {open.length > 0 && (
           <button type="button" className="ml-1 min-h-6 text-brass underline underline-offset-2" onClick={onChange}>
@@ -58,8 +96,8 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
           </button>
         )}
       </td>
-      <td className="py-2 pr-4 text-right">{source.observations}</td>
-      <td className="py-2 pr-4">
+      <td className="py-1.5 pr-4 text-right">{source.observations}</td>
+      <td className="py-1.5 pr-4">
         <span className="flex items-center gap-2 text-[12px] text-ink-soft">
           <span aria-hidden className="h-[3px] flex-1 rounded-full bg-line">
             <span className="block h-full rounded-full bg-verdigris" style={{ width: `${read * 100}%` }} />
@@ -67,7 +105,7 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
           {source.length === 0 ? 'kept' : source.furthest === null ? 'unread' : `${Math.round(read * 100)} %`}
         </span>
       </td>
-      <td className="py-2 text-right">
+      <td className="py-1.5 text-right">
         <Button look="quiet" onClick={onChange} aria-label={`Change ${source.title}`}>
           Change
         </Button>

@@ -12,11 +12,14 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
-import { count, kindWords, ofPeople } from '@/parts/words';
+import { consents, consentWords, count, kindWords, ofPeople } from '@/parts/words';
 import { StudyForm } from './StudyForm';
 import { StudyTeam } from './StudyTeam';
 
 type To = '/studies/$studyId/gather' | '/studies/$studyId/mark' | '/studies/$studyId/sort' | '/studies/$studyId/weigh' | '/studies/$studyId/show';
+
+/** So many people are named beside a state of consent. */
+const mostNamed = 4;
 
 /** What would bring the study on most, from where it stands. */
 function nextStep(line: Schemas['StudyLine']): { to: To; action: string; why: string } {
@@ -128,17 +131,41 @@ export function StudyFront() {
               {study.kinds.map((k) => (
                 <div key={k.kind} className="contents">
                   <dt>{kindWords[k.kind].many}</dt>
-                  <dd>{k.sources}</dd>
+                  <dd className="text-right">{k.sources}</dd>
                 </div>
               ))}
+              {line.sessions > 0 && (
+                <>
+                  <dt className="border-t border-line pt-1">Sessions</dt>
+                  <dd className="border-t border-line pt-1 text-right">{line.sessions}</dd>
+                </>
+              )}
               <dt className="border-t border-line pt-1">People</dt>
-              <dd className="border-t border-line pt-1">{line.participants}</dd>
+              <dd className="border-t border-line pt-1 text-right">{line.participants}</dd>
               <dt>Begun to be read</dt>
-              <dd>
+              <dd className="text-right">
                 {line.sourcesBegun} of {line.sources}
               </dd>
             </dl>
           </Part>
+          {people.length > 0 && (
+            <Part title="Consent">
+              <dl className="grid grid-cols-[1fr_auto] gap-y-1">
+                {consents
+                  .map((consent) => ({ consent, of: people.filter((p) => p.consent === consent) }))
+                  .filter(({ of }) => of.length > 0)
+                  .map(({ consent, of }) => (
+                    <div key={consent} className="contents">
+                      <dt>
+                        {consentWords[consent]}
+                        {consent !== 'given' && of.length <= mostNamed && <span className="text-ink-soft"> ({of.map((p) => p.pseudonym).join(', ')})</span>}
+                      </dt>
+                      <dd className="text-right">{of.length}</dd>
+                    </div>
+                  ))}
+              </dl>
+            </Part>
+          )}
           <Part title="Team">
             <StudyTeam studyId={studyId} />
           </Part>

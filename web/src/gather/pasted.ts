@@ -1,4 +1,6 @@
 import type { Schemas } from '@/api/client';
+import { sameName } from '@/parts/findTags';
+import { count } from '@/parts/words';
 
 /** The notes that the server will make of a text: one from each line, or from each stretch between blank lines. */
 export function notesIn(text: string, at: Schemas['NoteBreak']): string[] {
@@ -13,4 +15,22 @@ export function looksLikeTable(text: string): boolean {
   const lines = text.split(/\r?\n/).filter((l) => l.trim() !== '');
   const tabs = lines.slice(0, 10).map((l) => l.split('\t').length);
   return lines.length > 1 && tabs[0]! > 1 && tabs.every((n) => n === tabs[0]);
+}
+
+/** Typed tag names as the ids of those that are there and the names of those that are not yet. */
+export function tagsNamed(typed: string, tags: readonly Schemas['TagUse'][]) {
+  const names = tagNamesIn(typed);
+  return {
+    known: tags.filter((t) => names.some((n) => sameName(n, t.tag.name))).map((t) => t.tag.id),
+    fresh: names.filter((n) => !tags.some((t) => sameName(n, t.tag.name))),
+  };
+}
+
+/** "2 tags of the study; a new draft tag: late". */
+export function tagHint(known: number, fresh: readonly string[]): string {
+  const parts = [
+    known > 0 && `${count(known, 'tag')} of the study`,
+    fresh.length > 0 && `${fresh.length === 1 ? 'a new draft tag' : `${fresh.length} new draft tags`}: ${fresh.join(', ')}`,
+  ];
+  return parts.filter(Boolean).join('; ');
 }

@@ -58,7 +58,7 @@ async function start(server: FakeServer) {
   );
   const { sending } = await import('./sending');
   const file = new File([new Uint8Array(server.bytes)], 'talk.wav', { lastModified: 5 });
-  const done = sending.add(1, [file], { kind: 'interview', folderId: null }, () => undefined);
+  const done = sending.add(1, [file], { kind: 'interview', folderId: null, attachment: false }, () => undefined);
   return { sending, done };
 }
 

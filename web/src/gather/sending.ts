@@ -33,7 +33,12 @@ class Sending {
   readonly now = () => this.files;
 
   /** Takes files on, and tells after each that it was announced. */
-  async add(studyId: number, chosen: readonly File[], given: Pick<Schemas['NewFile'], 'kind' | 'folderId'>, announced: () => void): Promise<void> {
+  async add(
+    studyId: number,
+    chosen: readonly File[],
+    given: Pick<Schemas['NewFile'], 'kind' | 'folderId' | 'attachment'>,
+    announced: () => void,
+  ): Promise<void> {
     this.files = [...this.files, ...chosen.map((file) => ({ studyId, file, key: null, sent: 0, refused: null }))];
     this.tell();
     for (const file of chosen) {

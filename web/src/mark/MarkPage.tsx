@@ -1,28 +1,52 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useParams, useSearch } from '@tanstack/react-router';
-import type { Schemas } from '@/api/client';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useCallback, useState } from 'react';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
-import { KeptMedia } from './KeptMedia';
-import { Reading } from './Reading';
+import { PaneHead } from './PaneHead';
+import { neighbour } from './shelfOrder';
+import { SourcePane } from './SourcePane';
 import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
+import { useSourceKeys } from './useSourceKeys';
 
-// The words can be read before their marks are there.
-const none: readonly Schemas['Observation'][] = [];
-
-/** The second room: sources on the left, the words in the middle, the tag shelf on the right. */
+/** The second room: sources on the left, the words in the middle, the tag shelf on the right; or two sources side by side. */
 export function MarkPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
-  const { source: wanted, at, place } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const { source: wanted, beside, at, place } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const navigate = useNavigate();
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
-  const source = useQuery({ ...queries.source(sourceId ?? 0), enabled: sourceId !== undefined });
-  const observations = useQuery({ ...queries.observations(sourceId ?? 0), enabled: sourceId !== undefined }).data ?? none;
   const tags = useQuery(queries.tags(studyId)).data;
   const participants = useQuery(queries.participants(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));
+  const [keyed, setKeyed] = useState(false);
+  const open = useCallback(
+    (search: { source?: number | undefined; beside?: number | undefined }) =>
+      void navigate({
+        to: '/studies/$studyId/mark',
+        params: { studyId },
+        search: Object.fromEntries(Object.entries(search).filter(([, id]) => id !== undefined)),
+      }),
+    [navigate, studyId],
+  );
+  const step = useCallback(
+    (by: -1 | 1) => {
+      const next = sources && sourceId !== undefined ? neighbour(sources, sourceId, by) : undefined;
+      if (!next) return;
+      setKeyed(true);
+      open({ source: next.id, beside });
+    },
+    [sources, sourceId, beside, open],
+  );
+  const toggleBeside = useCallback(() => {
+    if (!sources || sourceId === undefined) return;
+    const other = neighbour(sources, sourceId, 1) ?? neighbour(sources, sourceId, -1);
+    setKeyed(true);
+    open({ source: sourceId, beside: beside === undefined ? other?.id : undefined });
+  }, [sources, sourceId, beside, open]);
+  useSourceKeys({ onStep: step, onBeside: toggleBeside });
   if (!sources || !tags || !participants) return <Waiting problem={error} />;
   if (sourceId === undefined)
     return (
@@ -42,27 +66,34 @@ export function MarkPage() {
         Here the words are read and marked: select some, type what you notice, press Enter.
       </Empty>
     );
+  const common = { tags, look, people: participants.people };
+  if (beside !== undefined)
+    return (
+      <div className="grid h-full grid-cols-2 divide-x divide-line">
+        <SourcePane sourceId={sourceId} pane="first" keyed={keyed} at={at} place={place} {...common}>
+          <PaneHead
+            label="Left source"
+            sources={sources}
+            current={sourceId}
+            onOpen={(id) => open({ source: id, beside })}
+            onClose={() => open({ source: beside })}
+          />
+        </SourcePane>
+        <SourcePane sourceId={beside} pane="second" keyed={false} {...common}>
+          <PaneHead
+            label="Right source"
+            sources={sources}
+            current={beside}
+            onOpen={(id) => open({ source: sourceId, beside: id })}
+            onClose={() => open({ source: sourceId })}
+          />
+        </SourcePane>
+      </div>
+    );
   return (
     <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
-      <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} />
-      <div className="overflow-y-auto" data-testid="reading-scroll">
-        {source.data?.text === '' ? (
-          <KeptMedia source={source.data} />
-        ) : source.data ? (
-          <Reading
-            key={`${sourceId} ${place ?? ''}`}
-            source={source.data}
-            stored={observations}
-            tags={tags}
-            look={look}
-            people={participants.people}
-            at={at}
-            place={place}
-          />
-        ) : (
-          <Waiting problem={source.error} />
-        )}
-      </div>
+      <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} onStep={step} onBeside={toggleBeside} />
+      <SourcePane sourceId={sourceId} pane="first" keyed={keyed} at={at} place={place} {...common} />
       <TagShelf tags={tags} look={look} people={participants.people} />
     </div>
   );

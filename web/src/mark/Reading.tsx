@@ -6,7 +6,7 @@ import type { TagLook } from '@/parts/tagLook';
 import { byTurn } from './byTurn';
 import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
-import { paint, positionAt, selectedStretch } from './positions';
+import { paint, positionAt, selectedStretch, type Pane } from './positions';
 import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
@@ -29,10 +29,13 @@ interface Props {
   at: number | undefined;
   /** The place in the text to begin at, from the URL. */
   place: number | undefined;
+  pane: Pane;
+  /** It was opened by a key: the keys go on in its text. */
+  keyed: boolean;
 }
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
-export function Reading({ source, stored, tags, look, people, at, place }: Props) {
+export function Reading({ source, stored, tags, look, people, at, place, pane, keyed }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
   const [focused, setFocused] = useState<number | null>(at ?? null);
@@ -61,15 +64,18 @@ export function Reading({ source, stored, tags, look, people, at, place }: Props
 
   const stretch = selected ? stretchOf(source.text, selected) : null;
   const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
-  useLayoutEffect(() => paint('vitrine-selection', root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range]);
-  useLayoutEffect(() => paint('vitrine-focus', root.current, lit), [lit, source, turns.range]);
+  useLayoutEffect(() => paint('selection', pane, root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range, pane]);
+  useLayoutEffect(() => paint('focus', pane, root.current, lit), [lit, source, turns.range, pane]);
   useEffect(
     () => () => {
-      paint('vitrine-selection', null, null);
-      paint('vitrine-focus', null, null);
+      paint('selection', pane, null, null);
+      paint('focus', pane, null, null);
     },
-    [],
+    [pane],
   );
+  useEffect(() => {
+    if (keyed) root.current?.focus({ preventScroll: true });
+  }, [keyed]);
   // The caret is followed by keys; the mouse only puts it where it is in view already.
   const { go, inPage } = turns;
   const caret = selected?.focus;

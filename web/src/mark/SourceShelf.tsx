@@ -1,20 +1,25 @@
 import { Link } from '@tanstack/react-router';
+import { ChevronLeft, ChevronRight, Columns2 } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { count, kinds, kindWords } from '@/parts/words';
+import { neighbour } from './shelfOrder';
 
 interface Props {
   studyId: number;
   sources: readonly Schemas['SourceLine'][];
   people: Schemas['Participants'];
   current: number;
+  onStep: (by: -1 | 1) => void;
+  onBeside: () => void;
 }
+
+const step = 'grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink disabled:opacity-40';
 
 /** Where the one person of a source is at home, or the like: the first fact known of them. */
 function factOf(source: Schemas['SourceLine'], people: Schemas['Participants']): string {
-  const ids = new Set([...source.participantIds, ...source.speakers.flatMap((s) => (s.participantId === null ? [] : [s.participantId]))]);
-  if (ids.size !== 1) return ids.size > 1 ? `${ids.size} people` : '';
-  const person = people.people.find((p) => ids.has(p.id));
+  if (source.peopleIds.length !== 1) return source.peopleIds.length > 1 ? `${source.peopleIds.length} people` : '';
+  const person = people.people.find((p) => p.id === source.peopleIds[0]);
   const first = people.attributes[0];
   return (first && person?.values[first.id]) ?? '';
 }
@@ -33,12 +38,44 @@ function around<T extends { id: number }>(all: readonly T[], current: number): r
   return all.slice(from, from + mostShown);
 }
 
-export function SourceShelf({ studyId, sources, people, current }: Props) {
+export function SourceShelf({ studyId, sources, people, current, onStep, onBeside }: Props) {
   const [typed, setTyped] = useState('');
   const wanted = typed.trim().toLowerCase();
   const found = sources.filter((s) => s.title.toLowerCase().includes(wanted));
   return (
     <nav aria-label="Sources" className="overflow-y-auto border-r border-line px-5 py-4">
+      <div role="group" aria-label="From source to source" className="-mt-1 mb-2 -ml-2 flex">
+        <button
+          type="button"
+          className={step}
+          title="The source before ({)"
+          aria-label="The source before"
+          disabled={!neighbour(sources, current, -1)}
+          onClick={() => onStep(-1)}
+        >
+          <ChevronLeft aria-hidden className="size-4" />
+        </button>
+        <button
+          type="button"
+          className={step}
+          title="The source after (})"
+          aria-label="The source after"
+          disabled={!neighbour(sources, current, 1)}
+          onClick={() => onStep(1)}
+        >
+          <ChevronRight aria-hidden className="size-4" />
+        </button>
+        <button
+          type="button"
+          className={step}
+          title="Open another source beside it (b)"
+          aria-label="Open another source beside it"
+          disabled={sources.length < 2}
+          onClick={onBeside}
+        >
+          <Columns2 aria-hidden className="size-4" />
+        </button>
+      </div>
       {sources.length > mostShown && (
         <input
           aria-label="Find a source"

@@ -88,7 +88,7 @@ function Block({ text, turn, who, team, shape, threads, observations, focused, l
   });
   return (
     <div
-      className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
+      className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
       style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
     >
       <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">

@@ -77,13 +77,24 @@ export function rangesOf(root: HTMLElement, stretch: Stretch): Range[] {
   });
 }
 
-// The CSS minifier does not know ::highlight(), so its two rules are adopted here.
+/** Two sources can be open side by side; each paints its own. */
+export type Pane = 'first' | 'second';
+
+const colours = { selection: 'var(--mark-focus)', focus: 'var(--wash)' };
+const nameOf = (what: keyof typeof colours, pane: Pane) => `vitrine-${what}-${pane}`;
+
+// The CSS minifier does not know ::highlight(), so its rules are adopted here.
 const sheet = new CSSStyleSheet();
-sheet.replaceSync('::highlight(vitrine-selection) { background-color: var(--mark-focus) } ::highlight(vitrine-focus) { background-color: var(--wash) }');
+sheet.replaceSync(
+  (['selection', 'focus'] as const)
+    .flatMap((what) => (['first', 'second'] as const).map((pane) => `::highlight(${nameOf(what, pane)}) { background-color: ${colours[what]} }`))
+    .join(' '),
+);
 document.adoptedStyleSheets.push(sheet);
 
 /** Paints a stretch softly under the words, without touching the text's elements. */
-export function paint(name: 'vitrine-selection' | 'vitrine-focus', root: HTMLElement | null, stretch: Stretch | null) {
+export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement | null, stretch: Stretch | null) {
+  const name = nameOf(what, pane);
   if (root && stretch && stretch.end > stretch.start) CSS.highlights.set(name, new Highlight(...rangesOf(root, stretch)));
   else CSS.highlights.delete(name);
 }

@@ -11,6 +11,24 @@ export const kindWords: Record<Schemas['SourceKind'], { one: string; many: strin
   document: { one: 'document', many: 'Documents' },
 };
 
+export const sessionKindWords: Record<Schemas['SessionKind'], string> = {
+  interview: 'interview',
+  usabilityTest: 'usability test',
+  groupDiscussion: 'group discussion',
+  visit: 'visit',
+};
+
+export const sessionKinds = Object.keys(sessionKindWords) as Schemas['SessionKind'][];
+
+export const consentWords: Record<Schemas['Consent'], string> = {
+  asked: 'asked, no answer noted',
+  given: 'given',
+  limited: 'limited: words stay with the team',
+  withdrawn: 'withdrawn',
+};
+
+export const consents = Object.keys(consentWords) as Schemas['Consent'][];
+
 export const kinds = Object.keys(kindWords) as Schemas['SourceKind'][];
 
 export const roles: Schemas['Role'][] = ['steward', 'researcher', 'noteTaker', 'reader'];
@@ -38,6 +56,13 @@ export const stanceWords: Record<Schemas['Stance'], string> = {
 
 /** "1 observation", "4 observations". */
 export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** "340 KB", "1.2 MB": of a file, in thousands of bytes. */
+export function size(bytes: number): string {
+  if (bytes < 1000) return count(bytes, 'byte');
+  const [value, unit] = bytes < 1e6 ? [bytes / 1e3, 'KB'] : bytes < 1e9 ? [bytes / 1e6, 'MB'] : [bytes / 1e9, 'GB'];
+  return `${value.toLocaleString(undefined, { maximumFractionDigits: value < 10 ? 1 : 0 })} ${unit}`;
+}
 
 /** "6 of 9 people". */
 export const ofPeople = (n: number, of: number) => (of === 0 ? 'nobody asked yet' : `${n} of ${count(of, 'person', 'people')}`);

@@ -22,6 +22,8 @@ const marking = [
   ['.', 'give the last tags again'],
   ['"', 'name a new tag with the selected words'],
   ['] [', 'next and previous mark'],
+  ['} {', 'next and previous source'],
+  ['b', 'two sources side by side, and back'],
   ['s', 'star the mark you are on'],
   ['e', 'open the mark you are on: note, sentiment, trail'],
   ['Delete', 'remove the mark you are on'],
@@ -33,6 +35,10 @@ const people = [
   ['Ctrl D', 'fill down from the first row that is chosen'],
   ['Ctrl C Ctrl V', 'copy and paste blocks, also from a spreadsheet'],
   ['Delete', 'empty what is chosen'],
+] as const;
+const gathering = [
+  ['Tab', 'to the box of a source; Space chooses it'],
+  ['Alt ↑ Alt ↓', 'move the source you are on up or down in its folder'],
 ] as const;
 const sorting = [
   ['Space', 'choose an observation or tag'],
@@ -68,6 +74,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
   const path = useRouterState({ select: (s) => s.location.pathname });
   const groups = [
     ...(path.endsWith('/mark') ? [{ title: 'While marking', keys: marking }] : []),
+    ...(path.endsWith('/gather') ? [{ title: 'In the list of sources', keys: gathering }] : []),
     ...(path.endsWith('/people') && path.includes('/gather') ? [{ title: 'In the grid of participants', keys: people }] : []),
     ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),
     { title: 'Everywhere', keys: everywhere },

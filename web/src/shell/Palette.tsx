@@ -4,7 +4,8 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { fold } from '@/parts/findTags';
 import { Key } from '@/parts/Button';
-import { foundWords, HitWords, placeOf, type Hit } from './hits';
+import { HitWords } from '@/parts/HitWords';
+import { foundWords, placeOf, type Hit } from './hits';
 import { useHits } from './useHits';
 
 /** Something that can be done from anywhere. */

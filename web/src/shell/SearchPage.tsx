@@ -1,6 +1,7 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { Empty } from '@/parts/Empty';
-import { foundKinds, foundWords, HitWords, placeOf, type Hit } from './hits';
+import { HitWords } from '@/parts/HitWords';
+import { foundKinds, foundWords, placeOf, type Hit } from './hits';
 import { useHits } from './useHits';
 
 /** Search over everything that one may see: hits in context, by kind, while typing. */

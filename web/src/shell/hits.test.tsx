@@ -1,6 +1,7 @@
 import { cleanup, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { foundKinds, foundWords, HitWords, placeOf, type Hit } from './hits';
+import { HitWords } from '@/parts/HitWords';
+import { foundKinds, foundWords, placeOf, type Hit } from './hits';
 
 const hit = (more: Partial<Hit>): Hit => ({
   kind: 'study',

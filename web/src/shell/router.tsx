@@ -122,6 +122,16 @@ const participants = createRoute({
   path: '/gather/people',
   component: lazyRouteComponent(() => import('@/gather/ParticipantsPage'), 'ParticipantsPage'),
 });
+const sessions = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/sessions',
+  component: lazyRouteComponent(() => import('@/gather/SessionsPage'), 'SessionsPage'),
+});
+const attachments = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/attachments',
+  component: lazyRouteComponent(() => import('@/gather/AttachmentsPage'), 'AttachmentsPage'),
+});
 const person = createRoute({
   getParentRoute: () => study,
   path: '/gather/people/$personId',
@@ -131,8 +141,8 @@ const person = createRoute({
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
-  validateSearch: (search: Record<string, unknown>): { source?: number; at?: number; place?: number } =>
-    given({ source: number(search['source']), at: number(search['at']), place: number(search['place']) }),
+  validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number } =>
+    given({ source: number(search['source']), beside: number(search['beside']), at: number(search['at']), place: number(search['place']) }),
   loaderDeps: ({ search }) => ({ source: search.source }),
   loader: ({ context: { cache }, deps: { source } }) => {
     if (source === undefined) return;
@@ -176,7 +186,7 @@ const tree = root.addChildren([
     search,
     exhibits,
     exhibit,
-    study.addChildren([front, gather, surveyTable, participants, person, mark, sort, weigh, show, insight]),
+    study.addChildren([front, gather, surveyTable, sessions, attachments, participants, person, mark, sort, weigh, show, insight]),
   ]),
 ]);
 

@@ -39,7 +39,11 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
     })),
     ...(studyId === null
       ? []
-      : [{ name: 'Participants', also: 'people attributes grid', run: () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } }) }]),
+      : [
+          { name: 'Participants', also: 'people attributes grid', run: () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } }) },
+          { name: 'Sessions', also: 'held moderator', run: () => void navigate({ to: '/studies/$studyId/gather/sessions', params: { studyId } }) },
+          { name: 'Attachments', also: 'files', run: () => void navigate({ to: '/studies/$studyId/gather/attachments', params: { studyId } }) },
+        ]),
     ...(studyId === null ? [] : [{ name: 'The study’s front page', run: () => void navigate({ to: '/studies/$studyId', params: { studyId } }) }]),
     { name: 'Studies', also: 'all list', run: () => void navigate({ to: '/' }) },
     { name: 'New study', also: 'make', run: () => void navigate({ to: '/', search: { make: true } }) },

@@ -13,6 +13,7 @@ import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { stanceWords } from '@/parts/words';
 import { factWords } from './DisplayCard';
+import { InsightAttachments } from './InsightAttachments';
 
 const stances = ['supports', 'contradicts', 'context'] as const;
 const headings = { supports: 'Supports it', contradicts: 'Says otherwise', context: 'Context' };
@@ -145,6 +146,7 @@ export function InsightPage() {
               </ul>
             </section>
           )}
+          <InsightAttachments studyId={studyId} insightId={insightId} />
           <fieldset className="mt-5">
             <legend className="mb-1 font-semibold">Who was asked</legend>
             {people.map((person, i) => (

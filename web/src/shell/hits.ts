@@ -1,5 +1,4 @@
 import type { NavigateOptions } from '@tanstack/react-router';
-import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 
 export type Hit = Schemas['Hit'];
@@ -40,21 +39,4 @@ export function placeOf(hit: Hit): NavigateOptions {
     case 'exhibit':
       return { to: '/exhibits/$exhibitId', params: { exhibitId: hit.id } };
   }
-}
-
-/** The words of a hit with what was found in them. */
-export function HitWords({ hit }: { hit: Hit }) {
-  const parts: ReactNode[] = [];
-  let from = 0;
-  for (const mark of hit.marks) {
-    parts.push(hit.words.slice(from, mark.start));
-    parts.push(
-      <mark key={mark.start} className="rounded-[2px] bg-mark-focus text-ink">
-        {hit.words.slice(mark.start, mark.end)}
-      </mark>,
-    );
-    from = mark.end;
-  }
-  parts.push(hit.words.slice(from));
-  return <>{parts}</>;
 }
