@@ -2,11 +2,15 @@ using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Net.Sockets;
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json.Nodes;
+using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Vitrine.Server.Tests;
 
-/// <summary>A real server process, killed without warning while someone marks: every mark it has acknowledged is there afterwards.</summary>
+/// <summary>A real server process, killed without warning while someone marks or files come in: what it has acknowledged is there afterwards, whole and once.</summary>
 public sealed class KilledServerTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("vitrine-killed-test-").FullName;
@@ -56,6 +60,69 @@ public sealed class KilledServerTests : IDisposable
         var kept = (await http.GetFromJsonAsync<JsonArray>($"/api/sources/{source}/observations"))!.Select(o => (long)o!["id"]!).ToHashSet();
         Assert.True(acknowledged.Count > 10);
         Assert.Empty(acknowledged.Except(kept));
+    }
+
+    [Fact]
+    public async Task Files_that_were_coming_in_are_there_once_and_whole_and_nothing_is_left_over()
+    {
+        const int files = 15;
+        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() }) { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+        await Start(http);
+        await Post(http, "set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
+        var study = (long)(await Post(http, "studies", new { title = "Killed", purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;
+        var random = new Random(11);
+        var killing = KillAfter(random.Next(100, 700));
+        var kills = 1;
+        for (var i = 0; i < files; i++)
+        {
+            // Every third is kept as an attachment; a file that broke off is announced again and goes on, or is found whole.
+            var bytes = Encoding.UTF8.GetBytes(string.Join("\n\n", Enumerable.Range(0, 120).Select(t => $"{(t % 2 == 0 ? "Una" : $"Person{i}")}: Words {t} of file {i}, said at some length on the quay.")));
+            for (var sent = false; !sent;)
+            {
+                try
+                {
+                    var import = await Post(http, $"studies/{study}/imports", new { name = $"talk {i}.txt", bytes = bytes.Length, modified = "1", kind = "interview", folderId = (long?)null, attachment = i % 3 == 0 });
+                    var from = (int)(long)import["received"]!;
+                    using var answer = await http.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes[from..]));
+                    sent = answer.IsSuccessStatusCode;
+                }
+                catch (HttpRequestException)
+                {
+                    await killing;
+                    await Start(http);
+                    if (kills++ < 3) killing = KillAfter(random.Next(20, 400));
+                }
+            }
+        }
+        await killing;
+        if (process!.HasExited) await Start(http);
+        JsonArray imports;
+        do
+        {
+            await Task.Delay(20);
+            imports = (await http.GetFromJsonAsync<JsonArray>($"/api/studies/{study}/imports"))!;
+        }
+        while (imports.Any(j => (string)j!["state"]! is "waiting" or "working"));
+        // Sent again although the first answer was lost on the way, a file is found to be here already.
+        Assert.DoesNotContain(imports, j => (string)j!["state"]! is "sending" or "refused");
+        var undecided = imports.Where(j => (string)j!["state"]! == "same").Select(j => (string)j!["key"]!).ToHashSet();
+        process.Kill();
+        await process.WaitForExitAsync();
+        await Start(http);
+        process.Kill();
+        await process.WaitForExitAsync();
+
+        using var database = new SqliteConnection($"Data Source={Path.Combine(folder, "vitrine.db")};Pooling=False");
+        Assert.Equal("ok", database.ExecuteScalar<string>("PRAGMA integrity_check"));
+        Assert.Empty(database.Query("PRAGMA foreign_key_check"));
+        Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 != 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM source").Order());
+        Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 == 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM attachment").Order());
+        Assert.Equal([120], database.Query<int>("SELECT count(t.id) FROM source s LEFT JOIN turn t ON t.source_id = s.id GROUP BY s.id").Distinct());
+        Assert.Equal(0, database.ExecuteScalar<int>("SELECT count(*) FROM source s LEFT JOIN source_text t ON t.source_id = s.id WHERE t.id IS NULL OR length(t.text) <> s.length"));
+        var kept = Directory.GetFiles(Path.Combine(folder, "media"), "*", SearchOption.AllDirectories);
+        Assert.Equal(database.Query<string>("SELECT hash FROM media").Order(), kept.Select(Path.GetFileName).Order());
+        Assert.All(kept, f => Assert.Equal(Path.GetFileName(f), Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(f)))));
+        Assert.All(Directory.GetFiles(Path.Combine(folder, "arriving")), f => Assert.Contains(Path.GetFileName(f), undecided));
     }
 
     private async Task Start(HttpClient http)

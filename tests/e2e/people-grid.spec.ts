@@ -121,6 +121,6 @@ test('sources go into a folder and out of it again', async ({ page }) => {
   await expect(folder).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(folder.getByRole('row')).toHaveCount(4);
-  await page.getByLabel('Find a source').fill('two');
+  await page.getByLabel('Find in the sources').fill('two');
   await expect(folder.getByRole('row')).toHaveCount(2);
 });

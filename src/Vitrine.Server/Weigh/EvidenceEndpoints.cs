@@ -8,13 +8,26 @@ using Vitrine.Storage.Sort;
 namespace Vitrine.Server.Weigh;
 
 /// <summary>What a number, cell or label stands for: all given conditions together.</summary>
-internal sealed record EvidenceOf(
-    [FromQuery(Name = "tagId")] long? TagId,
-    [FromQuery(Name = "otherTagId")] long? OtherTagId,
-    [FromQuery(Name = "overlap")] string? Overlap,
-    [FromQuery(Name = "themeId")] long? ThemeId,
-    [FromQuery(Name = "sourceId")] long? SourceId,
-    [FromQuery(Name = "participantId")] long? ParticipantId);
+internal sealed record EvidenceOf
+{
+    [FromQuery(Name = "tagId")]
+    public long? TagId { get; init; }
+
+    [FromQuery(Name = "otherTagId")]
+    public long? OtherTagId { get; init; }
+
+    [FromQuery(Name = "overlap")]
+    public string? Overlap { get; init; }
+
+    [FromQuery(Name = "themeId")]
+    public long? ThemeId { get; init; }
+
+    [FromQuery(Name = "sourceId")]
+    public long? SourceId { get; init; }
+
+    [FromQuery(Name = "participantId")]
+    public long? ParticipantId { get; init; }
+}
 
 /// <summary>The words behind a number.</summary>
 internal sealed record EvidenceBehind(Breadth Breadth, IReadOnlyList<Quote> Quotes, IReadOnlyList<long> NotAsked);
