@@ -87,7 +87,8 @@ if (builder.Configuration["web"] is { } web)
         OnPrepareResponse = served => served.Context.Response.Headers.CacheControl = served.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
     });
     app.MapFallback("{*path:nonfile}", context => SecurityHeaders.Page(context, File.ReadAllText(files.GetFileInfo("index.html").PhysicalPath!)));
-    app.MapFallback("/api/{**path}", () => Problems.Of(404, "missing", "There is nothing at this address."));
+    // Given as a request delegate: code made at build time would lose its pattern.
+    app.MapFallback("/api/{**path}", context => Problems.Of(404, "missing", "There is nothing at this address.").ExecuteAsync(context));
 }
 app.UseRateLimiter();
 app.UseAuthentication();

@@ -29,7 +29,11 @@ public sealed class Workspace
     // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
     private const string CacheOfWriter = "PRAGMA cache_size = -131072";
 
-    static Workspace() => DefaultTypeMap.MatchNamesWithUnderscores = true;
+    static Workspace()
+    {
+        DefaultTypeMap.MatchNamesWithUnderscores = true;
+        SqlMapper.AddTypeHandler(new ScaleColumn());
+    }
 
     /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
     public Workspace(string folder, TimeProvider clock)

@@ -10,6 +10,19 @@ public class TagNameTests
     public void Two_spellings_of_case_space_and_accent_are_one_tag(string a, string b) =>
         Assert.Equal(TagName.Read(a, out _)!.Key, TagName.Read(b, out _)!.Key);
 
+    [Theory]
+    [InlineData("How easy was it?", "How easy was it?")]
+    [InlineData("  ", "unnamed")]
+    public void A_question_becomes_a_name(string question, string name) => Assert.Equal(name, TagName.Shortened(question).Shown);
+
+    [Fact]
+    public void A_long_question_is_cut_between_words_and_never_through_a_sign()
+    {
+        Assert.Equal(string.Join(' ', Enumerable.Repeat("word", 16)), TagName.Shortened(string.Join(' ', Enumerable.Repeat("word", 40))).Shown);
+        var ships = TagName.Shortened(string.Concat(Enumerable.Repeat("\U0001F6A2", 60))).Shown;
+        Assert.True(ships.Length <= TagName.Longest && !char.IsHighSurrogate(ships[^1]));
+    }
+
     [Fact]
     public void The_name_is_shown_as_typed_but_tidied() => Assert.Equal("Bad news twice", TagName.Read("  Bad\tnews\n twice ", out _)!.Shown);
 

@@ -73,6 +73,31 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Ratings_become_values_on_a_tags_scale_when_that_is_chosen()
+    {
+        var (import, given) = await Bring(Table);
+        given["columns"]![2]!["role"] = "scaleValue";
+        Assert.Equal("2 new participants; 1 row of participants who were here; 3 sources with open answers; 3 values on scales.", await Take(import, given));
+        var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single()!;
+        Assert.Equal(("How easy was boarding?", 1, 5), ((string)tag["tag"]!["name"]!, (int)tag["tag"]!["scale"]!["least"]!, (int)tag["tag"]!["scale"]!["most"]!));
+        var source = (await server.Get($"studies/{study}/sources")).AsArray().Single(s => (string)s!["title"]! == "P03, Quay survey")!;
+        var observation = (await server.Get($"sources/{source["id"]}/observations")).AsArray().Single()!;
+        Assert.Equal(5, (int)observation["values"]![tag["tag"]!["id"]!.ToString()]!);
+        var text = (string)(await server.Get($"sources/{source["id"]}"))["text"]!;
+        Assert.Equal("How easy was boarding?\n\n5\n\nWhat would you change?\n\nTell us earlier, even a maybe.", text);
+        Assert.Equal("5", text[(int)observation["start"]!..(int)observation["end"]!]);
+
+        // A tag without a scale is not given one behind the team's back.
+        await server.Post("tags", new { name = "home", parentId = (long?)null, colour = (int?)null, definition = "", settled = false });
+        var (other, again) = await Bring("id;home\nS9;4\n", "other.csv");
+        again["columns"]![1]!["role"] = "scaleValue";
+        await server.Post($"studies/{study}/imports/{other["key"]}/survey", again);
+        var (state, said, _) = await server.Ended(study, other);
+        Assert.Equal("refused", state);
+        Assert.Contains("Give it one in the tag set first", said);
+    }
+
+    [Fact]
     public async Task A_survey_is_one_step_to_undo()
     {
         var (import, given) = await Bring(Table);

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.RegularExpressions;
@@ -16,8 +17,11 @@ public enum ColumnRole
     /// <summary>Words of their own: material to read.</summary>
     OpenAnswer,
 
-    /// <summary>A step on a scale; kept as a number.</summary>
+    /// <summary>A step on a scale; kept as a number among the attributes.</summary>
     Rating,
+
+    /// <summary>A step on a scale; kept as the value of a tag that carries the scale, on the answer.</summary>
+    ScaleValue,
     Ignore,
 }
 
@@ -28,9 +32,14 @@ public sealed record SurveyColumn(string Name, ColumnRole Role, AttributeKind Ki
 /// <param name="Key">What tells this row from all others, the same whenever the table comes again.</param>
 /// <param name="ContentHash">Changes with any cell.</param>
 /// <param name="Who">What the table says of who it is; empty where it says nothing.</param>
+/// <param name="Values">Scale values by column.</param>
 /// <param name="Facts">Attribute and rating columns with a value that fits, by column.</param>
 /// <param name="Answers">Open answers by column, in order.</param>
-public sealed record SurveyRow(string Key, string ContentHash, string Who, IReadOnlyList<(int Column, string Value)> Facts, IReadOnlyList<(int Column, string Words)> Answers);
+public sealed record SurveyRow(string Key, string ContentHash, string Who, IReadOnlyList<(int Column, string Value)> Facts, IReadOnlyList<(int Column, string Words)> Answers, IReadOnlyList<(int Column, double Value)> Values)
+{
+    /// <summary>Whether something of it is material to read.</summary>
+    public bool Speaks => Answers.Count + Values.Count > 0;
+}
 
 /// <summary>A value that is none of its column's type.</summary>
 public sealed record Misfit(int Column, int Row, string Value);
@@ -64,27 +73,29 @@ public static partial class SurveyReading
         {
             var facts = new List<(int, string)>();
             var answers = new List<(int, string)>();
+            var values = new List<(int, double)>();
             for (var c = 0; c < columns.Count; c++)
             {
                 var value = cells[r][c];
                 if (value.Length == 0) continue;
                 if (columns[c].Role == ColumnRole.OpenAnswer) answers.Add((c, value));
-                if (columns[c].Role is not (ColumnRole.Attribute or ColumnRole.Rating)) continue;
-                if (AttributeValue.Fit(KindOf(columns[c]), value) is { } fit) facts.Add((c, fit));
-                else misfits.Add(new Misfit(c, r, value));
+                if (columns[c].Role is not (ColumnRole.Attribute or ColumnRole.Rating or ColumnRole.ScaleValue)) continue;
+                if (AttributeValue.Fit(KindOf(columns[c]), value) is not { } fit) misfits.Add(new Misfit(c, r, value));
+                else if (columns[c].Role == ColumnRole.ScaleValue) values.Add((c, double.Parse(fit, CultureInfo.InvariantCulture)));
+                else facts.Add((c, fit));
             }
             var hash = Hash(cells[r]);
             var name = who >= 0 ? cells[r][who] : "";
             var key = name.Length > 0 ? name.ToLowerInvariant() : hash;
             // The same person twice, or two rows alike, are two rows.
             var times = seen[key] = seen.GetValueOrDefault(key) + 1;
-            rows.Add(new SurveyRow(times == 1 ? key : $"{key} #{times}", hash, name, facts, answers));
+            rows.Add(new SurveyRow(times == 1 ? key : $"{key} #{times}", hash, name, facts, answers, values));
         }
         return (rows, misfits);
     }
 
     /// <summary>A rating is a number, whatever type stands beside it.</summary>
-    public static AttributeKind KindOf(SurveyColumn column) => column.Role == ColumnRole.Rating ? AttributeKind.Number : column.Kind;
+    public static AttributeKind KindOf(SurveyColumn column) => column.Role is ColumnRole.Rating or ColumnRole.ScaleValue ? AttributeKind.Number : column.Kind;
 
     /// <summary>Whether what a table says of who it is can be shown as a code; a name or an address stays with the team.</summary>
     public static bool IsCode(string who) => who.Length <= LongestCode && Code().IsMatch(who);
@@ -96,7 +107,7 @@ public static partial class SurveyReading
         var different = values.Distinct(StringComparer.OrdinalIgnoreCase).Count();
         if (Fits(AttributeKind.Number))
         {
-            var numbers = values.Select(v => AttributeValue.Fit(AttributeKind.Number, v)).OfType<string>().Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+            var numbers = values.Select(v => AttributeValue.Fit(AttributeKind.Number, v)).OfType<string>().Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToList();
             var steps = numbers.All(n => n is >= 0 and <= 10 && n == Math.Floor(n)) && different <= 11 && (values.Count < 3 || different > 1);
             return new SurveyColumn(name, steps && RatingName().IsMatch(name) ? ColumnRole.Rating : ColumnRole.Attribute, AttributeKind.Number);
         }

@@ -34,6 +34,18 @@ public sealed record TagName
         return problem is null ? new TagName(shown) : null;
     }
 
+    /// <summary>A name made of something that may be longer, such as a survey's question: its first words. Empty, it is "unnamed".</summary>
+    public static TagName Shortened(string text)
+    {
+        var shown = Clean(text);
+        if (shown.Length > Longest)
+        {
+            var cut = shown.LastIndexOf(' ', Longest);
+            shown = shown[..(cut > 0 ? cut : char.IsHighSurrogate(shown[Longest - 1]) ? Longest - 1 : Longest)];
+        }
+        return new TagName(shown.Length > 0 ? shown : "unnamed");
+    }
+
     private static string Clean(string typed)
     {
         var words = typed.Normalize(NormalizationForm.FormC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);

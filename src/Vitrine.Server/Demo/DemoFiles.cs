@@ -12,7 +12,7 @@ internal sealed record DemoWorkspace(IReadOnlyList<NewAccount> Accounts, IReadOn
 
 internal sealed record DemoFamily(string Name, int Colour, string Definition, IReadOnlyList<DemoTag> Tags);
 
-internal sealed record DemoTag(string Name, string Definition);
+internal sealed record DemoTag(string Name, string Definition, Scale? Scale);
 
 internal sealed record DemoStudy(
     StudyText Text,
@@ -45,7 +45,7 @@ internal sealed record DemoSource(string File, string Title, SourceKind Kind, st
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);
 
-internal sealed record DemoMark(string Quote, string By, IReadOnlyList<string> Tags, string? Note, Sentiment? Sentiment, bool Starred);
+internal sealed record DemoMark(string Quote, string By, IReadOnlyList<string> Tags, string? Note, Sentiment? Sentiment, bool Starred, IReadOnlyDictionary<string, double>? Values);
 
 internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);
 

@@ -46,8 +46,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         }
         foreach (var family in workspace.TagSet)
         {
-            var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true));
-            foreach (var tag in family.Tags) tags[tag.Name] = (await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true))).Id!.Value;
+            var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true, null));
+            foreach (var tag in family.Tags) tags[tag.Name] = (await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale))).Id!.Value;
         }
         foreach (var study in workspace.Studies) await LoadStudy(study);
     }
@@ -144,6 +144,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))]));
             if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NewText(note, ""));
             if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
+            foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>()) await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));
             if (mark.Starred) await Put($"observations/{made.Id}/star", new Star(true));
         }
     }

@@ -11,6 +11,8 @@ internal sealed record SentimentChoice(Sentiment? Sentiment);
 
 internal sealed record Star(bool Starred);
 
+internal sealed record ScaleValue(double? Value);
+
 internal sealed record TagMany(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
 internal sealed record Many(IReadOnlyList<long> ObservationIds);
@@ -41,6 +43,7 @@ internal static class ObservationEndpoints
         observation.MapPut("/note", (long id, NewText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, given.Was, Given.Optional(given.Text, "note")));
         observation.MapPut("/sentiment", (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment));
         observation.MapPut("/star", (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred));
+        observation.MapPut("/tags/{tagId:long}/value", (long id, long tagId, ScaleValue given, SignedIn me, ObservationStore store) => store.SetValue(me.Actor, id, tagId, given.Value));
         observation.MapDelete("/tags/{tagId:long}", (long id, long tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId));
     }
 }

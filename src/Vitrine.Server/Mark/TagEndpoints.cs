@@ -1,12 +1,14 @@
 using Vitrine.Core.Counting;
+using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
+using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Tags;
 
 namespace Vitrine.Server.Mark;
 
-internal sealed record TagText(string Name, long? ParentId, int? Colour, string Definition, bool Settled);
+internal sealed record TagText(string Name, long? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
@@ -20,9 +22,9 @@ internal static class TagEndpoints
         var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
         set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
         set.MapPost("", (TagText given, SignedIn me, TagStore store) =>
-            store.Add(me.Actor, null, Given.TagNameOf(given.Name), given.ParentId, given.Colour, Given.Optional(given.Definition, "definition"), given.Settled));
+            store.Add(me.Actor, null, Given.TagNameOf(given.Name), given.ParentId, given.Colour, Given.Optional(given.Definition, "definition"), given.Settled, Checked(given.Scale)));
         set.MapPut("/{id:long}", (long id, ChangedTag given, SignedIn me, TagStore store) => store.Change(
-            me.Actor, id, given.Version, Given.TagNameOf(given.Text.Name), given.Text.ParentId, given.Text.Colour, Given.Optional(given.Text.Definition, "definition"), given.Text.Settled));
+            me.Actor, id, given.Version, Given.TagNameOf(given.Text.Name), given.Text.ParentId, given.Text.Colour, Given.Optional(given.Text.Definition, "definition"), given.Text.Settled, Checked(given.Text.Scale)));
         set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
         api.MapGet("/studies/{studyId:long}/tags", (long studyId, StudyIndexStore indexes, TagStore store, NotAskedStore notAsked) =>
@@ -38,5 +40,13 @@ internal static class TagEndpoints
                 return new TagUse(tag, breadth, own[place]);
             }).ToList();
         }).WithTags("Mark");
+    }
+
+    private static Scale? Checked(Scale? scale)
+    {
+        if (scale?.Problem() is { } problem) throw Refusal.Because(problem, "scale");
+        return scale is null ? null : scale with { Unit = Name(scale.Unit), LowLabel = Name(scale.LowLabel), HighLabel = Name(scale.HighLabel) };
+
+        static string Name(string given) => Given.Optional(given, "scale", Limits.Name);
     }
 }

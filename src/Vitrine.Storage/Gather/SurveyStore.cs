@@ -3,7 +3,9 @@ using System.Text;
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather;
@@ -14,7 +16,8 @@ namespace Vitrine.Storage.Gather;
 /// <param name="Sources">Sources with open answers.</param>
 /// <param name="Before">Rows that were taken in before.</param>
 /// <param name="Changed">Of those, rows that differ now; they are left as they were.</param>
-public sealed record SurveyResult(int NewPeople, int KnownPeople, int Sources, int Before, int Changed);
+/// <param name="Values">Values on the scales of tags.</param>
+public sealed record SurveyResult(int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
 
 /// <summary>Surveys: each row a participant, their open answers one source that reads like a short interview.</summary>
 public sealed class SurveyStore(Workspace workspace)
@@ -30,13 +33,13 @@ public sealed class SurveyStore(Workspace workspace)
         var people = People(connection, studyId);
         var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
         var known = fresh.Count(r => r.Who.Length > 0 && people.ContainsKey(r.Who));
-        return new SurveyResult(fresh.Count - known, known, fresh.Count(r => r.Answers.Count > 0), rows.Count - fresh.Count, rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash));
+        return new SurveyResult(fresh.Count - known, known, fresh.Count(r => r.Speaks), rows.Count - fresh.Count, rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash), fresh.Sum(r => r.Values.Count));
     }
 
     /// <summary>Takes in the rows that were not taken in before, as one step.</summary>
     public (Step Step, SurveyResult Result) Add(Actor actor, long studyId, string name, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows, IProgress<double> progress)
     {
-        var made = new SurveyResult(0, 0, 0, 0, 0);
+        var made = new SurveyResult(0, 0, 0, 0, 0, 0);
         var step = workspace.Write(actor, studyId, $"Took in the survey “{name}”", writing =>
         {
             var (surveyId, before) = Before(writing.Connection, studyId, columns);
@@ -46,7 +49,8 @@ public sealed class SurveyStore(Workspace workspace)
             if (fresh.Count == 0) return surveyId;
             var survey = surveyId ?? writing.Insert("survey", new { studyId, name, columns = NamesOf(columns) });
             var attributes = Attributes(writing, studyId, columns);
-            var folderId = fresh.Any(r => r.Answers.Count > 0) ? FolderStore.FindOrMake(writing, studyId, name) : (long?)null;
+            var folderId = fresh.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : (long?)null;
+            var scales = Scales(writing, studyId, columns, fresh);
             var codes = people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
             var place = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
             var position = SourceStore.NextPosition(writing, studyId);
@@ -66,8 +70,8 @@ public sealed class SurveyStore(Workspace workspace)
                     made = made with { KnownPeople = made.KnownPeople + 1 };
                 }
                 Facts(writing, person.Id, row, attributes, isNew);
-                long? sourceId = row.Answers.Count == 0 ? null : Answers(writing, studyId, name, columns, row, person, folderId, position++);
-                if (sourceId is not null) made = made with { Sources = made.Sources + 1 };
+                var (sourceId, values) = row.Speaks ? Answers(writing, studyId, name, columns, row, person, folderId, position++, scales) : (null, 0);
+                if (sourceId is not null) made = made with { Sources = made.Sources + 1, Values = made.Values + values };
                 writing.Insert("survey_row", new { surveyId = survey, rowKey = row.Key, row.ContentHash, participantId = person.Id, sourceId });
                 progress.Report((i + 1) / (double)fresh.Count);
             }
@@ -133,21 +137,35 @@ public sealed class SurveyStore(Workspace workspace)
         }
     }
 
-    private static long Answers(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, SurveyRow row, Person person, long? folderId, long position)
+    /// <summary>The tags whose scales take the columns' values, by column.</summary>
+    private static Dictionary<int, (long Id, Scale Scale)> Scales(Writing writing, long studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows) => Enumerable.Range(0, columns.Count)
+        .Where(c => columns[c].Role == ColumnRole.ScaleValue)
+        .ToDictionary(c => c, c => TagStore.FindOrMakeScaled(writing, studyId, TagName.Shortened(columns[c].Name), Scale.Around([.. rows.SelectMany(r => r.Values).Where(v => v.Column == c).Select(v => v.Value)])));
+
+    private static (long? SourceId, int Values) Answers(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, SurveyRow row, Person person, long? folderId, long position, Dictionary<int, (long Id, Scale Scale)> scales)
     {
         var text = new StringBuilder();
         var turns = new List<Turn>();
-        foreach (var (column, words) in row.Answers)
+        var given = new List<(TextRange Words, long TagId, double Value)>();
+        var values = row.Values.ToDictionary(v => v.Column, v => v.Value);
+        foreach (var (column, words) in row.Answers.Concat(row.Values.Select(v => (v.Column, Words: v.Value.ToString(CultureInfo.InvariantCulture)))).OrderBy(a => a.Column))
         {
             Say(columns[column].Name, Asking);
             Say(words, person.Code);
+            if (values.TryGetValue(column, out var value) && scales[column].Scale.Fits(value)) given.Add((turns[^1].Words, scales[column].Id, value));
         }
-        return SourceStore.Insert(
+        var sourceId = SourceStore.Insert(
             writing,
             studyId,
             new NewSource($"{person.Code}, {name}", SourceKind.Survey, null, null, text.ToString(), turns, [person.Id], null, null, folderId),
             position,
             label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false));
+        foreach (var (words, tagId, value) in given)
+        {
+            var observationId = writing.Insert("observation", new { studyId, sourceId, words.Start, words.End });
+            writing.Insert("observation_tag", new { observationId, tagId, value });
+        }
+        return (sourceId, given.Count);
 
         void Say(string words, string speaker)
         {

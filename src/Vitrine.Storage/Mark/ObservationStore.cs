@@ -1,3 +1,4 @@
+using System.Globalization;
 using Dapper;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
@@ -21,6 +22,9 @@ public sealed record Observation
     public string CreatedBy { get; init; } = "";
     public string CreatedAt { get; init; } = "";
     public List<long> TagIds { get; init; } = [];
+
+    /// <summary>Values on the scales of its tags, by tag; only those that were given.</summary>
+    public Dictionary<long, double> Values { get; init; } = [];
 }
 
 /// <summary>Observations: marking, tagging, noting.</summary>
@@ -41,9 +45,10 @@ public sealed class ObservationStore(Workspace workspace)
         using var snapshot = connection.BeginTransaction(deferred: true);
         var observations = connection.Query<Observation>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.id", new { sourceId }).AsList();
         var byId = observations.ToDictionary(o => o.Id);
-        foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
+        foreach (var (observation, tag, value) in connection.Query<(long, long, double?)>("SELECT x.observation_id, x.tag_id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
         {
             byId[observation].TagIds.Add(tag);
+            if (value is { } given) byId[observation].Values[tag] = given;
         }
         return observations;
     }
@@ -111,6 +116,17 @@ public sealed class ObservationStore(Workspace workspace)
             "SELECT x.id, t.name FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id AND x.tag_id = @tagId", new { id, tagId });
         writing.Label = $"Took “{link.Name}” off an observation";
         writing.Delete("observation_tag", link.Id);
+        return id;
+    });
+
+    /// <summary>Gives an observation a value on the scale of one of its tags, or for null takes it away.</summary>
+    public Step SetValue(Actor actor, long id, long tagId, double? value) => workspace.Write(actor, StudyOf(id), "Gave a value", writing =>
+    {
+        var (link, name, scale) = writing.Connection.QueryFirstOrDefault<(long, string, Scale?)?>("SELECT x.id, t.name, t.scale FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id AND x.tag_id = @tagId", new { id, tagId }) ?? throw Refusal.Missing("tag");
+        if (scale is null) throw Refusal.Because($"“{name}” carries no scale. Give it one in the tag set first.", "value");
+        if (value is { } given && !scale.Fits(given)) throw Refusal.Because(string.Create(CultureInfo.InvariantCulture, $"“{name}” goes from {scale.Least} to {scale.Most} in steps of {scale.Step}; {given} is not on it."), "value");
+        writing.Label = value is { } v ? string.Create(CultureInfo.InvariantCulture, $"Gave “{name}” the value {v}") : $"Took the value of “{name}” away";
+        writing.Update("observation_tag", link, new { value });
         return id;
     });
 

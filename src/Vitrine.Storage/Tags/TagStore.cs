@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Tagging;
 using Vitrine.Storage.Trail;
@@ -14,6 +15,7 @@ public sealed record Tag
     public int? Colour { get; init; }
     public string Definition { get; init; } = "";
     public bool Settled { get; init; }
+    public Scale? Scale { get; init; }
     public long Version { get; init; }
     public int Observations { get; init; }
 }
@@ -22,7 +24,7 @@ public sealed record Tag
 public sealed class TagStore(Workspace workspace)
 {
     private const string Columns = """
-        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.version,
+        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version,
           (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
         FROM tag t
 
@@ -40,14 +42,14 @@ public sealed class TagStore(Workspace workspace)
         return connection.Query<Tag>(Columns + where + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
     }
 
-    public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled) =>
+    public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled, Scale? scale = null) =>
         workspace.Write(actor, studyId, $"Made the tag “{name.Shown}”", writing =>
         {
             if (Find(writing, studyId, name) is not null) throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
-            return Insert(writing, studyId, name, parentId, colour, definition, settled);
+            return Insert(writing, studyId, name, parentId, colour, definition, settled, scale);
         });
 
-    public Step Change(Actor actor, long id, long version, TagName name, long? parentId, int? colour, string definition, bool settled)
+    public Step Change(Actor actor, long id, long version, TagName name, long? parentId, int? colour, string definition, bool settled, Scale? scale = null)
     {
         var all = In(null);
         var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
@@ -57,7 +59,8 @@ public sealed class TagStore(Workspace workspace)
             if (Find(writing, tag.StudyId, name) is { } other && other != id) throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
             if (parentId is { } parent && Ring(all, id, parent)) throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
             RefuseForeignParent(writing, tag.StudyId, parentId);
-            writing.Update("tag", id, new { name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled });
+            RefuseLostValues(writing, id, scale);
+            writing.Update("tag", id, new { name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled, scale = Stored(scale) });
             return id;
         });
     }
@@ -75,16 +78,26 @@ public sealed class TagStore(Workspace workspace)
 
     /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
     internal static IReadOnlyList<long> FindOrMake(Writing writing, long studyId, IEnumerable<TagName> names) =>
-        names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false)).ToList();
+        names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null)).ToList();
+
+    /// <summary>The tag of that name with its scale; made with <paramref name="scale"/> when there is none.</summary>
+    /// <exception cref="Refusal">A tag of that name is there and carries no scale.</exception>
+    internal static (long Id, Scale Scale) FindOrMakeScaled(Writing writing, long studyId, TagName name, Scale scale)
+    {
+        if (Find(writing, studyId, name) is not { } id) return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
+        return writing.Connection.QuerySingle<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }).Scale is { } there
+            ? (id, there)
+            : throw Refusal.Because($"There is a tag “{name.Shown}” without a scale. Give it one in the tag set first, or take the column as an attribute.", "columns");
+    }
 
     internal static long? Find(Writing writing, long? studyId, TagName name) => writing.Connection.QueryFirstOrDefault<long?>(
         "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC", new { name.Key, studyId });
 
-    private static long Insert(Writing writing, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled)
+    private static long Insert(Writing writing, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled, Scale? scale)
     {
         RefuseForeignParent(writing, studyId, parentId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
-        return writing.Insert("tag", new { studyId, name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled, position });
+        return writing.Insert("tag", new { studyId, name = name.Shown, nameKey = name.Key, parentId, colour, definition, settled, position, scale = Stored(scale) });
     }
 
     /// <summary>A tag stands under a shared tag or one of its own study; another study's is as if it were not there.</summary>
@@ -94,6 +107,15 @@ public sealed class TagStore(Workspace workspace)
         var fits = writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM tag WHERE id = @parentId AND (study_id IS NULL OR study_id IS @studyId)", new { parentId, studyId });
         if (!fits) throw Refusal.Missing("tag");
     }
+
+    /// <summary>Values that were given stay true: a scale that does not hold them is refused.</summary>
+    private static void RefuseLostValues(Writing writing, long id, Scale? scale)
+    {
+        var lost = writing.Connection.Query<double>("SELECT value FROM observation_tag WHERE tag_id = @id AND value IS NOT NULL", new { id }).Count(v => scale?.Fits(v) != true);
+        if (lost > 0) throw Refusal.Because($"{(lost == 1 ? "One value that was given is" : $"{lost} values that were given are")} not on this scale. Change {(lost == 1 ? "it" : "them")} first, or widen the scale.", "scale");
+    }
+
+    private static string? Stored(Scale? scale) => scale is null ? null : JsonSerializer.Serialize(scale);
 
     private static bool Ring(IReadOnlyList<Tag> all, long id, long parent)
     {

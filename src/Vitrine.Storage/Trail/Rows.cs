@@ -1,5 +1,7 @@
+using System.Buffers;
 using System.Collections.Concurrent;
 using System.Runtime.CompilerServices;
+using System.Text;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -50,7 +52,29 @@ internal static class Rows
 
     public static void Delete(SqliteConnection connection, string table, long id) => Run(connection, $"DELETE FROM {table} WHERE id = $0", [id]);
 
-    public static string ToImage(IReadOnlyDictionary<string, object?> row) => JsonSerializer.Serialize(row);
+    public static string ToImage(IReadOnlyDictionary<string, object?> row)
+    {
+        // By hand: a survey writes some 200,000 of them, and looking up how to write each value costs more than writing it.
+        var image = new ArrayBufferWriter<byte>();
+        using (var json = new Utf8JsonWriter(image))
+        {
+            json.WriteStartObject();
+            foreach (var (column, value) in row)
+            {
+                json.WritePropertyName(column);
+                switch (value)
+                {
+                    case null: json.WriteNullValue(); break;
+                    case string text: json.WriteStringValue(text); break;
+                    case long whole: json.WriteNumberValue(whole); break;
+                    case double fraction: json.WriteNumberValue(fraction); break;
+                    default: throw new ArgumentException($"{column} holds a {value.GetType().Name}, which no image can hold.", nameof(row));
+                }
+            }
+            json.WriteEndObject();
+        }
+        return Encoding.UTF8.GetString(image.WrittenSpan);
+    }
 
     public static Dictionary<string, object?> FromImage(string image) =>
         JsonDocument.Parse(image).RootElement.EnumerateObject().ToDictionary(p => p.Name, p => Value(p.Value));
@@ -59,8 +83,11 @@ internal static class Rows
     public static bool Matches(IReadOnlyDictionary<string, object?>? row, IReadOnlyDictionary<string, object?>? image)
     {
         if (row is null || image is null) return row is null && image is null;
-        return image.All(column => row.TryGetValue(column.Key, out var value) && Equals(value, column.Value));
+        return image.All(column => row.TryGetValue(column.Key, out var value) && Same(value, column.Value));
     }
+
+    // A whole number in a column of fractions is written as 2 and read back as an integer.
+    private static bool Same(object? stored, object? imaged) => stored is double fraction && imaged is long whole ? fraction == whole : Equals(stored, imaged);
 
     private static object? Value(JsonElement value) => value.ValueKind switch
     {

@@ -16,7 +16,8 @@ const roleWords: Record<Schemas['ColumnRole'], string> = {
   who: 'who answered',
   attribute: 'an attribute',
   openAnswer: 'an open answer',
-  rating: 'a rating',
+  rating: 'a rating, as a number',
+  scaleValue: 'a rating, on a tag’s scale',
   ignore: 'ignored',
 };
 
@@ -117,7 +118,8 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
                         ))}
                       </select>
                     )}
-                    {column.role === 'rating' && <span className="mt-1.5 block text-ink-soft">a number</span>}
+                    {column.role === 'rating' && <span className="mt-1.5 block text-ink-soft">an attribute</span>}
+                    {column.role === 'scaleValue' && <span className="mt-1.5 block text-ink-soft">marked, with value</span>}
                   </td>
                   <td className={`py-1.5 pr-3 whitespace-nowrap ${soft}`}>
                     <span className="mt-1.5 block">
@@ -176,13 +178,14 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
   );
 }
 
-function outcome({ newPeople, knownPeople, sources, before, changed }: Schemas['SurveyResult']): string[] {
+function outcome({ newPeople, knownPeople, sources, before, changed, values }: Schemas['SurveyResult']): string[] {
   return [
     newPeople > 0 && count(newPeople, 'new participant'),
     knownPeople > 0 && `${count(knownPeople, 'row')} of people who are here already`,
     sources > 0 && `${count(sources, 'source')} with their open answers, in a folder of their own`,
     before > 0 && `${count(before, 'row')} came in before and will be passed over`,
     changed > 0 && `${changed} of them differ now; they stay as they were`,
+    values > 0 && `${count(values, 'value')} on the scales of tags`,
     newPeople + knownPeople === 0 && 'Nothing new',
   ].filter((line) => line !== false);
 }

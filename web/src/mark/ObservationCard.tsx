@@ -9,6 +9,7 @@ import { Button } from '@/parts/Button';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { TrailList } from '@/parts/Trail';
+import { ScaleInput } from './ScaleInput';
 
 type Observation = Schemas['Observation'];
 const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
@@ -17,6 +18,11 @@ interface Props {
   observation: Observation;
   look: (id: number) => TagLook;
   onClose: () => void;
+  /** The scale that a tag carries. */
+  scaleOf: (tagId: number) => Schemas['Scale'] | null;
+  /** A value is asked for now. */
+  asked: boolean;
+  onValue: (tagId: number, value: number | null) => void;
   onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
   onStar: () => void;
   onUntag: (tagId: number) => void;
@@ -25,7 +31,7 @@ interface Props {
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
-export function ObservationCard({ observation: o, look, onClose, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
+export function ObservationCard({ observation: o, look, scaleOf, asked, onClose, onValue, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
@@ -65,6 +71,23 @@ export function ObservationCard({ observation: o, look, onClose, onSentiment, on
               Add a tag
             </Button>
           </div>
+          {o.tagIds.map((id, i) => {
+            const scale = scaleOf(id);
+            const first = o.tagIds.findIndex((t) => scaleOf(t) !== null && o.values[t] === undefined) === i;
+            return (
+              scale && (
+                <ScaleInput
+                  key={id}
+                  name={look(id).name}
+                  scale={scale}
+                  value={o.values[id]}
+                  asked={asked && first}
+                  onValue={(value) => onValue(id, value)}
+                  onDone={onClose}
+                />
+              )
+            );
+          })}
           <div className="mx-2 mt-3 mb-5">
             <AutoText
               label="Note"

@@ -40,6 +40,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
   const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
   const [focused, setFocused] = useState<number | null>(at ?? null);
   const [card, setCard] = useState<number | null>(null);
+  const [asked, setAsked] = useState(false);
   const [hovered, setHovered] = useState<number | null>(null);
   const [tagLineFor, setTagLineFor] = useState<'selection' | number | null>(null);
   const [refused, setRefused] = useState<TagsGiven | null>(null);
@@ -90,6 +91,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
   const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
   const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
   const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
+  const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
   const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
   const shapes = useMemo(() => shapesOf(source.shape, source.turns), [source.shape, source.turns]);
   const nameOf = (speakerId: number | null) => {
@@ -110,6 +112,10 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     setRefused(null);
     const { own, made } = marking.mark(stretch, given);
     setFocused(own);
+    if (given.tagIds.some((id) => scales.has(id))) {
+      setCard(own);
+      setAsked(true);
+    }
     setSelected({ anchor: stretch.end, focus: stretch.end });
     void made.then((id) => {
       const become = (now: number | null) => (now === own ? id : now);
@@ -127,6 +133,10 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     if (typeof on !== 'number') return mark(given);
     if (given.tagIds.length + given.newTags.length === 0) return;
     setRefused(null);
+    if (given.tagIds.some((id) => scales.has(id))) {
+      setCard(on);
+      setAsked(true);
+    }
     void marking.addTags(on, given).then((taken) => {
       if (taken) return;
       setRefused(given);
@@ -223,8 +233,12 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
           key={opened.id}
           observation={opened}
           look={look}
+          scaleOf={(tagId) => scales.get(tagId) ?? null}
+          asked={asked}
+          onValue={(tagId, value) => marking.value(opened.id, tagId, value)}
           onClose={() => {
             setCard(null);
+            setAsked(false);
             back();
           }}
           onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}

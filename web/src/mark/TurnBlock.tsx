@@ -44,6 +44,9 @@ const threadDrop = 11;
 const threadStep = 3;
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
+/** A tag with the value that was given on its scale. */
+const valued = (tag: TagLook, value: number | undefined): TagLook => (value === undefined ? tag : { ...tag, name: `${tag.name} ${value}` });
+
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
 function Block({ text, turn, who, team, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
@@ -81,7 +84,7 @@ function Block({ text, turn, who, team, shape, threads, observations, focused, l
 
   const labels = beginning.flatMap((o) => {
     const named = [
-      ...o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: look(id) })),
+      ...o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: valued(look(id), o.values[id]) })),
       ...(o.newTags ?? []).map((name) => ({ o, key: `${o.id}-${name}`, look: { name, colour: 'var(--brass)', draft: true } })),
     ];
     return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];

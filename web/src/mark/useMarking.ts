@@ -34,6 +34,7 @@ export function useMarking(studyId: number, source: { id: number; text: string }
       return send(writes.tag(studyId, id, given)).then((step) => step !== null);
     },
     untag: (id: number, tagId: number) => void send(writes.untag(id, tagId)),
+    value: (id: number, tagId: number, value: number | null) => void send(writes.value(id, tagId, value)),
     sentiment: (id: number, sentiment: Shown['sentiment']) => void send(writes.sentiment(id, sentiment)),
     star: (o: Shown) => void send(writes.star(o.id, !o.starred)),
     remove: (id: number) =>

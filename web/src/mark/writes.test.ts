@@ -10,6 +10,7 @@ const observation = (id: number, start: number, tagIds: number[] = []) => ({
   note: '',
   sentiment: null,
   starred: false,
+  values: {},
   version: 1,
   createdBy: 'Ida',
   createdAt: '',

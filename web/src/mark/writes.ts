@@ -23,6 +23,7 @@ export type MarkWrite =
   | ({ kind: 'mark'; sourceId: number; id: number } & Stretch & TagsGiven)
   | ({ kind: 'tag'; id: number } & TagsGiven)
   | { kind: 'untag'; id: number; tagId: number }
+  | { kind: 'value'; id: number; tagId: number; value: number | null }
   | { kind: 'sentiment'; id: number; sentiment: Sentiment | null }
   | { kind: 'star'; id: number; starred: boolean }
   | { kind: 'remove'; id: number };
@@ -54,6 +55,13 @@ export const writes = {
     body: null,
     what: 'Take a tag off',
     shown: { kind: 'untag', id, tagId },
+  }),
+  value: (id: number, tagId: number, value: number | null): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/tags/${tagId}/value`,
+    body: { value },
+    what: 'Give a value',
+    shown: { kind: 'value', id, tagId, value },
   }),
   sentiment: (id: number, sentiment: Sentiment | null): New => ({
     method: 'PUT',
@@ -101,6 +109,7 @@ export function shownMarks(observations: readonly Observation[], waiting: readon
       shown.push({ ...blank, id: write.id, sourceId, start: write.start, end: write.end, tagIds: write.tagIds, newTags: write.newTags, waits: true });
     } else if (write.kind === 'tag') change(write.id, withTags(write));
     else if (write.kind === 'untag') change(write.id, (o) => ({ tagIds: o.tagIds.filter((t) => t !== write.tagId) }));
+    else if (write.kind === 'value') change(write.id, (o) => ({ values: withValue(o.values, write.tagId, write.value) }));
     else if (write.kind === 'sentiment') change(write.id, () => ({ sentiment: write.sentiment }));
     else if (write.kind === 'star') change(write.id, () => ({ starred: write.starred }));
     else shown = shown.filter((o) => o.id !== write.id);
@@ -108,4 +117,10 @@ export function shownMarks(observations: readonly Observation[], waiting: readon
   return shown.sort((a, b) => a.start - b.start || b.end - a.end);
 }
 
-const blank = { note: '', sentiment: null, starred: false, version: 0, createdBy: '', createdAt: '' };
+const withValue = (values: Observation['values'], tagId: number, value: number | null) =>
+  Object.fromEntries([
+    ...Object.entries(values).filter(([tag]) => Number(tag) !== tagId),
+    ...(value === null ? [] : [[tagId, value]]),
+  ]) as Observation['values'];
+
+const blank = { values: {}, note: '', sentiment: null, starred: false, version: 0, createdBy: '', createdAt: '' };

@@ -16,6 +16,7 @@ import { hue } from '@/parts/tagLook';
 import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
+import { ScaleFields, scaleOf, typedScale } from './ScaleFields';
 
 type Tag = Schemas['Tag'];
 
@@ -105,7 +106,8 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
   const [definition, setDefinition] = useState(tag?.definition ?? '');
   const [parentId, setParentId] = useState(tag?.parentId ?? null);
   const [colour, setColour] = useState(tag?.colour ?? null);
-  const text = { name, definition, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '' };
+  const [scale, setScale] = useState(() => typedScale(tag?.scale ?? null));
+  const text = { name, definition, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '', scale: scaleOf(scale) };
   const save = useWrite(
     () =>
       tag
@@ -153,6 +155,7 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
               </option>
             ))}
         </Choice>
+        <ScaleFields scale={scale} onScale={setScale} />
         {parentId === null && (
           <fieldset className="mb-4">
             <legend className="mb-1 text-[13px] font-medium">Colour, which its family takes on</legend>

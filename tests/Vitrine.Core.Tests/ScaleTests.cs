@@ -1,0 +1,58 @@
+using FsCheck.Xunit;
+using Vitrine.Core.Tagging;
+
+namespace Vitrine.Core.Tests;
+
+public sealed class ScaleTests
+{
+    // 0-10, 1-5, 0-90 minutes, 0-7 days a week: scales in use (common practice, no source).
+    [Theory]
+    [InlineData(0, 10, 1, 10, true)]
+    [InlineData(1, 5, 1, 0, false)]
+    [InlineData(1, 5, 1, 2.5, false)]
+    [InlineData(1, 5, 0.5, 2.5, true)]
+    [InlineData(0, 90, 5, 45, true)]
+    [InlineData(0, 90, 5, 44, false)]
+    [InlineData(0, 7, 1, 8, false)]
+    [InlineData(0, 1, 0.1, 0.3, true)] // 0.3 is no exact number of tenths in binary
+    public void A_value_fits_when_it_is_one_of_the_steps(double least, double most, double step, double value, bool fits)
+    {
+        var scale = new Scale(least, most, step, "", "", "");
+        Assert.Null(scale.Problem());
+        Assert.Equal(fits, scale.Fits(value));
+    }
+
+    [Theory]
+    [InlineData(5, 5, 1)]
+    [InlineData(5, 1, 1)]
+    [InlineData(1, 5, 0)]
+    [InlineData(1, 5, -1)]
+    [InlineData(1, 5, 9)]
+    [InlineData(0, 1, 0.0001)]
+    [InlineData(double.NaN, 1, 1)]
+    [InlineData(0, double.PositiveInfinity, 1)]
+    public void What_is_no_scale_says_why(double least, double most, double step) => Assert.NotNull(new Scale(least, most, step, "", "", "").Problem());
+
+    [Theory]
+    [InlineData("1 3 5", 1, 5, 1)]
+    [InlineData("1 3 6", 1, 7, 1)]
+    [InlineData("0 3", 0, 10, 1)]
+    [InlineData("12 80", 0, 100, 1)]
+    [InlineData("-3 120", -3, 120, 1)]
+    [InlineData("1.5 3", 1, 3, 0.1)]
+    [InlineData("1.25 3", 1, 3, 0.01)]
+    [InlineData("", 1, 5, 1)]
+    public void The_narrowest_usual_scale_is_taken_for_values(string values, double least, double most, double step)
+    {
+        var numbers = values.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        Assert.Equal(new Scale(least, most, step, "", "", ""), Scale.Around(numbers));
+    }
+
+    [Property]
+    public bool A_scale_around_whole_values_is_a_scale_that_holds_them_when_it_is_not_too_long(int[] values)
+    {
+        var numbers = values.Select(v => (double)(v % 500)).ToList();
+        var scale = Scale.Around(numbers);
+        return scale.Problem() is null && numbers.All(scale.Fits);
+    }
+}
