@@ -27,7 +27,13 @@ public sealed class Workspace
     private long commits;
 
     // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
-    private const string CacheOfWriter = "PRAGMA cache_size = -131072";
+    // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
+    private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
+
+    /// <summary>Changed rows after which the log is brought into the database file.</summary>
+    private const long RowsInLog = 2_000;
+    private long rowsInLog;
+    private int resting;
 
     static Workspace()
     {
@@ -70,6 +76,29 @@ public sealed class Workspace
     {
         using (var connection = Open()) connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
         SqliteConnection.ClearAllPools();
+    }
+
+    // A checkpoint of this kind waits for nobody and lets nobody wait; what it could not bring over is brought by the next one.
+    private void RestAside(long rows)
+    {
+        if (Interlocked.Add(ref rowsInLog, rows) < RowsInLog || Interlocked.Exchange(ref resting, 1) == 1) return;
+        Interlocked.Exchange(ref rowsInLog, 0);
+        ThreadPool.QueueUserWorkItem(_ =>
+        {
+            try
+            {
+                using var connection = Open();
+                connection.Execute("PRAGMA wal_checkpoint(PASSIVE)");
+            }
+            catch (SqliteException)
+            {
+                // The log stays as it is, and is read as before.
+            }
+            finally
+            {
+                Volatile.Write(ref resting, 0);
+            }
+        });
     }
 
     /// <summary>A connection for reading; the caller disposes it.</summary>
@@ -146,13 +175,15 @@ public sealed class Workspace
         lock (writing)
         {
             using var connection = Open();
-            connection.Execute(CacheOfWriter);
+            connection.Execute(ForWriting);
+            var before = connection.ExecuteScalar<long>("SELECT total_changes()");
             connection.Execute("BEGIN IMMEDIATE");
             try
             {
                 connection.Execute("PRAGMA defer_foreign_keys = ON");
                 var result = work(connection);
                 connection.Execute("COMMIT TRANSACTION");
+                RestAside(connection.ExecuteScalar<long>("SELECT total_changes()") - before);
                 return result;
             }
             catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Jobs;
@@ -27,6 +28,8 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
 {
     private static readonly TimeSpan BetweenTellings = TimeSpan.FromMilliseconds(300);
 
+    private static readonly TimeSpan LongestPause = TimeSpan.FromMilliseconds(100);
+
     private readonly SemaphoreSlim waiting = new(0);
 
     /// <summary>A job may be waiting.</summary>
@@ -40,7 +43,13 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
         {
             try
             {
-                while (jobs.Next() is { } job) await Work(job, stoppingToken);
+                while (jobs.Next() is { } job)
+                {
+                    var begun = Stopwatch.GetTimestamp();
+                    await Work(job, stoppingToken);
+                    // People who work meanwhile come first: as long a pause as the work took, within reason.
+                    await Task.Delay(TimeSpan.FromTicks(Math.Min(Stopwatch.GetElapsedTime(begun).Ticks, LongestPause.Ticks)), stoppingToken);
+                }
                 await waiting.WaitAsync(stoppingToken);
             }
             catch (OperationCanceledException)

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Reflection;
 using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -13,6 +15,8 @@ namespace Vitrine.Storage.Trail;
 /// </summary>
 public sealed partial class Writing
 {
+    private static readonly ConcurrentDictionary<Type, (string Column, PropertyInfo Property)[]> ColumnsByType = new();
+
     private readonly Actor actor;
     private readonly long? studyId;
     private readonly string now;
@@ -171,8 +175,9 @@ public sealed partial class Writing
         })["id"]!;
     }
 
-    private static Dictionary<string, object?> Values(object row) =>
-        row as Dictionary<string, object?> ?? row.GetType().GetProperties().ToDictionary(p => ColumnName(p.Name), p => Stored(p.GetValue(row)));
+    private static Dictionary<string, object?> Values(object row) => row as Dictionary<string, object?> ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Property.GetValue(row)));
+
+    private static (string Column, PropertyInfo Property)[] ColumnsIn(Type type) => [.. type.GetProperties().Select(p => (ColumnName(p.Name), p))];
 
     private static object? Stored(object? value) => value switch
     {
