@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Vitrine.Core.Gather;
 using Vitrine.Formats;
+using Vitrine.Formats.Tables;
 using Vitrine.Server.Jobs;
 using Vitrine.Storage;
 using Vitrine.Storage.Gather;
@@ -32,7 +33,13 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         jobs.Hashed(job, hash);
         if (use is null) return Attach(job, actor, hash, given.Anyway);
         if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is already here as “{same.Title}”.", same.Id);
-        if (use == FileUse.Table) return new JobEnd(JobState.Table, Intake.IsTable);
+        if (use == FileUse.Table)
+        {
+            // What is no table is told here, beside the other files, and not first on the screen that asks for its columns.
+            using var table = media.Open(job.Key, hash);
+            Intake.Readable("file", () => TableFile.Read(job.Name, table));
+            return new JobEnd(JobState.Table, Intake.IsTable);
+        }
         var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
         var title = Intake.TitleOf(job.Name);
         if (use == FileUse.Media)

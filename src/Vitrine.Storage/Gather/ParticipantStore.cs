@@ -21,6 +21,9 @@ public sealed record Participant
     public string Pseudonym { get; init; } = "";
     public string? RealName { get; init; }
     public Consent Consent { get; init; }
+
+    /// <summary>Whether somebody has begun to read a source they take part in, so that they are in scope.</summary>
+    public bool Begun { get; init; }
     public Dictionary<long, string> Values { get; init; } = [];
 }
 
@@ -38,7 +41,10 @@ public sealed class ParticipantStore(Workspace workspace)
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var attributes = connection.Query<ParticipantAttribute>("SELECT id, name, kind FROM attribute WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
-        var people = connection.Query<Participant>("SELECT id, code, pseudonym, real_name, consent FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToList();
+        var people = connection.Query<Participant>("""
+            WITH begun AS (SELECT DISTINCT v.participant_id FROM source_person v WHERE v.study_id = @studyId AND v.source_id IN (SELECT source_id FROM reading))
+            SELECT id, code, pseudonym, real_name, consent, id IN (SELECT participant_id FROM begun) AS begun FROM participant WHERE study_id = @studyId ORDER BY position, id
+            """, new { studyId }).ToList();
         var byId = people.ToDictionary(p => p.Id);
         var values = connection.Query<(long Person, long Attribute, string Value)>(
             "SELECT v.participant_id, v.attribute_id, v.value FROM attribute_value v JOIN participant p ON p.id = v.participant_id WHERE p.study_id = @studyId", new { studyId });

@@ -11,7 +11,7 @@ const madeOf: Record<string, readonly string[]> = {
   'words-in': ['source_text'],
   sessions: ['session', 'session_participant', 'source', 'participant'],
   attachments: ['attachment', 'attachment_tag', 'insight_attachment'],
-  participants: ['participant', 'attribute', 'attribute_value'],
+  participants: ['participant', 'attribute', 'attribute_value', 'source', 'source_participant', 'speaker', 'session_participant'],
 };
 
 /** What a mark touches. */

@@ -8,7 +8,7 @@ import { Waiting } from '@/parts/Empty';
 import { QuoteItem } from '@/parts/QuoteItem';
 import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
-import { consents, consentWords, count, day, kindWords, sessionKindWords } from '@/parts/words';
+import { consentMeans, consents, count, day, kindWords, sessionKindWords } from '@/parts/words';
 
 const mostQuotes = 40;
 
@@ -53,7 +53,7 @@ export function PersonPage() {
         <div className="mt-5 grid grid-cols-[280px_1fr] gap-10">
           <div>
             <h2 className="mb-1.5 text-[13px] font-semibold text-ink-soft">Known of them</h2>
-            <dl className="grid grid-cols-[1fr_1fr] gap-y-1.5">
+            <dl className="grid grid-cols-[1fr_1fr] gap-x-3 gap-y-1.5">
               {participants.attributes.map((a) => (
                 <div key={a.id} className="contents">
                   <dt className="text-ink-soft">{a.name}</dt>
@@ -72,10 +72,11 @@ export function PersonPage() {
                 >
                   {consents.map((c) => (
                     <option key={c} value={c}>
-                      {consentWords[c]}
+                      {c}
                     </option>
                   ))}
                 </select>
+                {consentMeans[person.consent] && <span className="block text-[12px] text-ink-soft">{consentMeans[person.consent]}</span>}
               </dd>
               <dt className="text-ink-soft">real name</dt>
               <dd>{person.realName ?? <span className="text-ink-soft">not kept</span>}</dd>

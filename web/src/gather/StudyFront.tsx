@@ -12,7 +12,7 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
-import { consents, consentWords, count, kindWords, ofPeople } from '@/parts/words';
+import { consents, consentMeans, count, kindWords, ofPeople } from '@/parts/words';
 import { StudyForm } from './StudyForm';
 import { StudyTeam } from './StudyTeam';
 
@@ -157,7 +157,7 @@ export function StudyFront() {
                   .map(({ consent, of }) => (
                     <div key={consent} className="contents">
                       <dt>
-                        {consentWords[consent]}
+                        {[consent, consentMeans[consent]].filter(Boolean).join(', ')}
                         {consent !== 'given' && of.length <= mostNamed && <span className="text-ink-soft"> ({of.map((p) => p.pseudonym).join(', ')})</span>}
                       </dt>
                       <dd className="text-right">{of.length}</dd>

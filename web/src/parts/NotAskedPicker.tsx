@@ -22,17 +22,19 @@ export function NotAskedPicker({ studyId, thing, id, people, notAsked }: Props) 
       <summary className="cursor-pointer text-sky">{notAsked.length === 0 ? 'Everyone was asked' : `${notAsked.length} not asked`}: change</summary>
       <fieldset className="mt-1 grid grid-cols-2 gap-x-3 rounded-std border border-line p-2">
         <legend className="px-1 text-ink-soft">Take the tick away for who was not asked</legend>
-        {people.map((person) => (
-          <label key={person.id} className="flex min-h-6 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-verdigris"
-              checked={!notAsked.includes(person.id)}
-              onChange={(e) => set.mutate(e.target.checked ? notAsked.filter((p) => p !== person.id) : [...notAsked, person.id])}
-            />
-            {person.code} {person.pseudonym}
-          </label>
-        ))}
+        {people
+          .filter((p) => p.begun || notAsked.includes(p.id))
+          .map((person) => (
+            <label key={person.id} className="flex min-h-6 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-verdigris"
+                checked={!notAsked.includes(person.id)}
+                onChange={(e) => set.mutate(e.target.checked ? notAsked.filter((p) => p !== person.id) : [...notAsked, person.id])}
+              />
+              {person.code} {person.pseudonym}
+            </label>
+          ))}
       </fieldset>
     </details>
   );

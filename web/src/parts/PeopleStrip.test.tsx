@@ -35,6 +35,15 @@ it('opens everyone when no cell is meant', () => {
   expect(pick).toHaveBeenCalledWith(null);
 });
 
+it('leaves out of a large study those whom nobody has begun to read, and keeps a dot for who was not asked', () => {
+  const large = Array.from({ length: 50 }, (_, i) => ({ id: i, pseudonym: `R${i}`, begun: i < 3 }));
+  render(
+    <PeopleStrip people={large} breadth={{ strip: large.map((_, i) => (i === 1 ? 2 : 0)), against: large.map(() => 0), asked: large.map((_, i) => i < 2) }} />,
+  );
+  expect(screen.getByRole('img').querySelectorAll('[data-person]')).toHaveLength(3);
+  expect(screen.getByTitle('R2: not asked, or not read yet')).toBeTruthy();
+});
+
 it('draws many people in one case, names a few, and walks along those who say something', () => {
   const many = Array.from({ length: 400 }, (_, i) => ({ id: i, pseudonym: `R${i}` }));
   const strip = many.map((_, i) => (i % 20 === 3 ? 1 : 0));

@@ -4,7 +4,7 @@ import { LongStrip } from './LongStrip';
 import { count } from './words';
 
 type Breadth = Schemas['Breadth'];
-type Person = { id: number; pseudonym: string };
+type Person = { id: number; pseudonym: string; begun?: boolean };
 
 interface Props {
   people: readonly Person[];
@@ -32,9 +32,9 @@ function said(person: Person, own: number, against: number, asked: boolean): str
 /** One cell per participant, in the study's order: breadth at a glance. Arrow keys walk along the cells, Enter opens the words of the person. */
 export function PeopleStrip({ people, breadth, ...rest }: Props) {
   if (people.length <= mostCells) return <Strip people={people} breadth={breadth} {...rest} />;
-  // Of so many, those who were not asked would hide those who were.
-  const asked = people.flatMap((_, i) => (breadth.asked[i] ? [i] : []));
-  const of = <T,>(all: readonly T[]) => asked.map((i) => all[i]!);
+  // Of so many, those whom nobody has begun to read would hide the others; all strips leave out the same people.
+  const read = people.flatMap((person, i) => (person.begun || breadth.asked[i] ? [i] : []));
+  const of = <T,>(all: readonly T[]) => read.map((i) => all[i]!);
   return <Strip people={of(people)} breadth={{ strip: of(breadth.strip), against: of(breadth.against), asked: of(breadth.asked) }} {...rest} />;
 }
 

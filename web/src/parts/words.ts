@@ -20,14 +20,15 @@ export const sessionKindWords: Record<Schemas['SessionKind'], string> = {
 
 export const sessionKinds = Object.keys(sessionKindWords) as Schemas['SessionKind'][];
 
-export const consentWords: Record<Schemas['Consent'], string> = {
-  asked: 'asked, no answer noted',
-  given: 'given',
-  limited: 'limited: words stay with the team',
-  withdrawn: 'withdrawn',
+/** What each state of consent means, where its word does not say it. */
+export const consentMeans: Record<Schemas['Consent'], string> = {
+  asked: 'no answer noted',
+  given: '',
+  limited: 'words stay with the team',
+  withdrawn: 'words stay with the team',
 };
 
-export const consents = Object.keys(consentWords) as Schemas['Consent'][];
+export const consents = Object.keys(consentMeans) as Schemas['Consent'][];
 
 export const kinds = Object.keys(kindWords) as Schemas['SourceKind'][];
 

@@ -11,7 +11,7 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { TrailButton } from '@/parts/Trail';
 import { useTagLook } from '@/parts/useTagLook';
-import { stanceWords } from '@/parts/words';
+import { count, stanceWords } from '@/parts/words';
 import { factWords } from './DisplayCard';
 import { InsightAttachments } from './InsightAttachments';
 
@@ -43,6 +43,7 @@ export function InsightPage() {
   if (!page || !people) return <Waiting problem={error} />;
   const who = whoIs(people);
   const { insight, facts, breadth } = page;
+  const inScope = people.filter((p) => p.begun || page.notAsked.includes(p.id));
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto grid max-w-[1180px] grid-cols-[minmax(0,1fr)_290px] gap-x-12 px-5 py-6">
@@ -149,7 +150,7 @@ export function InsightPage() {
           <InsightAttachments studyId={studyId} insightId={insightId} />
           <fieldset className="mt-5">
             <legend className="mb-1 font-semibold">Who was asked</legend>
-            {people.map((person, i) => (
+            {inScope.map((person) => (
               <label key={person.id} className="flex min-h-6 items-center gap-2 text-ink-soft">
                 <input
                   type="checkbox"
@@ -158,9 +159,14 @@ export function InsightPage() {
                   onChange={(e) => notAsked.mutate(e.target.checked ? page.notAsked.filter((p) => p !== person.id) : [...page.notAsked, person.id])}
                 />
                 {person.code} {person.pseudonym}
-                {!breadth.asked[i] && !page.notAsked.includes(person.id) && ', nothing read yet'}
               </label>
             ))}
+            {inScope.length < people.length && (
+              <p className="mt-1 text-[12px] text-ink-soft">
+                {count(people.length - inScope.length, 'participant')} more {people.length - inScope.length === 1 ? 'has' : 'have'} no source that somebody has
+                begun to read.
+              </p>
+            )}
           </fieldset>
           <div className="mt-6 flex items-center justify-between border-t border-line pt-3">
             <Link to="/studies/$studyId/show" params={{ studyId }} className="text-sky hover:underline">
