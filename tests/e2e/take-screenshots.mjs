@@ -41,6 +41,8 @@ await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
   await page.getByText('1 not added').waitFor();
   await page.getByText('Files that came in').waitFor();
 });
+await take('sessions', '/studies/1/gather/sessions', 'Morning on the quay');
+await take('side-by-side', '/studies/1/mark?source=1&beside=9', 'Getting a ticket');
 await take('participants', '/studies/1/gather/people', 'recruited on');
 const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
 await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
