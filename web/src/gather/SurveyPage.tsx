@@ -12,14 +12,16 @@ import { useImports } from './ImportTray';
 
 type Column = Schemas['SurveyColumn'];
 
-const roleWords: Record<Schemas['ColumnRole'], string> = {
+const roleWords: Record<Exclude<Schemas['ColumnRole'], 'scaleValue'>, string> = {
   who: 'who answered',
   attribute: 'an attribute',
   openAnswer: 'an open answer',
-  rating: 'a rating, as a number',
-  scaleValue: 'a rating, on a tag’s scale',
+  rating: 'a rating',
   ignore: 'ignored',
 };
+
+/** A rating becomes a number among the attributes, or the value of a tag on the answer. */
+const isRating = ({ role }: Column) => role === 'rating' || role === 'scaleValue';
 
 /** Where a survey's table is told what its columns are, with what would come of it beside. */
 export function SurveyPage() {
@@ -93,7 +95,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
                     <select
                       aria-label={`What ${column.name} is`}
                       className={select}
-                      value={column.role}
+                      value={isRating(column) ? 'rating' : column.role}
                       onChange={(e) => change(at, { role: e.target.value as Column['role'] })}
                     >
                       {Object.entries(roleWords).map(([role, words]) => (
@@ -118,8 +120,17 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
                         ))}
                       </select>
                     )}
-                    {column.role === 'rating' && <span className="mt-1.5 block text-ink-soft">an attribute</span>}
-                    {column.role === 'scaleValue' && <span className="mt-1.5 block text-ink-soft">marked, with value</span>}
+                    {isRating(column) && (
+                      <select
+                        aria-label={`What becomes of the values of ${column.name}`}
+                        className={select}
+                        value={column.role}
+                        onChange={(e) => change(at, { role: e.target.value as Column['role'] })}
+                      >
+                        <option value="rating">a number</option>
+                        <option value="scaleValue">on a tag’s scale</option>
+                      </select>
+                    )}
                   </td>
                   <td className={`py-1.5 pr-3 whitespace-nowrap ${soft}`}>
                     <span className="mt-1.5 block">
