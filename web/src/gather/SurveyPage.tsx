@@ -128,7 +128,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
                         onChange={(e) => change(at, { role: e.target.value as Column['role'] })}
                       >
                         <option value="rating">a number</option>
-                        <option value="scaleValue">on a tag’s scale</option>
+                        <option value="scaleValue">on a scale</option>
                       </select>
                     )}
                   </td>
