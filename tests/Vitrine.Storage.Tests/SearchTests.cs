@@ -52,6 +52,7 @@ public sealed class SearchTests : IDisposable
     }
 
     [Theory]
+    [InlineData("\"stand\"")] // in quotes it is meant as it stands
     [InlineData("\"quay standing\"")] // not in this order
     [InlineData("quay harbour")] // one of them is not there
     [InlineData("qua ")] // finished: no such word

@@ -80,9 +80,7 @@ public sealed class StudyAccess(Workspace workspace)
     /// <summary>Sets who is in a study's team, as one step.</summary>
     public Step SetMembers(Actor actor, long studyId, IReadOnlyList<long> accountIds) => workspace.Write(actor, studyId, "Changed the study’s team", writing =>
     {
-        var there = writing.Connection.Query<(long Id, long Account)>("SELECT id, account_id FROM membership WHERE study_id = @studyId", new { studyId }).ToList();
-        foreach (var gone in there.Where(m => !accountIds.Contains(m.Account))) writing.Delete("membership", gone.Id);
-        foreach (var accountId in accountIds.Distinct().Except(there.Select(m => m.Account))) writing.Insert("membership", new { studyId, accountId });
+        writing.Tie("membership", "study_id", studyId, "account_id", accountIds);
         return studyId;
     });
 }

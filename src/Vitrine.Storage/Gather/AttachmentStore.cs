@@ -66,10 +66,7 @@ public sealed class AttachmentStore(Workspace workspace)
     {
         writing.Expect("attachment", id, version);
         writing.Update("attachment", id, new { title, note });
-        var wanted = tagIds.Concat(TagStore.FindOrMake(writing, studyId, newTags)).Distinct().ToList();
-        var there = writing.Connection.Query<(long Id, long Tag)>("SELECT id, tag_id FROM attachment_tag WHERE attachment_id = @id", new { id }).ToList();
-        foreach (var gone in there.Where(t => !wanted.Contains(t.Tag))) writing.Delete("attachment_tag", gone.Id);
-        foreach (var tagId in wanted.Except(there.Select(t => t.Tag))) writing.Insert("attachment_tag", new { attachmentId = id, tagId });
+        writing.Tie("attachment_tag", "attachment_id", id, "tag_id", [.. tagIds, .. TagStore.FindOrMake(writing, studyId, newTags)]);
         return id;
     });
 

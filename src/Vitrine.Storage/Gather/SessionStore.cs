@@ -50,9 +50,7 @@ public sealed class SessionStore(Workspace workspace)
     {
         writing.Expect("session", id, version);
         writing.Update("session", id, new { text.Title, text.Kind, text.HeldOn, text.Minutes, text.Moderator });
-        var there = writing.Connection.Query<(long Id, long Person)>("SELECT id, participant_id FROM session_participant WHERE session_id = @id", new { id }).ToList();
-        foreach (var gone in there.Where(p => !text.ParticipantIds.Contains(p.Person))) writing.Delete("session_participant", gone.Id);
-        foreach (var participantId in text.ParticipantIds.Distinct().Except(there.Select(p => p.Person))) writing.Insert("session_participant", new { sessionId = id, participantId });
+        writing.Tie("session_participant", "session_id", id, "participant_id", text.ParticipantIds);
         return id;
     });
 
@@ -98,7 +96,7 @@ public sealed class SessionStore(Workspace workspace)
     {
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM session WHERE study_id = @studyId", new { studyId });
         var id = writing.Insert("session", new { studyId, text.Title, text.Kind, text.HeldOn, text.Minutes, text.Moderator, position });
-        foreach (var participantId in text.ParticipantIds.Distinct()) writing.Insert("session_participant", new { sessionId = id, participantId });
+        writing.Tie("session_participant", "session_id", id, "participant_id", text.ParticipantIds);
         return id;
     }
 

@@ -174,9 +174,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     public Step Change(Actor actor, long id, string title, SourceKind kind, string? heldOn, long? sessionId, IReadOnlyList<long> participantIds) => workspace.Write(actor, StudyOf(id), $"Changed the source “{title}”", writing =>
     {
         writing.Update("source", id, new { title, kind, heldOn, sessionId });
-        var present = writing.Connection.Query<(long Id, long Person)>("SELECT id, participant_id FROM source_participant WHERE source_id = @id", new { id }).ToList();
-        foreach (var gone in present.Where(p => !participantIds.Contains(p.Person))) writing.Delete("source_participant", gone.Id);
-        foreach (var participantId in participantIds.Except(present.Select(p => p.Person))) writing.Insert("source_participant", new { sourceId = id, participantId });
+        writing.Tie("source_participant", "source_id", id, "participant_id", participantIds);
         return id;
     });
 

@@ -40,8 +40,8 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         var studies = access.VisibleTo(viewer);
         using var connection = workspace.Open();
         var hits = new List<Hit>();
-        if (only != FoundKind.Text) hits.AddRange(Things(connection, viewer, query, studies, only, most));
-        if (only is null or FoundKind.Text) hits.AddRange(Texts(connection, query, studies, most));
+        if (only != FoundKind.Text) hits.AddRange(Things(connection, viewer, typed, query, studies, only, most));
+        if (only is null or FoundKind.Text) hits.AddRange(Texts(connection, typed, query, studies, most));
         return hits;
     }
 
@@ -52,13 +52,20 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         using var connection = workspace.Open();
         var rows = connection.Query<(long Source, string Words)>("""
             SELECT t.source_id, highlight(source_search, 0, @On, @Off) FROM source_search JOIN source_text t ON t.id = source_search.rowid
-            WHERE source_search MATCH @query AND t.source_id IN (SELECT id FROM source WHERE study_id = @studyId) ORDER BY rank LIMIT @mostSources
-            """, new { query, studyId, mostSources, On, Off });
-        return [.. rows.Select(row =>
+            WHERE source_search MATCH @query AND t.source_id IN (SELECT id FROM source WHERE study_id = @studyId) ORDER BY rank
+            """, new { query, studyId, On, Off }, buffered: false);
+        return [.. Exactly(typed, rows).Take(mostSources).Select(row => new WordsInSource(row.Of, row.Marks.Count, [.. Passages(row.Text, row.Marks).Take(mostPassages)]))];
+    }
+
+    /// <summary>Of what the stems have found, that which holds the phrases in quotes as they stand.</summary>
+    private static IEnumerable<(long Of, string Text, IReadOnlyList<TextRange> Marks)> Exactly(string typed, IEnumerable<(long Of, string Marked)> found)
+    {
+        var phrases = ExactPhrases.In(typed);
+        foreach (var (of, marked) in found)
         {
-            var (text, marks) = Unmarked(row.Words);
-            return new WordsInSource(row.Source, marks.Count, [.. Passages(text, marks).Take(mostPassages)]);
-        })];
+            var (text, marks) = Unmarked(marked);
+            if (phrases.AreIn(text)) yield return (of, text, phrases.Meant(text, marks));
+        }
     }
 
     private static IEnumerable<Passage> Passages(string text, IReadOnlyList<TextRange> marks)
@@ -82,8 +89,9 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     }
 
     // FTS5 hands rows out in the order of their rank one by one, so that only those that are read are put in context.
-    private IEnumerable<Hit> Things(SqliteConnection connection, Viewer viewer, string query, IReadOnlyList<long>? studies, FoundKind? only, int most)
+    private IEnumerable<Hit> Things(SqliteConnection connection, Viewer viewer, string typed, string query, IReadOnlyList<long>? studies, FoundKind? only, int most)
     {
+        var phrases = ExactPhrases.In(typed);
         // Observations are many and the rest are few: apart, neither has to be read past the other.
         var observations = only is null or FoundKind.Observation ? Ranked($"rowid & 15 = {(int)FoundKind.Observation}", one: true) : [];
         var others = only == FoundKind.Observation ? [] : Ranked(only is { } kind ? $"rowid & 15 = {(int)kind}" : $"rowid & 15 <> {(int)FoundKind.Observation}", one: only is not null);
@@ -104,7 +112,8 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
                 if (left[kind] == 0 || (kind == FoundKind.Exhibit && !access.SeesExhibit(viewer, id))) continue;
                 if (place.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id }) is not { } there) continue;
                 var (text, marks) = Unmarked(marked);
-                var excerpt = Excerpt.Around(text, marks);
+                if (!phrases.AreIn($"{name}\n{text}")) continue;
+                var excerpt = Excerpt.Around(text, phrases.Meant(text, marks));
                 found.Add(new Hit(kind, id, there.StudyId, there.StudyTitle, there.SourceId, there.Name ?? name, excerpt.Words, excerpt.Marks, null));
                 if (--left[kind] == 0 && one) break;
             }
@@ -112,15 +121,14 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         }
     }
 
-    private static IEnumerable<Hit> Texts(SqliteConnection connection, string query, IReadOnlyList<long>? studies, int most)
+    private static IEnumerable<Hit> Texts(SqliteConnection connection, string typed, string query, IReadOnlyList<long>? studies, int most)
     {
         // Asked of each text that is found, and not beforehand of each that may be seen; the plus keeps SQLite to that.
         var mine = studies is null ? "" : "AND (SELECT s.study_id FROM source_text t JOIN source s ON s.id = t.source_id WHERE t.id = +source_search.rowid) IN (SELECT value FROM json_each(@studies))";
         var rows = connection.Query<(long Row, string Words)>(
-            $"SELECT rowid, highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank LIMIT @most", new { query, studies = Ids.Json(studies), most, On, Off }).ToList();
-        foreach (var (row, marked) in rows)
+            $"SELECT rowid, highlight(source_search, 0, @On, @Off) FROM source_search WHERE source_search MATCH @query {mine} ORDER BY rank", new { query, studies = Ids.Json(studies), On, Off }, buffered: false);
+        foreach (var (row, text, marks) in Exactly(typed, rows).Take(most).ToList())
         {
-            var (text, marks) = Unmarked(marked);
             var excerpt = Excerpt.Around(text, marks);
             var place = connection.QuerySingle<Place>("""
                 SELECT s.study_id, y.title AS study_title, s.id AS source_id, s.title AS name FROM source_text t JOIN source s ON s.id = t.source_id JOIN study y ON y.id = s.study_id WHERE t.id = @row

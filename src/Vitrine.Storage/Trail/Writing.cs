@@ -108,6 +108,22 @@ public sealed partial class Writing
         foreach (var id in Connection.Query<long>($"SELECT id FROM {table} WHERE {column} = @value ORDER BY id", new { value })) Delete(table, id);
     }
 
+    /// <summary>Ties a thing to exactly the <paramref name="wanted"/> others: rows of a linking table are taken away and added, those that stay are not touched.</summary>
+    /// <param name="table">The linking table, such as <c>session_participant</c>.</param>
+    /// <param name="one">The column of the thing, such as <c>session_id</c>.</param>
+    /// <param name="id">The thing.</param>
+    /// <param name="other">The column of the others.</param>
+    public void Tie(string table, string one, long id, string other, IReadOnlyList<long> wanted)
+    {
+        var left = wanted.ToHashSet();
+        var there = Connection.Query<(long Link, long Other)>($"SELECT id, {other} FROM {table} WHERE {one} = @id ORDER BY id", new { id }).ToList();
+        foreach (var (link, tied) in there)
+        {
+            if (!left.Remove(tied)) Delete(table, link);
+        }
+        foreach (var tied in wanted.Where(left.Remove)) Insert(table, new Dictionary<string, object?> { [one] = id, [other] = tied });
+    }
+
     /// <summary>Refuses when the row is not at the version the person saw.</summary>
     /// <exception cref="Refusal">The row is gone, or someone has changed it since.</exception>
     public void Expect(string table, long id, long version)

@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { Button } from '@/parts/Button';
 import { count } from '@/parts/words';
-import { draggedIn, holdsSources } from './dragged';
+import { useDropped } from './dragged';
 
 type Line = Schemas['SourceLine'];
 type Folder = Schemas['Folder'];
@@ -24,27 +24,12 @@ interface FolderProps {
 export function FolderRows({ folder, sources, looking, rows, onName, onDrop }: FolderProps) {
   const [opened, setOpened] = useState<boolean | null>(null);
   const [all, setAll] = useState(false);
-  const [over, setOver] = useState(false);
+  const { over, target } = useDropped(onDrop);
   const open = opened ?? (looking || sources.length <= mostShown);
   const shown = all ? sources : sources.slice(0, mostShown);
   if (looking && sources.length === 0) return null;
   return (
-    <tbody
-      onDragOver={(e) => {
-        if (!holdsSources(e.dataTransfer)) return;
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        setOver(false);
-        const dragged = draggedIn(e.dataTransfer);
-        if (dragged.length === 0) return;
-        e.preventDefault();
-        e.stopPropagation();
-        onDrop(dragged);
-      }}
-    >
+    <tbody {...target}>
       <tr className={`border-b border-line ${over ? 'bg-wash' : ''}`}>
         <th colSpan={8} scope="rowgroup" className="pt-4 pb-1 text-left">
           <span className="flex items-center gap-2">

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { useState, type DragEvent, type ReactNode } from 'react';
+import type { DragEvent, ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { day, kindWords } from '@/parts/words';
-import { draggedIn, holdsSources } from './dragged';
+import { useDropped } from './dragged';
 
 type Line = Schemas['SourceLine'];
 type People = readonly Schemas['Participant'][];
@@ -31,7 +31,7 @@ interface Props {
 }
 
 export function SourceRow({ studyId, source, people, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
-  const [over, setOver] = useState(false);
+  const { over, target } = useDropped(onDropBefore);
   const sessions = useQuery(queries.sessions(studyId)).data;
   // A session that is called like its only source says nothing new.
   const session = sessions?.find((s) => s.id === source.sessionId && s.title !== source.title);
@@ -42,21 +42,7 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
       draggable
       data-source={source.id}
       onDragStart={onDrag}
-      onDragOver={(e) => {
-        if (!holdsSources(e.dataTransfer)) return;
-        e.preventDefault();
-        e.stopPropagation();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        setOver(false);
-        const dragged = draggedIn(e.dataTransfer);
-        if (dragged.length === 0) return;
-        e.preventDefault();
-        e.stopPropagation();
-        onDropBefore(dragged);
-      }}
+      {...target}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
         e.preventDefault();

@@ -1,3 +1,5 @@
+import { useState, type DragEvent } from 'react';
+
 /** What is dragged inside the room: sources, not files. */
 const sources = 'application/x-vitrine-sources';
 
@@ -6,7 +8,24 @@ export function drag(transfer: DataTransfer, ids: readonly number[]) {
   transfer.effectAllowed = 'move';
 }
 
-export const holdsSources = (transfer: DataTransfer) => transfer.types.includes(sources);
-
-/** The sources that were dropped; none when it was something else. */
-export const draggedIn = (transfer: DataTransfer): number[] => JSON.parse(transfer.getData(sources) || '[]') as number[];
+/** Takes sources that are dropped onto an element, and tells while some are held over it. */
+export function useDropped(onDrop: (sourceIds: number[]) => void) {
+  const [over, setOver] = useState(false);
+  const ours = (event: DragEvent) => {
+    if (!event.dataTransfer.types.includes(sources)) return false;
+    event.preventDefault();
+    event.stopPropagation();
+    return true;
+  };
+  return {
+    over,
+    target: {
+      onDragOver: (event: DragEvent) => ours(event) && setOver(true),
+      onDragLeave: () => setOver(false),
+      onDrop: (event: DragEvent) => {
+        setOver(false);
+        if (ours(event)) onDrop(JSON.parse(event.dataTransfer.getData(sources)) as number[]);
+      },
+    },
+  };
+}
