@@ -67,8 +67,8 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
-    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(Intake), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(JobStore), typeof(MediaFolder), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);
@@ -111,6 +111,7 @@ api.MapSearch();
 api.MapStudies();
 api.MapParticipants();
 api.MapSources();
+api.MapCorrections();
 api.MapFolders();
 api.MapSessions();
 api.MapAttachments();

@@ -117,6 +117,7 @@ public sealed class Workspace
     {
         var writing = new Writing(connection, actor, studyId, Now) { Label = label };
         var id = work(writing);
+        writing.Finish();
         if (writing.ActionId is { } action) connection.Execute("UPDATE action SET result_id = @id, label = @Label WHERE id = @action", new { id, writing.Label, action });
         return (new Step(writing.ActionId, writing.Label, id), studyId, writing.Tables);
     });

@@ -22,6 +22,7 @@ public sealed class TestWorkspace : IDisposable
         Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, TimeProvider.System);
         Participants = new ParticipantStore(Workspace);
         Sources = new SourceStore(Workspace, Participants);
+        Corrections = new CorrectionStore(Workspace, Sources);
         Sessions = new SessionStore(Workspace);
         Attachments = new AttachmentStore(Workspace);
         Observations = new ObservationStore(Workspace);
@@ -44,6 +45,7 @@ public sealed class TestWorkspace : IDisposable
     public Workspace Workspace { get; }
     public ParticipantStore Participants { get; }
     public SourceStore Sources { get; }
+    public CorrectionStore Corrections { get; }
     public SessionStore Sessions { get; }
     public AttachmentStore Attachments { get; }
     public ObservationStore Observations { get; }
@@ -74,6 +76,14 @@ public sealed class TestWorkspace : IDisposable
     {
         var at = Interview.IndexOf(words, StringComparison.Ordinal);
         return Observations.Make(actor, Source, at, at + words.Length, [], [.. tags.Select(Named)]);
+    }
+
+    /// <summary>The interview with another text.</summary>
+    public static Correction Corrected(TestWorkspace w, string text)
+    {
+        var source = w.Sources.Get(w.Source, w.Tom.AccountId);
+        var moved = Reanchor.Between(source.Text, text);
+        return new Correction(source.TextHash, moved, Core.Text.Corrected.TurnsOf(moved, [.. source.Turns.Select(t => new Turn(new TextRange(t.Start, t.End), source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label))]), null);
     }
 
     public StudyIndex Index() => new StudyIndexStore(Workspace).Load(Study);

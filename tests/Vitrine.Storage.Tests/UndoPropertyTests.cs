@@ -12,7 +12,7 @@ namespace Vitrine.Storage.Tests;
 /// <summary>Whatever one person does, undoing all of it gives the workspace as it was, and redoing all of it the workspace as it became.</summary>
 public sealed class UndoPropertyTests
 {
-    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "turn", "speaker", "session", "session_participant", "attachment", "attachment_tag", "insight_attachment", "media"];
+    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "source_original", "correction_look", "turn", "speaker", "session", "session_participant", "attachment", "attachment_tag", "insight_attachment", "media"];
 
     [Theory]
     [InlineData(1)]
@@ -52,7 +52,7 @@ public sealed class UndoPropertyTests
         var themes = w.Themes.In(w.Study);
         var insights = w.Insights.In([w.Study]);
         long Any(IEnumerable<long> ids) => ids.ElementAt(random.Next(ids.Count()));
-        switch (random.Next(16))
+        switch (random.Next(18))
         {
             case 0 or 1 or 2:
                 var start = random.Next(TestWorkspace.Interview.Length - 12);
@@ -97,6 +97,11 @@ public sealed class UndoPropertyTests
                 break;
             case 15 when w.Attachments.In(w.Study) is [{ } attachment, ..]:
                 w.Attachments.Remove(w.Tom, w.Study, attachment.Id);
+                break;
+            case 16 or 17:
+                var text = w.Sources.Get(w.Source, w.Tom.AccountId).Text;
+                var cut = random.Next(text.Length - 20);
+                w.Corrections.Correct(w.Tom, w.Source, TestWorkspace.Corrected(w, text.Remove(cut, random.Next(9)).Insert(cut, random.Next(2) == 0 ? "a b" : "")), []);
                 break;
         }
     }

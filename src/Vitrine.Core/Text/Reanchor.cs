@@ -96,6 +96,9 @@ public sealed class Reanchor
         return last is not { } change ? position : position >= change.End ? position + change.NewEnd - change.End : change.NewEnd;
     }
 
+    /// <summary>Whether a stretch of the new text was wholly written in the correction.</summary>
+    public bool IsNew(TextRange range) => changes.Any(c => c.NewStart <= range.Start && c.NewEnd >= range.End);
+
     /// <summary>The stretch when no change reaches into it; null otherwise.</summary>
     private TextRange? Shifted(TextRange range)
     {

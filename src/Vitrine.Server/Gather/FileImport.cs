@@ -20,7 +20,7 @@ namespace Vitrine.Server.Gather;
 internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway, bool Attachment = false);
 
 /// <summary>Makes a source or an attachment of a file that has come in, and keeps the file.</summary>
-internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, AttachmentStore attachments, Intake intake) : IJobWork
+internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, AttachmentStore attachments, TextGate gate) : IJobWork
 {
     public JobKind Kind => JobKind.File;
 
@@ -37,11 +37,11 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         {
             // What is no table is told here, beside the other files, and not first on the screen that asks for its columns.
             using var table = media.Open(job.Key, hash);
-            Intake.Readable("file", () => TableFile.Read(job.Name, table));
-            return new JobEnd(JobState.Table, Intake.IsTable);
+            TextGate.Readable("file", () => TableFile.Read(job.Name, table));
+            return new JobEnd(JobState.Table, TextGate.IsTable);
         }
         var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
-        var title = Intake.TitleOf(job.Name);
+        var title = TextGate.TitleOf(job.Name);
         if (use == FileUse.Media)
         {
             media.Keep(job.Key, hash);
@@ -52,7 +52,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         progress.Report(0.5);
         if (!given.Anyway && sources.SameText(job.StudyId, read.Text) is { } there) return new JobEnd(JobState.Same, $"The same text is already here as “{there.Title}”.", there.Id);
         media.Keep(job.Key, hash);
-        var step = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId), intake.TeamNames());
+        var step = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId), gate.TeamNames());
         return new JobEnd(JobState.Done, Said(read), step.Id);
     }
 
@@ -62,7 +62,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
     {
         if (!anyway && attachments.SameFile(job.StudyId, hash) is { } same) return new JobEnd(JobState.Same, $"The same file is attached already as “{same.Title}”.");
         media.Keep(job.Key, hash);
-        attachments.Add(actor, job.StudyId, Intake.TitleOf(job.Name), new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes));
+        attachments.Add(actor, job.StudyId, TextGate.TitleOf(job.Name), new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes));
         return new JobEnd(JobState.Done, "Kept as it is, as an attachment.");
     }
 
@@ -70,13 +70,13 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
     {
         if (job.Bytes > Limits.DocumentBytes) throw Refusal.Because(string.Create(CultureInfo.InvariantCulture, $"This file is {job.Bytes / 1_000_000} MB; a document can have {Limits.DocumentBytes / 1_000_000} MB. Take its pictures out or split it, and add it again."), "file");
         using var file = media.Open(job.Key, hash);
-        return intake.Read(job.StudyId, "file", knows => SourceFile.Read(job.Name, file, knows));
+        return gate.Read(job.StudyId, "file", knows => SourceFile.Read(job.Name, file, knows));
     }
 
     private static string Said(ReadSource read)
     {
         var speakers = read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
-        var what = speakers > 0 ? $"{Intake.Count(read.Turns.Count, "turn")} by {Intake.Count(speakers, "speaker")}" : Intake.Count(read.Turns.Count, "paragraph");
+        var what = speakers > 0 ? $"{TextGate.Count(read.Turns.Count, "turn")} by {TextGate.Count(speakers, "speaker")}" : TextGate.Count(read.Turns.Count, "paragraph");
         return string.Join(". ", (string[])[what, .. read.Remarks.Select(r => r.TrimEnd('.'))]) + ".";
     }
 }

@@ -37,7 +37,7 @@ internal static class SessionEndpoints
     private static SessionText Checked(SessionText text) => text with
     {
         Title = Given.Text(text.Title, "title", "A session needs a title, such as “Group discussion at Tarra hall”."),
-        HeldOn = Intake.Day(text.HeldOn),
+        HeldOn = TextGate.Day(text.HeldOn),
         Minutes = text.Minutes is null or (> 0 and <= MostMinutes) ? text.Minutes : throw Refusal.Because($"Type the length in whole minutes, from 1 to {MostMinutes:N0}.", "minutes"),
         Moderator = Given.Optional(text.Moderator, "moderator", Limits.Name),
     };

@@ -54,44 +54,44 @@ internal static class SourceEndpoints
     {
         var study = api.MapGroup("/studies/{studyId:long}/sources").WithTags("Gather");
         study.MapGet("", (long studyId, SignedIn me, SourceStore store) => store.In(studyId, me.Id));
-        study.MapPost("/paste", (long studyId, PastedSource given, SignedIn me, SourceStore store, Intake intake) =>
+        study.MapPost("/paste", (long studyId, PastedSource given, SignedIn me, SourceStore store, TextGate gate) =>
         {
-            if (given.Text.Length > Limits.SourceText) throw Intake.TooLong(given.Text.Length, "text");
-            var read = intake.Read(studyId, "text", knows => TextFile.Read(given.Text, knows));
+            if (given.Text.Length > Limits.SourceText) throw TextGate.TooLong(given.Text.Length, "text");
+            var read = gate.Read(studyId, "text", knows => TextFile.Read(given.Text, knows));
             var title = Given.Text(given.Title, "title", "A source needs a title, such as the person’s code and name.");
             if (store.SameText(studyId, read.Text) is { } there) throw new Refusal(RefusalKind.Conflict, $"The same text is already here as “{there.Title}”. It was not added again.", "text");
-            var step = store.Add(me.Actor, studyId, new NewSource(title, given.Kind, Intake.Day(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds, SessionId: given.SessionId), intake.TeamNames());
+            var step = store.Add(me.Actor, studyId, new NewSource(title, given.Kind, TextGate.Day(given.HeldOn), null, read.Text, read.Turns, given.ParticipantIds, SessionId: given.SessionId), gate.TeamNames());
             return new SourceAdded(step, read.Remarks, read.Turns.Count, read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count());
         });
 
         study.MapPost("/notes", (long studyId, PastedNotes given, SignedIn me, SourceStore store) =>
         {
-            if (given.Text.Length > Limits.SourceText) throw Intake.TooLong(given.Text.Length, "text");
+            if (given.Text.Length > Limits.SourceText) throw TextGate.TooLong(given.Text.Length, "text");
             var notes = NoteSplit.Of(given.Text, given.Break);
             if (notes.Count == 0) throw Refusal.Because("There are no words in it. Paste some lines; each becomes a note.", "text");
             if (notes.Count > Limits.ListLength) throw Refusal.Because($"These are {notes.Count:N0} notes; {Limits.ListLength:N0} at once is the most. Paste them in parts.", "text");
-            return store.AddNotes(me.Actor, studyId, new NewNotes(notes, given.Kind, Intake.Day(given.HeldOn), Given.Optional(given.Folder, "folder", Limits.Name), given.SessionId, given.ParticipantIds, given.TagIds, Given.TagNames(given.NewTags)));
+            return store.AddNotes(me.Actor, studyId, new NewNotes(notes, given.Kind, TextGate.Day(given.HeldOn), Given.Optional(given.Folder, "folder", Limits.Name), given.SessionId, given.ParticipantIds, given.TagIds, Given.TagNames(given.NewTags)));
         });
 
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet("", (long id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
         sources.MapPut("", (long id, SourceText given, SignedIn me, SourceStore store) =>
-            store.Change(me.Actor, id, Given.Text(given.Title, "title", "A source needs a title."), given.Kind, Intake.Day(given.HeldOn), given.SessionId, given.ParticipantIds));
+            store.Change(me.Actor, id, Given.Text(given.Title, "title", "A source needs a title."), given.Kind, TextGate.Day(given.HeldOn), given.SessionId, given.ParticipantIds));
         sources.MapDelete("", (long id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
         sources.MapGet("/original", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources.MapGet("/media", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false)).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
-        sources.MapGet("/turn-readings", (long id, SignedIn me, SourceStore store, Intake intake) =>
+        sources.MapGet("/turn-readings", (long id, SignedIn me, SourceStore store, TextGate gate) =>
         {
             var source = store.Get(id, me.Id);
-            return intake.Readings(source).Select(r => new Reading(
+            return gate.Readings(source).Select(r => new Reading(
                 r.Style,
                 r.Turns.Count,
                 r.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count(),
                 [.. r.Turns.Take(FirstTurns).Select(t => new ReadTurn(t.Speaker, t.BeginMs, Excerpt(t.Words.Of(source.Text))))],
                 r.Turns.Select(t => t.Words).SequenceEqual(source.Turns.Select(t => new TextRange(t.Start, t.End))))).ToList();
         });
-        sources.MapPut("/turns", (long id, TurnsGiven given, SignedIn me, SourceStore store, Intake intake) =>
-            store.ReadTurns(me.Actor, id, intake.Readings(store.Get(id, me.Id)).Single(r => r.Style == given.Style).Turns, intake.TeamNames()));
+        sources.MapPut("/turns", (long id, TurnsGiven given, SignedIn me, SourceStore store, TextGate gate) =>
+            store.ReadTurns(me.Actor, id, gate.Readings(store.Get(id, me.Id)).Single(r => r.Style == given.Style).Turns, gate.TeamNames()));
         sources.MapPut("/speakers/{speakerId:long}", (long id, long speakerId, SpeakerChoice given, SignedIn me, SourceStore store) =>
             store.MatchSpeaker(me.Actor, id, speakerId, given.ParticipantId, given.IsTeam));
     }

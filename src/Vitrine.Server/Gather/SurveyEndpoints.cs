@@ -42,12 +42,12 @@ internal static class SurveyEndpoints
         imports.MapPost("/pasted-table", async (long studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
         {
             var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.");
-            Intake.Readable("text", () => TableFile.ReadText(given.Text));
+            TextGate.Readable("text", () => TableFile.ReadText(given.Text));
             var bytes = Encoding.UTF8.GetBytes(given.Text);
             var job = jobs.Add(studyId, me.Id, JobKind.File, JobState.Sending, name + ".csv", bytes.Length, "", JsonSerializer.Serialize(new FileGiven(SourceKind.Survey, null, true)));
             await media.Append(job.Key, 0, bytes.Length, new MemoryStream(bytes), CancellationToken.None);
             jobs.Hashed(job, await media.HashOf(job.Key, CancellationToken.None));
-            jobs.Move(job, JobState.Table, Intake.IsTable, from: JobState.Sending);
+            jobs.Move(job, JobState.Table, TextGate.IsTable, from: JobState.Sending);
             return new PastedTableAdded(job.Key);
         });
         imports.MapGet("/{key}/table", (long studyId, string key, int? headerRows, SignedIn me, JobStore jobs, MediaFolder media) =>
@@ -55,7 +55,7 @@ internal static class SurveyEndpoints
             var job = Find(jobs, studyId, me, key);
             var table = Read(media, job, headerRows);
             return new SurveyTable(
-                Intake.TitleOf(job.Name),
+                TextGate.TitleOf(job.Name),
                 SurveyReading.Guess(table.Columns, table.Rows),
                 [.. table.Columns.Select((_, c) => table.Rows.Count(r => r[c].Length > 0))],
                 [.. table.Rows.Take(FirstRows)],
@@ -86,7 +86,7 @@ internal static class SurveyEndpoints
     private static Table Read(MediaFolder media, Job job, int? headerRows)
     {
         using var file = media.Open(job.Key, job.Hash!);
-        return Intake.Readable("file", () => TableFile.Read(job.Name, file, headerRows));
+        return TextGate.Readable("file", () => TableFile.Read(job.Name, file, headerRows));
     }
 
     private static Table Checked(SurveyGiven given, Table table) =>

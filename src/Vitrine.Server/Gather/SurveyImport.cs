@@ -35,12 +35,12 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media) : IJo
     private static string Said(SurveyResult result, int misfits)
     {
         var parts = new List<string>();
-        if (result.NewPeople > 0) parts.Add(Intake.Count(result.NewPeople, "new participant"));
-        if (result.KnownPeople > 0) parts.Add($"{Intake.Count(result.KnownPeople, "row")} of participants who were here");
-        if (result.Sources > 0) parts.Add($"{Intake.Count(result.Sources, "source")} with open answers");
-        if (result.Values > 0) parts.Add($"{Intake.Count(result.Values, "value")} on scales");
-        if (result.Before > 0) parts.Add($"{Intake.Count(result.Before, "row")} here already{(result.Changed > 0 ? $", of which {result.Changed:N0} differ now and were left as they were" : "")}");
-        if (misfits > 0) parts.Add($"{Intake.Count(misfits, "value")} left out that did not fit the type of the column");
+        if (result.NewPeople > 0) parts.Add(TextGate.Count(result.NewPeople, "new participant"));
+        if (result.KnownPeople > 0) parts.Add($"{TextGate.Count(result.KnownPeople, "row")} of participants who were here");
+        if (result.Sources > 0) parts.Add($"{TextGate.Count(result.Sources, "source")} with open answers");
+        if (result.Values > 0) parts.Add($"{TextGate.Count(result.Values, "value")} on scales");
+        if (result.Before > 0) parts.Add($"{TextGate.Count(result.Before, "row")} here already{(result.Changed > 0 ? $", of which {result.Changed:N0} differ now and were left as they were" : "")}");
+        if (misfits > 0) parts.Add($"{TextGate.Count(misfits, "value")} left out that did not fit the type of the column");
         return string.Join("; ", parts.DefaultIfEmpty("Nothing new in it")) + ".";
     }
 }

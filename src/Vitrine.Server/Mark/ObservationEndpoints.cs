@@ -7,6 +7,8 @@ namespace Vitrine.Server.Mark;
 
 internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
+internal sealed record NewRange(int Start, int End);
+
 internal sealed record SentimentChoice(Sentiment? Sentiment);
 
 internal sealed record Star(bool Starred);
@@ -40,6 +42,7 @@ internal static class ObservationEndpoints
             store.Remove(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
 
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
+        observation.MapPut("/range", (long id, NewRange given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Start, given.End));
         observation.MapPut("/note", (long id, NewText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, given.Was, Given.Optional(given.Text, "note")));
         observation.MapPut("/sentiment", (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment));
         observation.MapPut("/star", (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred));

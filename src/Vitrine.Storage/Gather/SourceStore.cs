@@ -59,7 +59,9 @@ public sealed record StoredTurn
 }
 
 /// <summary>A source with its words.</summary>
-public sealed record Source(long StudyId, SourceLine Line, string Text, IReadOnlyList<StoredTurn> Turns, Shape? Shape);
+/// <param name="TextHash">The hash of its text, by which a correction says what it corrects.</param>
+/// <param name="Corrected">Whether the text is not the one that came in any more.</param>
+public sealed record Source(long StudyId, SourceLine Line, string Text, string TextHash, bool Corrected, IReadOnlyList<StoredTurn> Turns, Shape? Shape);
 
 /// <summary>A source to be added.</summary>
 public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null, long? SessionId = null);
@@ -102,7 +104,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @id", new { id });
         var turns = connection.Query<StoredTurn>("SELECT start, \"end\", speaker_id, begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList();
         var shape = connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @id", new { id });
-        return new Source(studyId, line, text, turns, shape is null ? null : JsonSerializer.Deserialize<Shape>(shape));
+        var corrected = connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id });
+        return new Source(studyId, line, text, HashOf(text), corrected, turns, shape is null ? null : JsonSerializer.Deserialize<Shape>(shape));
     }
 
     /// <exception cref="Refusal">There is no such source.</exception>
@@ -191,30 +194,45 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return workspace.Write(actor, studyId, "Read a source’s turns anew", writing =>
         {
             writing.Label = $"Read the turns of “{writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id })}” anew";
-            var known = participants.Known(studyId);
-            var there = writing.Connection.Query<(long Id, string Label)>("SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position", new { id }).ToList();
-            var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().ToList();
-            writing.DeleteAll("turn", "source_id", id);
-            foreach (var gone in there.Where(s => !labels.Contains(s.Label))) writing.Delete("speaker", gone.Id);
-            var speakers = there.Where(s => labels.Contains(s.Label)).ToDictionary(s => s.Label, s => s.Id);
-            InsertTurns(writing, id, turns, speakers, label => SpeakerMatching.Guess(label, known, team));
+            ReplaceTurns(writing, id, turns, team);
             return id;
         });
     }
 
+    /// <summary>Puts other turns in the place of a source's, as part of a larger step. Speakers keep whom they were matched to; turns that are the same stay.</summary>
+    internal void ReplaceTurns(Writing writing, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    {
+        var known = participants.Known(StudyOf(id));
+        var there = writing.Connection.Query<(long Id, string Label)>("SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position", new { id }).ToList();
+        var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().ToList();
+        var (old, speakerOf) = (writing.Connection.Query<long>("SELECT id FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList(), there.ToDictionary(s => s.Label, s => s.Id));
+        AddSpeakers(writing, id, turns, speakerOf, label => SpeakerMatching.Guess(label, known, team));
+        for (var i = 0; i < Math.Max(old.Count, turns.Count); i++)
+        {
+            if (i >= turns.Count) writing.Delete("turn", old[i]);
+            else if (i >= old.Count) writing.Insert("turn", RowOf(id, i, turns[i], speakerOf));
+            else writing.Update("turn", old[i], RowOf(id, i, turns[i], speakerOf));
+        }
+        foreach (var gone in there.Where(s => !labels.Contains(s.Label))) writing.Delete("speaker", gone.Id);
+    }
+
     private static void InsertTurns(Writing writing, long sourceId, IReadOnlyList<Turn> turns, Dictionary<string, long> speakers, Func<string, SpeakerMatch> match)
+    {
+        AddSpeakers(writing, sourceId, turns, speakers, match);
+        for (var i = 0; i < turns.Count; i++) writing.Insert("turn", RowOf(sourceId, i, turns[i], speakers));
+    }
+
+    private static void AddSpeakers(Writing writing, long sourceId, IReadOnlyList<Turn> turns, Dictionary<string, long> speakers, Func<string, SpeakerMatch> match)
     {
         foreach (var label in turns.Select(t => t.Speaker).OfType<string>().Distinct().Where(l => !speakers.ContainsKey(l)).ToList())
         {
             var who = match(label);
             speakers[label] = writing.Insert("speaker", new { sourceId, label, who.ParticipantId, who.IsTeam, position = speakers.Count });
         }
-        for (var i = 0; i < turns.Count; i++)
-        {
-            var turn = turns[i];
-            writing.Insert("turn", new { sourceId, position = i, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs });
-        }
     }
+
+    private static object RowOf(long sourceId, int position, Turn turn, Dictionary<string, long> speakers) =>
+        new { sourceId, position, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs };
 
     /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a source", writing =>
@@ -225,12 +243,12 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             ObservationRows.Remove(writing, observation);
         }
         var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
-        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_shape", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
+        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
         writing.Delete("source", id);
         // The file itself stays for undo.
         if (mediaId is { } media) writing.Delete("media", media);
         return id;
     });
 
-    private static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+    internal static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 }

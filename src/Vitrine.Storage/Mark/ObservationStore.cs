@@ -84,6 +84,17 @@ public sealed class ObservationStore(Workspace workspace)
         });
     }
 
+    /// <summary>Puts an observation on another stretch of its source. Whatever was to be looked at about its words is settled by it.</summary>
+    public Step Move(Actor actor, long id, int start, int end) => workspace.Write(actor, StudyOf(id), "Moved an observation", writing =>
+    {
+        var text = writing.Connection.QuerySingle<string>("SELECT t.text FROM source_text t JOIN observation o ON o.source_id = t.source_id WHERE o.id = @id", new { id });
+        var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
+        writing.Label = $"Put an observation on “{Shortened(range.Of(text))}”";
+        writing.Update("observation", id, new { range.Start, range.End });
+        writing.DeleteAll("correction_look", "observation_id", id);
+        return id;
+    });
+
     /// <summary>Rewrites the note that the person saw as <paramref name="was"/>.</summary>
     public Step SetNote(Actor actor, long id, string was, string note) => workspace.Write(actor, StudyOf(id), "Wrote a note on an observation", writing =>
     {

@@ -8,7 +8,7 @@ internal static class ObservationRows
     /// <summary>Takes an observation away with its tags and its places in themes and insights.</summary>
     public static void Remove(Writing writing, long id)
     {
-        foreach (var table in new[] { "observation_tag", "theme_observation", "evidence" }) writing.DeleteAll(table, "observation_id", id);
+        foreach (var table in new[] { "observation_tag", "theme_observation", "evidence", "correction_look" }) writing.DeleteAll(table, "observation_id", id);
         writing.Delete("observation", id);
     }
 }

@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Search;
 
@@ -45,7 +46,10 @@ internal static class SearchIndex
     /// <summary>The part of a statement that tells the study of a row in the index; 0 for none.</summary>
     public static string StudyOfRowSql(string row) => $"({row} >> {ThingBits + KindBits})";
 
-    /// <summary>Takes up that a row was <paramref name="before"/> and is now <paramref name="after"/>; null where it was or is not there.</summary>
+    /// <summary>
+    /// Takes up that a row was <paramref name="before"/> and is now <paramref name="after"/>; null where it was or is not there.
+    /// An observation's words stand in its source, which may change in the same step: observations are taken up at its end, by <see cref="FollowObservations"/>.
+    /// </summary>
     public static void Follow(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?>? before, IReadOnlyDictionary<string, object?>? after)
     {
         if (table == "source_text")
@@ -53,10 +57,20 @@ internal static class SearchIndex
             if (before is not null) connection.Execute("INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', @id, @text)", new { id = before["id"], text = before["text"] });
             if (after is not null) connection.Execute("INSERT INTO source_search (rowid, text) VALUES (@id, @text)", new { id = after["id"], text = after["text"] });
         }
-        else if (Indexed.TryGetValue(table, out var what))
+        else if (table != "observation" && Indexed.TryGetValue(table, out var what))
         {
             if (before is not null) connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = Row(what.Kind, before) });
             if (after is not null) Add(connection, what, after);
+        }
+    }
+
+    /// <summary>Takes up observations that a step has made, changed or removed, or whose words it has changed.</summary>
+    public static void FollowObservations(SqliteConnection connection, IEnumerable<(long Id, long StudyId)> observations)
+    {
+        foreach (var (id, study) in observations)
+        {
+            connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = RowOf(FoundKind.Observation, id, study) });
+            if (Rows.Find(connection, "observation", id) is { } row) Add(connection, Indexed["observation"], row);
         }
     }
 
@@ -85,6 +99,7 @@ internal static class SearchIndex
 
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)
     {
+        if (connection.QueryFirstOrDefault<string>("SELECT old_words FROM correction_look WHERE observation_id = @id AND fate = 'gone'", new { id = observation["id"] }) is { } gone) return gone;
         var text = connection.QueryFirstOrDefault<string>("SELECT text FROM source_text WHERE source_id = @id", new { id = observation["source_id"] });
         return text is null ? "" : new TextRange((int)(long)observation["start"]!, (int)(long)observation["end"]!).Of(text);
     }

@@ -24,6 +24,7 @@ public sealed class Undo(Workspace workspace)
         if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
         var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
         foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
+        writing.Finish();
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
         return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.Tables);
     }

@@ -22,6 +22,8 @@ public sealed partial class Writing
     private readonly string now;
     private readonly StudyOfRow studies;
     private readonly HashSet<string> tables = [];
+    private readonly HashSet<(long Id, long StudyId)> observations = [];
+    private readonly HashSet<long> corrected = [];
 
     internal Writing(SqliteConnection connection, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
     {
@@ -162,11 +164,20 @@ public sealed partial class Writing
         if (studyId is { } study && studies.Of(table, row).Any(s => s != study)) throw Refusal.Missing(Words(table));
     }
 
+    /// <summary>Brings up what is kept of observations' words, once all that they rest on stands.</summary>
+    internal void Finish()
+    {
+        foreach (var source in corrected) observations.UnionWith(Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source }));
+        SearchIndex.FollowObservations(Connection, observations);
+    }
+
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
     {
         ActionId ??= AddAction();
         tables.Add(table);
         SearchIndex.Follow(Connection, table, before, after);
+        if (table == "observation") observations.Add((id, (long)(after ?? before)!["study_id"]!));
+        if (table is "correction_look" || (table is "source_text" && before is not null && after is not null)) corrected.Add((long)(after ?? before)!["source_id"]!);
         Rows.Append(Connection, "change", new Dictionary<string, object?>
         {
             ["action_id"] = ActionId,

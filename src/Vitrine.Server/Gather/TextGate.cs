@@ -9,7 +9,7 @@ using Vitrine.Storage.Gather;
 namespace Vitrine.Server.Gather;
 
 /// <summary>What every text passes on its way into a study, whether it was pasted or came as a file.</summary>
-internal sealed class Intake(ParticipantStore participants, AccountStore accounts)
+internal sealed class TextGate(ParticipantStore participants, AccountStore accounts)
 {
     /// <summary>What is said of a file that is a table.</summary>
     public const string IsTable = "It is a table. Say what its columns are, and its rows become participants and answers.";
@@ -44,10 +44,28 @@ internal sealed class Intake(ParticipantStore participants, AccountStore account
     public static string Count(int n, string one) => string.Create(CultureInfo.InvariantCulture, $"{n:N0} {one}{(n == 1 ? "" : "s")}");
 
     /// <summary>A source's turns by each style in which they can be written.</summary>
-    public IReadOnlyList<(TurnStyle Style, IReadOnlyList<Turn> Turns)> Readings(Source source)
+    public IReadOnlyList<(TurnStyle Style, IReadOnlyList<Turn> Turns)> Readings(Source source) => [.. Enum.GetValues<TurnStyle>().Select(style => (style, Reading(source.StudyId, source.Text, source.Shape, style)))];
+
+    private IReadOnlyList<Turn> Reading(long studyId, string text, Shape? shape, TurnStyle style)
     {
-        var (people, team) = (participants.Known(source.StudyId), TeamNames());
-        return [.. Enum.GetValues<TurnStyle>().Select(style => (style, TurnReading.Of(source.Text, name => SpeakerMatching.Knows(name, people, team), source.Shape?.Blocks, style)))];
+        var (people, team) = (participants.Known(studyId), TeamNames());
+        return TurnReading.Of(text, name => SpeakerMatching.Knows(name, people, team), shape?.Blocks, style);
+    }
+
+    /// <summary>What a corrected text makes of a source: its turns are read anew in the way they were read before; where they were read in no known way, they move along.</summary>
+    /// <exception cref="Refusal">The text is too long or holds no words, or the source has none.</exception>
+    public Correction Corrected(Source source, string text, string basedOn)
+    {
+        if (text.Length > Limits.SourceText) throw TooLong(text.Length, "text");
+        if (source.Text.Length == 0) throw Refusal.Because("This source is a recording or a picture; it has no text to correct.", "text");
+        var canonical = CanonicalText.From(text).Trim('\n', ' ');
+        if (!canonical.Any(char.IsLetterOrDigit)) throw Refusal.Because("There are no words left in it. To take a source away, remove it in Gather.", "text");
+        var moved = Reanchor.Between(source.Text, canonical);
+        var shape = source.Shape is { } before ? Core.Text.Corrected.ShapeOf(moved, before) : null;
+        var old = source.Turns.Select(t => new Turn(new TextRange(t.Start, t.End), source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label, t.BeginMs, t.EndMs)).ToList();
+        var style = Readings(source).Where(r => r.Turns.Select(t => (t.Words, t.Speaker)).SequenceEqual(old.Select(t => (t.Words, t.Speaker)))).Select(r => (TurnStyle?)r.Style).FirstOrDefault();
+        var turns = style is { } known ? Core.Text.Corrected.WithTimes(moved, old, Reading(source.StudyId, canonical, shape, known)) : Core.Text.Corrected.TurnsOf(moved, old);
+        return new Correction(basedOn, moved, turns, shape);
     }
 
     /// <summary>A title for a file: its name without the ending.</summary>

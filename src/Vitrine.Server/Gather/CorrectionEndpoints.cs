@@ -1,0 +1,68 @@
+using Vitrine.Core.Text;
+using Vitrine.Server.Access;
+using Vitrine.Storage;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather;
+
+namespace Vitrine.Server.Gather;
+
+/// <param name="Text">The whole text as it should be.</param>
+/// <param name="BasedOn">The hash of the text that was corrected.</param>
+internal sealed record CorrectedText(string Text, string BasedOn);
+
+/// <param name="Start">Where the words begin that are to be replaced, in UTF-16 units.</param>
+/// <param name="End">One past their end.</param>
+/// <param name="Words">What stands there from now on.</param>
+/// <param name="BasedOn">The hash of the text that was corrected.</param>
+internal sealed record CorrectedWords(int Start, int End, string Words, string BasedOn);
+
+/// <summary>What becomes of an observation.</summary>
+internal sealed record FollowedObservation(long Id, AnchorFate Fate, string OldWords, string NewWords);
+
+/// <summary>What a correction would do.</summary>
+/// <param name="Changes">Places in the text that differ.</param>
+/// <param name="Turns">Turns of the corrected text.</param>
+/// <param name="NewSpeakers">Names that speak in it and did not before.</param>
+/// <param name="Same">Observations that stand on the same words.</param>
+/// <param name="Others">Those whose words are changed or gone, in text order.</param>
+internal sealed record CorrectionPreview(int Changes, int Turns, IReadOnlyList<string> NewSpeakers, int Same, IReadOnlyList<FollowedObservation> Others);
+
+/// <summary>The text as it came in.</summary>
+internal sealed record FirstText(string Text);
+
+internal sealed record Looked(IReadOnlyList<long> ObservationIds);
+
+internal static class CorrectionEndpoints
+{
+    public static void MapCorrections(this RouteGroupBuilder api)
+    {
+        var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
+        sources.MapGet("/first-text", (long id, CorrectionStore store, SignedIn me, SourceStore sources) => new FirstText(store.OriginalOf(id) ?? sources.Get(id, me.Id).Text));
+        sources.MapPost("/correction-preview", (long id, CorrectedText given, SignedIn me, SourceStore store, Storage.Mark.ObservationStore observations, TextGate gate) =>
+        {
+            var source = store.Get(id, me.Id);
+            var correction = gate.Corrected(source, given.Text, given.BasedOn);
+            var followed = observations.In(id).Select(o => (o.Id, Range: new TextRange(o.Start, o.End))).Select(o => (o.Id, o.Range, Now: correction.Moved.Of(o.Range))).ToList();
+            return new CorrectionPreview(
+                correction.Moved.Changes,
+                correction.Turns.Count,
+                [.. correction.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Except(source.Line.Speakers.Select(s => s.Label))],
+                followed.Count(f => f.Now.Fate == AnchorFate.Same),
+                [.. followed.Where(f => f.Now.Fate != AnchorFate.Same).Select(f => new FollowedObservation(f.Id, f.Now.Fate, f.Range.Of(source.Text), f.Now.Range.Of(correction.Moved.After)))]);
+        });
+        sources.MapPut("/text", (long id, CorrectedText given, SignedIn me, SourceStore store, CorrectionStore corrections, TextGate gate) =>
+            corrections.Correct(me.Actor, id, gate.Corrected(store.Get(id, me.Id), given.Text, given.BasedOn), gate.TeamNames()));
+        sources.MapPut("/words", (long id, CorrectedWords given, SignedIn me, SourceStore store, CorrectionStore corrections, TextGate gate) =>
+            corrections.Correct(me.Actor, id, gate.Corrected(store.Get(id, me.Id), given.Start, given.End, given.Words, given.BasedOn), gate.TeamNames()));
+
+        var study = api.MapGroup("/studies/{studyId:long}/to-look-at").WithTags("Mark");
+        study.MapGet("", (long studyId, CorrectionStore store) => store.ToLookAtIn(studyId));
+        study.MapPost("/settle", (long studyId, Looked given, SignedIn me, CorrectionStore store) => store.Settle(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
+    }
+
+    /// <summary>Words that were written anew in place.</summary>
+    private static Correction Corrected(this TextGate gate, Source source, int start, int end, string words, string basedOn) =>
+        basedOn == source.TextHash && start >= 0 && end >= start && end <= source.Text.Length
+            ? gate.Corrected(source, source.Text[..start] + words + source.Text[end..], basedOn)
+            : throw new Refusal(RefusalKind.Conflict, "Someone else has corrected this text meanwhile. What you wrote is still here: copy it, look at the text as it is now, and correct that.", "words");
+}
