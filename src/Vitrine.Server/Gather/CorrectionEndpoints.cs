@@ -27,8 +27,8 @@ internal sealed record FollowedObservation(long Id, AnchorFate Fate, string OldW
 /// <param name="Others">Those whose words are changed or gone, in text order.</param>
 internal sealed record CorrectionPreview(int Changes, int Turns, IReadOnlyList<string> NewSpeakers, int Same, IReadOnlyList<FollowedObservation> Others);
 
-/// <summary>The text as it came in.</summary>
-internal sealed record FirstText(string Text);
+/// <summary>A text to compare with.</summary>
+internal sealed record WordsOfSource(string Text);
 
 internal sealed record Looked(IReadOnlyList<long> ObservationIds);
 
@@ -37,7 +37,7 @@ internal static class CorrectionEndpoints
     public static void MapCorrections(this RouteGroupBuilder api)
     {
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
-        sources.MapGet("/first-text", (long id, CorrectionStore store, SignedIn me, SourceStore sources) => new FirstText(store.OriginalOf(id) ?? sources.Get(id, me.Id).Text));
+        sources.MapGet("/first-text", (long id, CorrectionStore store, SignedIn me, SourceStore sources) => new WordsOfSource(store.OriginalOf(id) ?? sources.Get(id, me.Id).Text));
         sources.MapPost("/correction-preview", (long id, CorrectedText given, SignedIn me, SourceStore store, Storage.Mark.ObservationStore observations, TextGate gate) =>
         {
             var source = store.Get(id, me.Id);
@@ -49,6 +49,14 @@ internal static class CorrectionEndpoints
                 [.. correction.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Except(source.Line.Speakers.Select(s => s.Label))],
                 followed.Count(f => f.Now.Fate == AnchorFate.Same),
                 [.. followed.Where(f => f.Now.Fate != AnchorFate.Same).Select(f => new FollowedObservation(f.Id, f.Now.Fate, f.Range.Of(source.Text), f.Now.Range.Of(correction.Moved.After)))]);
+        });
+        // The file as it is in the request's body: what its words are, to be looked over before anything is corrected.
+        sources.MapPost("/correction-file", async (long id, string name, HttpRequest request, SourceStore store, TextGate gate) =>
+        {
+            using var file = new MemoryStream();
+            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
+            file.Position = 0;
+            return new WordsOfSource(gate.Read(store.StudyOf(id), "file", knows => Formats.SourceFile.Read(name, file, knows)).Text);
         });
         sources.MapPut("/text", (long id, CorrectedText given, SignedIn me, SourceStore store, CorrectionStore corrections, TextGate gate) =>
             corrections.Correct(me.Actor, id, gate.Corrected(store.Get(id, me.Id), given.Text, given.BasedOn), gate.TeamNames()));

@@ -33,6 +33,7 @@ public sealed record ToLookAt
 
     /// <summary>When the first correction since the last look was made.</summary>
     public string CreatedAt { get; init; } = "";
+    public List<long> TagIds { get; init; } = [];
 }
 
 /// <summary>Corrections to sources' texts, and what is to be looked at after them.</summary>
@@ -95,12 +96,14 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
     public IReadOnlyList<ToLookAt> ToLookAtIn(long studyId)
     {
         using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var tags = connection.Query<(long Observation, long Tag)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN correction_look l ON l.observation_id = x.observation_id ORDER BY x.id").ToLookup(t => t.Observation, t => t.Tag);
+        var texts = connection.Query<(long Source, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT source_id FROM correction_look)").ToDictionary(t => t.Source, t => t.Text);
         return connection.Query<ToLookAt>("""
-            SELECT l.observation_id, l.source_id, s.title AS source_title, l.fate = 'gone' AS gone, l.old_words, o.start, o."end", l.created_at,
-              (SELECT t.text FROM source_text t WHERE t.source_id = l.source_id) AS new_words
+            SELECT l.observation_id, l.source_id, s.title AS source_title, l.fate = 'gone' AS gone, l.old_words, o.start, o."end", l.created_at
             FROM correction_look l JOIN observation o ON o.id = l.observation_id JOIN source s ON s.id = l.source_id
             WHERE o.study_id = @studyId ORDER BY s.position, s.id, o.start, o.id
-            """, new { studyId }).Select(l => l with { NewWords = new TextRange(l.Start, l.End).Of(l.NewWords) }).ToList();
+            """, new { studyId }).Select(l => l with { NewWords = new TextRange(l.Start, l.End).Of(texts[l.SourceId]), TagIds = [.. tags[l.ObservationId]] }).ToList();
     }
 
     /// <summary>Says that observations stand rightly on their new words. Those whose words are gone stay on the list: they need a place, or to be removed.</summary>

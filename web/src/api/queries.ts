@@ -73,6 +73,20 @@ export const queries = {
       retry: false,
     }),
   source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
+  firstText: (id: number) =>
+    queryOptions({ queryKey: ['first-text', id], queryFn: () => ask(api.GET('/api/sources/{id}/first-text', { params: { path: { id } } })) }),
+  correctionPreview: (id: number, text: string, basedOn: string) =>
+    queryOptions({
+      queryKey: ['correction-preview', id, basedOn, text],
+      queryFn: ({ signal }) => ask(api.POST('/api/sources/{id}/correction-preview', { params: { path: { id } }, body: { text, basedOn }, signal })),
+      staleTime: Infinity,
+      retry: false,
+    }),
+  toLookAt: (studyId: number) =>
+    queryOptions({
+      queryKey: ['to-look-at', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/to-look-at', { params: { path: { studyId } } })),
+    }),
   turnReadings: (id: number) =>
     queryOptions({
       queryKey: ['turn-readings', id],

@@ -14,7 +14,7 @@ import { useSourceKeys } from './useSourceKeys';
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right; or two sources side by side. */
 export function MarkPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
-  const { source: wanted, beside, at, place } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const { source: wanted, beside, at, place, put } = useSearch({ from: '/team/studies/$studyId/mark' });
   const navigate = useNavigate();
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
@@ -93,7 +93,16 @@ export function MarkPage() {
   return (
     <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
       <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} onStep={step} onBeside={toggleBeside} />
-      <SourcePane sourceId={sourceId} pane="first" keyed={keyed} at={at} place={place} {...common} />
+      <SourcePane
+        sourceId={sourceId}
+        pane="first"
+        keyed={keyed || put !== undefined}
+        at={at}
+        place={place}
+        put={put}
+        onPut={() => void navigate({ to: '/studies/$studyId/mark/to-look-at', params: { studyId } })}
+        {...common}
+      />
       <TagShelf tags={tags} look={look} people={participants.people} />
     </div>
   );

@@ -1,16 +1,20 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
-import type { Schemas } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
+import { useWrite } from '@/api/useWrite';
 import { TagLine } from '@/parts/TagLine';
 import type { TagLook } from '@/parts/tagLook';
 import { byTurn } from './byTurn';
 import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
+import type { Stretch } from './moves';
 import { paint, positionAt, selectedStretch, type Pane } from './positions';
+import { PuttingBar } from './PuttingBar';
 import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
 import { threadsOf } from './threads';
+import { TurnCorrection } from './TurnCorrection';
 import { TurnBlock } from './TurnBlock';
 import { useMarking } from './useMarking';
 import { useReadingKeys } from './useReadingKeys';
@@ -32,10 +36,13 @@ interface Props {
   pane: Pane;
   /** It was opened by a key: the keys go on in its text. */
   keyed: boolean;
+  /** An observation that looks for its place after a correction, from the URL. */
+  putting: Schemas['ToLookAt'] | undefined;
+  onPut: () => void;
 }
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
-export function Reading({ source, stored, tags, look, people, at, place, pane, keyed }: Props) {
+export function Reading({ source, stored, tags, look, people, at, place, pane, keyed, putting, onPut }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
   const [focused, setFocused] = useState<number | null>(at ?? null);
@@ -45,6 +52,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
   const [tagLineFor, setTagLineFor] = useState<'selection' | number | null>(null);
   const [refused, setRefused] = useState<TagsGiven | null>(null);
   const [layout, setLayout] = useState(0);
+  const [correcting, setCorrecting] = useState<number | null>(null);
   const { waiting, way } = useOutgoing();
   const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
   const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
@@ -143,6 +151,10 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
       setTagLineFor(on);
     });
   };
+  const put = useWrite((to: Stretch) => ask(api.PUT('/api/observations/{id}/range', { params: { path: { id: putting!.observationId } }, body: to })));
+  const putHere = () => {
+    if (stretch && stretch.end > stretch.start) put.mutate(stretch, { onSuccess: onPut });
+  };
   const keys = useReadingKeys({
     source,
     observations,
@@ -150,7 +162,8 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     focused,
     select: setSelected,
     focus: setFocused,
-    openTagLine: setTagLineFor,
+    openTagLine: (what) => (putting && what === 'selection' ? putHere() : setTagLineFor(what)),
+    correct: (position) => setCorrecting(source.turns.findLast((t) => t.start <= position)?.start ?? null),
     openCard: setCard,
     marking,
     root,
@@ -163,7 +176,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     if (found) {
       window.getSelection()?.removeAllRanges();
       setSelected({ anchor: found.start, focus: found.end });
-      setTagLineFor('selection');
+      if (!putting) setTagLineFor('selection');
       return;
     }
     const position = positionAt(event.clientX, event.clientY);
@@ -190,26 +203,39 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
       onMouseUp={release}
       className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
     >
+      {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
       <div className="relative" style={{ height: turns.height }}>
         {turns.shown.map(({ turn, index, top }) => {
           const inside = marksIn[index]!;
           return (
             <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
-              <TurnBlock
-                text={source.text}
-                turn={turn}
-                who={nameOf(turn.speakerId)}
-                shape={shapes.get(turn.start)}
-                team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-                threads={threadsIn[index]!}
-                observations={inside}
-                focused={inside.some((o) => o.id === focused) ? focused : null}
-                look={look}
-                layout={layout}
-                cut={way !== 'open'}
-                onFocus={focusOn}
-                onHover={setHovered}
-              />
+              {turn.start === correcting ? (
+                <TurnCorrection
+                  source={source}
+                  turn={turn}
+                  who={nameOf(turn.speakerId)}
+                  onDone={() => {
+                    setCorrecting(null);
+                    back();
+                  }}
+                />
+              ) : (
+                <TurnBlock
+                  text={source.text}
+                  turn={turn}
+                  who={nameOf(turn.speakerId)}
+                  shape={shapes.get(turn.start)}
+                  team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+                  threads={threadsIn[index]!}
+                  observations={inside}
+                  focused={inside.some((o) => o.id === focused) ? focused : null}
+                  look={look}
+                  layout={layout}
+                  cut={way !== 'open'}
+                  onFocus={focusOn}
+                  onHover={setHovered}
+                />
+              )}
             </div>
           );
         })}

@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
+import { Link } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
+import { count } from '@/parts/words';
 import type { TagLook } from '@/parts/tagLook';
 import { KeptMedia } from './KeptMedia';
 import type { Pane } from './positions';
@@ -17,6 +19,9 @@ interface Props {
   place?: number | undefined;
   pane: Pane;
   keyed: boolean;
+  /** The observation that looks for its place, and what to do when it has one. */
+  put?: number | undefined;
+  onPut?: () => void;
   /** What stands above the text. */
   children?: ReactNode;
 }
@@ -25,12 +30,22 @@ interface Props {
 const none: readonly Schemas['Observation'][] = [];
 
 /** One open source: its words to read and mark, or the recording or picture that it is. */
-export function SourcePane({ sourceId, tags, look, people, at, place, pane, keyed, children }: Props) {
+export function SourcePane({ sourceId, tags, look, people, at, place, pane, keyed, put, onPut = () => undefined, children }: Props) {
   const source = useQuery(queries.source(sourceId));
   const observations = useQuery(queries.observations(sourceId)).data ?? none;
+  const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
+  const here = looks.filter((l) => l.sourceId === sourceId);
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {children}
+      {source.data && here.length > 0 && put === undefined && (
+        <p className="border-b border-line bg-brass-wash px-5 py-1.5 text-[13px]">
+          {count(here.length, 'observation')} to look at after a correction.{' '}
+          <Link to="/studies/$studyId/mark/to-look-at" params={{ studyId: source.data.studyId }} className="text-sky underline underline-offset-2">
+            Look at {here.length === 1 ? 'it' : 'them'}
+          </Link>
+        </p>
+      )}
       <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
         {source.data?.text === '' ? (
           <KeptMedia source={source.data} />
@@ -46,6 +61,8 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, keye
             place={place}
             pane={pane}
             keyed={keyed}
+            putting={here.find((l) => l.observationId === put)}
+            onPut={onPut}
           />
         ) : (
           <Waiting problem={source.error} />

@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import { ChevronLeft, ChevronRight, Columns2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Columns2, PencilLine } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { count, kinds, kindWords } from '@/parts/words';
@@ -75,6 +75,15 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
         >
           <Columns2 aria-hidden className="size-4" />
         </button>
+        <Link
+          to="/studies/$studyId/mark/correct/$sourceId"
+          params={{ studyId, sourceId: current }}
+          className={step}
+          title="Correct its text (c corrects one turn)"
+          aria-label="Correct its text"
+        >
+          <PencilLine aria-hidden className="size-4" />
+        </Link>
       </div>
       {sources.length > mostShown && (
         <input

@@ -16,6 +16,8 @@ interface Given {
   focus: (observationId: number | null) => void;
   openTagLine: (what: 'selection' | number) => void;
   openCard: (observationId: number) => void;
+  /** Corrects the words of the turn at a position. */
+  correct: (position: number) => void;
   marking: ReturnType<typeof useMarking>;
   mark: (given: TagsGiven) => void;
   root: RefObject<HTMLDivElement | null>;
@@ -93,6 +95,9 @@ export function useReadingKeys(given: Given) {
         case 'e':
           if (mark) given.openCard(mark.id);
           return mark !== undefined;
+        case 'c':
+          given.correct(selected?.focus ?? mark?.start ?? source.turns[0]?.start ?? 0);
+          return true;
         case 'Delete':
           if (mark) marking.remove(mark.id);
           return mark !== undefined;

@@ -26,6 +26,7 @@ const marking = [
   ['b', 'two sources side by side, and back'],
   ['s', 'star the mark you are on'],
   ['e', 'open the mark you are on: note, sentiment, trail'],
+  ['c', 'correct the words of the turn you are in'],
   ['Delete', 'remove the mark you are on'],
 ] as const;
 const people = [

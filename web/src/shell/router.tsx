@@ -141,8 +141,14 @@ const person = createRoute({
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
-  validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number } =>
-    given({ source: number(search['source']), beside: number(search['beside']), at: number(search['at']), place: number(search['place']) }),
+  validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number; put?: number } =>
+    given({
+      source: number(search['source']),
+      beside: number(search['beside']),
+      at: number(search['at']),
+      place: number(search['place']),
+      put: number(search['put']),
+    }),
   loaderDeps: ({ search }) => ({ source: search.source }),
   loader: ({ context: { cache }, deps: { source } }) => {
     if (source === undefined) return;
@@ -150,6 +156,17 @@ const mark = createRoute({
     void cache.prefetchQuery(queries.observations(source));
   },
   component: lazyRouteComponent(() => import('@/mark/MarkPage'), 'MarkPage'),
+});
+const correct = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/correct/$sourceId',
+  params: { parse: (p) => ({ sourceId: Number(p.sourceId) }), stringify: (p) => ({ sourceId: String(p.sourceId) }) },
+  component: lazyRouteComponent(() => import('@/mark/CorrectPage'), 'CorrectPage'),
+});
+const toLookAt = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/to-look-at',
+  component: lazyRouteComponent(() => import('@/mark/ToLookAtPage'), 'ToLookAtPage'),
 });
 const sort = createRoute({
   getParentRoute: () => study,
@@ -186,7 +203,7 @@ const tree = root.addChildren([
     search,
     exhibits,
     exhibit,
-    study.addChildren([front, gather, surveyTable, sessions, attachments, participants, person, mark, sort, weigh, show, insight]),
+    study.addChildren([front, gather, surveyTable, sessions, attachments, participants, person, mark, correct, toLookAt, sort, weigh, show, insight]),
   ]),
 ]);
 
