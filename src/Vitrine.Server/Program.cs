@@ -10,6 +10,7 @@ using Vitrine.Server.Access;
 using Vitrine.Server.Demo;
 using Vitrine.Server.Gather;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Keeping;
 using Vitrine.Server.Live;
 using Vitrine.Server.Mark;
 using Vitrine.Server.Search;
@@ -22,6 +23,7 @@ using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Keeping;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
@@ -32,6 +34,8 @@ using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
+// Vitrine.Server backup|restore FILE --data DIR, check --data DIR
+if (KeepingCommands.Run(args, Console.Out) is { } done) return done;
 var builder = WebApplication.CreateBuilder(args);
 // The OpenAPI document describes the demo's door as well, so that the front end's types know it.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
@@ -140,6 +144,12 @@ if (demo && folder.Problem is { } problem)
     return 1;
 }
 if (demo) folder.ClearWhatWasHalfLoaded();
+using var hold = DataFolder.Hold(data);
+if (hold is null)
+{
+    Console.Error.WriteLine($"Another Vitrine runs on {Path.GetFullPath(data)}. End it, or choose another folder with --data.");
+    return 1;
+}
 app.Services.GetRequiredService<Workspace>();
 try
 {

@@ -7,6 +7,8 @@ using System.Text;
 using System.Text.Json.Nodes;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage;
+using Vitrine.Storage.Keeping;
 
 namespace Vitrine.Server.Tests;
 
@@ -50,7 +52,7 @@ public sealed class KilledServerTests : IDisposable
                     if (i == 5) killing = KillAfter(random.Next(20, 300));
                 }
             }
-            catch (HttpRequestException)
+            catch (Exception gone) when (gone is HttpRequestException or IOException)
             {
                 // The server is gone; whatever it had answered before must be kept.
             }
@@ -86,7 +88,7 @@ public sealed class KilledServerTests : IDisposable
                     using var answer = await http.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes[from..]));
                     sent = answer.IsSuccessStatusCode;
                 }
-                catch (HttpRequestException)
+                catch (Exception gone) when (gone is HttpRequestException or IOException)
                 {
                     await killing;
                     await Start(http);
@@ -112,9 +114,8 @@ public sealed class KilledServerTests : IDisposable
         process.Kill();
         await process.WaitForExitAsync();
 
+        Assert.Empty(WorkspaceCheck.Of(folder).Problems);
         using var database = new SqliteConnection($"Data Source={Path.Combine(folder, "vitrine.db")};Pooling=False");
-        Assert.Equal("ok", database.ExecuteScalar<string>("PRAGMA integrity_check"));
-        Assert.Empty(database.Query("PRAGMA foreign_key_check"));
         Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 != 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM source").Order());
         Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 == 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM attachment").Order());
         Assert.Equal([120], database.Query<int>("SELECT count(t.id) FROM source s LEFT JOIN turn t ON t.source_id = s.id GROUP BY s.id").Distinct());
@@ -123,6 +124,72 @@ public sealed class KilledServerTests : IDisposable
         Assert.Equal(database.Query<string>("SELECT hash FROM media").Order(), kept.Select(Path.GetFileName).Order());
         Assert.All(kept, f => Assert.Equal(Path.GetFileName(f), Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(f)))));
         Assert.All(Directory.GetFiles(Path.Combine(folder, "arriving")), f => Assert.Contains(Path.GetFileName(f), undecided));
+    }
+
+    [Fact]
+    public async Task A_backup_made_while_people_work_is_whole_and_one_that_is_killed_leaves_nothing_in_its_way()
+    {
+        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() }) { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+        await Start(http);
+        await Post(http, "set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
+        var study = (long)(await Post(http, "studies", new { title = "Backed up", purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;
+        var text = string.Join(' ', Enumerable.Range(0, 400).Select(i => $"word{i}"));
+        using var end = new CancellationTokenSource();
+        var answered = 0;
+        var working = Task.Run(async () =>
+        {
+            for (var i = 0; !end.IsCancellationRequested; i++)
+            {
+                var source = (long)(await Post(http, $"studies/{study}/sources/paste", new { title = $"Talk {i}", kind = "interview", heldOn = (string?)null, text = $"{text} {i}", participantIds = Array.Empty<long>() }))["step"]!["id"]!;
+                for (var mark = 0; mark < 5; mark++) await Post(http, $"sources/{source}/observations", new { start = mark * 6, end = mark * 6 + 30, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {mark}" } });
+                Interlocked.Increment(ref answered);
+            }
+        });
+        var elsewhere = Directory.CreateTempSubdirectory("vitrine-backup-test-").FullName;
+        try
+        {
+            var file = Path.Combine(elsewhere, "today.vitrine");
+            var random = new Random(5);
+            for (var i = 0; i < 4; i++)
+            {
+                using var killed = Process.Start(new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, "backup", file, "--data", folder]) { RedirectStandardOutput = true })!;
+                await Task.Delay(random.Next(60, 500));
+                killed.Kill();
+                await killed.WaitForExitAsync();
+                File.Delete(file);
+            }
+            var before = answered;
+            using (var backup = Process.Start(new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, "backup", file, "--data", folder]) { RedirectStandardOutput = true })!)
+            {
+                Assert.StartsWith($"{file} holds 1 study, ", await backup.StandardOutput.ReadToEndAsync());
+                await backup.WaitForExitAsync();
+                Assert.Equal(0, backup.ExitCode);
+            }
+            await end.CancelAsync();
+            await working;
+            Assert.Equal([file], Directory.GetFiles(elsewhere));
+            Assert.Throws<Refusal>(() => Backup.Restore(file, folder, DateTimeOffset.UtcNow));
+
+            var restored = Path.Combine(elsewhere, "restored");
+            var (about, _) = Backup.Restore(file, restored, DateTimeOffset.UtcNow);
+            Assert.InRange(about.Sources, before, answered);
+            Assert.Empty(WorkspaceCheck.Of(restored).Problems);
+
+            // In the place of the workspace itself, which is kept beside it.
+            process!.Kill();
+            await process.WaitForExitAsync();
+            var (_, was) = Backup.Restore(file, folder, DateTimeOffset.UtcNow);
+            Assert.Empty(WorkspaceCheck.Of(was!).Problems);
+            Directory.Delete(was!, recursive: true);
+            await Start(http);
+            using var signedIn = await http.PostAsJsonAsync("/api/sign-in", new { email = "una@vitrine.example", password = "ten letters and more" });
+            Assert.Equal(about.Sources, (await http.GetFromJsonAsync<JsonArray>($"/api/studies/{study}/sources"))!.Count);
+        }
+        finally
+        {
+            await end.CancelAsync();
+            Directory.Delete(elsewhere, recursive: true);
+        }
     }
 
     private async Task Start(HttpClient http)

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Vitrine.Storage.Media;
 
@@ -64,14 +65,17 @@ public sealed class MediaFolder(Workspace workspace)
     public int Sweep()
     {
         using var connection = workspace.Open();
-        var named = connection.Query<string>("""
-            SELECT hash FROM media
-            UNION SELECT json_extract(before, '$.hash') FROM change WHERE table_name = 'media' AND before IS NOT NULL
-            UNION SELECT hash FROM job WHERE hash IS NOT NULL AND state IN ('waiting', 'working', 'same', 'table')
-            """).ToHashSet();
+        var named = Named(connection);
         var coming = connection.Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')").ToHashSet();
         return Sweep("media", named) + Sweep("arriving", coming);
     }
+
+    /// <summary>The hashes of all files that a row, an undo or a job may need.</summary>
+    internal static HashSet<string> Named(SqliteConnection connection) => connection.Query<string>("""
+        SELECT hash FROM media
+        UNION SELECT json_extract(before, '$.hash') FROM change WHERE table_name = 'media' AND before IS NOT NULL
+        UNION SELECT hash FROM job WHERE hash IS NOT NULL AND state IN ('waiting', 'working', 'same', 'table')
+        """).ToHashSet();
 
     private int Sweep(string folder, HashSet<string> named)
     {

@@ -86,22 +86,39 @@ internal static class SearchIndex
         return 0;
     }
 
+    /// <summary>The rows of which the index holds other words than stand there, or which it does not hold, or which are not there.</summary>
+    public static IEnumerable<(string Table, long Id)> Disagreeing(SqliteConnection connection)
+    {
+        var held = connection.Query<(long Row, string Name, string Words)>("SELECT rowid, name, words FROM searchable").ToDictionary(r => r.Row, r => (r.Name, r.Words));
+        foreach (var (table, what) in Indexed)
+        {
+            foreach (var found in connection.Query($"SELECT * FROM {table}", buffered: false))
+            {
+                var row = ((IDictionary<string, object?>)found).ToDictionary();
+                if (!held.Remove(Row(what.Kind, row), out var words) || words != WordsOf(connection, what, row)) yield return (table, (long)row["id"]!);
+            }
+        }
+        foreach (var row in held.Keys) yield return (Found(row).Kind.ToString().ToLowerInvariant(), Found(row).Id);
+    }
+
     private static void Add(SqliteConnection connection, (FoundKind Kind, string? Name, string[] Words) what, IReadOnlyDictionary<string, object?> row)
     {
+        var (name, words) = WordsOf(connection, what, row);
+        connection.Execute("INSERT INTO searchable (rowid, name, words) VALUES (@row, @name, @words)", new { row = Row(what.Kind, row), name, words });
+    }
+
+    private static (string Name, string Words) WordsOf(SqliteConnection connection, (FoundKind Kind, string? Name, string[] Words) what, IReadOnlyDictionary<string, object?> row)
+    {
         var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
-        connection.Execute("INSERT INTO searchable (rowid, name, words) VALUES (@row, @name, @words)", new
-        {
-            row = Row(what.Kind, row),
-            name = what.Name is null ? "" : row[what.Name],
-            words = (quote + string.Join('\n', what.Words.Select(w => row[w]))).Trim(),
-        });
+        return (what.Name is null ? "" : (string)row[what.Name]!, (quote + string.Join('\n', what.Words.Select(w => row[w]))).Trim());
     }
 
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)
     {
         if (connection.QueryFirstOrDefault<string>("SELECT old_words FROM correction_look WHERE observation_id = @id AND fate = 'gone'", new { id = observation["id"] }) is { } gone) return gone;
         var text = connection.QueryFirstOrDefault<string>("SELECT text FROM source_text WHERE source_id = @id", new { id = observation["source_id"] });
-        return text is null ? "" : new TextRange((int)(long)observation["start"]!, (int)(long)observation["end"]!).Of(text);
+        var range = new TextRange((int)(long)observation["start"]!, (int)(long)observation["end"]!);
+        return text is null || range.End > text.Length ? "" : range.Of(text);
     }
 
     private static long Row(FoundKind kind, IReadOnlyDictionary<string, object?> row) =>
