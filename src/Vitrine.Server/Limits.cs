@@ -18,6 +18,8 @@ internal static class Limits
     public const int Title = 200;
     public const int Name = 120;
     public const int LongText = 100_000;
+    /// <summary>The longest line of live notes, in characters.</summary>
+    public const int NoteLine = 4_000;
     public const int ListLength = 10_000;
 
     /// <summary>How many cells of the participants' grid can be set at once.</summary>

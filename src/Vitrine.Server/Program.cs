@@ -71,7 +71,7 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
-    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
+    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
     typeof(JobStore), typeof(MediaFolder), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
@@ -118,6 +118,7 @@ api.MapSources();
 api.MapCorrections();
 api.MapFolders();
 api.MapSessions();
+api.MapLiveNotes();
 api.MapAttachments();
 api.MapImports();
 api.MapSurveys();

@@ -31,6 +31,9 @@ public sealed partial class OtherStudyTests : IAsyncLifetime
         theirs["observations"] = await server.Mark(theirs["sources"], text, $"I waited, {Secret}", $"tag {Secret}");
         theirs["folders"] = (long)(await server.Post($"studies/{study}/folders", new { name = Secret }))["id"]!;
         theirs["sessions"] = (long)(await server.Post($"studies/{study}/sessions", new { text = new { title = Secret, kind = "interview", heldOn = (string?)null, minutes = (int?)null, moderator = Secret, participantIds = new[] { theirs["participants"] } }, sourceIds = new[] { theirs["sources"] } }))["id"]!;
+        theirs["of"] = theirs["sessions"];
+        theirs["notes"] = (long)(await server.Post($"studies/{study}/live-notes/of/{theirs["sessions"]}", new { }))["id"]!;
+        theirs["lines"] = (long)(await server.Post($"studies/{study}/live-notes/{theirs["notes"]}/lines", new { typed = Secret, beginMs = 1, endMs = 2 }))["id"]!;
         theirs["attachments"] = await server.Attach(study, $"{Secret}.pdf", "kept as it is");
         theirs["tags"] = (long)(await server.Get($"studies/{study}/tags")).AsArray().Single()!["tag"]!["id"]!;
         theirs["themes"] = (long)(await server.Post($"studies/{study}/themes", new { title = Secret, description = "", observationIds = new[] { theirs["observations"] }, tagIds = Array.Empty<long>() }))["id"]!;

@@ -86,3 +86,9 @@ export async function drag(page: Page, from: Locator, to: Locator) {
 
 export const labels = (page: Page) => page.locator('[data-testid="reading-scroll"] button').filter({ hasText: /\S/ });
 export const reading = (page: Page) => page.getByRole('region', { name: /^Text of/ });
+
+/** The page says that the server cannot be reached. */
+export const cut = (page: Page) => expect(page.getByText('The server cannot be reached')).toBeVisible({ timeout: 15_000 });
+
+/** It says so no more. */
+export const open = (page: Page) => expect(page.getByText('The server cannot be reached')).toHaveCount(0, { timeout: 15_000 });

@@ -25,6 +25,9 @@ internal sealed record PastedSource(string Title, SourceKind Kind, string? HeldO
 /// <param name="NewTags">Names of tags that each is given and that may not be there yet.</param>
 internal sealed record PastedNotes(string Text, NoteBreak Break, SourceKind Kind, string? HeldOn, string Folder, long? SessionId, IReadOnlyList<long> ParticipantIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
+/// <param name="OffsetMs">What is added to the source's own times, in milliseconds; negative when its clock began before the recording.</param>
+internal sealed record Offset(int OffsetMs);
+
 internal sealed record SourceText(string Title, SourceKind Kind, string? HeldOn, long? SessionId, IReadOnlyList<long> ParticipantIds);
 
 internal sealed record SpeakerChoice(long? ParticipantId, bool IsTeam);
@@ -49,6 +52,7 @@ internal static class SourceEndpoints
 {
     private const int FirstTurns = 5;
     private const int MostWords = 140;
+    private const long LongestOffset = 24 * 60 * 60 * 1000;
 
     public static void MapSources(this RouteGroupBuilder api)
     {
@@ -92,6 +96,7 @@ internal static class SourceEndpoints
         });
         sources.MapPut("/turns", (long id, TurnsGiven given, SignedIn me, SourceStore store, TextGate gate) =>
             store.ReadTurns(me.Actor, id, gate.Readings(store.Get(id, me.Id)).Single(r => r.Style == given.Style).Turns, gate.TeamNames()));
+        sources.MapPut("/offset", (long id, Offset given, SignedIn me, SourceStore store) => store.SetOffset(me.Actor, id, Math.Abs((long)given.OffsetMs) <= LongestOffset ? given.OffsetMs : throw Refusal.Because("A source is lined up within a day of its recording. Check the two times.", "offsetMs")));
         sources.MapPut("/speakers/{speakerId:long}", (long id, long speakerId, SpeakerChoice given, SignedIn me, SourceStore store) =>
             store.MatchSpeaker(me.Actor, id, speakerId, given.ParticipantId, given.IsTeam));
     }

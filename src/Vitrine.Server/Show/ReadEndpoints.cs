@@ -73,11 +73,11 @@ internal static class ReadEndpoints
         {
             var speaker = source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId);
             var who = speaker is null || (!speaker.IsTeam && speaker.ParticipantId is null) ? "" : speaker.IsTeam ? "Researcher" : NameOf(speaker.ParticipantId, people);
-            if (!MayLeave(speaker?.ParticipantId, people)) return new ReaderTurn(who, false, KeptInTeam, t.BeginMs, null, null);
+            if (!MayLeave(speaker?.ParticipantId, people)) return new ReaderTurn(who, false, KeptInTeam, t.BeginMs + source.Line.OffsetMs, null, null);
             var (from, to) = (Math.Max(t.Start, quote.Start), Math.Min(t.End, quote.End));
-            if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Mask(source.Text[t.Start..t.End]), t.BeginMs, null, null);
+            if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Mask(source.Text[t.Start..t.End]), t.BeginMs + source.Line.OffsetMs, null, null);
             var (before, inside, after) = (Mask(source.Text[t.Start..from]), Mask(source.Text[from..to]), Mask(source.Text[to..t.End]));
-            return new ReaderTurn(who, speaker?.IsTeam ?? false, before + inside + after, t.BeginMs, before.Length, before.Length + inside.Length);
+            return new ReaderTurn(who, speaker?.IsTeam ?? false, before + inside + after, t.BeginMs + source.Line.OffsetMs, before.Length, before.Length + inside.Length);
         });
         return new ReaderContext(NameOf(evidence.Quote.ParticipantId, people), evidence.Quote.Kind, [.. shown]);
 

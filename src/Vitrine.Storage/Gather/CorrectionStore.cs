@@ -57,12 +57,14 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
         });
     }
 
-    private void Apply(Writing writing, long id, Correction correction, IReadOnlyCollection<string> team)
+    /// <summary>Corrects a text as part of a larger step.</summary>
+    /// <param name="keepFirst">Whether the text as it stands is the first one, to be kept.</param>
+    internal void Apply(Writing writing, long id, Correction correction, IReadOnlyCollection<string> team, bool keepFirst = true)
     {
         var (textId, before) = writing.Connection.QuerySingle<(long, string)>("SELECT id, text FROM source_text WHERE source_id = @id", new { id });
         var (moved, text) = (correction.Moved, correction.Moved.After);
         if (text == before) return;
-        if (!writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id })) writing.Insert("source_original", new { sourceId = id, text = before });
+        if (keepFirst && !writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id })) writing.Insert("source_original", new { sourceId = id, text = before });
         writing.Update("source", id, new { contentHash = SourceStore.HashOf(text), length = text.Length });
         writing.Update("source_text", textId, new { text });
         if (correction.Shape is { } shape) writing.Update("source_shape", writing.Connection.QuerySingle<long>("SELECT id FROM source_shape WHERE source_id = @id", new { id }), new { shape = JsonSerializer.Serialize(shape) });

@@ -18,6 +18,9 @@ public sealed record Session
 
     /// <summary>The sources that came of it, in their order.</summary>
     public List<long> SourceIds { get; init; } = [];
+
+    /// <summary>Whether live notes are being taken on it.</summary>
+    public bool Running { get; init; }
 }
 
 /// <summary>What a researcher writes about a session.</summary>
@@ -31,7 +34,7 @@ public sealed class SessionStore(Workspace workspace)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var sessions = connection.Query<Session>("SELECT id, title, kind, held_on, minutes, moderator, version FROM session WHERE study_id = @studyId ORDER BY held_on IS NULL, held_on, position, id", new { studyId }).ToList();
+        var sessions = connection.Query<Session>("SELECT id, title, kind, held_on, minutes, moderator, version, id IN (SELECT session_id FROM live_notes WHERE ended_at IS NULL) AS running FROM session WHERE study_id = @studyId ORDER BY held_on IS NULL, held_on, position, id", new { studyId }).ToList();
         var byId = sessions.ToDictionary(s => s.Id);
         foreach (var (session, person) in connection.Query<(long, long)>("SELECT p.session_id, p.participant_id FROM session_participant p JOIN session s ON s.id = p.session_id JOIN participant q ON q.id = p.participant_id WHERE s.study_id = @studyId ORDER BY q.position, q.id", new { studyId })) byId[session].ParticipantIds.Add(person);
         foreach (var (session, source) in connection.Query<(long, long)>("SELECT session_id, id FROM source WHERE study_id = @studyId AND session_id IS NOT NULL ORDER BY position, id", new { studyId })) byId[session].SourceIds.Add(source);
@@ -59,6 +62,8 @@ public sealed class SessionStore(Workspace workspace)
     {
         writing.Label = $"Removed the session “{TitleOf(writing, studyId, id)}”";
         foreach (var source in writing.Connection.Query<long>("SELECT id FROM source WHERE session_id = @id", new { id })) writing.Update("source", source, new { sessionId = (long?)null });
+        if (writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM live_notes WHERE session_id = @id AND ended_at IS NULL", new { id })) throw new Refusal(RefusalKind.Conflict, "Live notes are being taken on this session. End them first.");
+        foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE session_id = @id", new { id }).ToList()) LiveNotesStore.Remove(writing, notes);
         writing.DeleteAll("session_participant", "session_id", id);
         writing.Delete("session", id);
         return id;

@@ -24,6 +24,9 @@ public sealed record SourceLine
     public long? FolderId { get; init; }
     public long? SessionId { get; init; }
 
+    /// <summary>What is added to its own times, in milliseconds, to have those of the recording of its session.</summary>
+    public int OffsetMs { get; init; }
+
     /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
     public string? MediaType { get; init; }
 
@@ -78,7 +81,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var sources = connection.Query<SourceLine>("""
-            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, m.type AS media_type, r.furthest,
+            SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms, m.type AS media_type, r.furthest,
               (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
             FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
             WHERE s.study_id = @studyId ORDER BY s.position, s.id
@@ -181,6 +184,13 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return id;
     });
 
+    /// <summary>Lines a source's times up with the recording of its session.</summary>
+    public Step SetOffset(Actor actor, long id, int offsetMs) => workspace.Write(actor, StudyOf(id), "Lined a source up with a recording", writing =>
+    {
+        writing.Update("source", id, new { offsetMs });
+        return id;
+    });
+
     public Step MatchSpeaker(Actor actor, long sourceId, long speakerId, long? participantId, bool isTeam) => workspace.Write(actor, StudyOf(sourceId), "Matched a speaker", writing =>
     {
         writing.Update("speaker", speakerId, new { participantId, isTeam = isTeam && participantId is null });
@@ -244,6 +254,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         }
         var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
         foreach (var table in new[] { "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
+        foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) writing.Update("live_notes", notes, new { sourceId = (long?)null });
         writing.Delete("source", id);
         // The file itself stays for undo.
         if (mediaId is { } media) writing.Delete("media", media);

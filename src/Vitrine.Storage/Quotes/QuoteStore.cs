@@ -39,7 +39,7 @@ public sealed class QuoteStore(Workspace workspace)
         using var snapshot = connection.BeginTransaction(deferred: true);
         var rows = connection.Query<Quote>("""
             SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.start, o."end", o.note, o.sentiment, o.starred, a.name AS created_by,
-              (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms,
+              (SELECT t.begin_ms + s.offset_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms,
               (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words
             FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
             WHERE o.id IN (SELECT value FROM json_each(@ids))

@@ -42,6 +42,11 @@ export const queries = {
       queryKey: ['sessions', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sessions', { params: { path: { studyId } } })),
     }),
+  liveNotes: (studyId: number, sessionId: number) =>
+    queryOptions({
+      queryKey: ['live-notes', studyId, sessionId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/live-notes/of/{sessionId}', { params: { path: { studyId, sessionId } } })),
+    }),
   attachments: (studyId: number) =>
     queryOptions({
       queryKey: ['attachments', studyId],

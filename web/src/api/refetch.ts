@@ -12,7 +12,8 @@ const madeOf: Record<string, readonly string[]> = {
   'to-look-at': ['correction_look', 'observation', 'source_text', 'source'],
   source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant', 'session_participant'],
   'words-in': ['source_text'],
-  sessions: ['session', 'session_participant', 'source', 'participant'],
+  'live-notes': ['live_notes', 'live_line', 'live_line_tag', 'tag'],
+  sessions: ['live_notes', 'session', 'session_participant', 'source', 'participant'],
   attachments: ['attachment', 'attachment_tag', 'insight_attachment'],
   participants: ['participant', 'attribute', 'attribute_value', 'source', 'source_participant', 'speaker', 'session_participant'],
 };
@@ -20,8 +21,8 @@ const madeOf: Record<string, readonly string[]> = {
 /** What a mark touches. */
 export const markTables = ['observation', 'observation_tag', 'tag'];
 
-/** Work on files that come in changes nothing else until it is done, and then says so by other tables. */
-const aside = ['job'];
+/** Work on files that come in, and lines of notes that still run, change nothing else until they are done, and then say so by other tables. */
+const aside = ['job', 'live_line', 'live_line_tag'];
 
 /** Fetches again what a write may have changed; without tables, everything. */
 export const refetch = (cache: QueryClient, tables?: readonly string[]) =>

@@ -98,7 +98,15 @@ export function SessionsPage() {
                     </ul>
                     {s.sourceIds.length === 0 && <span className="text-ink-soft">nothing yet</span>}
                   </td>
-                  <td className="py-2 text-right">
+                  <td className="py-2 text-right whitespace-nowrap">
+                    <Link
+                      to="/studies/$studyId/gather/sessions/$sessionId/live"
+                      params={{ studyId, sessionId: s.id }}
+                      aria-label={`${s.running ? 'Join the notes on' : 'Take notes on'} ${s.title}`}
+                      className={`inline-flex min-h-8 items-center rounded-std px-3 text-[13px] font-medium ${s.running ? 'border border-verdigris text-verdigris' : 'text-ink-soft hover:bg-wash hover:text-ink'}`}
+                    >
+                      {s.running ? 'Running: join' : 'Take notes'}
+                    </Link>
                     <Button look="quiet" aria-label={`Change ${s.title}`} onClick={() => setChanging(s.id)}>
                       Change
                     </Button>

@@ -6,6 +6,7 @@ import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { TrailButton } from '@/parts/Trail';
 import { count, kinds, kindWords } from '@/parts/words';
+import { LineUp } from './LineUp';
 import { PeoplePicker } from './PeoplePicker';
 import { SessionChoice } from './SessionChoice';
 import { Speakers } from './Speakers';
@@ -47,6 +48,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
     <Dialog open onOpenChange={(open) => !open && onClose()} title={source.title} intro={source.fileName ?? 'Pasted text'} wide>
       {source.speakers.length > 0 && <Speakers studyId={studyId} source={source} people={people} />}
       {source.length > 0 && !/\.(vtt|srt)$/i.test(source.fileName ?? '') && <TurnReadings sourceId={source.id} />}
+      {source.length > 0 && source.sessionId !== null && <LineUp source={source} />}
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />

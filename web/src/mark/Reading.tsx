@@ -224,6 +224,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
                   text={source.text}
                   turn={turn}
                   who={nameOf(turn.speakerId)}
+                  offset={source.line.offsetMs}
                   shape={shapes.get(turn.start)}
                   team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
                   threads={threadsIn[index]!}

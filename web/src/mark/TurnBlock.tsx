@@ -15,6 +15,8 @@ interface Props {
   turn: Schemas['StoredTurn'];
   who: string;
   team: boolean;
+  /** What is added to the source's own times, in milliseconds. */
+  offset: number;
   /** What the document says of this block, where there is one. */
   shape: TurnShape | undefined;
   /** Threads and observations that touch this turn. */
@@ -48,7 +50,7 @@ const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft
 const valued = (tag: TagLook, value: number | undefined): TagLook => (value === undefined ? tag : { ...tag, name: `${tag.name} ${value}` });
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-function Block({ text, turn, who, team, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
+function Block({ text, turn, who, team, offset, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
@@ -98,7 +100,7 @@ function Block({ text, turn, who, team, shape, threads, observations, focused, l
         <span className="line-clamp-2 font-semibold wrap-anywhere" title={who}>
           {who}
         </span>
-        {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs)}</span>}
+        {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs + offset)}</span>}
         {shape?.page !== undefined && <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>}
       </div>
       <div ref={place} className="relative">

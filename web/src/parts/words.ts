@@ -68,8 +68,9 @@ export function size(bytes: number): string {
 /** "6 of 9 people". */
 export const ofPeople = (n: number, of: number) => (of === 0 ? 'nobody asked yet' : `${n} of ${count(of, 'person', 'people')}`);
 
-/** Milliseconds as 12:06 or 1:02:06. */
+/** Milliseconds as 12:06 or 1:02:06; before the beginning as −00:12. */
 export function clock(ms: number): string {
+  if (ms < 0) return `−${clock(-ms)}`;
   const seconds = Math.floor(ms / 1000);
   const two = (n: number) => String(n).padStart(2, '0');
   const [h, m, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60];

@@ -127,6 +127,12 @@ const sessions = createRoute({
   path: '/gather/sessions',
   component: lazyRouteComponent(() => import('@/gather/SessionsPage'), 'SessionsPage'),
 });
+const live = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/sessions/$sessionId/live',
+  params: { parse: (p) => ({ sessionId: Number(p.sessionId) }), stringify: (p) => ({ sessionId: String(p.sessionId) }) },
+  component: lazyRouteComponent(() => import('@/gather/live/LivePage'), 'LivePage'),
+});
 const attachments = createRoute({
   getParentRoute: () => study,
   path: '/gather/attachments',
@@ -203,7 +209,7 @@ const tree = root.addChildren([
     search,
     exhibits,
     exhibit,
-    study.addChildren([front, gather, surveyTable, sessions, attachments, participants, person, mark, correct, toLookAt, sort, weigh, show, insight]),
+    study.addChildren([front, gather, surveyTable, sessions, live, attachments, participants, person, mark, correct, toLookAt, sort, weigh, show, insight]),
   ]),
 ]);
 

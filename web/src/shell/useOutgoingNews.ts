@@ -8,7 +8,7 @@ import { outgoing } from '@/api/waiting/outgoing';
 export function useOutgoingNews(accountId: number | undefined) {
   const cache = useQueryClient();
   useEffect(() => {
-    const acknowledged = outgoing.onAcknowledged((write) => refetch(cache, write.text ? undefined : markTables));
+    const acknowledged = outgoing.onAcknowledged((write) => refetch(cache, write.text ? undefined : (write.tables ?? markTables)));
     const refused = outgoing.onRefused((write, problem) => void toast.error(`${write.what}: ${problem.message}`));
     return () => {
       acknowledged();

@@ -1,0 +1,51 @@
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { write } from './people';
+
+export const password = 'ten letters and more';
+const root = join(__dirname, '../..');
+const dll = join(root, 'src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll');
+
+/** A server of one test's own, over a folder of its own, that may be killed and started again. */
+export class OwnServer {
+  readonly base: string;
+  readonly data = mkdtempSync(join(tmpdir(), 'vitrine-e2e-own-'));
+  private process: ChildProcess | undefined;
+
+  constructor(private readonly port: number) {
+    this.base = `http://127.0.0.1:${port}`;
+  }
+
+  async start(page: Page) {
+    this.process = spawn('dotnet', [dll, 'serve', '--data', this.data, '--port', String(this.port), '--web', join(root, 'web/dist')], { stdio: 'ignore' });
+    const answers = () =>
+      page.request.get(`${this.base}/healthz`).then(
+        (a) => a.ok(),
+        () => false,
+      );
+    await expect.poll(answers, { timeout: 30_000 }).toBe(true);
+  }
+
+  /** Without a warning, as a power cut would. */
+  async kill() {
+    const gone = new Promise((done) => this.process!.once('exit', done));
+    this.process!.kill('SIGKILL');
+    await gone;
+  }
+
+  end() {
+    this.process?.kill('SIGKILL');
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}
+
+/** Someone with an account, in a browser of their own. */
+export async function person(browser: Browser, base: string, email: string): Promise<[BrowserContext, Page]> {
+  const context = await browser.newContext({ baseURL: base });
+  const page = await context.newPage();
+  await write(page, 'post', '/api/sign-in', { email, password });
+  return [context, page];
+}
