@@ -204,4 +204,17 @@ describe('a text that is being written', () => {
     await settled(() => expect(sent.at(-1)!.body).toEqual({ text: 'one two', was: 'one' }));
     expect(outgoing.state().waiting.every((w) => !w.clash)).toBe(true);
   });
+
+  it('loses no letter that is typed while the browser’s store is read', async () => {
+    const page = await open();
+    const type = (now: string) => page.type('story', '/api/insights/1/story', 'Story', '', now, 10_000);
+    await type('They');
+    const seen: string[] = [];
+    page.subscribe(() => seen.push(page.state().waiting[0]?.text?.now ?? ''));
+    page.tryNow();
+    void type('They w');
+    await new Promise((done) => setTimeout(done, 100));
+    expect(seen.length).toBeGreaterThan(1);
+    expect(new Set(seen)).toEqual(new Set(['They w']));
+  });
 });

@@ -38,14 +38,24 @@ function change(next: Partial<Outgoing>) {
   for (const listener of listeners) listener();
 }
 
+/** Writes that were changed or dropped here, in the order that this happened: what was being read from the browser's store meanwhile is older. */
+let changes = 0;
+const changedAt = new Map<number, number>();
+const noteChange = (order: number) => changedAt.set(order, ++changes);
+
 async function refresh() {
+  const from = changes;
   const all = await kept.all().catch(() => state.waiting.filter((w) => !passing(w)));
-  const mine = all.filter((w) => w.accountId === accountId);
+  const newer = (order: number) => (changedAt.get(order) ?? 0) > from;
+  const mine = all
+    .filter((w) => w.accountId === accountId)
+    .flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [w]));
   const keys = new Set(mine.map((w) => w.key));
   change({ waiting: [...mine, ...state.waiting.filter((w) => passing(w) && !keys.has(w.key))] });
 }
 
 async function drop(order: number) {
+  noteChange(order);
   await kept.drop(order).catch(() => undefined);
   change({ waiting: state.waiting.filter((w) => w.order !== order) });
   channel?.postMessage('changed');
@@ -58,6 +68,7 @@ async function dropWithRest(write: Waiting) {
 }
 
 async function put(write: Waiting) {
+  noteChange(write.order);
   change({ waiting: state.waiting.map((w) => (w.order === write.order ? write : w)) });
   await kept.put(write).catch(() => undefined);
   channel?.postMessage('changed');
