@@ -26,6 +26,7 @@ using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Keeping;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Show;
@@ -72,7 +73,7 @@ builder.Services.AddSingleton(services => new Workspace(data, services.GetRequir
 foreach (var store in new[]
 {
     typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(JobStore), typeof(MediaFolder), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);
@@ -116,6 +117,7 @@ api.MapStudies();
 api.MapParticipants();
 api.MapSources();
 api.MapCorrections();
+api.MapPrivacy();
 api.MapFolders();
 api.MapSessions();
 api.MapLiveNotes();

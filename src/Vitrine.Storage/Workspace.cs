@@ -78,6 +78,18 @@ public sealed class Workspace
         SqliteConnection.ClearAllPools();
     }
 
+    /// <summary>Writes the database file anew, without anything that was deleted from it, and empties the log of writes. Others' writes wait meanwhile.</summary>
+    internal void MakeAnew()
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            connection.Execute("VACUUM");
+            // Whoever reads the old pages holds them for a moment only.
+            for (var tries = 0; connection.QuerySingle<(int Busy, int Log, int Done)>("PRAGMA wal_checkpoint(TRUNCATE)").Busy != 0 && tries < 100; tries++) Thread.Sleep(50);
+        }
+    }
+
     // A checkpoint of this kind waits for nobody and lets nobody wait; what it could not bring over is brought by the next one.
     private void RestAside(long rows)
     {
@@ -148,7 +160,7 @@ public sealed class Workspace
     }
 
     /// <summary>Tells whoever listens of a change that is no research data.</summary>
-    internal void Tell(long studyId, long accountId, string table) => Committed?.Invoke(new Committed(studyId, accountId, [table]));
+    internal void Tell(long studyId, long accountId, params string[] tables) => Committed?.Invoke(new Committed(studyId, accountId, tables));
 
     /// <summary>Makes what was loaded of a study old; for null, of every study (the shared tag set has changed).</summary>
     internal void Touch(long? studyId)

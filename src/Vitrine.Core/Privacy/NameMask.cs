@@ -14,18 +14,24 @@ public static class NameMask
     /// <summary>The text without the given people's real names.</summary>
     public static string Apply(string text, IEnumerable<NamedPerson> people)
     {
-        var named = people.Where(p => !string.IsNullOrWhiteSpace(p.RealName)).OrderByDescending(p => p.RealName.Length).ToList();
-        foreach (var person in named) text = Replace(text, person.RealName.Trim(), person.Pseudonym, RegexOptions.IgnoreCase);
-        foreach (var person in named)
-        {
-            foreach (var part in person.RealName.Split([' ', '-'], StringSplitOptions.RemoveEmptyEntries).Where(p => p.Length > 1 && char.IsUpper(p[0])))
-            {
-                text = Replace(text, part, person.Pseudonym, RegexOptions.None);
-            }
-        }
+        foreach (var (name, pseudonym, options) in Forms(people)) text = Regex.Replace(text, Whole(name), pseudonym.Replace("$", "$$"), options | RegexOptions.CultureInvariant);
         return text;
     }
 
-    private static string Replace(string text, string name, string pseudonym, RegexOptions options) =>
-        Regex.Replace(text, $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(name)}(?![\p{{L}}\p{{N}}])", pseudonym.Replace("$", "$$"), options | RegexOptions.CultureInvariant);
+    /// <summary>Every form in which the names are looked for, the longest first, whole names before their parts.</summary>
+    internal static IReadOnlyList<(string Name, string Pseudonym, RegexOptions Options)> Forms(IEnumerable<NamedPerson> people)
+    {
+        var named = people.Where(p => !string.IsNullOrWhiteSpace(p.RealName)).OrderByDescending(p => p.RealName.Length).ToList();
+        return
+        [
+            .. named.Select(p => (p.RealName.Trim(), p.Pseudonym, RegexOptions.IgnoreCase)),
+            .. named.SelectMany(p => Parts(p.RealName).Select(part => (part, p.Pseudonym, RegexOptions.None))),
+        ];
+    }
+
+    /// <summary>The parts of a name that are looked for on their own.</summary>
+    public static IEnumerable<string> Parts(string name) => name.Split([' ', '-'], StringSplitOptions.RemoveEmptyEntries).Where(p => p.Length > 1 && char.IsUpper(p[0]));
+
+    /// <summary>A pattern for the words as they stand, not as part of other words.</summary>
+    public static string Whole(string words) => $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(words)}(?![\p{{L}}\p{{N}}])";
 }

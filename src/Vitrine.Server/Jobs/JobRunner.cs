@@ -3,6 +3,7 @@ using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Jobs;
@@ -24,7 +25,7 @@ internal interface IJobWork
 }
 
 /// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
-internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
+internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, Erasure erasure, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
 {
     private static readonly TimeSpan BetweenTellings = TimeSpan.FromMilliseconds(300);
 
@@ -38,6 +39,7 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         jobs.BeginAgain();
+        erasure.Clean();
         if (media.Sweep() is > 0 and var swept) log.LogInformation("Took away {Files} files that nothing named", swept);
         while (!stoppingToken.IsCancellationRequested)
         {

@@ -1,8 +1,10 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Privacy;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Show;
 
@@ -24,11 +26,17 @@ internal sealed record InsightPage(
     IReadOnlyList<long> NotAsked);
 
 /// <summary>Puts insights and their weighed evidence together, for the team's page, the lists and the published page alike.</summary>
-internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked, ParticipantStore participants)
+internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked, ParticipantStore participants, WithdrawalStore withdrawals)
 {
     /// <summary>The pages of the given insights, in their order.</summary>
-    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
+    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted) => Of(wanted, published: false);
+
+    /// <summary>The same as readers may see them: whoever has withdrawn is not in them, neither their words nor themselves in any count. What nobody is known to have said in a source of theirs may be theirs.</summary>
+    public IReadOnlyList<InsightPage> Published(IReadOnlyList<Insight> wanted) => Of(wanted, published: true);
+
+    private IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted, bool published)
     {
+        var withdrawn = published ? withdrawals.SourcesWith(Consent.Withdrawn) : new HashSet<long>();
         var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
         var studies = new Dictionary<long, (StudyIndex Index, ILookup<long, long> NotAsked, Participants People)>();
         return [.. wanted.Select(insight =>
@@ -37,16 +45,19 @@ internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexe
             {
                 studies[insight.StudyId] = study = (indexes.Load(insight.StudyId), notAsked.In(insight.StudyId, AskedThing.Insight), participants.In(insight.StudyId));
             }
-            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People);
+            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People, published, withdrawn);
         })];
     }
 
-    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people)
+    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people, bool published, IReadOnlySet<long> withdrawn)
     {
-        var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value)).ToList();
+        var gone = published ? people.People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet() : [];
+        var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value))
+            .Where(x => index.PersonOf(x.Place) is { } person ? !gone.Contains(person) : !withdrawn.Contains(index.Sources[index.Marks.SourceOf[x.Place]].Id)).ToList();
+        var inScope = gone.Count == 0 ? index.InScope : [.. index.InScope.Select((there, i) => there && !gone.Contains(index.People[i]))];
         var words = quotes.Of(index, placed.Select(x => x.Place)).ToDictionary(q => q.ObservationId);
         List<int> With(Stance stance) => [.. placed.Where(x => x.Evidence.Stance == stance).Select(x => x.Place)];
-        var breadth = Breadth.Of(index.Marks, With(Stance.Supports), index.InScope, index.PlacesOfPeople(silent), With(Stance.Contradicts));
+        var breadth = Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts));
         var facts = EvidenceFacts.Of([.. placed.Select(x => index.PieceOf(x.Place, x.Evidence.Stance))]);
         var newest = placed.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
         return new InsightPage(

@@ -23,49 +23,52 @@ internal sealed record ReaderTurn(string Who, bool Team, string Words, int? AtMs
 
 internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<ReaderTurn> Turns);
 
-/// <summary>The reader's side of an exhibit: opened by its secret token, without an account, read-only, with real names masked.</summary>
+/// <summary>The reader's side of an exhibit: opened by its secret token, without an account, read-only; every word passes <see cref="Leaving"/>.</summary>
 internal static class ReadEndpoints
 {
     private const int TurnsAround = 2;
-    private const string KeptInTeam = "(These words stay with the team.)";
 
     public static void MapReading(this WebApplication app)
     {
         var read = app.MapGroup("/api/read/{token}").WithTags("Read");
-        read.MapGet("", (string token, ExhibitStore exhibits, InsightStore insights, InsightPages pages, ParticipantStore participants) =>
+        read.MapGet("", (string token, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard) =>
         {
             var exhibit = exhibits.Get(Opened(exhibits, token));
-            var named = participants.Named();
-            var shown = pages.Of([.. exhibits.InsightsOf(exhibit.Id).Select(insights.Get)]);
-            return new ReaderPage(NameMask.Apply(exhibit.Question, named), NameMask.Apply(exhibit.Summary, named), exhibit.UpdatedAt, [.. shown.Select(p => Masked(p, participants.In(p.Insight.StudyId), named))]);
+            var (shown, leaving) = Shown(exhibit.Id, exhibits, insights, pages, guard);
+            return new ReaderPage(leaving.Written(exhibit.Question), leaving.Written(exhibit.Summary), exhibit.UpdatedAt, [.. shown.Select(p => Of(p, leaving))]);
         });
-        read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, ExhibitStore exhibits, InsightStore insights, InsightPages pages, ParticipantStore participants, SourceStore sources) =>
+        read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard) =>
         {
-            var shown = pages.Of([.. exhibits.InsightsOf(Opened(exhibits, token)).Select(insights.Get)]);
-            var evidence = shown.SelectMany(p => Told(p, participants.In(p.Insight.StudyId)).Select(e => (p.Insight.StudyId, Evidence: e))).FirstOrDefault(x => x.Evidence.Key == evidenceKey);
-            if (evidence.Evidence is null) throw Refusal.Missing("quote");
-            return ContextOf(evidence.Evidence, sources.Get(evidence.Evidence.Quote.SourceId, 0), participants.In(evidence.StudyId), participants.Named());
+            var (shown, leaving) = Shown(Opened(exhibits, token), exhibits, insights, pages, guard);
+            var (page, evidence) = shown.SelectMany(p => Told(p, leaving).Select(e => (p, e))).FirstOrDefault(x => x.e.Key == evidenceKey);
+            return evidence is null ? throw Refusal.Missing("quote") : ContextOf(evidence, leaving.People(page.Insight.StudyId), leaving);
         });
     }
 
     private static long Opened(ExhibitStore exhibits, string token) =>
         exhibits.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
 
-    /// <summary>What a reader is told: the words for and against, as far as consent allows; context stays with the team.</summary>
-    private static IEnumerable<EvidenceQuote> Told(InsightPage page, Participants people) => page.Evidence.Where(e => e.Stance != Stance.Context && MayLeave(e.Quote.ParticipantId, people));
-
-    private static bool MayLeave(long? participantId, Participants people) => people.People.FirstOrDefault(p => p.Id == participantId) is not { } person || ConsentRule.WordsMayLeave(person.Consent);
-
-    private static ReaderInsight Masked(InsightPage page, Participants people, IReadOnlyList<NamedPerson> named)
+    private static (IReadOnlyList<InsightPage> Shown, Leaving Leaving) Shown(long exhibitId, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard)
     {
-        var cells = people.People.Select((p, i) => new ReaderCell(p.Pseudonym, page.Breadth.Strip[i], page.Breadth.Against[i], page.Breadth.Asked[i])).ToList();
-        var quotes = Told(page, people).Select(e => new ReaderQuote(e.Key, NameMask.Apply(e.Quote.Words, named), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
-        return new ReaderInsight(NameMask.Apply(page.Insight.Headline, named), NameMask.Apply(page.Insight.Story, named), page.Facts, page.Breadth.OutOf, page.NewestEvidence, cells, quotes);
+        var shown = pages.Published([.. exhibits.InsightsOf(exhibitId).Select(insights.Get)]);
+        return (shown, guard.Over([.. shown.Select(p => p.Insight.StudyId).Distinct()]));
     }
 
-    private static ReaderContext ContextOf(EvidenceQuote evidence, Source source, Participants people, IReadOnlyList<NamedPerson> named)
+    /// <summary>What a reader is told: the words for and against, as far as consent allows; context stays with the team.</summary>
+    private static IEnumerable<EvidenceQuote> Told(InsightPage page, Leaving leaving) => page.Evidence.Where(e => e.Stance != Stance.Context && leaving.MayLeave(e.Quote));
+
+    private static ReaderInsight Of(InsightPage page, Leaving leaving)
     {
-        var quote = new TextRange(evidence.Quote.Start, evidence.Quote.End);
+        var people = leaving.People(page.Insight.StudyId);
+        var cells = people.People.Select((p, i) => (Person: p, Cell: new ReaderCell(p.Pseudonym, page.Breadth.Strip[i], page.Breadth.Against[i], page.Breadth.Asked[i]))).Where(c => c.Person.Consent != Consent.Withdrawn).Select(c => c.Cell).ToList();
+        var quotes = Told(page, leaving).Select(e => new ReaderQuote(e.Key, leaving.Words(e.Quote), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
+        return new ReaderInsight(leaving.Written(page.Insight.Headline), leaving.Written(page.Insight.Story), page.Facts, page.Breadth.OutOf, page.NewestEvidence, cells, quotes);
+    }
+
+    private static ReaderContext ContextOf(EvidenceQuote evidence, Participants people, Leaving leaving)
+    {
+        var (source, quote) = (leaving.SourceOf(evidence.Quote.SourceId), new TextRange(evidence.Quote.Start, evidence.Quote.End));
+        if (evidence.Quote.Gone) return new ReaderContext(NameOf(evidence.Quote.ParticipantId, people), evidence.Quote.Kind, []);
         var turns = source.Turns.ToList();
         var first = Math.Max(0, turns.FindIndex(t => t.End > quote.Start) - TurnsAround);
         var last = turns.FindLastIndex(t => t.Start < quote.End) + TurnsAround;
@@ -73,15 +76,16 @@ internal static class ReadEndpoints
         {
             var speaker = source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId);
             var who = speaker is null || (!speaker.IsTeam && speaker.ParticipantId is null) ? "" : speaker.IsTeam ? "Researcher" : NameOf(speaker.ParticipantId, people);
-            if (!MayLeave(speaker?.ParticipantId, people)) return new ReaderTurn(who, false, KeptInTeam, t.BeginMs + source.Line.OffsetMs, null, null);
+            var at = t.BeginMs + source.Line.OffsetMs;
+            if (!leaving.MayLeave(source, speaker)) return new ReaderTurn(who, false, Leaving.KeptInTeam, at, null, null);
             var (from, to) = (Math.Max(t.Start, quote.Start), Math.Min(t.End, quote.End));
-            if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Mask(source.Text[t.Start..t.End]), t.BeginMs + source.Line.OffsetMs, null, null);
-            var (before, inside, after) = (Mask(source.Text[t.Start..from]), Mask(source.Text[from..to]), Mask(source.Text[to..t.End]));
-            return new ReaderTurn(who, speaker?.IsTeam ?? false, before + inside + after, t.BeginMs + source.Line.OffsetMs, before.Length, before.Length + inside.Length);
+            if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Stretch(t.Start, t.End), at, null, null);
+            var (before, inside, after) = (Stretch(t.Start, from), Stretch(from, to), Stretch(to, t.End));
+            return new ReaderTurn(who, speaker?.IsTeam ?? false, before + inside + after, at, before.Length, before.Length + inside.Length);
         });
         return new ReaderContext(NameOf(evidence.Quote.ParticipantId, people), evidence.Quote.Kind, [.. shown]);
 
-        string Mask(string text) => NameMask.Apply(text, named);
+        string Stretch(int start, int end) => leaving.Stretch(source.Line.Id, start, end);
     }
 
     private static string NameOf(long? participantId, Participants people) => people.People.FirstOrDefault(p => p.Id == participantId)?.Pseudonym ?? "A participant";

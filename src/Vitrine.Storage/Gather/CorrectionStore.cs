@@ -2,6 +2,7 @@ using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather;
@@ -80,6 +81,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
             else if (known && fate != look.Fate) writing.Update("correction_look", look.Id, new { fate });
             else if (!known && now.Fate != AnchorFate.Same) writing.Insert("correction_look", new { sourceId = id, observationId, fate, oldWords = words });
         }
+        MaskStore.Follow(writing, id, moved);
         // A private bookmark: it moves along, outside the trail.
         foreach (var (account, furthest) in writing.Connection.Query<(long, int)>("SELECT account_id, furthest FROM reading WHERE source_id = @id", new { id }).ToList())
         {

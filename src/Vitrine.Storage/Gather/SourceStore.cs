@@ -118,6 +118,13 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @id", new { id }) ?? throw Refusal.Missing("source");
     }
 
+    /// <summary>The texts of a study's sources, in their order; without recordings and pictures.</summary>
+    public IReadOnlyList<(long Id, string Text)> TextsIn(long studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<(long, string)>("SELECT s.id, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.study_id = @studyId AND t.text <> '' ORDER BY s.position, s.id", new { studyId }).AsList();
+    }
+
     /// <summary>The source of this study that holds the same text, if one does.</summary>
     public (long Id, string Title)? SameText(long studyId, string text)
     {
@@ -253,7 +260,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             ObservationRows.Remove(writing, observation);
         }
         var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
-        foreach (var table in new[] { "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
+        foreach (var table in new[] { "mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
         foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) writing.Update("live_notes", notes, new { sourceId = (long?)null });
         writing.Delete("source", id);
         // The file itself stays for undo.

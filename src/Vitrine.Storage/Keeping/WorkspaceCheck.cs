@@ -33,6 +33,7 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
     private static void Texts(SqliteConnection connection, List<string> looked, List<string> problems)
     {
         var observations = Ranges(connection, "observation", "id");
+        var masks = Ranges(connection, "mask", "start");
         var turns = Ranges(connection, "turn", "position");
         var (sources, marks) = (0, 0);
         foreach (var (id, title, length, hash, text) in connection.Query<(long, string, int, string, string?)>("SELECT s.id, s.title, s.length, s.content_hash, t.text FROM source s LEFT JOIN source_text t ON t.source_id = s.id", buffered: false))
@@ -44,6 +45,7 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
             if (CanonicalText.From(text) != text) Say("has a text that is not in canonical form");
             marks += observations[id].Count();
             if (observations[id].Any(r => r.Start < 0 || r.End > text.Length || r.End <= r.Start)) Say("has an observation outside its text");
+            if (masks[id].Any(r => r.Start < 0 || r.End > text.Length)) Say("has a mask outside its text");
             if (turns[id].Any(r => r.Start < 0 || r.End > text.Length)) Say("has a turn outside its text");
             if (turns[id].Zip(turns[id].Skip(1)).Any(pair => pair.Second.Start < pair.First.End)) Say("has turns that overlap");
             if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @id", new { id }) is { } stored

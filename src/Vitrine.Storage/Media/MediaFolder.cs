@@ -62,12 +62,13 @@ public sealed class MediaFolder(Workspace workspace)
 
     /// <summary>Takes away files that nothing names: what a server that was killed left behind.</summary>
     /// <returns>How many there were.</returns>
-    public int Sweep()
+    /// <param name="alsoArriving">Whether files that were coming in are looked at as well: only while none can be.</param>
+    public int Sweep(bool alsoArriving = true)
     {
         using var connection = workspace.Open();
         var named = Named(connection);
         var coming = connection.Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')").ToHashSet();
-        return Sweep("media", named) + Sweep("arriving", coming);
+        return Sweep("media", named) + (alsoArriving ? Sweep("arriving", coming) : 0);
     }
 
     /// <summary>The hashes of all files that a row, an undo or a job may need.</summary>

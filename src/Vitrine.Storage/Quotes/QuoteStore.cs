@@ -12,6 +12,9 @@ public sealed record Quote
 {
     public long ObservationId { get; init; }
     public string Words { get; init; } = "";
+
+    /// <summary>Whether its words are not in the text any more since a correction; it is quoted as it was marked, and stands nowhere until somebody has looked.</summary>
+    public bool Gone { get; init; }
     public long SourceId { get; init; }
     public string SourceTitle { get; init; } = "";
     public SourceKind Kind { get; init; }
@@ -40,7 +43,8 @@ public sealed class QuoteStore(Workspace workspace)
         var rows = connection.Query<Quote>("""
             SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.start, o."end", o.note, o.sentiment, o.starred, a.name AS created_by,
               (SELECT t.begin_ms + s.offset_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1) AS at_ms,
-              (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words
+              (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words,
+              EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
             FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
             WHERE o.id IN (SELECT value FROM json_each(@ids))
             """, new { ids = Ids.Json(ids) }).ToDictionary(q => q.ObservationId);
@@ -48,7 +52,7 @@ public sealed class QuoteStore(Workspace workspace)
         var quotes = wanted.Where(p => rows.ContainsKey(index.Observations[p])).Select(p =>
         {
             var row = rows[index.Observations[p]];
-            return row with { Words = row.Words.Length > 0 ? row.Words : new TextRange(row.Start, row.End).Of(texts[row.SourceId]), ParticipantId = index.PersonOf(p) };
+            return row with { Words = row.Gone ? row.Words : new TextRange(row.Start, row.End).Of(texts[row.SourceId]), ParticipantId = index.PersonOf(p) };
         }).ToList();
         var byId = quotes.ToDictionary(q => q.ObservationId);
         foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids)) ORDER BY id", new { ids = Ids.Json(ids) }))

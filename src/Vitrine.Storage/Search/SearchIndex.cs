@@ -78,12 +78,20 @@ internal static class SearchIndex
     public static int FillIfEmpty(SqliteConnection connection)
     {
         if (connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM searchable) OR NOT EXISTS (SELECT 1 FROM study)")) return 0;
+        Rebuild(connection);
+        return 0;
+    }
+
+    /// <summary>Makes the index anew from the rows, with nothing of what it held before.</summary>
+    public static void Rebuild(SqliteConnection connection)
+    {
+        connection.Execute("DELETE FROM searchable");
         connection.Execute("INSERT INTO source_search (source_search) VALUES ('rebuild')");
         foreach (var (table, what) in Indexed)
         {
             foreach (var row in connection.Query($"SELECT * FROM {table}")) Add(connection, what, ((IDictionary<string, object?>)row).ToDictionary());
         }
-        return 0;
+        connection.Execute("INSERT INTO searchable (searchable) VALUES ('rebuild')");
     }
 
     /// <summary>The rows of which the index holds other words than stand there, or which it does not hold, or which are not there.</summary>

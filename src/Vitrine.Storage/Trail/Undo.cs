@@ -18,7 +18,7 @@ public sealed class Undo(Workspace workspace)
 
     private (Step Step, long? StudyId, IReadOnlyCollection<string> Tables) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
-        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do'", new { actionId });
+        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0", new { actionId });
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.");
         var verb = back ? "undo" : "redo";
         if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");

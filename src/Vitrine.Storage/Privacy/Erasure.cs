@@ -1,0 +1,266 @@
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Privacy;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Search;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Privacy;
+
+/// <summary>
+/// Erases a participant's material for good: their sources, their turns in what they share with others, the marks on their words, their attributes and names, the images of all of it in the trail,
+/// the search index and the kept files. It is outside the trail, as nothing of it may be kept to undo it by. Afterwards the database file is made anew, so that no page of it holds what stood there.
+/// </summary>
+public sealed partial class Erasure(Workspace workspace, MediaFolder media)
+{
+    /// <summary>What stands in the place of words that were erased.</summary>
+    public const string Left = "(erased)";
+
+    /// <summary>Words of a quote shorter than this are not looked for in what people wrote: they are everybody's.</summary>
+    private const int Telling = 16;
+
+    private static readonly string[] OfObservation = ["observation_tag", "theme_observation", "evidence", "correction_look"];
+    private static readonly string[] OfSource = ["mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row"];
+
+    /// <summary>Columns that say what a thing is called; names of files and tags are written in small letters as well.</summary>
+    private static readonly HashSet<string> Called = ["name_key", "name", "title", "file_name"];
+
+    /// <summary>Erases a participant who has withdrawn.</summary>
+    /// <exception cref="Refusal">They have not withdrawn, or are gone.</exception>
+    public void Erase(Actor actor, long studyId, long id)
+    {
+        workspace.WriteUntrailed(connection =>
+        {
+            connection.Execute("PRAGMA secure_delete = ON");
+            var person = connection.QueryFirstOrDefault<(string Consent, string? RealName)?>("SELECT consent, real_name FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("participant");
+            if (person.Consent != StoredName.Of(Consent.Withdrawn)) throw new Refusal(RefusalKind.Conflict, "Only the material of someone who has withdrawn is erased. Note their withdrawal first, and look at what it touches.");
+            var erased = new Gone(connection);
+            var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
+            var observations = connection.Query<long>(WithdrawalStore.Theirs, new { id }).ToList();
+            var quotes = connection.Query<(int Start, int End, string Text)>("SELECT o.start, o.\"end\", t.text FROM observation o JOIN source_text t ON t.source_id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(observations) })
+                .Select(o => o.Text[o.Start..o.End]).Where(q => q.Length >= Telling).ToList();
+            foreach (var observation in observations) erased.Observation(observation);
+            foreach (var source in sources)
+            {
+                if (connection.ExecuteScalar<bool>("SELECT count(*) FROM source_person WHERE source_id = @source AND participant_id <> @id", new { source, id })) CutOut(connection, erased, source, id);
+                else erased.Source(source);
+            }
+            foreach (var session in connection.Query<long>("SELECT session_id FROM session_participant WHERE participant_id = @id", new { id }).ToList()) erased.Session(session, id);
+            foreach (var table in new[] { "attribute_value", "not_asked", "session_participant", "source_participant", "survey_row" }) erased.All(table, "participant_id", id);
+            connection.Execute("UPDATE speaker SET participant_id = NULL WHERE participant_id = @id", new { id });
+            erased.Row("participant", id);
+            erased.FromTrail();
+            Sweep(connection, studyId, Names(connection, studyId, person.RealName), quotes);
+            connection.Execute("DELETE FROM job WHERE study_id = @studyId AND state IN ('done', 'refused', 'cancelled') AND (source_id IS NULL OR source_id NOT IN (SELECT id FROM source))", new { studyId });
+            SearchIndex.Rebuild(connection);
+            return connection.Execute("INSERT INTO erasure (study_id, account_id, at, sources, observations) VALUES (@studyId, @AccountId, @now, @sources, @observations)",
+                new { studyId, actor.AccountId, now = workspace.Now, sources = sources.Count, observations = observations.Count });
+        });
+        workspace.Touch(null);
+        Clean();
+        workspace.Tell(studyId, actor.AccountId, ["participant", "source", "source_text", "observation", "tag", "insight", "session", "study"]);
+    }
+
+    /// <summary>Makes the database file anew after an erasure, and takes away the files that nothing names. What a killed server did not come to is done at its next start.</summary>
+    public void Clean()
+    {
+        using (var connection = workspace.Open())
+        {
+            if (!connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM erasure WHERE cleaned = 0)")) return;
+        }
+        workspace.MakeAnew();
+        media.Sweep(alsoArriving: false);
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE erasure SET cleaned = 1"));
+    }
+
+    /// <summary>Cuts one person's turns out of a source that is also others'. What was marked of the others stays on its words.</summary>
+    private static void CutOut(SqliteConnection connection, Gone erased, long source, long participant)
+    {
+        var (textId, text) = connection.QuerySingle<(long, string)>("SELECT id, text FROM source_text WHERE source_id = @source", new { source });
+        var turns = connection.Query<(long Id, int Start, int End, long? Begin, bool Theirs)>("SELECT t.id, t.start, t.\"end\", t.begin_ms, coalesce(p.participant_id = @participant, 0) FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = @source ORDER BY t.start", new { source, participant }).ToList();
+        // With the name before the words, which stands on the same line.
+        var edits = turns.Where(t => t.Theirs).Select(t => (Start: LineStart(text, t.Start), t.End, Left)).ToList();
+        if (edits.Count == 0) return;
+        var moved = Reanchor.Through(text, edits);
+        foreach (var turn in turns)
+        {
+            if (turn.Theirs) erased.Row("turn", turn.Id);
+            else if (moved.Block(new TextRange(turn.Start, turn.End)) is { } now) connection.Execute("UPDATE turn SET start = @Start, \"end\" = @End WHERE id = @Id", new { now.Start, now.End, turn.Id });
+        }
+        foreach (var table in new[] { "observation", "mask" })
+        {
+            foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
+            {
+                var now = moved.Of(new TextRange(start, end));
+                connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Range.Start, now.Range.End, id });
+            }
+        }
+        if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape)
+        {
+            connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
+        }
+        connection.Execute("UPDATE source_text SET text = @After WHERE id = @textId", new { moved.After, textId });
+        connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
+        // The first text, what is to be looked at and the file that came in hold their words.
+        erased.All("source_original", "source_id", source);
+        erased.All("correction_look", "source_id", source);
+        if (connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @source", new { source }) is { } file)
+        {
+            connection.Execute("UPDATE source SET media_id = NULL WHERE id = @source", new { source });
+            erased.Row("media", file);
+        }
+        foreach (var line in connection.Query<long>("SELECT l.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE n.source_id = @source AND l.begin_ms IN (SELECT value FROM json_each(@times))", new { source, times = Ids.Json(turns.Where(t => t.Theirs).Select(t => t.Begin).OfType<long>()) }).ToList()) erased.Line(line);
+        foreach (var speaker in connection.Query<long>("SELECT id FROM speaker WHERE source_id = @source AND participant_id = @participant", new { source, participant }).ToList()) erased.Row("speaker", speaker);
+        foreach (var table in new[] { "source_text", "source_shape" }) erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
+        erased.Images("source", [source]);
+        // Marks on their words that were taken away before are told of by the words.
+        erased.Images("observation", connection.Query<long>("SELECT DISTINCT row_id FROM change WHERE table_name = 'observation' AND json_extract(coalesce(before, after), '$.source_id') = @source AND row_id NOT IN (SELECT id FROM observation)", new { source }));
+    }
+
+    private static int LineStart(string text, int position) => text.LastIndexOf('\n', Math.Max(0, position - 1)) + 1;
+
+    /// <summary>The names under which they may be mentioned: the whole real name, and each part that nobody else of the study has.</summary>
+    private static IReadOnlyList<string> Names(SqliteConnection connection, long studyId, string? realName)
+    {
+        if (string.IsNullOrWhiteSpace(realName)) return [];
+        var others = connection.Query<string>("SELECT real_name FROM participant WHERE study_id = @studyId AND real_name IS NOT NULL", new { studyId }).SelectMany(NameMask.Parts).ToHashSet();
+        return [realName.Trim(), .. NameMask.Parts(realName).Where(p => p.Length > 2 && !others.Contains(p))];
+    }
+
+    /// <summary>Takes their names and their words out of everything that was written in the study, and out of every image in the trail.</summary>
+    private static void Sweep(SqliteConnection connection, long studyId, IReadOnlyList<string> names, IReadOnlyList<string> quotes)
+    {
+        foreach (var (textId, source, text) in connection.Query<(long, long, string)>("SELECT t.id, t.source_id, t.text FROM source_text t JOIN source s ON s.id = t.source_id WHERE s.study_id = @studyId", new { studyId }).ToList())
+        {
+            var edits = Places(text, names);
+            if (edits.Count == 0) continue;
+            var moved = Reanchor.Through(text, edits);
+            foreach (var table in new[] { "observation", "mask", "turn" })
+            {
+                foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
+                {
+                    var now = moved.Block(new TextRange(start, end)) ?? moved.Of(new TextRange(start, end)).Range;
+                    connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Start, now.End, id });
+                }
+            }
+            if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape) connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
+            connection.Execute("UPDATE source_text SET text = @After WHERE id = @textId", new { moved.After, textId });
+            connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
+        }
+        foreach (var (table, column) in WrittenColumns(connection))
+        {
+            foreach (var (row, words) in connection.Query<(long, string)>($"SELECT id, {column} FROM {table} WHERE {column} <> ''").ToList())
+            {
+                var left = table == "change" ? NameKey().Replace(Without(words, names, quotes, image: true), key => Without(key.Value, names, [], image: true, RegexOptions.IgnoreCase))
+                    : Without(words, names, quotes, image: false, Called.Contains(column.Trim('"')) ? RegexOptions.IgnoreCase : RegexOptions.None);
+                if (left != words) connection.Execute($"UPDATE {table} SET {column} = @left WHERE id = @row", new { left, row });
+            }
+        }
+    }
+
+    /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter.</summary>
+    private static IReadOnlyList<(string Table, string Column)> WrittenColumns(SqliteConnection connection) => connection.Query<(string, string)>("""
+        SELECT t.name, '"' || c.name || '"' FROM sqlite_schema t JOIN pragma_table_info(t.name) c
+        WHERE t.type = 'table' AND c.type = 'TEXT' AND t.name NOT LIKE 'searchable%' AND t.name NOT LIKE 'source_search%' AND t.name NOT IN ('source_text', 'source_shape', 'account', 'invitation', 'SchemaVersions', 'reading')
+          AND EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'id')
+          AND c.name NOT IN ('key', 'kind', 'hash', 'token_hash', 'content_hash', 'created_at', 'updated_at', 'held_on', 'type', 'state')
+        """).ToList();
+
+    private static string Without(string words, IReadOnlyList<string> names, IReadOnlyList<string> quotes, bool image, RegexOptions options = RegexOptions.None)
+    {
+        foreach (var quote in quotes) words = words.Replace(image ? InImage(quote) : quote, Left, StringComparison.Ordinal);
+        foreach (var name in names) words = Regex.Replace(words, NameMask.Whole(image ? InImage(name) : name), Left, options | RegexOptions.CultureInvariant);
+        return words;
+    }
+
+    /// <summary>What a thing is called, in an image.</summary>
+    [GeneratedRegex("\"(?:name_key|name|title|file_name)\":\"[^\"]*\"")]
+    private static partial Regex NameKey();
+
+    private static string InImage(string words) => JsonEncodedText.Encode(words).ToString();
+
+    private static List<(int Start, int End, string Words)> Places(string text, IReadOnlyList<string> names)
+    {
+        var found = new List<(int Start, int End, string Words)>();
+        foreach (Match match in names.SelectMany(name => Regex.Matches(text, NameMask.Whole(name), RegexOptions.CultureInvariant)))
+        {
+            if (!found.Any(f => f.Start < match.Index + match.Length && f.End > match.Index)) found.Add((match.Index, match.Index + match.Length, Left));
+        }
+        return [.. found.OrderBy(f => f.Start)];
+    }
+
+    /// <summary>Rows that are taken away, and remembered until their images are taken out of the trail.</summary>
+    private sealed class Gone(SqliteConnection connection)
+    {
+        private readonly HashSet<(string Table, long Id)> rows = [];
+
+        public void Row(string table, long id)
+        {
+            connection.Execute($"DELETE FROM {table} WHERE id = @id", new { id });
+            rows.Add((table, id));
+        }
+
+        public void All(string table, string column, long value)
+        {
+            foreach (var id in connection.Query<long>($"SELECT id FROM {table} WHERE {column} = @value", new { value }).ToList()) Row(table, id);
+        }
+
+        public void Images(string table, IEnumerable<long> ids) => rows.UnionWith(ids.Select(id => (table, id)));
+
+        public void Observation(long id)
+        {
+            foreach (var table in OfObservation) All(table, "observation_id", id);
+            Row("observation", id);
+        }
+
+        public void Line(long id)
+        {
+            All("live_line_tag", "live_line_id", id);
+            Row("live_line", id);
+        }
+
+        public void Source(long id)
+        {
+            foreach (var observation in connection.Query<long>("SELECT id FROM observation WHERE source_id = @id", new { id }).ToList()) Observation(observation);
+            foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) Notes(notes);
+            foreach (var table in OfSource) All(table, "source_id", id);
+            var file = connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
+            Row("source", id);
+            if (file is { } media) Row("media", media);
+        }
+
+        /// <summary>A session that was held with nobody else, and of which nothing is left, goes as well.</summary>
+        public void Session(long id, long participant)
+        {
+            if (connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM session_participant WHERE session_id = @id AND participant_id <> @participant) OR EXISTS (SELECT 1 FROM source WHERE session_id = @id)", new { id, participant })) return;
+            foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE session_id = @id", new { id }).ToList()) Notes(notes);
+            All("session_participant", "session_id", id);
+            Row("session", id);
+        }
+
+        private void Notes(long id)
+        {
+            foreach (var line in connection.Query<long>("SELECT id FROM live_line WHERE live_notes_id = @id", new { id }).ToList()) Line(line);
+            Row("live_notes", id);
+        }
+
+        /// <summary>Takes the images of all these rows, and of rows that hung on them and went before, out of the trail; a step of which something is gone is told no more and cannot be undone.</summary>
+        public void FromTrail()
+        {
+            connection.Execute("CREATE TEMP TABLE gone (table_name TEXT, row_id INTEGER, PRIMARY KEY (table_name, row_id))");
+            foreach (var (table, id) in rows) connection.Execute("INSERT OR IGNORE INTO gone VALUES (@table, @id)", new { table, id });
+            foreach (var (of, column) in new[] { ("source", "source_id"), ("observation", "observation_id"), ("participant", "participant_id"), ("live_notes", "live_notes_id"), ("live_line", "live_line_id"), ("session", "session_id") })
+            {
+                // What was tied to one of them and taken off before has its images still. A source or notes that go on without it keep theirs.
+                connection.Execute($"INSERT OR IGNORE INTO gone SELECT DISTINCT table_name, row_id FROM change WHERE table_name <> 'source' AND table_name <> 'speaker' AND json_extract(coalesce(before, after), '$.{column}') IN (SELECT row_id FROM gone WHERE table_name = '{of}' AND NOT EXISTS (SELECT 1 FROM {of} WHERE id = gone.row_id))");
+            }
+            connection.Execute("UPDATE action SET erased = 1, label = @Left WHERE id IN (SELECT c.action_id FROM change c JOIN gone g USING (table_name, row_id))", new { Left });
+            connection.Execute("DELETE FROM change WHERE id IN (SELECT c.id FROM change c JOIN gone g USING (table_name, row_id))");
+            connection.Execute("DROP TABLE gone");
+        }
+    }
+}

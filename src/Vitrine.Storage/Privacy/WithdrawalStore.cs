@@ -1,0 +1,77 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Privacy;
+
+namespace Vitrine.Storage.Privacy;
+
+/// <summary>A source in which someone takes part.</summary>
+public sealed record TouchedSource
+{
+    public long Id { get; init; }
+    public string Title { get; init; } = "";
+
+    /// <summary>Whether others take part as well; then only what this person says is theirs.</summary>
+    public bool Shared { get; init; }
+
+    public int Observations { get; init; }
+
+    /// <summary>Whether a file is kept that holds their words, picture or voice.</summary>
+    public bool File { get; init; }
+}
+
+/// <summary>Something that rests on a person's words.</summary>
+/// <param name="Id">Which.</param>
+/// <param name="Title">What it is called.</param>
+/// <param name="Theirs">How many of its observations are theirs.</param>
+/// <param name="All">Out of how many.</param>
+public sealed record TouchedThing(long Id, string Title, int Theirs, int All);
+
+/// <summary>Everything that the withdrawal of a participant touches.</summary>
+/// <param name="Sources">Where they speak.</param>
+/// <param name="Observations">Marks on their words.</param>
+/// <param name="Themes">Themes that hold some of them.</param>
+/// <param name="Insights">Insights that some of them are evidence of.</param>
+/// <param name="Exhibits">Published pages that show such an insight.</param>
+public sealed record Touched(IReadOnlyList<TouchedSource> Sources, int Observations, IReadOnlyList<TouchedThing> Themes, IReadOnlyList<TouchedThing> Insights, IReadOnlyList<TouchedThing> Exhibits);
+
+/// <summary>What rests on a participant, and what readers may not be shown.</summary>
+public sealed class WithdrawalStore(Workspace workspace)
+{
+    /// <summary>Observations that are someone's: of their own turns, or of a source in which only they take part.</summary>
+    internal const string Theirs = """
+        SELECT o.id FROM observation o JOIN source_person v ON v.source_id = o.source_id AND v.participant_id = @id
+        WHERE NOT EXISTS (SELECT 1 FROM source_person x WHERE x.source_id = o.source_id AND x.participant_id <> @id)
+          OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = o.source_id AND p.participant_id = @id AND t.start < o."end" AND t."end" > o.start)
+        """;
+
+    public Touched Touches(long studyId, long id)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var theirs = Ids.Json(connection.Query<long>(Theirs, new { id }))!;
+        var sources = connection.Query<TouchedSource>("""
+            SELECT s.id, s.title, s.media_id IS NOT NULL AS file,
+              EXISTS (SELECT 1 FROM source_person x WHERE x.source_id = s.id AND x.participant_id <> @id) AS shared,
+              (SELECT count(*) FROM observation o WHERE o.source_id = s.id AND o.id IN (SELECT value FROM json_each(@theirs))) AS observations
+            FROM source s JOIN source_person v ON v.source_id = s.id AND v.participant_id = @id WHERE s.study_id = @studyId ORDER BY s.position, s.id
+            """, new { studyId, id, theirs }).AsList();
+        return new Touched(
+            sources,
+            sources.Sum(s => s.Observations),
+            Things("theme t JOIN theme_observation x ON x.theme_id = t.id", "t.title"),
+            Things("insight t JOIN evidence x ON x.insight_id = t.id", "t.headline"),
+            Things("exhibit t JOIN exhibit_insight i ON i.exhibit_id = t.id JOIN evidence x ON x.insight_id = i.insight_id", "t.question"));
+
+        IReadOnlyList<TouchedThing> Things(string from, string title) => connection.Query<(long Id, string Title, int Theirs, int All)>(
+            $"SELECT t.id, {title}, count(DISTINCT CASE WHEN x.observation_id IN (SELECT value FROM json_each(@theirs)) THEN x.observation_id END) AS theirs, count(DISTINCT x.observation_id) FROM {from} GROUP BY t.id HAVING theirs > 0 ORDER BY t.id",
+            new { theirs }).Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All)).ToList();
+    }
+
+    /// <summary>The sources in which someone with one of the given states of consent takes part: what nobody is known to have said there may be theirs.</summary>
+    public IReadOnlySet<long> SourcesWith(params Consent[] consents)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<long>("SELECT DISTINCT v.source_id FROM source_person v JOIN participant p ON p.id = v.participant_id WHERE p.consent IN (SELECT value FROM json_each(@consents))",
+            new { consents = $"[{string.Join(',', consents.Select(c => $"\"{StoredName.Of(c)}\""))}]" }).ToHashSet();
+    }
+}

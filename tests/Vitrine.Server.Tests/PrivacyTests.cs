@@ -1,0 +1,160 @@
+using System.IO.Compression;
+using System.Text;
+using System.Text.Json.Nodes;
+using Vitrine.Storage.Keeping;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>What readers are shown under each state of consent, masks, and a withdrawal until nothing is left.</summary>
+public sealed class PrivacyTests : IAsyncLifetime, IDisposable
+{
+    // Words that only one person has said, and that stand nowhere else.
+    private const string OnlyTheirs = "zephyrine";
+    private const string Group = "Una: Who comes?\n\nMarnie: Nobody tells you zephyrine things here, nobody.\n\nRose: The purple boat was late again. Marnie Quillfeather said so.\n\nUna: And then?";
+    private const string Alone = "Una: Why?\n\nMarnie: I keep the zephyrine timetable on the fridge, ring 01632 960123.\n\nUna: I see.";
+
+    private readonly TestServer server = new();
+    private long study;
+    private long sorrel;
+    private long wren;
+    private long group;
+    private long insight;
+    private string token = "";
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+        sorrel = await server.Person(study, "P03", "Sorrel", "Marnie Quillfeather");
+        wren = await server.Person(study, "P02", "Wren", "Rose Hollow");
+        var (_, _, source) = await server.Upload(study, "marnie group.txt", Encoding.UTF8.GetBytes(Group));
+        group = source!.Value;
+        var alone = await server.Paste(study, "Marnie alone", Alone);
+        foreach (var read in new[] { group, alone }) await server.Put($"sources/{read}/reading", new { furthest = 30 });
+        long[] marks =
+        [
+            await server.Mark(group, Group, "Nobody tells you zephyrine things here", "told late"),
+            await server.Mark(group, Group, "The purple boat was late again.", "told late"),
+            await server.Mark(alone, Alone, "I keep the zephyrine timetable on the fridge, ring 01632 960123", "timetable"),
+        ];
+        await server.Post($"studies/{study}/themes", new { title = "Late", description = "They hear late", observationIds = marks, tagIds = Array.Empty<long>() });
+        insight = (long)(await server.Post($"studies/{study}/insights", new { headline = "They hear late", story = "“I keep the zephyrine timetable on the fridge, ring 01632 960123”, says Marnie Quillfeather.", observationIds = marks }))["id"]!;
+        var exhibit = (long)(await server.Post("exhibits", new { question = "When do they hear?", summary = "" }))["id"]!;
+        await server.Put($"exhibits/{exhibit}/insights", new { insightIds = new[] { insight } });
+        token = (string)(await server.Post($"exhibits/{exhibit}/links", new { }))["token"]!;
+    }
+
+    public Task DisposeAsync() => Task.CompletedTask;
+
+    public void Dispose() => server.Dispose();
+
+    private async Task<JsonNode> Published() => (await server.Get($"read/{token}"))["insights"]![0]!;
+
+    private Task Consent(long person, string consent) => server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { person }, consent });
+
+    [Theory]
+    [InlineData("asked", 3, 2, 2)]
+    [InlineData("given", 3, 2, 2)]
+    [InlineData("limited", 1, 2, 2)]
+    [InlineData("withdrawn", 1, 1, 1)]
+    public async Task Consent_decides_what_readers_see(string consent, int quotes, int cells, int people)
+    {
+        await Consent(sorrel, consent);
+        var page = await Published();
+        Assert.Equal((quotes, cells, people), (page["quotes"]!.AsArray().Count, page["people"]!.AsArray().Count, (int)page["outOf"]!));
+        Assert.Equal(consent is "asked" or "given", page["quotes"]!.ToJsonString().Contains(OnlyTheirs));
+        var context = await server.Get($"read/{token}/context/{page["quotes"]!.AsArray().Last(q => (string)q!["who"]! == "Wren")!["key"]}");
+        Assert.Equal(consent is "asked" or "given", context.ToJsonString().Contains(OnlyTheirs));
+    }
+
+    [Fact]
+    public async Task A_quote_over_several_turns_leaves_without_the_turns_of_those_who_want_theirs_kept()
+    {
+        var across = await server.Mark(group, Group, "The purple boat was late again. Marnie Quillfeather said so.\n\nUna: And then?");
+        var both = await server.Mark(group, Group, Group[Group.IndexOf("Who comes", StringComparison.Ordinal)..Group.IndexOf(" Marnie Q", StringComparison.Ordinal)]);
+        await server.Post($"insights/{insight}/evidence", new { observationIds = new[] { across, both }, stance = "supports" });
+        await Consent(sorrel, "limited");
+        Assert.DoesNotContain(OnlyTheirs, (await Published())["quotes"]!.ToJsonString());
+    }
+
+    [Fact]
+    public async Task What_is_found_is_masked_after_a_look_and_never_reaches_readers()
+    {
+        var found = (await server.Post($"studies/{study}/privacy/find", new { sourceIds = Array.Empty<long>(), words = new[] { "fridge" } })).AsArray();
+        Assert.Equal(["name Marnie Quillfeather 1", "name Marnie 2", "name Rose 1", "phoneNumber 01632 960123 1", "word fridge 1"], found.Select(g => $"{g!["kind"]} {g["words"]} {g["places"]!.AsArray().Count}").Order(StringComparer.Ordinal).OrderBy(g => g.Split(' ')[0]).ThenByDescending(g => g.Length));
+        var masks = found.Where(g => (string)g!["kind"]! != "name").SelectMany(g => g!["places"]!.AsArray().Select(p => new { sourceId = (long)p!["sourceId"]!, start = (int)p["start"]!, end = (int)p["end"]!, kind = (string)g["kind"]!, replacement = (string)g["replacement"]! }));
+        await server.Post($"studies/{study}/masks", new { masks });
+        var page = await Published();
+        Assert.Contains("I keep the zephyrine timetable on the [left out], ring [phone number]", page["quotes"]!.AsArray().Select(q => (string)q!["words"]!));
+        foreach (var masked in new[] { "960123", "fridge", "Marnie", "Quillfeather" }) Assert.DoesNotContain(masked, (await server.Get($"read/{token}")).ToJsonString());
+        Assert.Contains("“I keep the zephyrine timetable on the [left out], ring [phone number]”, says Sorrel.", (string)page["story"]!);
+        // The team can take them off again, and the text under them is as it was.
+        await server.Post($"studies/{study}/masks/take-off", new { ids = (await server.Get($"studies/{study}/masks")).AsArray().Select(m => (long)m!["id"]!) });
+        Assert.Contains("fridge", (await Published())["quotes"]!.ToJsonString());
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.DoesNotContain("fridge", (await Published())["quotes"]!.ToJsonString());
+        Assert.Equal(400, (await server.Refused($"studies/{study}/masks", new { masks = new[] { new { sourceId = group, start = 0, end = 5, kind = "word", replacement = " " } } })).Status);
+        Assert.Equal(409, (await server.Refused($"studies/{study}/masks", new { masks = new[] { new { sourceId = group, start = 0, end = 99_999, kind = "word", replacement = "x" } } })).Status);
+    }
+
+    [Fact]
+    public async Task Masks_follow_a_corrected_text()
+    {
+        var at = Group.IndexOf("purple", StringComparison.Ordinal);
+        await server.Post($"studies/{study}/masks", new { masks = new[] { new { sourceId = group, start = at, end = at + 6, kind = "word", replacement = "[colour]" } } });
+        var source = await server.Get($"sources/{group}");
+        await server.Put($"sources/{group}/text", new { text = Group.Replace("Who comes?", "Who is coming here?").Replace("purple", "dark purple"), basedOn = (string)source["textHash"]! });
+        Assert.Contains((await Published())["quotes"]!.AsArray(), q => ((string)q!["words"]!).Contains("[colour] boat was late"));
+        Assert.DoesNotContain("purple", (await Published())["quotes"]!.ToJsonString());
+    }
+
+    [Fact]
+    public async Task After_a_withdrawal_and_a_second_word_nothing_of_them_is_left_anywhere()
+    {
+        // Traces: a corrected text, an undone mark, a note, a title, an attribute, a second look.
+        var source = await server.Get($"sources/{group}");
+        await server.Put($"sources/{group}/text", new { text = Group.Replace("zephyrine things here, nobody", "zephyrine things, zephyrine ones"), basedOn = (string)source["textHash"]! });
+        await server.Mark(group, Group, "zephyrine things", "tag by Marnie Quillfeather");
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        var attribute = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "text" }))["id"]!;
+        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = sorrel, attributeId = attribute, value = "zephyrine house" } } });
+        await server.Put($"exhibits/1/summary", new { text = "Marnie Quillfeather says more.", was = "" });
+
+        var touched = await server.Get($"studies/{study}/participants/{sorrel}/touched");
+        Assert.Equal((2, 2, 1, 1, 1), (touched["sources"]!.AsArray().Count, (int)touched["observations"]!, touched["themes"]!.AsArray().Count, touched["insights"]!.AsArray().Count, touched["exhibits"]!.AsArray().Count));
+        Assert.Equal((409, true), await server.Refused($"studies/{study}/participants/{sorrel}/erase", new { code = "P03" }) is var early ? (early.Status, early.Sentence.Contains("withdrawn")) : default);
+        await Consent(sorrel, "withdrawn");
+        Assert.Equal(400, (await server.Refused($"studies/{study}/participants/{sorrel}/erase", new { code = "P02" })).Status);
+        await server.Post($"studies/{study}/participants/{sorrel}/erase", new { code = "p03" });
+
+        // What others said stands where it stood.
+        var left = (string)(await server.Get($"sources/{group}"))["text"]!;
+        Assert.Equal("Una: Who comes?\n\n(erased)\n\nRose: The purple boat was late again. (erased) said so.\n\nUna: And then?", left);
+        Assert.Equal(["The purple boat was late again."], (await server.Get($"sources/{group}/observations")).AsArray().Select(o => left[(int)o!["start"]!..(int)o["end"]!]));
+        Assert.Equal(["Wren"], (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string)p!["pseudonym"]!));
+        Assert.Equal("“(erased)”, says (erased).", (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!);
+        Assert.Empty(WorkspaceCheck.Of(server.Folder).Problems);
+        var backup = Path.Combine(server.Folder, "after.backup");
+        Backup.Make(server.Folder, backup, DateTimeOffset.UtcNow);
+        ZipFile.ExtractToDirectory(backup, Path.Combine(server.Folder, "after"));
+        foreach (var word in new[] { OnlyTheirs, "Quillfeather", "Marnie", "960123" })
+        {
+            foreach (var file in Directory.GetFiles(server.Folder, "*", SearchOption.AllDirectories)) Assert.False(Holds(file, word), $"{word} in {Path.GetRelativePath(server.Folder, file)}");
+            Assert.DoesNotContain(word, (await server.Get($"read/{token}")).ToJsonString());
+            Assert.Empty((await server.Get($"search?typed={word}")).AsArray());
+        }
+        // Steps of which something is gone are told no more; the others can still be undone.
+        Assert.Single((await server.Get($"steps?studyId={study}")).AsArray(), s => s!.ToJsonString().Contains("Marked"));
+        await server.Person(study, "P09", "Rowan");
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Single((await server.Get($"studies/{study}/participants"))["people"]!.AsArray());
+    }
+
+    private static bool Holds(string file, string word)
+    {
+        using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+        var bytes = new byte[stream.Length];
+        stream.ReadExactly(bytes);
+        return Encoding.Latin1.GetString(bytes).Contains(word, StringComparison.OrdinalIgnoreCase);
+    }
+}
