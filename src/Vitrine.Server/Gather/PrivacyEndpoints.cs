@@ -1,5 +1,4 @@
 using Vitrine.Core.Privacy;
-using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
@@ -73,8 +72,11 @@ internal static class PrivacyEndpoints
         var (start, end) = (found.Range.Start, found.Range.End);
         var (from, to) = (Math.Max(0, start - WordsAround), Math.Min(text.Length, end + WordsAround));
         var over = masks.FirstOrDefault(m => m.Start <= start && m.End >= end);
-        return new DetailPlace(sourceId, start, end, Line(new TextRange(from, end).Of(text)[..(start - from)]), Line(text[end..to]), over?.Id);
+        return new DetailPlace(sourceId, start, end, FromWord(Line(text[from..start]), cut: from > 0), Line(text[end..to]), over?.Id);
     }
+
+    /// <summary>The words without the rest of one that was cut.</summary>
+    private static string FromWord(string words, bool cut) => cut && words.IndexOf(' ') is >= 0 and var space ? words[(space + 1)..] : words;
 
     private static string Line(string words) => words.Replace('\n', ' ');
 }

@@ -44,6 +44,14 @@ public sealed class WithdrawalStore(Workspace workspace)
           OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = o.source_id AND p.participant_id = @id AND t.start < o."end" AND t."end" > o.start)
         """;
 
+    /// <summary>What themes hold: observations laid in them, and those that carry a tag that was laid in them, or one under it.</summary>
+    private const string InThemes = """
+        SELECT theme_id, observation_id FROM theme_observation
+        UNION SELECT u.theme_id, o.observation_id FROM (
+          WITH RECURSIVE under (theme_id, tag_id) AS (SELECT theme_id, tag_id FROM theme_tag UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT * FROM under) u
+          JOIN observation_tag o ON o.tag_id = u.tag_id JOIN theme e ON e.id = u.theme_id JOIN observation b ON b.id = o.observation_id AND b.study_id = e.study_id
+        """;
+
     public Touched Touches(long studyId, long id)
     {
         using var connection = workspace.Open();
@@ -58,7 +66,7 @@ public sealed class WithdrawalStore(Workspace workspace)
         return new Touched(
             sources,
             sources.Sum(s => s.Observations),
-            Things("theme t JOIN theme_observation x ON x.theme_id = t.id", "t.title"),
+            Things($"theme t JOIN ({InThemes}) x ON x.theme_id = t.id", "t.title"),
             Things("insight t JOIN evidence x ON x.insight_id = t.id", "t.headline"),
             Things("exhibit t JOIN exhibit_insight i ON i.exhibit_id = t.id JOIN evidence x ON x.insight_id = i.insight_id", "t.question"));
 

@@ -52,6 +52,16 @@ export const queries = {
       queryKey: ['attachments', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
+  masks: (studyId: number) =>
+    queryOptions({
+      queryKey: ['masks', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/masks', { params: { path: { studyId } } })),
+    }),
+  touched: (studyId: number, id: number) =>
+    queryOptions({
+      queryKey: ['touched', studyId, id],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/participants/{id}/touched', { params: { path: { studyId, id } } })),
+    }),
   imports: (studyId: number) =>
     queryOptions({
       queryKey: ['imports', studyId],

@@ -7,6 +7,7 @@ const madeOf: Record<string, readonly string[]> = {
   'survey-table': [],
   'turn-readings': ['source_text', 'turn'],
   'survey-preview': ['participant', 'survey_row'],
+  masks: ['mask', 'source_text'],
   'first-text': ['source_text'],
   'correction-preview': [],
   'to-look-at': ['correction_look', 'observation', 'source_text', 'source'],

@@ -27,6 +27,9 @@ export function GatherTabs({ studyId, children }: { studyId: number; children?: 
         <Link to="/studies/$studyId/gather/attachments" params={{ studyId }} activeProps={here} inactiveProps={away}>
           Attachments <span className="font-use text-[12.5px] font-medium text-ink-soft">{attachments}</span>
         </Link>
+        <Link to="/studies/$studyId/gather/privacy" params={{ studyId }} activeProps={here} inactiveProps={away}>
+          Privacy
+        </Link>
       </nav>
       <div className="ml-auto flex items-center gap-2">{children}</div>
     </div>

@@ -76,6 +76,13 @@ export function PersonPage() {
                     </option>
                   ))}
                 </select>
+                <Link
+                  to="/studies/$studyId/gather/people/$personId/withdraw"
+                  params={{ studyId, personId }}
+                  className="mt-1 block text-[12.5px] text-sky hover:underline"
+                >
+                  {person.consent === 'withdrawn' ? 'What it touches, and erasing it' : 'What a withdrawal touches'}
+                </Link>
                 {consentMeans[person.consent] && <span className="block text-[12px] text-ink-soft">{consentMeans[person.consent]}</span>}
               </dd>
               <dt className="text-ink-soft">real name</dt>

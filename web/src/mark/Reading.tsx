@@ -8,7 +8,7 @@ import { byTurn } from './byTurn';
 import { Caret } from './Caret';
 import { ObservationCard } from './ObservationCard';
 import type { Stretch } from './moves';
-import { paint, positionAt, selectedStretch, type Pane } from './positions';
+import { cover, paint, positionAt, selectedStretch, type Pane } from './positions';
 import { PuttingBar } from './PuttingBar';
 import { stretchOf, type Selected } from './selected';
 import { TagLinePlace } from './TagLinePlace';
@@ -37,12 +37,14 @@ interface Props {
   /** It was opened by a key: the keys go on in its text. */
   keyed: boolean;
   /** An observation that looks for its place after a correction, from the URL. */
+  /** Words that are covered. */
+  covered: readonly Stretch[];
   putting: Schemas['ToLookAt'] | undefined;
   onPut: () => void;
 }
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
-export function Reading({ source, stored, tags, look, people, at, place, pane, keyed, putting, onPut }: Props) {
+export function Reading({ source, stored, tags, look, people, at, place, pane, keyed, covered, putting, onPut }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
   const [focused, setFocused] = useState<number | null>(at ?? null);
@@ -75,8 +77,10 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
   const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range, pane]);
   useLayoutEffect(() => paint('focus', pane, root.current, lit), [lit, source, turns.range, pane]);
+  useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
   useEffect(
     () => () => {
+      cover(pane, null, []);
       paint('selection', pane, null, null);
       paint('focus', pane, null, null);
     },

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { Link } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
@@ -27,6 +27,7 @@ interface Props {
 }
 
 // The words can be read before their marks are there.
+const nowhere: readonly [] = [];
 const none: readonly Schemas['Observation'][] = [];
 
 /** One open source: its words to read and mark, or the recording or picture that it is. */
@@ -35,6 +36,9 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, keye
   const observations = useQuery(queries.observations(sourceId)).data ?? none;
   const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
   const here = looks.filter((l) => l.sourceId === sourceId);
+  const [uncovered, setUncovered] = useState(false);
+  const masks = useQuery({ ...queries.masks(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data;
+  const masked = useMemo(() => masks?.filter((m) => m.sourceId === sourceId) ?? [], [masks, sourceId]);
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {children}
@@ -44,6 +48,14 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, keye
           <Link to="/studies/$studyId/mark/to-look-at" params={{ studyId: source.data.studyId }} className="text-sky underline underline-offset-2">
             Look at {here.length === 1 ? 'it' : 'them'}
           </Link>
+        </p>
+      )}
+      {masked.length > 0 && (
+        <p className="flex items-center gap-3 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
+          {count(masked.length, 'place')} masked for readers
+          <button type="button" aria-pressed={uncovered} className="min-h-6 text-sky hover:underline" onClick={() => setUncovered(!uncovered)}>
+            {uncovered ? 'Cover them' : 'Show the words'}
+          </button>
         </p>
       )}
       <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
@@ -61,6 +73,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, keye
             place={place}
             pane={pane}
             keyed={keyed}
+            covered={uncovered ? nowhere : masked}
             putting={here.find((l) => l.observationId === put)}
             onPut={onPut}
           />

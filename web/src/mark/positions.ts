@@ -99,6 +99,15 @@ export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement 
   else CSS.highlights.delete(name);
 }
 
+const maskName = (pane: Pane) => `vitrine-mask-${pane}`;
+sheet.insertRule(`::highlight(${maskName('first')}), ::highlight(${maskName('second')}) { color: transparent; background-color: var(--line) }`);
+
+/** Covers masked words; the text under the cover stays as it is. */
+export function cover(pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
+  if (root && stretches.length > 0) CSS.highlights.set(maskName(pane), new Highlight(...stretches.flatMap((s) => rangesOf(root, s))));
+  else CSS.highlights.delete(maskName(pane));
+}
+
 /** Where a stretch ends on the screen, in the root's own coordinates. */
 export function placeBelow(root: HTMLElement, stretch: Stretch): { left: number; top: number } | null {
   const rects = rangesOf(root, stretch).flatMap((r) => [...r.getClientRects()]);

@@ -25,7 +25,7 @@ export const consentMeans: Record<Schemas['Consent'], string> = {
   asked: 'no answer noted',
   given: '',
   limited: 'words stay with the team',
-  withdrawn: 'words stay with the team',
+  withdrawn: 'out of every published page',
 };
 
 export const consents = Object.keys(consentMeans) as Schemas['Consent'][];

@@ -144,6 +144,18 @@ const person = createRoute({
   params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
   component: lazyRouteComponent(() => import('@/gather/PersonPage'), 'PersonPage'),
 });
+const withdraw = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/people/$personId/withdraw',
+  params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
+  component: lazyRouteComponent(() => import('@/gather/privacy/WithdrawPage'), 'WithdrawPage'),
+});
+const privacy = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/privacy',
+  validateSearch: (search: Record<string, unknown>): { source?: number } => given({ source: number(search['source']) }),
+  component: lazyRouteComponent(() => import('@/gather/privacy/PrivacyPage'), 'PrivacyPage'),
+});
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
@@ -209,7 +221,25 @@ const tree = root.addChildren([
     search,
     exhibits,
     exhibit,
-    study.addChildren([front, gather, surveyTable, sessions, live, attachments, participants, person, mark, correct, toLookAt, sort, weigh, show, insight]),
+    study.addChildren([
+      front,
+      gather,
+      surveyTable,
+      sessions,
+      live,
+      attachments,
+      participants,
+      person,
+      withdraw,
+      privacy,
+      mark,
+      correct,
+      toLookAt,
+      sort,
+      weigh,
+      show,
+      insight,
+    ]),
   ]),
 ]);
 

@@ -47,9 +47,7 @@ async function refresh() {
   const from = changes;
   const all = await kept.all().catch(() => state.waiting.filter((w) => !passing(w)));
   const newer = (order: number) => (changedAt.get(order) ?? 0) > from;
-  const mine = all
-    .filter((w) => w.accountId === accountId)
-    .flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [w]));
+  const mine = all.filter((w) => w.accountId === accountId).flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [w]));
   const keys = new Set(mine.map((w) => w.key));
   change({ waiting: [...mine, ...state.waiting.filter((w) => passing(w) && !keys.has(w.key))] });
 }
