@@ -31,4 +31,7 @@ internal static class Limits
 
     /// <summary>How often one address may try to sign in, in a minute.</summary>
     public const int GuessesAMinute = 20;
+
+    /// <summary>How much feedback one address may send, in a minute.</summary>
+    public const int ArrivalsAMinute = 600;
 }

@@ -22,6 +22,7 @@ using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Intake;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Keeping;
 using Vitrine.Storage.Mark;
@@ -73,7 +74,7 @@ builder.Services.AddSingleton(services => new Workspace(data, services.GetRequir
 foreach (var store in new[]
 {
     typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);
@@ -109,6 +110,7 @@ app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
 app.MapJoining();
 app.MapReading();
+app.MapIntakeDoor();
 app.MapHub<LiveHub>("/api/live");
 var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team).WithMetadata(new TeamOperation());
 api.MapPeople();
@@ -118,6 +120,7 @@ api.MapParticipants();
 api.MapSources();
 api.MapCorrections();
 api.MapPrivacy();
+api.MapIntake();
 api.MapFolders();
 api.MapSessions();
 api.MapLiveNotes();

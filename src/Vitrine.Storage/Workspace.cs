@@ -160,7 +160,7 @@ public sealed class Workspace
     }
 
     /// <summary>Tells whoever listens of a change that is no research data.</summary>
-    internal void Tell(long studyId, long accountId, params string[] tables) => Committed?.Invoke(new Committed(studyId, accountId, tables));
+    internal void Tell(long? studyId, long accountId, params string[] tables) => Committed?.Invoke(new Committed(studyId, accountId, tables));
 
     /// <summary>Makes what was loaded of a study old; for null, of every study (the shared tag set has changed).</summary>
     internal void Touch(long? studyId)

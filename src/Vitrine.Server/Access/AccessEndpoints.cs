@@ -35,6 +35,7 @@ internal static class AccessEndpoints
     public const string Publishers = "publishers";
     public const string Stewards = "stewards";
     public const string Guesses = "guesses";
+    public const string Arrivals = "arrivals";
     private const string Stamp = "stamp";
 
     public static void AddAccess(this IServiceCollection services)
@@ -57,6 +58,8 @@ internal static class AccessEndpoints
             limiter.OnRejected = async (context, _) => await Problems.Of(429, "too-often", "That was tried too often. Wait a minute, then try again.").ExecuteAsync(context.HttpContext);
             limiter.AddPolicy(Guesses, http => RateLimitPartition.GetFixedWindowLimiter(
                 http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = Limits.GuessesAMinute, Window = TimeSpan.FromMinutes(1) }));
+            limiter.AddPolicy(Arrivals, http => RateLimitPartition.GetFixedWindowLimiter(
+                http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = Limits.ArrivalsAMinute, Window = TimeSpan.FromMinutes(1) }));
         });
         services.AddAuthorizationBuilder()
             .AddPolicy(Team, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher), nameof(Role.NoteTaker)))

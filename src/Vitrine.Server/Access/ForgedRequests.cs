@@ -1,10 +1,11 @@
 using Microsoft.AspNetCore.Antiforgery;
+using Vitrine.Server.Gather;
 
 namespace Vitrine.Server.Access;
 
 /// <summary>
 /// Refuses writes that another site made a browser send: each carries a token in a header that only this site's pages can read (GET /api/me gives it).
-/// The live line is left out: it takes no writes, and its cookie is not sent from other sites.
+/// The live line is left out: it takes no writes, and its cookie is not sent from other sites; so is the intake's door for other programs, which looks at no cookie.
 /// </summary>
 internal static class ForgedRequests
 {
@@ -22,7 +23,7 @@ internal static class ForgedRequests
     {
         var request = context.Request;
         var writes = !HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method) && !HttpMethods.IsOptions(request.Method);
-        if (writes && request.Path.StartsWithSegments("/api") && !request.Path.StartsWithSegments("/api/live")
+        if (writes && request.Path.StartsWithSegments("/api") && !request.Path.StartsWithSegments("/api/live") && request.Path != IntakeEndpoints.Door
             && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
         {
             await Problems.Of(400, PageTooOld, "This page was opened for another sign-in. Reload it and try again.").ExecuteAsync(context);

@@ -261,6 +261,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         }
         var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
         foreach (var table in new[] { "mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
+        foreach (var routing in writing.Connection.Query<long>("SELECT id FROM routing WHERE source_id = @id", new { id }).ToList()) writing.Update("routing", routing, new { state = "dismissed", sourceId = (long?)null });
         foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) writing.Update("live_notes", notes, new { sourceId = (long?)null });
         writing.Delete("source", id);
         // The file itself stays for undo.

@@ -227,6 +227,11 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
         {
             foreach (var observation in connection.Query<long>("SELECT id FROM observation WHERE source_id = @id", new { id }).ToList()) Observation(observation);
             foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) Notes(notes);
+            foreach (var feedback in connection.Query<long>("SELECT feedback_id FROM routing WHERE source_id = @id", new { id }).ToList())
+            {
+                All("routing", "feedback_id", feedback);
+                Row("feedback", feedback);
+            }
             foreach (var table in OfSource) All(table, "source_id", id);
             var file = connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
             Row("source", id);

@@ -1,0 +1,114 @@
+using System.Globalization;
+using Vitrine.Core.Gather;
+using Vitrine.Formats;
+using Vitrine.Formats.Feedback;
+using Vitrine.Server.Access;
+using Vitrine.Server.StandIns;
+using Vitrine.Storage;
+using Vitrine.Storage.Intake;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Gather;
+
+/// <summary>Feedback that another program sends.</summary>
+/// <param name="Text">Its words; the only thing that must be there.</param>
+/// <param name="Id">What the sending program calls it, so that sent twice it is here once; null to know it by its words.</param>
+/// <param name="Sender">Who wrote it.</param>
+/// <param name="Title">Its subject.</param>
+/// <param name="Rating">A number on the program's own scale.</param>
+/// <param name="At">When it was written: ISO 8601 with its offset.</param>
+internal sealed record FeedbackGiven(string Text, string? Id, string? Sender, string? Title, double? Rating, DateTimeOffset? At);
+
+internal sealed record NewChannel(string Name);
+
+/// <param name="Token">To be sent with each request; shown once.</param>
+internal sealed record ChannelMade(string Token);
+
+/// <param name="Rule">The rule.</param>
+/// <param name="Name">What it is called where it has routed something.</param>
+/// <param name="AlsoPast">Whether what has arrived before is routed as well.</param>
+internal sealed record WatchGiven(string Name, WatchRule Rule, bool AlsoPast);
+
+internal sealed record ChangedWatch(WatchGiven Given, long Version);
+
+/// <summary>What a watch would have routed so far.</summary>
+internal sealed record Tried(long FeedbackId, string Met);
+
+internal sealed record Settled(IReadOnlyList<long> RoutingIds, RoutingState State);
+
+internal static class IntakeEndpoints
+{
+    /// <summary>Where other programs send to; guarded by a token of its own, not by a page's.</summary>
+    public const string Door = "/api/intake/items";
+
+    private const int MostWords = 50;
+    private const int SimulatedAtOnce = 20;
+
+    public static void MapIntakeDoor(this WebApplication app) =>
+        app.MapPost(Door, (FeedbackGiven given, HttpRequest request, IntakeStore store) =>
+        {
+            var token = request.Headers.Authorization.ToString() is var header && header.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase) ? header["Bearer ".Length..].Trim() : "";
+            var channel = store.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This token opens no channel. Make one on the Intake page, and send it as: Authorization: Bearer TOKEN");
+            var text = Given.Text(given.Text, "text", "Feedback needs words, in “text”.", Limits.LongText);
+            var sender = Given.Optional(given.Sender, "sender", Limits.Title);
+            var id = Given.Optional(given.Id, "id", Limits.Title) is { Length: > 0 } own ? own : HashOf($"{sender}\n{text}");
+            return store.Take(channel, [new NewFeedback(id, sender, Given.Optional(given.Title, "title", Limits.Title), text, given.Rating, Stored(given.At))]);
+        }).WithTags("Intake").RequireRateLimiting(AccessEndpoints.Arrivals);
+
+    public static void MapIntake(this RouteGroupBuilder api)
+    {
+        var intake = api.MapGroup("/intake").WithTags("Intake").About(null);
+        intake.MapGet("", (SignedIn me, IntakeStore store) => store.For(me.Viewer));
+        intake.MapGet("/channels", (IntakeStore store) => store.Channels());
+        intake.MapPost("/channels", (NewChannel given, IntakeStore store) => new ChannelMade(store.MakeEndpoint(Given.Text(given.Name, "name", "A channel needs a name, such as “App reviews”.", Limits.Name)))).RequireAuthorization(AccessEndpoints.Publishers);
+        intake.MapPost("/channels/{channelId:long}/end", (long channelId, IntakeStore store) =>
+        {
+            store.EndEndpoint(channelId);
+            return TypedResults.NoContent();
+        }).RequireAuthorization(AccessEndpoints.Publishers);
+        // The file as it is in the request's body.
+        intake.MapPost("/files", async (string name, HttpRequest request, IntakeStore store) =>
+        {
+            using var file = new MemoryStream();
+            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
+            return Taken(store, name, file.ToArray());
+        });
+        intake.MapPost("/simulated/next", (int count, IntakeStore store) => SimulatedFeed.Deliver(store, Math.Clamp(count, 1, SimulatedAtOnce)));
+        intake.MapGet("/watches", (SignedIn me, IntakeStore store) => store.WatchesFor(me.Viewer));
+        intake.MapPost("/try", (WatchRule rule, IntakeStore store) => store.Try(Checked(rule)).Select(t => new Tried(t.FeedbackId, t.Met)).ToList());
+
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Intake");
+        study.MapPost("/watches", (long studyId, WatchGiven given, SignedIn me, IntakeStore store) => store.AddWatch(me.Actor, studyId, NameOf(given), Checked(given.Rule), given.AlsoPast));
+        study.MapPut("/watches/{id:long}", (long studyId, long id, ChangedWatch given, SignedIn me, IntakeStore store) => store.ChangeWatch(me.Actor, studyId, id, given.Version, NameOf(given.Given), Checked(given.Given.Rule), given.Given.AlsoPast));
+        study.MapDelete("/watches/{id:long}", (long studyId, long id, SignedIn me, IntakeStore store) => store.RemoveWatch(me.Actor, studyId, id));
+        study.MapPost("/feedback/{feedbackId:long}", (long studyId, long feedbackId, SignedIn me, IntakeStore store) => store.Route(me.Actor, studyId, feedbackId));
+        study.MapPost("/routings", (long studyId, Settled given, SignedIn me, IntakeStore store) => store.Settle(me.Actor, studyId, Given.Ids(given.RoutingIds, "piece of feedback"), given.State));
+    }
+
+    private static Arrival Taken(IntakeStore store, string name, byte[] bytes)
+    {
+        if (bytes.Length == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
+        var mail = Path.GetExtension(name).Equals(".eml", StringComparison.OrdinalIgnoreCase);
+        IReadOnlyList<ReadFeedback> read = TextGate.Readable("file", () => mail ? [EmailFile.Read(bytes)] : FeedFile.Read(new MemoryStream(bytes)));
+        if (read.Count == 0) throw Refusal.Because("There is nothing in this feed yet.", "file");
+        var channel = mail ? store.ChannelOf(ChannelKind.Mail, "E-mail files") : store.ChannelOf(ChannelKind.Feed, "Feed files");
+        return store.Take(channel, [.. read.Select(r => new NewFeedback(Cut(r.OuterId), Cut(r.Sender), Cut(r.Title), r.Text.Length <= Limits.LongText ? r.Text : r.Text[..Limits.LongText], null, Stored(r.At)))]);
+    }
+
+    private static string NameOf(WatchGiven given) => Given.Text(given.Name, "name", "A watch needs a name, such as “Cancellations”.", Limits.Name);
+
+    private static WatchRule Checked(WatchRule rule)
+    {
+        var words = rule.Words.Select(w => Given.Optional(w, "words", Limits.Name)).Where(w => w.Any(char.IsLetterOrDigit)).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+        if (words.Count > MostWords) throw Refusal.Because($"A watch looks for {MostWords} words at most. Make two of it.", "words");
+        if (rule.RatingFrom > rule.RatingTo) throw Refusal.Because("The least rating is above the highest one.", "ratingFrom");
+        var given = rule with { Words = words, Sender = Given.Optional(rule.Sender, "sender", Limits.Name) };
+        return given.IsEmpty ? throw Refusal.Because("Say what the watch looks for: words, a sender, a rating or a channel.", "words") : given;
+    }
+
+    private static string Cut(string text) => text.Length <= Limits.Title ? text : text[..Limits.Title];
+
+    private static string? Stored(DateTimeOffset? at) => at?.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+
+    private static string HashOf(string text) => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text)));
+}

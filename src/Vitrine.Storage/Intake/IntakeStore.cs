@@ -1,0 +1,275 @@
+using System.Text.Json;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Search;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Intake;
+
+/// <summary>How feedback arrives.</summary>
+public enum ChannelKind
+{
+    /// <summary>A made-up feed that ships with Vitrine.</summary>
+    Simulated,
+
+    /// <summary>RSS and Atom files.</summary>
+    Feed,
+
+    /// <summary>E-mail files.</summary>
+    Mail,
+
+    /// <summary>Other programs, over a JSON address with a token.</summary>
+    Endpoint,
+}
+
+/// <summary>Where feedback arrives.</summary>
+public sealed record Channel
+{
+    public long Id { get; init; }
+    public string Name { get; init; } = "";
+    public ChannelKind Kind { get; init; }
+    public int Items { get; init; }
+}
+
+/// <summary>What became of a piece of feedback in a study.</summary>
+public enum RoutingState
+{
+    Waiting,
+    Kept,
+    Dismissed,
+}
+
+/// <summary>A piece of feedback in a study, and why it is there.</summary>
+public sealed record Routing
+{
+    public long Id { get; init; }
+    public long FeedbackId { get; init; }
+    public long StudyId { get; init; }
+
+    /// <summary>The watch that put it there; empty when a person did.</summary>
+    public string WatchName { get; init; } = "";
+
+    /// <summary>What of the watch it met, in words.</summary>
+    public string Met { get; init; } = "";
+
+    public RoutingState State { get; init; }
+    public long? SourceId { get; init; }
+}
+
+/// <summary>Feedback from outside.</summary>
+public sealed record Feedback
+{
+    public long Id { get; init; }
+    public long ChannelId { get; init; }
+    public string Sender { get; init; } = "";
+    public string Title { get; init; } = "";
+    public string Text { get; init; } = "";
+    public double? Rating { get; init; }
+    public string WrittenAt { get; init; } = "";
+    public List<Routing> Routings { get; init; } = [];
+}
+
+/// <summary>Feedback that arrives.</summary>
+public sealed record NewFeedback(string OuterId, string Sender, string Title, string Text, double? Rating, string? WrittenAt);
+
+/// <summary>A rule of a study.</summary>
+public sealed record Watch
+{
+    public long Id { get; init; }
+    public long StudyId { get; init; }
+    public string Name { get; init; } = "";
+    public required WatchRule Rule { get; init; }
+    public long Version { get; init; }
+}
+
+/// <summary>What arrived now: how many pieces are new, how many were here, and how many went to a study.</summary>
+public sealed record Arrival(int Added, int Known, int Routed);
+
+/// <summary>Feedback from outside, the watches that route it, and what is done with it.</summary>
+public sealed class IntakeStore(Workspace workspace, StudyAccess access)
+{
+    /// <summary>How many pieces are shown and tried at most, the latest.</summary>
+    public const int MostShown = 2_000;
+
+    private const string Pieces = "SELECT id, channel_id, sender, title, text, rating, written_at FROM feedback ";
+
+    public IReadOnlyList<Channel> Channels()
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Channel>("SELECT c.id, c.name, c.kind, (SELECT count(*) FROM feedback f WHERE f.channel_id = c.id) AS items FROM channel c ORDER BY c.id").AsList();
+    }
+
+    /// <summary>What arrived, the latest first, with what became of it in the studies that the person sees.</summary>
+    public IReadOnlyList<Feedback> For(Viewer viewer)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var pieces = connection.Query<Feedback>(Pieces + $"ORDER BY written_at DESC, id DESC LIMIT {MostShown}").AsList();
+        var byId = pieces.ToDictionary(p => p.Id);
+        var mine = Ids.Json(access.VisibleTo(viewer));
+        foreach (var routing in connection.Query<Routing>("SELECT id, feedback_id, study_id, watch_name, met, state, source_id FROM routing WHERE @mine IS NULL OR study_id IN (SELECT value FROM json_each(@mine)) ORDER BY id", new { mine }))
+        {
+            if (byId.TryGetValue(routing.FeedbackId, out var piece)) piece.Routings.Add(routing);
+        }
+        return pieces;
+    }
+
+    /// <summary>The channel of a kind that has one; made when it is not there.</summary>
+    public long ChannelOf(ChannelKind kind, string name) => workspace.WriteUntrailed(connection =>
+        connection.QueryFirstOrDefault<long?>("SELECT id FROM channel WHERE kind = @kind AND token_hash IS NULL", new { kind = StoredName.Of(kind) }) ?? Insert(connection, kind, name, null));
+
+    /// <summary>Makes an address for another program.</summary>
+    /// <returns>The token, which is shown once and not kept.</returns>
+    /// <exception cref="Refusal">There is a channel of that name.</exception>
+    public string MakeEndpoint(string name)
+    {
+        var token = SecretToken.Make();
+        workspace.WriteUntrailed(connection => connection.ExecuteScalar<bool>("SELECT count(*) FROM channel WHERE name = @name", new { name })
+            ? throw Refusal.Because($"There is a channel “{name}” already. Choose another name.", "name")
+            : Insert(connection, ChannelKind.Endpoint, name, SecretToken.HashOf(token)));
+        Tell("channel");
+        return token;
+    }
+
+    /// <summary>Ends an address: its token is taken no more. What arrived stays.</summary>
+    public void EndEndpoint(long id)
+    {
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE channel SET token_hash = key WHERE id = @id AND kind = 'endpoint'", new { id }));
+        Tell("channel");
+    }
+
+    /// <summary>The channel that a token opens; null for none.</summary>
+    public long? Opened(string token)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT id FROM channel WHERE token_hash = @hash AND kind = 'endpoint'", new { hash = SecretToken.HashOf(token) });
+    }
+
+    /// <summary>Takes in what arrives on a channel. What is known by its own id is left as it is; the rest passes every watch of every study.</summary>
+    public Arrival Take(long channelId, IReadOnlyList<NewFeedback> pieces)
+    {
+        var arrival = workspace.WriteUntrailed(connection =>
+        {
+            var (added, routed) = (0, 0);
+            var watches = Watches(connection, "");
+            foreach (var piece in pieces)
+            {
+                var text = CanonicalText.From(piece.Text).Trim();
+                var id = connection.QueryFirstOrDefault<long?>("""
+                    INSERT INTO feedback (key, channel_id, outer_id, sender, title, text, rating, written_at, created_at) VALUES (@key, @channelId, @OuterId, @Sender, @Title, @text, @Rating, @writtenAt, @now)
+                    ON CONFLICT (channel_id, outer_id) DO NOTHING RETURNING id
+                    """, new { key = Guid.CreateVersion7().ToString(), channelId, piece.OuterId, piece.Sender, piece.Title, text, piece.Rating, writtenAt = piece.WrittenAt ?? workspace.Now, now = workspace.Now });
+                if (id is not { } made) continue;
+                added++;
+                var arrived = new Feedback { Id = made, ChannelId = channelId, Sender = piece.Sender, Title = piece.Title, Text = text, Rating = piece.Rating };
+                foreach (var of in Meeting([arrived], watches).GroupBy(m => m.Watch.StudyId))
+                {
+                    // Several watches of one study put it there once, and all are named.
+                    connection.Execute("INSERT INTO routing (key, study_id, feedback_id, watch_name, met, state, created_at) VALUES (@key, @study, @made, @names, @met, 'waiting', @now)",
+                        new { key = Guid.CreateVersion7().ToString(), study = of.Key, made, names = string.Join(", ", of.Select(m => m.Watch.Name)), met = string.Join("; ", of.Select(m => m.Met)), now = workspace.Now });
+                    routed++;
+                }
+            }
+            return new Arrival(added, pieces.Count - added, routed);
+        });
+        if (arrival.Added > 0) Tell("feedback", "routing");
+        return arrival;
+    }
+
+    public IReadOnlyList<Watch> WatchesFor(Viewer viewer)
+    {
+        using var connection = workspace.Open();
+        var mine = access.VisibleTo(viewer);
+        return [.. Watches(connection, "").Where(w => mine is null || mine.Contains(w.StudyId))];
+    }
+
+    /// <summary>What has arrived so far that a rule would route, with what of it is met.</summary>
+    public IReadOnlyList<(long FeedbackId, string Met)> Try(WatchRule rule)
+    {
+        using var connection = workspace.Open();
+        return [.. Meeting(Past(connection), [new Watch { Rule = rule }]).Select(m => (m.Piece.Id, m.Met))];
+    }
+
+    /// <summary>Adds a watch, and with <paramref name="alsoPast"/> routes what has arrived before.</summary>
+    public Step AddWatch(Actor actor, long studyId, string name, WatchRule rule, bool alsoPast) => workspace.Write(actor, studyId, $"Added the watch “{name}”", writing =>
+    {
+        var id = writing.Insert("watch", new { studyId, name, rule = JsonSerializer.Serialize(rule) });
+        if (alsoPast) RoutePast(writing, studyId, name, rule);
+        return id;
+    });
+
+    public Step ChangeWatch(Actor actor, long studyId, long id, long version, string name, WatchRule rule, bool alsoPast) => workspace.Write(actor, studyId, $"Changed the watch “{name}”", writing =>
+    {
+        writing.Expect("watch", id, version);
+        writing.Update("watch", id, new { name, rule = JsonSerializer.Serialize(rule) });
+        if (alsoPast) RoutePast(writing, studyId, name, rule);
+        return id;
+    });
+
+    /// <summary>Takes a watch away. What it has routed stays where it is, and goes on saying which watch did it.</summary>
+    public Step RemoveWatch(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a watch", writing =>
+    {
+        writing.Label = $"Removed the watch “{writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM watch WHERE id = @id", new { id })}”";
+        writing.Delete("watch", id);
+        return id;
+    });
+
+    /// <summary>Puts a piece of feedback into a study by hand.</summary>
+    public Step Route(Actor actor, long studyId, long feedbackId) => workspace.Write(actor, studyId, "Put feedback into the study", writing =>
+    {
+        if (!writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM feedback WHERE id = @feedbackId", new { feedbackId })) throw Refusal.Missing("feedback");
+        return writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM routing WHERE study_id = @studyId AND feedback_id = @feedbackId", new { studyId, feedbackId })
+            ?? writing.Insert("routing", new { studyId, feedbackId, watchName = "", met = "", state = RoutingState.Waiting });
+    });
+
+    /// <summary>Keeps pieces of feedback as sources of the study, dismisses them, or lets them wait again; as one step.</summary>
+    public Step Settle(Actor actor, long studyId, IReadOnlyList<long> routingIds, RoutingState state) => workspace.Write(actor, studyId, "Looked at feedback", writing =>
+    {
+        var what = routingIds.Count == 1 ? "a piece of feedback" : $"{routingIds.Count} pieces of feedback";
+        writing.Label = state switch { RoutingState.Kept => $"Kept {what}", RoutingState.Dismissed => $"Dismissed {what}", _ => $"Let {what} wait again" };
+        foreach (var id in routingIds)
+        {
+            var routing = writing.Connection.QueryFirstOrDefault<Routing>("SELECT id, feedback_id, study_id, state, source_id FROM routing WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("feedback");
+            if (routing.State == state) continue;
+            if (routing.SourceId is not null) throw new Refusal(RefusalKind.Conflict, "This feedback is a source of the study now. Undo keeping it, or remove the source in Gather.");
+            long? sourceId = state == RoutingState.Kept ? Keep(writing, studyId, writing.Connection.QuerySingle<Feedback>(Pieces + "WHERE id = @FeedbackId", new { routing.FeedbackId })) : null;
+            writing.Update("routing", id, new { state, sourceId });
+        }
+    });
+
+    private static long Keep(Writing writing, long studyId, Feedback piece)
+    {
+        var title = piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
+        return SourceStore.Insert(writing, studyId, new NewSource(title, SourceKind.Feedback, piece.WrittenAt[..10], null, piece.Text, TurnReading.Paragraphs(piece.Text, 0, piece.Text.Length), []), SourceStore.NextPosition(writing, studyId), _ => new SpeakerMatch(null, false));
+    }
+
+    private static void RoutePast(Writing writing, long studyId, string name, WatchRule rule)
+    {
+        var there = writing.Connection.Query<long>("SELECT feedback_id FROM routing WHERE study_id = @studyId", new { studyId }).ToHashSet();
+        foreach (var (piece, _, met) in Meeting(Past(writing.Connection), [new Watch { Rule = rule }]).Where(m => !there.Contains(m.Piece.Id))) writing.Insert("routing", new { studyId, feedbackId = piece.Id, watchName = name, met, state = RoutingState.Waiting });
+    }
+
+    private static IReadOnlyList<Feedback> Past(SqliteConnection connection) => connection.Query<Feedback>(Pieces + $"ORDER BY id DESC LIMIT {MostShown}").AsList();
+
+    private static IEnumerable<(Feedback Piece, Watch Watch, string Met)> Meeting(IReadOnlyList<Feedback> pieces, IReadOnlyList<Watch> watches)
+    {
+        var found = StemSearch.Found([.. pieces.Select(p => (p.Id, $"{p.Title}\n{p.Text}"))], watches.SelectMany(w => w.Rule.Words).ToHashSet());
+        return from piece in pieces
+               from watch in watches
+               let met = watch.Rule.Meets(new Arrived(piece.ChannelId, piece.Sender, piece.Rating), found[piece.Id])
+               where met is not null
+               select (piece, watch, met);
+    }
+
+    private static List<Watch> Watches(SqliteConnection connection, string where) => connection.Query<(long Id, long StudyId, string Name, string Rule, long Version)>($"SELECT id, study_id, name, rule, version FROM watch {where} ORDER BY id")
+        .Select(w => new Watch { Id = w.Id, StudyId = w.StudyId, Name = w.Name, Rule = JsonSerializer.Deserialize<WatchRule>(w.Rule)!, Version = w.Version }).ToList();
+
+    private long Insert(SqliteConnection connection, ChannelKind kind, string name, string? tokenHash) => connection.ExecuteScalar<long>(
+        "INSERT INTO channel (key, name, kind, token_hash, created_at) VALUES (@key, @name, @kind, @tokenHash, @now) RETURNING id", new { key = Guid.CreateVersion7().ToString(), name, kind = StoredName.Of(kind), tokenHash, now = workspace.Now });
+
+    private void Tell(params string[] tables) => workspace.Tell(null, 0, tables);
+}
