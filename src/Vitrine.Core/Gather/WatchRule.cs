@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json.Serialization;
 
 namespace Vitrine.Core.Gather;
 
@@ -21,6 +22,7 @@ public sealed record Arrived(long ChannelId, string Sender, double? Rating);
 public sealed record WatchRule(IReadOnlyList<string> Words, bool AllWords, string Sender, double? RatingFrom, double? RatingTo, long? ChannelId)
 {
     /// <summary>Whether nothing is asked: such a watch would route everything.</summary>
+    [JsonIgnore]
     public bool IsEmpty => Words.Count == 0 && Sender.Length == 0 && RatingFrom is null && RatingTo is null && ChannelId is null;
 
     /// <summary>What of the rule something that arrived meets, in words for the person who reads it; null when it does not meet the rule.</summary>

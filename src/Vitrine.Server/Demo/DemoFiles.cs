@@ -23,6 +23,10 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoSession>? Sessions,
     IReadOnlyList<DemoSurvey>? Surveys,
     IReadOnlyList<DemoAttachment>? Attachments,
+    IReadOnlyList<DemoWatch>? Watches,
+    IReadOnlyList<string>? Kept,
+    IReadOnlyList<string>? Dismissed,
+    IReadOnlyList<DemoErased>? Erased,
     IReadOnlyList<DemoTheme> Themes,
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
@@ -39,8 +43,19 @@ internal sealed record DemoAttachment(string File, string Title, string Note, IR
 
 /// <param name="Session">The title of the session it came of, or null.</param>
 /// <param name="Marks">The file with what was tagged in it, or null.</param>
+/// <param name="Corrections">What was corrected in it after it was marked.</param>
 /// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
-internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Session, string? Marks, IReadOnlyDictionary<string, double> ReadBy);
+internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Session, string? Marks, IReadOnlyList<DemoCorrection>? Corrections, IReadOnlyDictionary<string, double> ReadBy);
+
+internal sealed record DemoCorrection(string Was, string Now);
+
+/// <summary>A line of live notes as it was typed.</summary>
+internal sealed record DemoLine(int Minute, string By, string Typed);
+
+internal sealed record DemoWatch(string Name, IReadOnlyList<string> Words, double? RatingTo);
+
+/// <summary>Someone who withdrew and whose material was erased before the demo begins.</summary>
+internal sealed record DemoErased(string Code, string Pseudonym, string RealName, string Title, string Text);
 
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);

@@ -11,6 +11,7 @@ using Vitrine.Server.Sort;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Intake;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Tags;
@@ -29,6 +30,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
     };
 
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(20);
+
+    private const int MillisecondsInMinute = 60_000;
 
     private readonly Dictionary<string, long> accounts = new();
     private readonly Dictionary<string, long> tags = new();
@@ -67,6 +70,8 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         foreach (var source in study.Sources) await LoadSource(id, name, source, sessions);
         foreach (var attachment in study.Attachments ?? []) await LoadAttachment(id, name, attachment);
         foreach (var survey in study.Surveys ?? []) await LoadSurvey(id, name, survey);
+        await LoadIntake(id, study);
+        foreach (var erased in study.Erased ?? []) await LoadErased(id, erased);
         var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
         foreach (var silent in study.NotAsked)
         {
@@ -120,10 +125,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
 
     private async Task LoadSource(long studyId, string study, DemoSource source, Dictionary<string, long> sessions)
     {
-        var path = Path.Combine(folder, study, source.File);
-        var import = await Import(studyId, path, source.Kind, JobState.Done);
-        await PutAway(studyId);
-        var id = import.SourceId!.Value;
+        var id = source.File.EndsWith(".live.json", StringComparison.Ordinal) ? await LoadLiveNotes(studyId, Path.Combine(study, source.File), sessions[source.Session!]) : await LoadFile(studyId, Path.Combine(folder, study, source.File), source.Kind);
         await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, source.Session is { } session ? sessions[session] : null, []));
         var text = (await Get<Source>($"sources/{id}")).Text;
         foreach (var (reader, share) in source.ReadBy)
@@ -131,9 +133,59 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             await As(reader);
             await Put($"sources/{id}/reading", new Reached((int)(text.Length * share)));
         }
-        if (source.Marks is null) return;
+        if (source.Marks is not null) await LoadMarks(id, study, source, text);
+        foreach (var (was, now) in source.Corrections ?? [])
+        {
+            if (!text.Contains(was, StringComparison.Ordinal)) throw new InvalidOperationException($"demo/{study}/study.json corrects words that are not in {source.File}: “{was}”.");
+            var there = await Get<Source>($"sources/{id}");
+            await Put($"sources/{id}/text", new CorrectedText(there.Text.Replace(was, now), there.TextHash));
+        }
+    }
+
+    private async Task<long> LoadFile(long studyId, string path, SourceKind kind)
+    {
+        var import = await Import(studyId, path, kind, JobState.Done);
+        await PutAway(studyId);
+        return import.SourceId!.Value;
+    }
+
+    private async Task<long> LoadLiveNotes(long studyId, string file, long sessionId)
+    {
+        var notes = (await Post<Step>($"studies/{studyId}/live-notes/of/{sessionId}", new { })).Id!.Value;
+        foreach (var line in await Read<IReadOnlyList<DemoLine>>(file))
+        {
+            await As(line.By);
+            var at = line.Minute * MillisecondsInMinute;
+            await Post<Step>($"studies/{studyId}/live-notes/{notes}/lines", new NewLine(line.Typed, at, at));
+        }
+        await As(accounts.Keys.ElementAt(1));
+        return (await Post<Step>($"studies/{studyId}/live-notes/{notes}/end", new { })).Id!.Value;
+    }
+
+    private async Task LoadIntake(long studyId, DemoStudy study)
+    {
+        if (study.Watches is null) return;
+        foreach (var watch in study.Watches) await Post<Step>($"studies/{studyId}/watches", new WatchGiven(watch.Name, new WatchRule(watch.Words, false, "", null, watch.RatingTo, null), true));
+        await Post<Arrival>("intake/simulated/next?count=8", new { });
+        foreach (var (titles, state) in new[] { (study.Kept, RoutingState.Kept), (study.Dismissed, RoutingState.Dismissed) })
+        {
+            var pieces = (await Get<IReadOnlyList<Feedback>>("intake")).Where(f => titles?.Contains(f.Title) == true);
+            await Post<Step>($"studies/{studyId}/routings", new Settled([.. pieces.Select(f => f.Routings.Single().Id)], state));
+        }
+    }
+
+    private async Task LoadErased(long studyId, DemoErased erased)
+    {
+        var person = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(erased.Code, erased.Pseudonym, erased.RealName))).Id!.Value;
+        await Post<SourceAdded>($"studies/{studyId}/sources/paste", new PastedSource(erased.Title, SourceKind.Interview, null, erased.Text, null, []));
+        await Put($"studies/{studyId}/participants/consent", new NotedConsent([person], Core.Privacy.Consent.Withdrawn));
+        await Post<object?>($"studies/{studyId}/participants/{person}/erase", new ErasureConfirmed(erased.Code));
+    }
+
+    private async Task LoadMarks(long id, string study, DemoSource source, string text)
+    {
         var from = 0;
-        foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks)))
+        foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks!)))
         {
             var at = text.IndexOf(mark.Quote, from, StringComparison.Ordinal);
             if (at < 0) at = text.IndexOf(mark.Quote, StringComparison.Ordinal);

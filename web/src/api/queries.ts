@@ -52,6 +52,15 @@ export const queries = {
       queryKey: ['attachments', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
+  intake: () => queryOptions({ queryKey: ['intake'], queryFn: () => ask(api.GET('/api/intake')) }),
+  channels: () => queryOptions({ queryKey: ['channels'], queryFn: () => ask(api.GET('/api/intake/channels')) }),
+  watches: () => queryOptions({ queryKey: ['watches'], queryFn: () => ask(api.GET('/api/intake/watches')) }),
+  tryWatch: (rule: string) =>
+    queryOptions({
+      queryKey: ['try-watch', rule],
+      queryFn: ({ signal }) => ask(api.POST('/api/intake/try', { body: JSON.parse(rule) as Schemas['WatchRule'], signal })),
+      retry: false,
+    }),
   masks: (studyId: number) =>
     queryOptions({
       queryKey: ['masks', studyId],

@@ -29,6 +29,7 @@ const places = [
   { to: '/', label: 'Studies' },
   { to: '/tags', label: 'Tag set' },
   { to: '/exhibits', label: 'Exhibits' },
+  { to: '/intake', label: 'Intake' },
   { to: '/people', label: 'People' },
 ] as const;
 

@@ -3,6 +3,7 @@ import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
+import { views, type View } from '@/gather/intake/views';
 import { foundKinds, type FoundKind } from './hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
@@ -81,6 +82,13 @@ const search = createRoute({
   validateSearch: (search: Record<string, unknown>): { typed?: string; kind?: FoundKind } =>
     given({ typed: search['typed'] === undefined ? undefined : String(search['typed']), kind: foundKinds.find((k) => k === search['kind']) }),
   component: lazyRouteComponent(() => import('./SearchPage'), 'SearchPage'),
+});
+const intake = createRoute({
+  getParentRoute: () => team,
+  path: '/intake',
+  validateSearch: (search: Record<string, unknown>): { view?: View; study?: number } =>
+    given({ view: views.find((v) => v === search['view']), study: number(search['study']) }),
+  component: lazyRouteComponent(() => import('@/gather/intake/IntakePage'), 'IntakePage'),
 });
 const exhibits = createRoute({
   getParentRoute: () => team,
@@ -221,6 +229,7 @@ const tree = root.addChildren([
     search,
     exhibits,
     exhibit,
+    intake,
     study.addChildren([
       front,
       gather,

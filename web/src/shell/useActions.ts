@@ -49,6 +49,7 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
     { name: 'New study', also: 'make', run: () => void navigate({ to: '/', search: { make: true } }) },
     { name: 'Tag set', also: 'tags', run: () => void navigate({ to: '/tags' }) },
     { name: 'New tag', also: 'make', run: () => void navigate({ to: '/tags', search: { tag: 'new' } }) },
+    { name: 'Intake', also: 'feedback watches', run: () => void navigate({ to: '/intake' }) },
     { name: 'Exhibits', also: 'published', run: () => void navigate({ to: '/exhibits' }) },
     { name: 'Search everything', also: 'find words', run: () => void navigate({ to: '/search', search: {} }) },
     { name: 'People', also: 'accounts invite roles', run: () => void navigate({ to: '/people' }) },

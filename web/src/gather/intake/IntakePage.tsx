@@ -1,0 +1,133 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useState, type KeyboardEvent } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Key } from '@/parts/Button';
+import { Empty, Waiting } from '@/parts/Empty';
+import { typing } from '@/parts/typing';
+import { ChannelList } from './ChannelList';
+import { FeedbackItem } from './FeedbackItem';
+import { holds, isIn, views, viewWords } from './views';
+import { WatchList } from './WatchList';
+
+/** Where feedback from outside arrives: what came, which watch put it where, and what becomes of it. */
+export function IntakePage() {
+  const { view = 'waiting', study } = useSearch({ from: '/team/intake' });
+  const navigate = useNavigate();
+  const { data: pieces, error } = useQuery(queries.intake());
+  const studies = useQuery(queries.studies()).data ?? [];
+  const channels = useQuery(queries.channels()).data ?? [];
+  const [typed, setTyped] = useState('');
+  const settle = useWrite(({ routing, state }: { routing: Schemas['Routing']; state: Schemas['RoutingState'] }) =>
+    ask(api.POST('/api/studies/{studyId}/routings', { params: { path: { studyId: routing.studyId } }, body: { routingIds: [routing.id], state } })),
+  );
+  const route = useWrite(({ studyId, feedbackId }: { studyId: number; feedbackId: number }) =>
+    ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
+  );
+  if (!pieces) return <Waiting problem={error} />;
+  const shown = pieces.filter((p) => isIn(p, view, study) && holds(p, typed));
+  /** Arrows go from piece to piece; k and d decide about the one that is focused. */
+  const keys = (event: KeyboardEvent<HTMLUListElement>) => {
+    const item = (event.target as HTMLElement).closest<HTMLLIElement>('li[data-piece]');
+    if (!item || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const to = event.key === 'ArrowDown' ? item.nextElementSibling : event.key === 'ArrowUp' ? item.previousElementSibling : null;
+    const state = event.key === 'k' ? 'kept' : event.key === 'd' ? 'dismissed' : null;
+    if (to instanceof HTMLElement) to.focus();
+    else if (state && event.target === item) {
+      const waiting = shown
+        .find((p) => p.id === Number(item.dataset['piece']))
+        ?.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
+      if (!waiting) return;
+      ((item.nextElementSibling ?? item.previousElementSibling) as HTMLElement | null)?.focus();
+      settle.mutate({ routing: waiting, state });
+    } else return;
+    event.preventDefault();
+  };
+  return (
+    <main className="grid h-full grid-cols-[200px_minmax(0,1fr)_330px] border-t border-line">
+      <nav aria-label="What is shown" className="overflow-y-auto border-r border-line px-5 py-6">
+        <h1 className="mb-4 font-read text-[24px] font-semibold">Intake</h1>
+        <ul className="mb-6 space-y-0.5">
+          {views.map((v) => (
+            <li key={v}>
+              <Link
+                to="/intake"
+                search={{ view: v, ...(study === undefined ? {} : { study }) }}
+                aria-current={v === view ? 'page' : undefined}
+                className={`flex min-h-7 items-center justify-between ${v === view ? 'font-semibold' : 'text-ink-soft hover:text-ink'}`}
+              >
+                {viewWords[v]} <span className="text-[12.5px]">{pieces.filter((p) => isIn(p, v, study)).length}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+        <label className="block text-[12.5px] text-ink-soft">
+          Study
+          <select
+            className="mt-1 block min-h-8 w-full rounded-std border border-line bg-case px-1.5 text-[13.5px] text-ink"
+            value={study ?? ''}
+            onChange={(e) => void navigate({ to: '/intake', search: { view, ...(e.target.value ? { study: Number(e.target.value) } : {}) } })}
+          >
+            <option value="">all studies</option>
+            {studies.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.title}
+              </option>
+            ))}
+          </select>
+        </label>
+      </nav>
+      <section aria-label="Feedback" className="flex min-h-0 flex-col px-6 pt-6">
+        <input
+          aria-label="Find in the feedback"
+          placeholder="Find in the feedback"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          className="mb-3 w-full max-w-[340px] rounded-std border border-line bg-case px-2.5 py-1 placeholder:text-ink-soft"
+        />
+        {pieces.length === 0 ? (
+          <Empty title="Nothing has arrived yet" sample="“The four o’clock was cancelled and nobody rang.”  by the watch “Cancellations”">
+            Feedback from outside comes in on channels: files of feeds and e-mails, or another program that sends to an address here. Watches put what concerns
+            a study into it; you keep it as a source, or dismiss it.
+          </Empty>
+        ) : shown.length === 0 ? (
+          <p className="py-10 text-center text-ink-soft">
+            {typed ? 'Nothing here holds these words.' : view === 'waiting' ? 'Everything that was routed is decided.' : 'Nothing here.'}
+          </p>
+        ) : (
+          <>
+            <ul aria-label="Pieces of feedback" className="min-h-0 flex-1 overflow-y-auto" onKeyDown={keys}>
+              {shown.map((piece) => (
+                <FeedbackItem
+                  key={piece.id}
+                  piece={piece}
+                  channel={channels.find((c) => c.id === piece.channelId)}
+                  studies={studies}
+                  onSettle={(routing, state) => settle.mutate({ routing, state })}
+                  onRoute={(studyId) => route.mutate({ studyId, feedbackId: piece.id })}
+                />
+              ))}
+            </ul>
+            <p className="flex gap-4 border-t border-line py-2 text-[12px] text-ink-soft">
+              <span>
+                <Key>↑ ↓</Key> from piece to piece
+              </span>
+              <span>
+                <Key>k</Key> keeps it
+              </span>
+              <span>
+                <Key>d</Key> dismisses it
+              </span>
+            </p>
+          </>
+        )}
+      </section>
+      <aside aria-label="Watches and channels" className="overflow-y-auto border-l border-line px-5 py-6">
+        <WatchList studies={studies} study={study} />
+        <ChannelList channels={channels} />
+      </aside>
+    </main>
+  );
+}
