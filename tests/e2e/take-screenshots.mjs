@@ -28,25 +28,9 @@ async function take(name, address, words, before) {
 
 await take('studies', '/', 'Boarding without a car');
 await take('study-front', '/studies/1', 'Research questions');
-const references = new URL('../references/documents/', import.meta.url).pathname;
-await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
-  const broken = { name: 'P05 recording.docx', mimeType: 'application/octet-stream', buffer: Buffer.from('no document') };
-  await page
-    .getByLabel('Files to add')
-    .setInputFiles(
-      [`${references}quay-report.docx`, `${references}quay-report.pdf`, `${references}../../../demo/winter/winter-survey.csv`]
-        .map((path) => ({ name: path.split('/').at(-1), mimeType: '', buffer: readFileSync(path) }))
-        .concat([broken]),
-    );
-  await page.getByText('1 not added').waitFor();
-  await page.getByText('Files that came in').waitFor();
-});
 await take('sessions', '/studies/1/gather/sessions', 'Morning on the quay');
 await take('side-by-side', '/studies/1/mark?source=1&beside=9', 'Getting a ticket');
 await take('participants', '/studies/1/gather/people', 'recruited on');
-const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
-await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
-await take('document', `/studies/1/mark?source=${imports.find((i) => i.name === 'quay-report.docx').sourceId}`, 'What we went to see');
 const { text } = await (await page.request.get(`${base}/api/sources/2`)).json();
 await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring round')}`, 'Then you ring round', async () => {
   const turn = page.locator('[data-start]').filter({ hasText: 'Then you ring round' });
@@ -83,8 +67,53 @@ await take('find', '/studies/1', 'Research questions', async () => {
   await page.keyboard.type('cancel');
   await page.getByText('Words in sources').waitFor();
 });
+await take('correction', '/studies/1/mark/correct/2', 'Correct P03 Sorrel', async () => {
+  const field = page.getByRole('textbox', { name: 'Text of P03 Sorrel' });
+  const was = await field.inputValue();
+  await field.fill(was.replace('Nobody tells you. You look at the lamp.', 'Nobody ever tells you. You look up at the lamp.').replace('At ten to seven. ', ''));
+  await page.getByText('1 whose words').or(page.getByText('2 on changed words')).first().waitFor();
+  await field.evaluate((e) => e.scrollTo(0, 0));
+});
+await page.evaluate(() => localStorage.clear());
+await take('privacy', '/studies/1/gather/privacy', 'Also look for these words', async () => {
+  await page.getByLabel('Also look for these words').fill('Moira, Maud');
+  await page.getByRole('button', { name: 'Find names and numbers' }).click();
+  await page.getByText('01632 960 417').first().waitFor();
+});
+await take('intake', '/intake', 'by the watch');
+const lines = [
+  ['Ida Moss', 'Four chairs in a ring, tea, the door stays open #asks-for-help'],
+  ['Ida Moss', 'Alder: We used to hang the book of ten on the nail #shared-crossings'],
+  ['Nell Harrow', 'Teal laughs and looks at the floor'],
+  ['Nell Harrow', 'Fennel: And now you’d be a thief in your own porch #feels-punished !'],
+  ['Ida Moss', 'Heron has not said a word yet'],
+];
+const notes = (await write('/api/studies/1/live-notes/of/9', {})).id;
+for (const [i, [name, typed]] of lines.entries()) {
+  await comeIn(name);
+  await write(`/api/studies/1/live-notes/${notes}/lines`, { typed, beginMs: i * 400, endMs: i * 400 + 300 });
+}
+await comeIn('Ida Moss');
+await take('live-notes', '/studies/1/gather/sessions/9/live', 'Heron has not said', async () => {
+  await page.getByLabel('The next line').pressSequentially('Teal: You watch the lamp, not the telly #rea');
+});
+const references = new URL('../references/documents/', import.meta.url).pathname;
+await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
+  const broken = { name: 'P05 recording.docx', mimeType: 'application/octet-stream', buffer: Buffer.from('no document') };
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles(
+      [`${references}quay-report.docx`, `${references}quay-report.pdf`, `${references}../../../demo/winter/winter-survey.csv`]
+        .map((path) => ({ name: path.split('/').at(-1), mimeType: '', buffer: readFileSync(path) }))
+        .concat([broken]),
+    );
+  await page.getByText('1 not added').waitFor();
+  await page.getByText('Files that came in').waitFor();
+});
+const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
+await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
+
 await comeIn('Una Kerr');
-await take('people', '/people', 'runs the workspace');
 const link = await write('/api/exhibits/1/links', {});
 await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers');
 await browser.close();
