@@ -1,7 +1,7 @@
-// Figures for docs/speed.md: dotnet run -c Release --project bench/Vitrine.Bench [counting] [search] [marking] [survey] [importing]
+// Figures for docs/speed.md: dotnet run -c Release --project bench/Vitrine.Bench [counting] [search] [marking] [survey] [importing] [correcting]
 using Vitrine.Bench;
 
-var wanted = args.Length > 0 ? args : ["counting", "search", "marking", "survey", "importing"];
+var wanted = args.Length > 0 ? args : ["counting", "search", "marking", "survey", "importing", "correcting"];
 Console.WriteLine($"{Environment.ProcessorCount} cores, {File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}, .NET {Environment.Version}\n");
 foreach (var name in wanted)
 {
@@ -13,9 +13,10 @@ foreach (var name in wanted)
             case "counting": Counting.Run(folder); break;
             case "search": Searching.Run(folder); break;
             case "importing": await Importing.Run(folder); break;
+            case "correcting": Correcting.Run(folder); break;
             case "survey": Surveying.Run(folder); break;
             case "marking": await Marking.Run(folder); break;
-            default: Console.Error.WriteLine($"There is no {name}: counting, search, marking, survey, importing."); return 2;
+            default: Console.Error.WriteLine($"There is no {name}: counting, search, marking, survey, importing, correcting."); return 2;
         }
     }
     finally

@@ -6,7 +6,7 @@ namespace Vitrine.Server.Tests;
 public sealed class AccessTests : IDisposable
 {
     // What may be asked without signing in: who am I, the ways in and out, and what a secret token opens.
-    private static readonly string[] Open = ["/api/me", "/api/set-up", "/api/sign-in", "/api/sign-out", "/api/demo/sign-in", "/api/join/{token}", "/api/read/{token}", "/api/read/{token}/context/{evidenceKey}"];
+    private static readonly string[] Open = ["/api/me", "/api/set-up", "/api/sign-in", "/api/sign-out", "/api/demo/sign-in", "/api/join/{token}", "/api/read/{token}", "/api/read/{token}/context/{evidenceKey}", "/api/intake/items"];
 
     private readonly TestServer server = new();
 

@@ -85,6 +85,12 @@ public sealed class SessionTests : IDisposable
         var refused = Assert.Throws<Refusal>(() => w.Sessions.Change(w.Ida, w.Study, session, seen, new SessionText("Idas talk", SessionKind.Visit, null, null, "", [])));
         Assert.Contains("Tom Varley changed it", refused.Message);
         Assert.Equal([w.Sorrel], w.Sessions.In(w.Study).Single().ParticipantIds);
+
+        // Also when only who was there has changed.
+        var again = w.Sessions.In(w.Study).Single().Version;
+        var text = new SessionText("Toms talk", SessionKind.Visit, "2026-11-01", 30, "Tom", [w.Sorrel]);
+        w.Sessions.Change(w.Tom, w.Study, session, again, text with { ParticipantIds = [w.Sorrel, w.Wren] });
+        Assert.Throws<Refusal>(() => w.Sessions.Change(w.Ida, w.Study, session, again, text with { ParticipantIds = [] }));
     }
 
     [Fact]

@@ -82,19 +82,21 @@ await take('privacy', '/studies/1/gather/privacy', 'Also look for these words', 
 });
 await take('intake', '/intake', 'by the watch');
 const lines = [
-  ['Ida Moss', 'Four chairs in a ring, tea, the door stays open #asks-for-help'],
-  ['Ida Moss', 'Alder: We used to hang the book of ten on the nail #shared-crossings'],
-  ['Nell Harrow', 'Teal laughs and looks at the floor'],
-  ['Nell Harrow', 'Fennel: And now you’d be a thief in your own porch #feels-punished !'],
-  ['Ida Moss', 'Heron has not said a word yet'],
+  [40, 'Ida Moss', 'Four chairs in a ring, tea, the door stays open #asks-for-help'],
+  [135, 'Ida Moss', 'Alder: We used to hang the book of ten on the nail #shared-crossings'],
+  [302, 'Nell Harrow', 'Teal laughs and looks at the floor'],
+  [588, 'Nell Harrow', 'Fennel: And now you’d be a thief in your own porch #feels-punished !'],
+  [726, 'Ida Moss', 'Heron has not said a word yet'],
 ];
 const notes = (await write('/api/studies/1/live-notes/of/9', {})).id;
-for (const [i, [name, typed]] of lines.entries()) {
+for (const [second, name, typed] of lines) {
   await comeIn(name);
-  await write(`/api/studies/1/live-notes/${notes}/lines`, { typed, beginMs: i * 400, endMs: i * 400 + 300 });
+  await write(`/api/studies/1/live-notes/${notes}/lines`, { typed, beginMs: second * 1000, endMs: second * 1000 + 3000 });
 }
 await comeIn('Ida Moss');
+await page.clock.install();
 await take('live-notes', '/studies/1/gather/sessions/9/live', 'Heron has not said', async () => {
+  await page.clock.fastForward('12:31');
   await page.getByLabel('The next line').pressSequentially('Teal: You watch the lamp, not the telly #rea');
 });
 const references = new URL('../references/documents/', import.meta.url).pathname;

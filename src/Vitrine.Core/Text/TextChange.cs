@@ -38,7 +38,8 @@ public static partial class TextChanges
             return;
         }
         var (at, to) = (inside.Start, inside.NewStart);
-        foreach (var (oldToken, newToken) in Matched(old, now))
+        // Two long texts that share next to no line are one change.
+        foreach (var (oldToken, newToken) in Cost(old, now) > Bearable ? [] : Matched(old, now))
         {
             Between(oldToken.Start, newToken.Start);
             (at, to) = (oldToken.End, newToken.End);

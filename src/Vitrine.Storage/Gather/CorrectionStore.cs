@@ -52,7 +52,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
             var (title, maker, hash) = writing.Connection.QuerySingle<(string, long, string)>("SELECT title, created_by, content_hash FROM source WHERE id = @id", new { id });
             writing.Label = $"Corrected the text of “{title}”";
             if (actor.Role == Role.NoteTaker && maker != actor.AccountId) throw new Refusal(RefusalKind.NotAllowed, "Someone else added this source; a note-taker corrects only what is their own. Ask a researcher of the study.");
-            if (hash != correction.BasedOn) throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(writing.Connection, "source", id, 0)} What you wrote is still here: copy it, open the text as it is now, and correct that.", "text");
+            if (hash != correction.BasedOn) throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(writing.Connection, "source", id, 0)} What you wrote is kept in this browser: open the correction again to go on with it from the text as it is now.", "text");
             Apply(writing, id, correction, team);
             return id;
         });

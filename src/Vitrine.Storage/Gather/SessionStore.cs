@@ -52,6 +52,9 @@ public sealed class SessionStore(Workspace workspace)
     public Step Change(Actor actor, long studyId, long id, long version, SessionText text) => workspace.Write(actor, studyId, $"Changed the session “{text.Title}”", writing =>
     {
         writing.Expect("session", id, version);
+        var there = writing.Connection.Query<long>("SELECT participant_id FROM session_participant WHERE session_id = @id", new { id }).ToHashSet();
+        // Its participants are part of what another person saw of it.
+        if (!there.SetEquals(text.ParticipantIds)) writing.Update("session", id, new { version = version + 1 });
         writing.Update("session", id, new { text.Title, text.Kind, text.HeldOn, text.Minutes, text.Moderator });
         writing.Tie("session_participant", "session_id", id, "participant_id", text.ParticipantIds);
         return id;

@@ -24,6 +24,7 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
   // What was begun is what is corrected, whatever someone else does meanwhile.
   const [begun] = useState({ text: source.text, hash: source.textHash });
   const [text, setText] = useState(() => draft.of(id, begun.hash) ?? begun.text);
+  const [older, setOlder] = useState(() => draft.older(id, begun.hash));
   const [problem, setProblem] = useState<Error | null>(null);
   const later = useDeferredValue(text);
   const changed = text !== begun.text;
@@ -85,6 +86,29 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
             </Button>
           )}
         </div>
+        {older && (
+          <div role="status" className="mb-3 flex items-center gap-3 rounded-std border border-brass bg-brass-wash px-3 py-2">
+            <p className="flex-1">You began to correct this text before someone else did. What you wrote is kept in this browser.</p>
+            <Button
+              onClick={() => {
+                take(older.text);
+                draft.drop(id, older.basedOn);
+                setOlder(null);
+              }}
+            >
+              Go on with mine
+            </Button>
+            <Button
+              look="quiet"
+              onClick={() => {
+                draft.drop(id, older.basedOn);
+                setOlder(null);
+              }}
+            >
+              Drop it
+            </Button>
+          </div>
+        )}
         <textarea
           aria-label={`Text of ${source.line.title}`}
           value={text}

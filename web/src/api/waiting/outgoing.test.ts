@@ -217,4 +217,21 @@ describe('a text that is being written', () => {
     expect(seen.length).toBeGreaterThan(1);
     expect(new Set(seen)).toEqual(new Set(['They w']));
   });
+
+  it('takes back for good what was not even kept yet', async () => {
+    const page = await open();
+    server = () => {
+      throw new TypeError('no way');
+    };
+    void page.write(mark('first'));
+    await settled(() => expect(page.state().way).toBe('cut'));
+    void page.write(mark('slip', -2));
+    expect(await page.takeBack()).toBe('slip');
+    await new Promise((done) => setTimeout(done, 80));
+    page.tryNow();
+    await new Promise((done) => setTimeout(done, 80));
+    expect(page.state().waiting.map((w) => w.what)).toEqual(['first']);
+    page.end();
+    expect((await open()).state().waiting.map((w) => w.what)).toEqual(['first']);
+  });
 });

@@ -31,6 +31,8 @@ const answers = new Map<string, { done: (step: Step) => void; refused: (problem:
 /** Keys of writes that are shown and not kept, and not to be sent: not kept yet; acknowledged, and what came of them not fetched yet. */
 const unkept = new Set<string>();
 const settled = new Set<string>();
+/** Keys of writes that were taken back before they were kept. */
+const takenBack = new Set<string>();
 const passing = (write: Waiting) => unkept.has(write.key) || settled.has(write.key);
 
 function change(next: Partial<Outgoing>) {
@@ -54,6 +56,8 @@ async function refresh() {
 
 async function drop(order: number) {
   noteChange(order);
+  const unborn = state.waiting.find((w) => w.order === order && unkept.has(w.key));
+  if (unborn) takenBack.add(unborn.key);
   await kept.drop(order).catch(() => undefined);
   change({ waiting: state.waiting.filter((w) => w.order !== order) });
   channel?.postMessage('changed');
@@ -185,6 +189,10 @@ async function add(write: NewWaiting, notBefore: number): Promise<string> {
   change({ waiting: [...state.waiting, provisional] });
   const order = await kept.add(made).catch(() => Date.now());
   unkept.delete(made.key);
+  if (takenBack.has(made.key)) {
+    await kept.drop(order).catch(() => undefined);
+    return made.key;
+  }
   // What was typed while it was being kept is in the shown one.
   const shown = state.waiting.find((w) => w.key === made.key) ?? provisional;
   change({ waiting: state.waiting.map((w) => (w === shown ? { ...shown, order } : w)) });
