@@ -44,6 +44,32 @@ public sealed class DemoTests : IDisposable
         Assert.Equal(3, (int)Assert.Single((await server.Get("exhibits")).AsArray())!["insights"]!);
     }
 
+    [Fact]
+    public async Task What_happens_while_and_after_sessions_is_in_it()
+    {
+        await new DemoLoader(server.Http, DemoFolderPath()).Load();
+        var id = (long)(await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Boarding without a car")!["id"]!;
+        // Notes taken live, with their times; a corrected transcript with one observation to look at.
+        var notebook = (await server.Get($"studies/{id}/sources")).AsArray().Single(s => (string)s!["title"]! == "Quay notebook")!;
+        Assert.All((await server.Get($"sources/{notebook["id"]}"))["turns"]!.AsArray(), t => Assert.NotNull((int?)t!["beginMs"]));
+        Assert.Equal("They mean well and they say ready, and I say no, and they lift. I've been put down crooked.", (string)Assert.Single((await server.Get($"studies/{id}/to-look-at")).AsArray())!["oldWords"]!);
+        // Eight pieces of feedback, two watches.
+        Assert.Equal((8, 2), ((await server.Get("intake")).AsArray().Count, (await server.Get("intake/watches")).AsArray().Count));
+        // One limited, and one who withdrew before, with nothing of it left.
+        Assert.Equal(["limited"], (await server.Get($"studies/{id}/participants"))["people"]!.AsArray().Select(p => (string)p!["consent"]!).Where(c => c is "limited" or "withdrawn"));
+        var database = System.Text.Encoding.Latin1.GetString(await ReadAsync(Path.Combine(server.Folder, "vitrine.db")));
+        foreach (var word in new[] { "Marram", "Fallowmere", "heronry" }) Assert.DoesNotContain(word, database);
+        Assert.Empty(Storage.Keeping.WorkspaceCheck.Of(server.Folder).Problems);
+    }
+
+    private static async Task<byte[]> ReadAsync(string file)
+    {
+        await using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+        using var bytes = new MemoryStream();
+        await stream.CopyToAsync(bytes);
+        return bytes.ToArray();
+    }
+
     private static string DemoFolderPath()
     {
         var folder = AppContext.BaseDirectory;

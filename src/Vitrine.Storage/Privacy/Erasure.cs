@@ -80,31 +80,14 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
     /// <summary>Cuts one person's turns out of a source that is also others'. What was marked of the others stays on its words.</summary>
     private static void CutOut(SqliteConnection connection, Gone erased, long source, long participant)
     {
-        var (textId, text) = connection.QuerySingle<(long, string)>("SELECT id, text FROM source_text WHERE source_id = @source", new { source });
+        var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @source", new { source });
         var turns = connection.Query<(long Id, int Start, int End, long? Begin, bool Theirs)>("SELECT t.id, t.start, t.\"end\", t.begin_ms, coalesce(p.participant_id = @participant, 0) FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = @source ORDER BY t.start", new { source, participant }).ToList();
         // With the name before the words, which stands on the same line.
         var edits = turns.Where(t => t.Theirs).Select(t => (Start: LineStart(text, t.Start), t.End, Left)).ToList();
         if (edits.Count == 0) return;
         var moved = Reanchor.Through(text, edits);
-        foreach (var turn in turns)
-        {
-            if (turn.Theirs) erased.Row("turn", turn.Id);
-            else if (moved.Block(new TextRange(turn.Start, turn.End)) is { } now) connection.Execute("UPDATE turn SET start = @Start, \"end\" = @End WHERE id = @Id", new { now.Start, now.End, turn.Id });
-        }
-        foreach (var table in new[] { "observation", "mask" })
-        {
-            foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
-            {
-                var now = moved.Of(new TextRange(start, end));
-                connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Range.Start, now.Range.End, id });
-            }
-        }
-        if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape)
-        {
-            connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
-        }
-        connection.Execute("UPDATE source_text SET text = @After WHERE id = @textId", new { moved.After, textId });
-        connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
+        foreach (var turn in turns.Where(t => t.Theirs)) erased.Row("turn", turn.Id);
+        Rewrite(connection, source, moved);
         // The first text, what is to be looked at and the file that came in hold their words.
         erased.All("source_original", "source_id", source);
         erased.All("correction_look", "source_id", source);
@@ -121,40 +104,50 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
         erased.Images("observation", connection.Query<long>("SELECT DISTINCT row_id FROM change WHERE table_name = 'observation' AND json_extract(coalesce(before, after), '$.source_id') = @source AND row_id NOT IN (SELECT id FROM observation)", new { source }));
     }
 
-    private static int LineStart(string text, int position) => text.LastIndexOf('\n', Math.Max(0, position - 1)) + 1;
-
-    /// <summary>The names under which they may be mentioned: the whole real name, and each part that nobody else of the study has.</summary>
-    private static IReadOnlyList<string> Names(SqliteConnection connection, long studyId, string? realName)
+    /// <summary>Puts another text in the place of a source's, and moves everything that stands in it along.</summary>
+    private static void Rewrite(SqliteConnection connection, long source, Reanchor moved)
     {
-        if (string.IsNullOrWhiteSpace(realName)) return [];
-        var others = connection.Query<string>("SELECT real_name FROM participant WHERE study_id = @studyId AND real_name IS NOT NULL", new { studyId }).SelectMany(NameMask.Parts).ToHashSet();
-        return [realName.Trim(), .. NameMask.Parts(realName).Where(p => p.Length > 2 && !others.Contains(p))];
+        foreach (var table in new[] { "turn", "observation", "mask" })
+        {
+            foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
+            {
+                var now = moved.Block(new TextRange(start, end)) ?? moved.Of(new TextRange(start, end)).Range;
+                connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Start, now.End, id });
+            }
+        }
+        if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape)
+        {
+            connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
+        }
+        connection.Execute("UPDATE source_text SET text = @After WHERE source_id = @source", new { moved.After, source });
+        connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
     }
 
-    /// <summary>Takes their names and their words out of everything that was written in the study, and out of every image in the trail.</summary>
-    private static void Sweep(SqliteConnection connection, long studyId, IReadOnlyList<string> names, IReadOnlyList<string> quotes)
+    private static int LineStart(string text, int position) => text.LastIndexOf('\n', Math.Max(0, position - 1)) + 1;
+
+    /// <summary>The names under which they may be mentioned: anywhere by the whole real name, in their study also by each part that nobody else of it has.</summary>
+    private static (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) Names(SqliteConnection connection, long studyId, string? realName)
     {
-        foreach (var (textId, source, text) in connection.Query<(long, long, string)>("SELECT t.id, t.source_id, t.text FROM source_text t JOIN source s ON s.id = t.source_id WHERE s.study_id = @studyId", new { studyId }).ToList())
+        if (string.IsNullOrWhiteSpace(realName)) return ([], []);
+        var others = connection.Query<string>("SELECT real_name FROM participant WHERE study_id = @studyId AND real_name IS NOT NULL", new { studyId }).SelectMany(NameMask.Parts).ToHashSet();
+        return ([realName.Trim()], [realName.Trim(), .. NameMask.Parts(realName).Where(p => p.Length > 2 && !others.Contains(p))]);
+    }
+
+    /// <summary>Takes their names and their words out of everything that was written, and out of every image in the trail.</summary>
+    private static void Sweep(SqliteConnection connection, long studyId, (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named, IReadOnlyList<string> quotes)
+    {
+        foreach (var (source, text, here) in connection.Query<(long, string, bool)>("SELECT t.source_id, t.text, s.study_id = @studyId FROM source_text t JOIN source s ON s.id = t.source_id", new { studyId }).ToList())
         {
-            var edits = Places(text, names);
-            if (edits.Count == 0) continue;
-            var moved = Reanchor.Through(text, edits);
-            foreach (var table in new[] { "observation", "mask", "turn" })
-            {
-                foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
-                {
-                    var now = moved.Block(new TextRange(start, end)) ?? moved.Of(new TextRange(start, end)).Range;
-                    connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Start, now.End, id });
-                }
-            }
-            if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape) connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
-            connection.Execute("UPDATE source_text SET text = @After WHERE id = @textId", new { moved.After, textId });
-            connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
+            var edits = Places(text, here ? named.InStudy : named.Anywhere);
+            if (edits.Count > 0) Rewrite(connection, source, Reanchor.Through(text, edits));
         }
-        foreach (var (table, column) in WrittenColumns(connection))
+        foreach (var (table, column, ofStudy) in WrittenColumns(connection))
         {
-            foreach (var (row, words) in connection.Query<(long, string)>($"SELECT id, {column} FROM {table} WHERE {column} <> ''").ToList())
+            // What belongs to no study, such as an exhibit, may tell of this one.
+            var here = table == "change" ? "(SELECT coalesce(a.study_id, @studyId) = @studyId FROM action a WHERE a.id = action_id)" : ofStudy ? "coalesce(study_id, @studyId) = @studyId" : "1";
+            foreach (var (row, words, isHere) in connection.Query<(long, string, bool)>($"SELECT id, {column}, {here} FROM {table} WHERE {column} <> ''", new { studyId }).ToList())
             {
+                var names = isHere ? named.InStudy : named.Anywhere;
                 var left = table == "change" ? NameKey().Replace(Without(words, names, quotes, image: true), key => Without(key.Value, names, [], image: true, RegexOptions.IgnoreCase))
                     : Without(words, names, quotes, image: false, Called.Contains(column.Trim('"')) ? RegexOptions.IgnoreCase : RegexOptions.None);
                 if (left != words) connection.Execute($"UPDATE {table} SET {column} = @left WHERE id = @row", new { left, row });
@@ -162,9 +155,10 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
         }
     }
 
-    /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter.</summary>
-    private static IReadOnlyList<(string Table, string Column)> WrittenColumns(SqliteConnection connection) => connection.Query<(string, string)>("""
-        SELECT t.name, '"' || c.name || '"' FROM sqlite_schema t JOIN pragma_table_info(t.name) c
+    /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter; and whether its rows say their study.</summary>
+    private static IReadOnlyList<(string Table, string Column, bool OfStudy)> WrittenColumns(SqliteConnection connection) => connection.Query<(string, string, bool)>("""
+        SELECT t.name, '"' || c.name || '"', EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'study_id')
+        FROM sqlite_schema t JOIN pragma_table_info(t.name) c
         WHERE t.type = 'table' AND c.type = 'TEXT' AND t.name NOT LIKE 'searchable%' AND t.name NOT LIKE 'source_search%' AND t.name NOT IN ('source_text', 'source_shape', 'account', 'invitation', 'SchemaVersions', 'reading')
           AND EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'id')
           AND c.name NOT IN ('key', 'kind', 'hash', 'token_hash', 'content_hash', 'created_at', 'updated_at', 'held_on', 'type', 'state')
