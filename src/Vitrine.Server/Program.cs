@@ -29,6 +29,7 @@ using Vitrine.Storage.Mark;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Reading;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Sort;
@@ -74,7 +75,7 @@ builder.Services.AddSingleton(services => new Workspace(data, services.GetRequir
 foreach (var store in new[]
 {
     typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(ArrivalStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);

@@ -69,7 +69,10 @@ public sealed class Workspace
     public string Folder { get; }
 
     /// <summary>Now, as it is stored: UTC, ISO 8601, milliseconds.</summary>
-    public string Now => clock.GetUtcNow().UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+    public string Now => Stored(clock.GetUtcNow());
+
+    /// <summary>A moment, as it is stored.</summary>
+    public static string Stored(DateTimeOffset moment) => moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
 
     /// <summary>Brings all that is written into the one database file, for a server that ends.</summary>
     public void Rest()

@@ -116,6 +116,8 @@ public sealed class KilledServerTests : IDisposable
 
         Assert.Empty(WorkspaceCheck.Of(folder).Problems);
         using var database = new SqliteConnection($"Data Source={Path.Combine(folder, "vitrine.db")};Pooling=False");
+        Assert.Equal("ok", database.ExecuteScalar<string>("PRAGMA integrity_check"));
+        Assert.Empty(database.Query("PRAGMA foreign_key_check"));
         Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 != 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM source").Order());
         Assert.Equal(Enumerable.Range(0, files).Where(i => i % 3 == 0).Select(i => $"talk {i}").Order(), database.Query<string>("SELECT title FROM attachment").Order());
         Assert.Equal([120], database.Query<int>("SELECT count(t.id) FROM source s LEFT JOIN turn t ON t.source_id = s.id GROUP BY s.id").Distinct());

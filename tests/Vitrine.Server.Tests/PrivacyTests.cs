@@ -62,7 +62,9 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         await Consent(sorrel, consent);
         var page = await Published();
         Assert.Equal((quotes, cells, people), (page["quotes"]!.AsArray().Count, page["people"]!.AsArray().Count, (int)page["outOf"]!));
+        // In no quote, and in no story into which a researcher has copied one.
         Assert.Equal(consent is "asked" or "given", page["quotes"]!.ToJsonString().Contains(OnlyTheirs));
+        Assert.Equal(consent is "asked" or "given", ((string)page["story"]!).Contains(OnlyTheirs));
         var context = await server.Get($"read/{token}/context/{page["quotes"]!.AsArray().Last(q => (string)q!["who"]! == "Wren")!["key"]}");
         Assert.Equal(consent is "asked" or "given", context.ToJsonString().Contains(OnlyTheirs));
     }
@@ -106,6 +108,11 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         await server.Put($"sources/{group}/text", new { text = Group.Replace("Who comes?", "Who is coming here?").Replace("purple", "dark purple"), basedOn = (string)source["textHash"]! });
         Assert.Contains((await Published())["quotes"]!.AsArray(), q => ((string)q!["words"]!).Contains("[colour] boat was late"));
         Assert.DoesNotContain("purple", (await Published())["quotes"]!.ToJsonString());
+
+        // Also to another place, when the words are moved there.
+        var now = await server.Get($"sources/{group}");
+        await server.Put($"sources/{group}/text", new { text = ((string)now["text"]!).Replace("The dark purple boat was late again. ", "").Replace("And then?", "And then?\n\nRose: The dark purple boat was late again."), basedOn = (string)now["textHash"]! });
+        Assert.Contains((await Published())["quotes"]!.AsArray(), q => ((string)q!["words"]!).Contains("[colour] boat was late"));
     }
 
     [Fact]

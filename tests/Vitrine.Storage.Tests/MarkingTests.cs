@@ -2,6 +2,7 @@ using Vitrine.Core.Counting;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Reading;
 using Vitrine.Storage.Sort;
 
 namespace Vitrine.Storage.Tests;

@@ -1,6 +1,7 @@
 using Vitrine.Core.Gather;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Mark;
+using Vitrine.Storage.Reading;
 
 namespace Vitrine.Storage.Tests;
 

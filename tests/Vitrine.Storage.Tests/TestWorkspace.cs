@@ -83,7 +83,7 @@ public sealed class TestWorkspace : IDisposable
     {
         var source = w.Sources.Get(w.Source, w.Tom.AccountId);
         var moved = Reanchor.Between(source.Text, CanonicalText.From(text));
-        return new Correction(source.TextHash, moved, Core.Text.Corrected.TurnsOf(moved, [.. source.Turns.Select(t => new Turn(new TextRange(t.Start, t.End), source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label))]), null);
+        return new Correction(source.TextHash, moved, Core.Text.Corrected.TurnsOf(moved, source.ReadTurns()), null);
     }
 
     public StudyIndex Index() => new StudyIndexStore(Workspace).Load(Study);

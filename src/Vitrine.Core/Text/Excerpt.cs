@@ -12,6 +12,16 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
     /// <summary>UTF-16 units shown from the first mark on, at most.</summary>
     public const int After = 140;
 
+    /// <summary>UTF-16 units of a text that name it in a line, at most.</summary>
+    private const int InLine = 60;
+
+    /// <summary>The beginning of a text, to name it in a line; a surrogate pair is never cut in two.</summary>
+    public static string Beginning(string text)
+    {
+        if (text.Length <= InLine) return text;
+        return text[..(char.IsHighSurrogate(text[InLine - 1]) ? InLine - 1 : InLine)].TrimEnd() + "…";
+    }
+
     /// <summary>
     /// The excerpt in which the most different words are marked, from the first of those; the beginning of the text when nothing is. It is cut between words where it can be.
     /// </summary>

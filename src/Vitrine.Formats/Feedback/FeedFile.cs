@@ -1,6 +1,4 @@
-using System.Security.Cryptography;
 using System.ServiceModel.Syndication;
-using System.Text;
 using System.Xml;
 using AngleSharp.Html.Parser;
 using Vitrine.Core.Text;
@@ -33,7 +31,7 @@ public static class FeedFile
         var words = Plain(item.Content as TextSyndicationContent ?? item.Summary);
         var sender = string.Join(", ", (item.Authors.Count > 0 ? item.Authors : feed.Authors).Select(a => a.Name ?? a.Email ?? a.Uri).Where(a => !string.IsNullOrWhiteSpace(a)));
         var at = item.PublishDate != default ? item.PublishDate : item.LastUpdatedTime != default ? item.LastUpdatedTime : (DateTimeOffset?)null;
-        var id = item.Id ?? item.Links.FirstOrDefault()?.Uri.ToString() ?? Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{title}\n{words}")));
+        var id = item.Id ?? item.Links.FirstOrDefault()?.Uri.ToString() ?? ContentHash.Of($"{title}\n{words}");
         return new ReadFeedback(id, sender, title.Replace('\n', ' '), words.Length > 0 ? words : title, at);
     }
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Text;
 using Vitrine.Formats;
 using Vitrine.Formats.Feedback;
 using Vitrine.Server.Access;
@@ -45,13 +46,13 @@ internal static class IntakeEndpoints
     private const int SimulatedAtOnce = 20;
 
     public static void MapIntakeDoor(this WebApplication app) =>
-        app.MapPost(Door, (FeedbackGiven given, HttpRequest request, IntakeStore store) =>
+        app.MapPost(Door, (FeedbackGiven given, HttpRequest request, ArrivalStore store) =>
         {
             var token = request.Headers.Authorization.ToString() is var header && header.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase) ? header["Bearer ".Length..].Trim() : "";
             var channel = store.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This token opens no channel. Make one on the Intake page, and send it as: Authorization: Bearer TOKEN");
             var text = Given.Text(given.Text, "text", "Feedback needs words, in “text”.", Limits.LongText);
             var sender = Given.Optional(given.Sender, "sender", Limits.Title);
-            var id = Given.Optional(given.Id, "id", Limits.Title) is { Length: > 0 } own ? own : HashOf($"{sender}\n{text}");
+            var id = Given.Optional(given.Id, "id", Limits.Title) is { Length: > 0 } own ? own : ContentHash.Of($"{sender}\n{text}");
             return store.Take(channel, [new NewFeedback(id, sender, Given.Optional(given.Title, "title", Limits.Title), text, given.Rating, Stored(given.At))]);
         }).WithTags("Intake").RequireRateLimiting(AccessEndpoints.Arrivals);
 
@@ -59,21 +60,21 @@ internal static class IntakeEndpoints
     {
         var intake = api.MapGroup("/intake").WithTags("Intake").About(null);
         intake.MapGet("", (SignedIn me, IntakeStore store) => store.For(me.Viewer));
-        intake.MapGet("/channels", (IntakeStore store) => store.Channels());
-        intake.MapPost("/channels", (NewChannel given, IntakeStore store) => new ChannelMade(store.MakeEndpoint(Given.Text(given.Name, "name", "A channel needs a name, such as “App reviews”.", Limits.Name)))).RequireAuthorization(AccessEndpoints.Publishers);
-        intake.MapPost("/channels/{channelId:long}/end", (long channelId, IntakeStore store) =>
+        intake.MapGet("/channels", (ArrivalStore store) => store.Channels());
+        intake.MapPost("/channels", (NewChannel given, ArrivalStore store) => new ChannelMade(store.MakeEndpoint(Given.Text(given.Name, "name", "A channel needs a name, such as “App reviews”.", Limits.Name)))).RequireAuthorization(AccessEndpoints.Publishers);
+        intake.MapPost("/channels/{channelId:long}/end", (long channelId, ArrivalStore store) =>
         {
             store.EndEndpoint(channelId);
             return TypedResults.NoContent();
         }).RequireAuthorization(AccessEndpoints.Publishers);
         // The file as it is in the request's body.
-        intake.MapPost("/files", async (string name, HttpRequest request, IntakeStore store) =>
+        intake.MapPost("/files", async (string name, HttpRequest request, ArrivalStore store) =>
         {
             using var file = new MemoryStream();
             await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
             return Taken(store, name, file.ToArray());
         });
-        intake.MapPost("/simulated/next", (int count, IntakeStore store) => SimulatedFeed.Deliver(store, Math.Clamp(count, 1, SimulatedAtOnce)));
+        intake.MapPost("/simulated/next", (int count, ArrivalStore store) => SimulatedFeed.Deliver(store, Math.Clamp(count, 1, SimulatedAtOnce)));
         intake.MapGet("/watches", (SignedIn me, IntakeStore store) => store.WatchesFor(me.Viewer));
         intake.MapPost("/try", (WatchRule rule, IntakeStore store) => store.Try(Checked(rule)).Select(t => new Tried(t.FeedbackId, t.Met)).ToList());
 
@@ -85,7 +86,7 @@ internal static class IntakeEndpoints
         study.MapPost("/routings", (long studyId, Settled given, SignedIn me, IntakeStore store) => store.Settle(me.Actor, studyId, Given.Ids(given.RoutingIds, "piece of feedback"), given.State));
     }
 
-    private static Arrival Taken(IntakeStore store, string name, byte[] bytes)
+    private static Arrival Taken(ArrivalStore store, string name, byte[] bytes)
     {
         if (bytes.Length == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
         var mail = Path.GetExtension(name).Equals(".eml", StringComparison.OrdinalIgnoreCase);
@@ -108,7 +109,5 @@ internal static class IntakeEndpoints
 
     private static string Cut(string text) => text.Length <= Limits.Title ? text : text[..Limits.Title];
 
-    private static string? Stored(DateTimeOffset? at) => at?.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
-
-    private static string HashOf(string text) => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text)));
+    private static string? Stored(DateTimeOffset? at) => at is { } moment ? Workspace.Stored(moment) : null;
 }

@@ -62,7 +62,7 @@ internal sealed class TextGate(ParticipantStore participants, AccountStore accou
         if (!canonical.Any(char.IsLetterOrDigit)) throw Refusal.Because("There are no words left in it. To take a source away, remove it in Gather.", "text");
         var moved = Reanchor.Between(source.Text, canonical);
         var shape = source.Shape is { } before ? Core.Text.Corrected.ShapeOf(moved, before) : null;
-        var old = source.Turns.Select(t => new Turn(new TextRange(t.Start, t.End), source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label, t.BeginMs, t.EndMs)).ToList();
+        var old = source.ReadTurns();
         var style = Readings(source).Where(r => r.Turns.Select(t => (t.Words, t.Speaker)).SequenceEqual(old.Select(t => (t.Words, t.Speaker)))).Select(r => (TurnStyle?)r.Style).FirstOrDefault();
         var turns = style is { } known ? Core.Text.Corrected.WithTimes(moved, old, Reading(source.StudyId, canonical, shape, known)) : Core.Text.Corrected.TurnsOf(moved, old);
         return new Correction(basedOn, moved, turns, shape);

@@ -2,6 +2,7 @@ using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Mark;
+using Vitrine.Storage.Reading;
 
 namespace Vitrine.Server.Mark;
 

@@ -9,11 +9,12 @@ namespace Vitrine.Server.Show;
 /// <summary>Makes the guard at the door to readers, for one published page.</summary>
 internal sealed class LeavingGuard(ParticipantStore participants, SourceStore sources, MaskStore masks, WithdrawalStore withdrawals)
 {
-    public Leaving Over(IReadOnlyCollection<long> studyIds) => new(participants, sources, masks.Over(studyIds), withdrawals.SourcesWith(Consent.Limited, Consent.Withdrawn), studyIds.ToDictionary(id => id, participants.In));
+    public Leaving Over(IReadOnlyCollection<long> studyIds) => new(
+        participants, sources, masks.Over(studyIds), withdrawals.SourcesWith(Consent.Limited, Consent.Withdrawn), withdrawals.WordsOf(studyIds, Consent.Limited, Consent.Withdrawn), studyIds.ToDictionary(id => id, participants.In));
 }
 
 /// <summary>The one place through which words pass on their way to readers: consent decides whether they leave, masks and real names what stands in their place. Nothing of what was taken out is sent along.</summary>
-internal sealed class Leaving(ParticipantStore participants, SourceStore sources, StudyMasks masks, IReadOnlySet<long> reserved, IReadOnlyDictionary<long, Participants> studies)
+internal sealed class Leaving(ParticipantStore participants, SourceStore sources, StudyMasks masks, IReadOnlySet<long> reserved, Verbatim reservedWords, IReadOnlyDictionary<long, Participants> studies)
 {
     public const string KeptInTeam = "(These words stay with the team.)";
 
@@ -25,8 +26,8 @@ internal sealed class Leaving(ParticipantStore participants, SourceStore sources
     /// <summary>Whether a quote's words may be shown: those of someone whose consent allows it; words of nobody known only where nobody took part who wants theirs kept.</summary>
     public bool MayLeave(Quote quote) => quote.ParticipantId is { } person ? WordsMayLeave(person) : !reserved.Contains(quote.SourceId);
 
-    /// <summary>Text that a researcher wrote.</summary>
-    public string Written(string text) => NameMask.Apply(Masked.Anywhere(text, masks.Words), named);
+    /// <summary>Text that a researcher wrote. Words of someone who wants theirs kept leave in it no more than in a quote.</summary>
+    public string Written(string text) => NameMask.Apply(Masked.Anywhere(reservedWords.Without(text, KeptInTeam), masks.Words), named);
 
     /// <summary>The words of a quote. What someone else says inside it stays with the team when their consent does not allow it.</summary>
     public string Words(Quote quote)

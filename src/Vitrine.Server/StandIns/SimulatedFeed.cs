@@ -18,7 +18,7 @@ internal static class SimulatedFeed
     });
 
     /// <summary>Lets the next messages arrive that have not.</summary>
-    public static Arrival Deliver(IntakeStore store, int count)
+    public static Arrival Deliver(ArrivalStore store, int count)
     {
         var channel = store.ChannelOf(ChannelKind.Simulated, Name);
         var there = store.Channels().Single(c => c.Id == channel).Items;

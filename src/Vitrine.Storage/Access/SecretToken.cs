@@ -1,5 +1,5 @@
 using System.Security.Cryptography;
-using System.Text;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Storage.Access;
 
@@ -10,5 +10,5 @@ internal static class SecretToken
 
     public static string Make() => Convert.ToBase64String(RandomNumberGenerator.GetBytes(Bytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
 
-    public static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
+    public static string HashOf(string token) => ContentHash.Of(token);
 }

@@ -3,6 +3,7 @@ using Dapper;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Privacy;
+using Vitrine.Storage.Reading;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather;
@@ -66,7 +67,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
         var (moved, text) = (correction.Moved, correction.Moved.After);
         if (text == before) return;
         if (keepFirst && !writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id })) writing.Insert("source_original", new { sourceId = id, text = before });
-        writing.Update("source", id, new { contentHash = SourceStore.HashOf(text), length = text.Length });
+        writing.Update("source", id, new { contentHash = ContentHash.Of(text), length = text.Length });
         writing.Update("source_text", textId, new { text });
         if (correction.Shape is { } shape) writing.Update("source_shape", writing.Connection.QuerySingle<long>("SELECT id FROM source_shape WHERE source_id = @id", new { id }), new { shape = JsonSerializer.Serialize(shape) });
         sources.ReplaceTurns(writing, id, correction.Turns, team);
@@ -82,11 +83,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
             else if (!known && now.Fate != AnchorFate.Same) writing.Insert("correction_look", new { sourceId = id, observationId, fate, oldWords = words });
         }
         MaskStore.Follow(writing, id, moved);
-        // A private bookmark: it moves along, outside the trail.
-        foreach (var (account, furthest) in writing.Connection.Query<(long, int)>("SELECT account_id, furthest FROM reading WHERE source_id = @id", new { id }).ToList())
-        {
-            writing.Connection.Execute("UPDATE reading SET furthest = @now WHERE source_id = @id AND account_id = @account", new { id, account, now = moved.Position(furthest) });
-        }
+        ReadingStore.Follow(writing.Connection, id, moved);
     }
 
     /// <summary>The text as it came in, where it was corrected since.</summary>

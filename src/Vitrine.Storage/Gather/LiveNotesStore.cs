@@ -79,7 +79,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         var line = LiveLine.Read(typed);
         if (line.Words.Length == 0) throw Refusal.Because("There are no words in this line. Write what you saw or heard beside its tags.", "typed");
         var (sessionId, ended, sourceId) = writing.Connection.QueryFirstOrDefault<(long, string?, long?)?>("SELECT session_id, ended_at, source_id FROM live_notes WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("session’s notes");
-        writing.Label = $"Noted “{(line.Words.Length > 60 ? line.Words[..60] + "…" : line.Words)}”";
+        writing.Label = $"Noted “{Excerpt.Beginning(line.Words)}”";
         var key = (actor.RequestKey ?? Guid.CreateVersion7()).ToString();
         var lineId = writing.Insert("live_line", new { key, liveNotesId = id, beginMs, endMs = Math.Max(beginMs, endMs), line.Words, line.Starred });
         var tagIds = TagsOf(writing, studyId, line);
@@ -156,7 +156,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     private void PutLate(Writing writing, long studyId, long sourceId, LiveNotesLine line)
     {
         var (known, source) = (participants.Known(studyId), sources.Get(sourceId, line.AccountId));
-        var turns = source.Turns.Select(t => new Turn(new TextRange(t.Start, t.End), source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label, t.BeginMs, t.EndMs)).ToList();
+        var turns = source.ReadTurns();
         var (edit, turn) = LiveNotesText.Late(source.Text, turns, line.Words, line.BeginMs, line.EndMs, name => SpeakerMatching.Knows(name, known, []));
         var moved = Reanchor.Through(source.Text, [edit]);
         corrections.Apply(writing, sourceId, new Correction(source.TextHash, moved, [.. turns.Select(t => t with { Words = moved.Of(t.Words).Range }).Append(turn).OrderBy(t => t.Words.Start)], null), [], keepFirst: false);

@@ -1,5 +1,3 @@
-using System.Security.Cryptography;
-using System.Text;
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather;
@@ -64,7 +62,11 @@ public sealed record StoredTurn
 /// <summary>A source with its words.</summary>
 /// <param name="TextHash">The hash of its text, by which a correction says what it corrects.</param>
 /// <param name="Corrected">Whether the text is not the one that came in any more.</param>
-public sealed record Source(long StudyId, SourceLine Line, string Text, string TextHash, bool Corrected, IReadOnlyList<StoredTurn> Turns, Shape? Shape);
+public sealed record Source(long StudyId, SourceLine Line, string Text, string TextHash, bool Corrected, IReadOnlyList<StoredTurn> Turns, Shape? Shape)
+{
+    /// <summary>Its turns as they were read, with the names as the text writes them.</summary>
+    public IReadOnlyList<Turn> ReadTurns() => [.. Turns.Select(t => new Turn(new TextRange(t.Start, t.End), Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label, t.BeginMs, t.EndMs))];
+}
 
 /// <summary>A source to be added.</summary>
 public sealed record NewSource(string Title, SourceKind Kind, string? HeldOn, string? FileName, string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<long> ParticipantIds, Shape? Shape = null, NewMedia? Media = null, long? FolderId = null, long? SessionId = null);
@@ -108,7 +110,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         var turns = connection.Query<StoredTurn>("SELECT start, \"end\", speaker_id, begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList();
         var shape = connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @id", new { id });
         var corrected = connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id });
-        return new Source(studyId, line, text, HashOf(text), corrected, turns, shape is null ? null : JsonSerializer.Deserialize<Shape>(shape));
+        return new Source(studyId, line, text, ContentHash.Of(text), corrected, turns, shape is null ? null : JsonSerializer.Deserialize<Shape>(shape));
     }
 
     /// <exception cref="Refusal">There is no such source.</exception>
@@ -129,7 +131,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     public (long Id, string Title)? SameText(long studyId, string text)
     {
         using var connection = workspace.Open();
-        return connection.Query<(long, string)?>("SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash", new { studyId, hash = HashOf(text) }).FirstOrDefault();
+        return connection.Query<(long, string)?>("SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash", new { studyId, hash = ContentHash.Of(text) }).FirstOrDefault();
     }
 
     /// <summary>The source of this study that was made of the same file, if one was.</summary>
@@ -176,7 +178,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     internal static long Insert(Writing writing, long studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
     {
         long? mediaId = source.Media is { } media ? writing.Insert("media", new { studyId, media.Hash, media.Name, media.Type, media.Bytes }) : null;
-        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = HashOf(source.Text), length = source.Text.Length, position, mediaId, source.FolderId, source.SessionId });
+        var id = writing.Insert("source", new { studyId, source.Title, source.Kind, source.HeldOn, source.FileName, contentHash = ContentHash.Of(source.Text), length = source.Text.Length, position, mediaId, source.FolderId, source.SessionId });
         if (source.Shape is { } shape) writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
         writing.Insert("source_text", new { sourceId = id, source.Text });
         foreach (var participantId in source.ParticipantIds.Distinct()) writing.Insert("source_participant", new { sourceId = id, participantId });
@@ -251,6 +253,9 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     private static object RowOf(long sourceId, int position, Turn turn, Dictionary<string, long> speakers) =>
         new { sourceId, position, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs };
 
+    /// <summary>The tables of what stands in a source or beside its text, each by its source_id; observations apart.</summary>
+    internal static readonly string[] Beside = ["mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row"];
+
     /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a source", writing =>
     {
@@ -260,7 +265,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             ObservationRows.Remove(writing, observation);
         }
         var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
-        foreach (var table in new[] { "mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row" }) writing.DeleteAll(table, "source_id", id);
+        foreach (var table in Beside) writing.DeleteAll(table, "source_id", id);
         foreach (var routing in writing.Connection.Query<long>("SELECT id FROM routing WHERE source_id = @id", new { id }).ToList()) writing.Update("routing", routing, new { state = "dismissed", sourceId = (long?)null });
         foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) writing.Update("live_notes", notes, new { sourceId = (long?)null });
         writing.Delete("source", id);
@@ -268,6 +273,4 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         if (mediaId is { } media) writing.Delete("media", media);
         return id;
     });
-
-    internal static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 }

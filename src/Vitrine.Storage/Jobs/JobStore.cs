@@ -118,6 +118,9 @@ public sealed class JobStore(Workspace workspace)
     /// <summary>After a restart: what was being worked on is begun again.</summary>
     public void BeginAgain() => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting' WHERE state = 'working'"));
 
+    /// <summary>Ends whatever has not ended, with a sentence.</summary>
+    internal static void CancelAll(SqliteConnection connection, string said) => connection.Execute($"UPDATE job SET state = 'cancelled', said = @said WHERE state NOT IN {Ended}", new { said });
+
     /// <summary>Puts a person's ended jobs away.</summary>
     public void PutAway(long studyId, long accountId)
     {

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Dapper;
+using Vitrine.Storage.Jobs;
 
 namespace Vitrine.Storage.Keeping;
 
@@ -69,7 +70,7 @@ public static class Backup
         var problems = WorkspaceCheck.Of(coming).Problems;
         if (problems.Count > 0) throw Refusal.Because($"This backup is not whole: {problems[0]} Nothing was changed.", "file");
         // Files that were coming in are not in it.
-        using (var connection = DataFolder.Open(coming)) connection.Execute("UPDATE job SET state = 'cancelled', said = 'It had not come in when the backup was made. Add it again.' WHERE state NOT IN ('done', 'refused', 'cancelled')");
+        using (var connection = DataFolder.Open(coming)) JobStore.CancelAll(connection, "It had not come in when the backup was made. Add it again.");
         string? before = null;
         if (Directory.Exists(folder))
         {
@@ -100,7 +101,7 @@ public static class Backup
             }
         }
         var kept = files.Count(f => File.Exists(DataFolder.MediaPath(folder, f.Hash)));
-        var about = new BackupAbout(now.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture), Copied(database, zip.CreateEntry(Workspace.DatabaseName, CompressionLevel.Fastest)), kept, studies, sources);
+        var about = new BackupAbout(Workspace.Stored(now), Copied(database, zip.CreateEntry(Workspace.DatabaseName, CompressionLevel.Fastest)), kept, studies, sources);
         using (var written = zip.CreateEntry(About).Open()) JsonSerializer.Serialize(written, about, Json);
         zip.Dispose();
         stream.Flush(flushToDisk: true);

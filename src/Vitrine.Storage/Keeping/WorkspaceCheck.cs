@@ -40,7 +40,7 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         {
             sources++;
             if (text is null) Say($"has no text");
-            else if (text.Length != length || SourceStore.HashOf(text) != hash) Say("has a text of another length or content than is noted of it");
+            else if (text.Length != length || ContentHash.Of(text) != hash) Say("has a text of another length or content than is noted of it");
             if (text is null) continue;
             if (CanonicalText.From(text) != text) Say("has a text that is not in canonical form");
             marks += observations[id].Count();
@@ -65,17 +65,7 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
 
     private static void Found(SqliteConnection connection, List<string> problems)
     {
-        foreach (var (index, content) in new[] { ("source_search", 1), ("searchable", 0) })
-        {
-            try
-            {
-                connection.Execute($"INSERT INTO {index} ({index}, rank) VALUES ('integrity-check', {content})");
-            }
-            catch (SqliteException)
-            {
-                problems.Add($"The search index {index} does not agree with the texts.");
-            }
-        }
+        problems.AddRange(SearchIndex.Broken(connection).Select(index => $"The search index {index} does not agree with the texts."));
         problems.AddRange(SearchIndex.Disagreeing(connection).Take(MostNamed).Select(d => $"The search index holds other words for {d.Table} {d.Id} than stand there."));
     }
 

@@ -30,8 +30,6 @@ public sealed record Observation
 /// <summary>Observations: marking, tagging, noting.</summary>
 public sealed class ObservationStore(Workspace workspace)
 {
-    private const int ShownWords = 60;
-
     private const string Columns = """
         SELECT o.id, o.source_id, o.start, o."end", o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at
         FROM observation o JOIN account a ON a.id = o.created_by
@@ -75,7 +73,7 @@ public sealed class ObservationStore(Workspace workspace)
         {
             var text = writing.Connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @sourceId", new { sourceId });
             var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
-            writing.Label = $"Marked “{Shortened(range.Of(text))}”";
+            writing.Label = $"Marked “{Excerpt.Beginning(range.Of(text))}”";
             var same = writing.Connection.QueryFirstOrDefault<long?>(
                 "SELECT id FROM observation WHERE source_id = @sourceId AND start = @Start AND \"end\" = @End AND created_by = @AccountId", new { sourceId, range.Start, range.End, actor.AccountId });
             var id = same ?? writing.Insert("observation", new { studyId, sourceId, range.Start, range.End });
@@ -89,7 +87,7 @@ public sealed class ObservationStore(Workspace workspace)
     {
         var text = writing.Connection.QuerySingle<string>("SELECT t.text FROM source_text t JOIN observation o ON o.source_id = t.source_id WHERE o.id = @id", new { id });
         var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
-        writing.Label = $"Put an observation on “{Shortened(range.Of(text))}”";
+        writing.Label = $"Put an observation on “{Excerpt.Beginning(range.Of(text))}”";
         writing.Update("observation", id, new { range.Start, range.End });
         writing.DeleteAll("correction_look", "observation_id", id);
         return id;
@@ -152,12 +150,5 @@ public sealed class ObservationStore(Workspace workspace)
     {
         var there = writing.Connection.Query<long>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
         foreach (var tagId in tagIds.Distinct().Except(there)) writing.Insert("observation_tag", new { observationId = id, tagId });
-    }
-
-    private static string Shortened(string words)
-    {
-        if (words.Length <= ShownWords) return words;
-        var cut = char.IsHighSurrogate(words[ShownWords - 1]) ? ShownWords - 1 : ShownWords;
-        return words[..cut].TrimEnd() + "…";
     }
 }

@@ -6,6 +6,7 @@ using Vitrine.Core.Privacy;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Trail;
 
@@ -15,16 +16,10 @@ namespace Vitrine.Storage.Privacy;
 /// Erases a participant's material for good: their sources, their turns in what they share with others, the marks on their words, their attributes and names, the images of all of it in the trail,
 /// the search index and the kept files. It is outside the trail, as nothing of it may be kept to undo it by. Afterwards the database file is made anew, so that no page of it holds what stood there.
 /// </summary>
-public sealed partial class Erasure(Workspace workspace, MediaFolder media)
+public sealed class Erasure(Workspace workspace, MediaFolder media)
 {
     /// <summary>What stands in the place of words that were erased.</summary>
     public const string Left = "(erased)";
-
-    /// <summary>Words of a quote shorter than this are not looked for in what people wrote: they are everybody's.</summary>
-    private const int Telling = 16;
-
-    private static readonly string[] OfObservation = ["observation_tag", "theme_observation", "evidence", "correction_look"];
-    private static readonly string[] OfSource = ["mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row"];
 
     /// <summary>Columns that say what a thing is called; names of files and tags are written in small letters as well.</summary>
     private static readonly HashSet<string> Called = ["name_key", "name", "title", "file_name"];
@@ -41,8 +36,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
             var erased = new Gone(connection);
             var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
             var observations = connection.Query<long>(WithdrawalStore.Theirs, new { id }).ToList();
-            var quotes = connection.Query<(int Start, int End, string Text)>("SELECT o.start, o.\"end\", t.text FROM observation o JOIN source_text t ON t.source_id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(observations) })
-                .Select(o => o.Text[o.Start..o.End]).Where(q => q.Length >= Telling).ToList();
+            var said = WithdrawalStore.Words(connection, [id]);
             foreach (var observation in observations) erased.Observation(observation);
             foreach (var source in sources)
             {
@@ -54,7 +48,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
             connection.Execute("UPDATE speaker SET participant_id = NULL WHERE participant_id = @id", new { id });
             erased.Row("participant", id);
             erased.FromTrail();
-            Sweep(connection, studyId, Names(connection, studyId, person.RealName), quotes);
+            Sweep(connection, studyId, Names(connection, studyId, person.RealName), said);
             connection.Execute("DELETE FROM job WHERE study_id = @studyId AND state IN ('done', 'refused', 'cancelled') AND (source_id IS NULL OR source_id NOT IN (SELECT id FROM source))", new { studyId });
             SearchIndex.Rebuild(connection);
             return connection.Execute("INSERT INTO erasure (study_id, account_id, at, sources, observations) VALUES (@studyId, @AccountId, @now, @sources, @observations)",
@@ -120,7 +114,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
             connection.Execute("UPDATE source_shape SET shape = @shape WHERE source_id = @source", new { source, shape = JsonSerializer.Serialize(Corrected.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) });
         }
         connection.Execute("UPDATE source_text SET text = @After WHERE source_id = @source", new { moved.After, source });
-        connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = SourceStore.HashOf(moved.After), moved.After.Length, source });
+        connection.Execute("UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source", new { hash = ContentHash.Of(moved.After), moved.After.Length, source });
     }
 
     private static int LineStart(string text, int position) => text.LastIndexOf('\n', Math.Max(0, position - 1)) + 1;
@@ -134,7 +128,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Takes their names and their words out of everything that was written, and out of every image in the trail.</summary>
-    private static void Sweep(SqliteConnection connection, long studyId, (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named, IReadOnlyList<string> quotes)
+    private static void Sweep(SqliteConnection connection, long studyId, (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named, Verbatim said)
     {
         foreach (var (source, text, here) in connection.Query<(long, string, bool)>("SELECT t.source_id, t.text, s.study_id = @studyId FROM source_text t JOIN source s ON s.id = t.source_id", new { studyId }).ToList())
         {
@@ -145,37 +139,36 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
         {
             // What belongs to no study, such as an exhibit, may tell of this one.
             var here = table == "change" ? "(SELECT coalesce(a.study_id, @studyId) = @studyId FROM action a WHERE a.id = action_id)" : ofStudy ? "coalesce(study_id, @studyId) = @studyId" : "1";
-            foreach (var (row, words, isHere) in connection.Query<(long, string, bool)>($"SELECT id, {column}, {here} FROM {table} WHERE {column} <> ''", new { studyId }).ToList())
+            var of = table == "change" ? "table_name" : $"'{table}'";
+            foreach (var (row, words, isHere, about) in connection.Query<(long, string, bool, string)>($"SELECT id, \"{column}\", {here}, {of} FROM {table} WHERE \"{column}\" <> ''", new { studyId }).ToList())
             {
                 var names = isHere ? named.InStudy : named.Anywhere;
-                var left = table == "change" ? NameKey().Replace(Without(words, names, quotes, image: true), key => Without(key.Value, names, [], image: true, RegexOptions.IgnoreCase))
-                    : Without(words, names, quotes, image: false, Called.Contains(column.Trim('"')) ? RegexOptions.IgnoreCase : RegexOptions.None);
-                if (left != words) connection.Execute($"UPDATE {table} SET {column} = @left WHERE id = @row", new { left, row });
+                var left = table == "change" ? Image(words, (key, value) => Without(about, key, value, names, said)) : Without(about, column, words, names, said);
+                if (left != words) connection.Execute($"UPDATE {table} SET \"{column}\" = @left WHERE id = @row", new { left, row });
             }
         }
     }
 
     /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter; and whether its rows say their study.</summary>
     private static IReadOnlyList<(string Table, string Column, bool OfStudy)> WrittenColumns(SqliteConnection connection) => connection.Query<(string, string, bool)>("""
-        SELECT t.name, '"' || c.name || '"', EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'study_id')
+        SELECT t.name, c.name, EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'study_id')
         FROM sqlite_schema t JOIN pragma_table_info(t.name) c
         WHERE t.type = 'table' AND c.type = 'TEXT' AND t.name NOT LIKE 'searchable%' AND t.name NOT LIKE 'source_search%' AND t.name NOT IN ('source_text', 'source_shape', 'account', 'invitation', 'SchemaVersions', 'reading')
           AND EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'id')
-          AND c.name NOT IN ('key', 'kind', 'hash', 'token_hash', 'content_hash', 'created_at', 'updated_at', 'held_on', 'type', 'state')
+          AND c.name NOT IN ('key', 'kind', 'hash', 'token_hash', 'content_hash', 'created_at', 'updated_at', 'held_on', 'type', 'state', 'table_name')
         """).ToList();
 
-    private static string Without(string words, IReadOnlyList<string> names, IReadOnlyList<string> quotes, bool image, RegexOptions options = RegexOptions.None)
+    private static string Image(string image, Func<string, string, string> without) =>
+        Rows.ToImage(Rows.FromImage(image).ToDictionary(c => c.Key, c => c.Value is string words ? without(c.Key, words) : c.Value));
+
+    /// <summary>A column's words without their names and their own words. In what somebody else has said, only the names.</summary>
+    private static string Without(string table, string column, string words, IReadOnlyList<string> names, Verbatim said)
     {
-        foreach (var quote in quotes) words = words.Replace(image ? InImage(quote) : quote, Left, StringComparison.Ordinal);
-        foreach (var name in names) words = Regex.Replace(words, NameMask.Whole(image ? InImage(name) : name), Left, options | RegexOptions.CultureInvariant);
+        if (table is not ("source_text" or "source_original")) words = said.Without(words, Left);
+        var options = RegexOptions.CultureInvariant | (Called.Contains(column) ? RegexOptions.IgnoreCase : RegexOptions.None);
+        foreach (var name in names) words = Regex.Replace(words, NameMask.Whole(name), Left, options);
         return words;
     }
-
-    /// <summary>What a thing is called, in an image.</summary>
-    [GeneratedRegex("\"(?:name_key|name|title|file_name)\":\"[^\"]*\"")]
-    private static partial Regex NameKey();
-
-    private static string InImage(string words) => JsonEncodedText.Encode(words).ToString();
 
     private static List<(int Start, int End, string Words)> Places(string text, IReadOnlyList<string> names)
     {
@@ -207,7 +200,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
 
         public void Observation(long id)
         {
-            foreach (var table in OfObservation) All(table, "observation_id", id);
+            foreach (var table in ObservationRows.Tables) All(table, "observation_id", id);
             Row("observation", id);
         }
 
@@ -226,7 +219,7 @@ public sealed partial class Erasure(Workspace workspace, MediaFolder media)
                 All("routing", "feedback_id", feedback);
                 Row("feedback", feedback);
             }
-            foreach (var table in OfSource) All(table, "source_id", id);
+            foreach (var table in SourceStore.Beside) All(table, "source_id", id);
             var file = connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
             Row("source", id);
             if (file is { } media) Row("media", media);

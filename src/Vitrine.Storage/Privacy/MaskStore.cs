@@ -86,13 +86,14 @@ public sealed class MaskStore(Workspace workspace)
         foreach (var id in ids) writing.Delete("mask", id);
     });
 
-    /// <summary>Moves a source's masks along when its text is corrected, as part of that step: each covers whatever became of its words.</summary>
+    /// <summary>Moves a source's masks along when its text is corrected, as part of that step: each covers whatever became of its words, wherever they are now.</summary>
     internal static void Follow(Writing writing, long sourceId, Reanchor moved)
     {
         foreach (var (id, start, end) in writing.Connection.Query<(long, int, int)>("SELECT id, start, \"end\" FROM mask WHERE source_id = @sourceId", new { sourceId }).ToList())
         {
-            if (moved.Block(new TextRange(start, end)) is { } now) writing.Update("mask", id, new { now.Start, now.End });
-            else writing.Delete("mask", id);
+            var now = moved.Of(new TextRange(start, end));
+            if (now.Fate == AnchorFate.Gone) writing.Delete("mask", id);
+            else writing.Update("mask", id, new { now.Range.Start, now.Range.End });
         }
     }
 }

@@ -75,11 +75,39 @@ public sealed class WithdrawalStore(Workspace workspace)
             new { theirs }).Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All)).ToList();
     }
 
+    /// <summary>Everything that people with one of the given states of consent have said in some studies, and what of it is quoted, to be found in what others wrote.</summary>
+    public Verbatim WordsOf(IReadOnlyCollection<long> studyIds, params Consent[] consents)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        return Words(connection, connection.Query<long>("SELECT id FROM participant WHERE study_id IN (SELECT value FROM json_each(@studies)) AND consent IN (SELECT value FROM json_each(@names))",
+            new { studies = Ids.Json(studyIds), names = Names(consents) }).ToList());
+    }
+
+    /// <summary>What the given participants have said: the turns that are matched to them, and those of nobody known in sources where they take part.</summary>
+    internal static Verbatim Words(SqliteConnection connection, IReadOnlyList<long> participants)
+    {
+        var people = Ids.Json(participants);
+        var turns = connection.Query<(long Source, int Start, int End)>("""
+            SELECT t.source_id, t.start, t."end" FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id
+            WHERE p.participant_id IN (SELECT value FROM json_each(@people))
+              OR (p.participant_id IS NULL AND coalesce(p.is_team, 0) = 0 AND t.source_id IN (SELECT source_id FROM source_person WHERE participant_id IN (SELECT value FROM json_each(@people))))
+            """, new { people }).ToList();
+        var sources = Ids.Json(turns.Select(t => t.Source).Distinct());
+        var texts = connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources }).ToDictionary(t => t.Id, t => t.Text);
+        var theirs = turns.ToLookup(t => t.Source);
+        var quotes = connection.Query<(long Source, int Start, int End)>("SELECT source_id, start, \"end\" FROM observation WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources })
+            .Where(o => theirs[o.Source].Any(t => t.Start <= o.Start && t.End >= o.End));
+        return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]), quotes.Select(o => texts[o.Source][o.Start..o.End]));
+    }
+
     /// <summary>The sources in which someone with one of the given states of consent takes part: what nobody is known to have said there may be theirs.</summary>
     public IReadOnlySet<long> SourcesWith(params Consent[] consents)
     {
         using var connection = workspace.Open();
         return connection.Query<long>("SELECT DISTINCT v.source_id FROM source_person v JOIN participant p ON p.id = v.participant_id WHERE p.consent IN (SELECT value FROM json_each(@consents))",
-            new { consents = $"[{string.Join(',', consents.Select(c => $"\"{StoredName.Of(c)}\""))}]" }).ToHashSet();
+            new { consents = Names(consents) }).ToHashSet();
     }
+
+    private static string Names(IEnumerable<Consent> consents) => $"[{string.Join(',', consents.Select(c => $"\"{StoredName.Of(c)}\""))}]";
 }

@@ -94,6 +94,25 @@ internal static class SearchIndex
         connection.Execute("INSERT INTO searchable (searchable) VALUES ('rebuild')");
     }
 
+    /// <summary>The indexes that are damaged or do not agree with the texts they were made of.</summary>
+    public static IEnumerable<string> Broken(SqliteConnection connection)
+    {
+        // With 1, an index is held against the texts outside it; searchable holds its own.
+        foreach (var (index, outside) in new[] { ("source_search", 1), ("searchable", 0) })
+        {
+            string? broken = null;
+            try
+            {
+                connection.Execute($"INSERT INTO {index} ({index}, rank) VALUES ('integrity-check', {outside})");
+            }
+            catch (SqliteException)
+            {
+                broken = index;
+            }
+            if (broken is not null) yield return broken;
+        }
+    }
+
     /// <summary>The rows of which the index holds other words than stand there, or which it does not hold, or which are not there.</summary>
     public static IEnumerable<(string Table, long Id)> Disagreeing(SqliteConnection connection)
     {

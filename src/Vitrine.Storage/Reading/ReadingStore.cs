@@ -1,6 +1,8 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Text;
 
-namespace Vitrine.Storage.Mark;
+namespace Vitrine.Storage.Reading;
 
 /// <summary>How far each person has read each source; never goes back. Who is in scope of a study's counts rests on it.</summary>
 public sealed class ReadingStore(Workspace workspace)
@@ -17,5 +19,14 @@ public sealed class ReadingStore(Workspace workspace)
             return (connection.ExecuteScalar<long>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId }), !begun);
         });
         if (first) workspace.Touch(study);
+    }
+
+    /// <summary>Moves a source's bookmarks along when its text is corrected.</summary>
+    internal static void Follow(SqliteConnection connection, long sourceId, Reanchor moved)
+    {
+        foreach (var (account, furthest) in connection.Query<(long, int)>("SELECT account_id, furthest FROM reading WHERE source_id = @sourceId", new { sourceId }).ToList())
+        {
+            connection.Execute("UPDATE reading SET furthest = @now WHERE source_id = @sourceId AND account_id = @account", new { sourceId, account, now = moved.Position(furthest) });
+        }
     }
 }

@@ -1,0 +1,10 @@
+using System.Security.Cryptography;
+using System.Text;
+
+namespace Vitrine.Core.Text;
+
+/// <summary>The SHA-256 (FIPS 180-4) of a text's UTF-8 bytes, in small hexadecimal digits: by which the same words are known again.</summary>
+public static class ContentHash
+{
+    public static string Of(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+}
