@@ -1,4 +1,4 @@
-// How the grid of 500 participants with 20 attributes stands up to typing: node bench/grid.mjs
+// How the grid of 500 participants with 20 attributes stands up to typing: bench/run grid
 // A server of its own on a folder of its own; headless Chromium; from the key's own time stamp to after the next frame. Prints a table; the ratio is to the same key on an empty page.
 import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
@@ -8,7 +8,8 @@ import { join } from 'node:path';
 
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
-const [port, people, attributes, presses] = [5194, 500, 20, 30];
+const tiny = process.argv.includes('--tiny');
+const [port, people, attributes, presses] = tiny ? [5194, 12, 3, 2] : [5194, 500, 20, 30];
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
 const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`], { stdio: 'ignore' });

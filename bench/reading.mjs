@@ -1,4 +1,4 @@
-// How the reading view stands up to a long transcript: node bench/reading.mjs
+// How the reading view stands up to a long transcript: bench/run reading
 // A server of its own on a folder of its own; headless Chromium; medians of several runs. Prints a table.
 import { spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
@@ -8,10 +8,11 @@ import { join } from 'node:path';
 
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
-const [port, turns, wordsInTurn, observations, tagCount, runs] = [5195, 600, 50, 2000, 1000, 5];
+const tiny = process.argv.includes('--tiny');
+const [port, turns, wordsInTurn, observations, tagCount, runs, marks] = tiny ? [5195, 60, 50, 60, 30, 1, 1] : [5195, 600, 50, 2000, 1000, 5, 12];
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
-const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`], { stdio: 'ignore' });
+const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`, '--password-iterations', '1'], { stdio: 'ignore' });
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 const page = await context.newPage();
@@ -74,7 +75,7 @@ try {
     const markable = await page.evaluate(
       () =>
         new Promise((done) => {
-          const look = () => (CSS.highlights.has('vitrine-selection') ? requestAnimationFrame(() => done(performance.now())) : requestAnimationFrame(look));
+          const look = () => (CSS.highlights.has('vitrine-selection-first') ? requestAnimationFrame(() => done(performance.now())) : requestAnimationFrame(look));
           look();
         }),
     );
@@ -134,7 +135,7 @@ try {
         );
       });
   });
-  for (let i = 0; i < 12; i++) {
+  for (let i = 0; i < marks; i++) {
     await region.focus();
     await page.keyboard.press('Shift+ArrowRight');
     await page.keyboard.press('Shift+ArrowRight');

@@ -15,5 +15,5 @@ export default defineConfig({
   plugins: [react(), tailwindcss(), stylesFromFile],
   server: { proxy: { '/api': 'http://127.0.0.1:5177' } },
   build: { chunkSizeWarningLimit: 900 },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
+  test: { environment: 'node', include: ['src/**/*.test.{ts,tsx}'] },
 });

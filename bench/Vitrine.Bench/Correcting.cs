@@ -14,10 +14,10 @@ namespace Vitrine.Bench;
 /// <summary>An interview of 30,000 words with 600 turns and 300 observations, in which 200 typing errors are mended at once.</summary>
 internal static class Correcting
 {
-    private const int Words = 30_000;
-    private const int Errors = 200;
-    private const int Marks = 300;
-    private const int Times = 9;
+    private static readonly int Words = Size.Of(30_000, tiny: 3000);
+    private static readonly int Errors = Size.Of(200, tiny: 20);
+    private static readonly int Marks = Size.Of(300, tiny: 30);
+    private static readonly int Times = Size.Of(9, tiny: 2);
 
     public static void Run(string folder)
     {

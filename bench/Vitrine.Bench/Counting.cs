@@ -9,10 +9,10 @@ namespace Vitrine.Bench;
 /// <summary>Tables over 300,000 observations: loaded and counted in Core, and the same counts by SQL in SQLite and in DuckDB, in the same run. The counts are compared.</summary>
 internal static class Counting
 {
-    private const int Observations = 300_000;
-    private const int TagCount = 400;
-    private const int SourceCount = 500;
-    private const int Runs = 5;
+    private static readonly int Observations = Size.Of(300_000, tiny: 3000);
+    private static readonly int TagCount = Size.Of(400, tiny: 40);
+    private static readonly int SourceCount = Size.Of(500, tiny: 20);
+    private static readonly int Runs = Size.Of(5, tiny: 1);
 
     private const string TagByTag = """
         SELECT a.tag_id, b.tag_id, count(*) FROM observation_tag a JOIN observation_tag b ON b.observation_id = a.observation_id AND b.tag_id > a.tag_id GROUP BY a.tag_id, b.tag_id

@@ -9,11 +9,11 @@ namespace Vitrine.Bench;
 /// <summary>200 interviews of 8,000 words come in as Word documents while somebody else marks, beside the same person marking on an idle server.</summary>
 internal static class Importing
 {
-    private const int Files = 200;
-    private const int Words = 8_000;
+    private static readonly int Files = Size.Of(200, tiny: 3);
+    private static readonly int Words = Size.Of(8_000, tiny: 800);
     private const int WordsInTurn = 40;
     private const int MarkEvery = 250;
-    private const int IdleSeconds = 30;
+    private static readonly int IdleSeconds = Size.Of(30, tiny: 1);
 
     public static async Task Run(string folder)
     {

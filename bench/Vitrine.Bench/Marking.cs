@@ -5,8 +5,8 @@ namespace Vitrine.Bench;
 /// <summary>Ten people mark one source, once a second each, for a minute, each with a screen that follows the others over the live line.</summary>
 internal static class Marking
 {
-    private const int People = 10;
-    private const int Seconds = 60;
+    private static readonly int People = Size.Of(10, tiny: 3);
+    private static readonly int Seconds = Size.Of(60, tiny: 2);
 
     public static async Task Run(string folder)
     {

@@ -1,7 +1,9 @@
-// Figures for docs/speed.md: dotnet run -c Release --project bench/Vitrine.Bench [counting] [search] [marking] [survey] [importing] [correcting]
+// Figures for docs/speed.md, called by bench/run: [--tiny] [counting] [search] [marking] [survey] [importing] [correcting]
 using Vitrine.Bench;
 
-var wanted = args.Length > 0 ? args : ["counting", "search", "marking", "survey", "importing", "correcting"];
+Size.IsTiny = args.Contains("--tiny");
+var names = args.Where(a => a != "--tiny").ToArray();
+var wanted = names.Length > 0 ? names : ["counting", "search", "marking", "survey", "importing", "correcting"];
 Console.WriteLine($"{Environment.ProcessorCount} cores, {File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}, .NET {Environment.Version}\n");
 foreach (var name in wanted)
 {

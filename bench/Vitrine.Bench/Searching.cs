@@ -7,8 +7,8 @@ namespace Vitrine.Bench;
 /// <summary>Search over 10,000 sources of 800 words and 20,000 observations, beside the bare full-text query on the same file.</summary>
 internal static class Searching
 {
-    private const int Sources = 10_000;
-    private const int Queries = 50;
+    private static readonly int Sources = Size.Of(10_000, tiny: 100);
+    private static readonly int Queries = Size.Of(50, tiny: 5);
 
     public static void Run(string folder)
     {

@@ -12,8 +12,8 @@ namespace Vitrine.Bench;
 /// <summary>A survey of 5,000 rows and 30 columns becomes participants, attributes and sources as one step, beside the same rows written by bare prepared inserts without trail and search.</summary>
 internal static class Surveying
 {
-    private const int People = 5_000;
-    private const int Columns = 30;
+    private static readonly int People = Size.Of(5_000, tiny: 50);
+    private static readonly int Columns = Size.Of(30, tiny: 8);
 
     public static void Run(string folder)
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Formats;
@@ -16,6 +17,21 @@ public sealed record ReadSource(string Text, IReadOnlyList<Turn> Turns, IReadOnl
         1 => ["One picture in it was left out."],
         _ => [$"{pictures} pictures in it were left out."],
     };
+
+    /// <summary>The source as long as it is one that a person can read: a text with names beyond number is read as paragraphs, one that is too long is refused.</summary>
+    /// <exception cref="UnreadableException">It is too long.</exception>
+    public ReadSource Bounded(Func<string, bool>? isKnown)
+    {
+        if (Text.Length > ReadBounds.MostText) throw TooLong(Text.Length);
+        if (Turns.Count > ReadBounds.MostTurns) throw new UnreadableException(string.Create(CultureInfo.InvariantCulture, $"These are {Turns.Count:N0} turns or paragraphs; one source can hold {ReadBounds.MostTurns:N0}. Split it, for example by session, and add the parts."));
+        var names = Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
+        if (names <= ReadBounds.MostSpeakers) return this;
+        var plain = TurnReading.Of(Text, isKnown, Shape?.Blocks, TurnStyle.NoTurns);
+        return (this with { Turns = plain, Remarks = [.. Remarks, string.Create(CultureInfo.InvariantCulture, $"{names:N0} different names seem to speak in it; it was read as paragraphs.")] }).Bounded(isKnown);
+    }
+
+    /// <param name="length">In characters, or bytes of a file of text.</param>
+    public static UnreadableException TooLong(long length) => new(string.Create(CultureInfo.InvariantCulture, $"This text is {length / 1e6:0.#} MB; one source can hold {ReadBounds.MostText / 1_000_000} MB, about 900,000 words. Split it, for example by session, and add the parts."));
 
     /// <summary>What a document that was built block by block holds.</summary>
     /// <exception cref="UnreadableException">It holds no words.</exception>

@@ -23,16 +23,16 @@ public static class SourceFile
 
     private static readonly Dictionary<string, Reader> Readers = new(StringComparer.OrdinalIgnoreCase)
     {
-        [".txt"] = (file, isKnown) => TextFile.Read(Bytes(file), isKnown),
-        [".md"] = (file, isKnown) => MarkdownFile.Read(Bytes(file), isKnown),
+        [".txt"] = (file, isKnown) => TextFile.Read(Text(file), isKnown),
+        [".md"] = (file, isKnown) => MarkdownFile.Read(Text(file), isKnown),
         [".docx"] = Docx.Read,
         [".odt"] = Odt.Read,
         [".rtf"] = (file, isKnown) => Rtf.Read(Bytes(file), isKnown),
         [".pdf"] = (file, isKnown) => Pdf.Read(Bytes(file), isKnown),
         [".html"] = (file, isKnown) => Html.Read(Bytes(file), isKnown),
         [".htm"] = (file, isKnown) => Html.Read(Bytes(file), isKnown),
-        [".vtt"] = (file, _) => WebVtt.Read(Bytes(file)),
-        [".srt"] = (file, _) => SubRip.Read(Bytes(file)),
+        [".vtt"] = (file, _) => WebVtt.Read(Text(file)),
+        [".srt"] = (file, _) => SubRip.Read(Text(file)),
     };
 
     private static readonly Dictionary<string, string> MediaTypes = new(StringComparer.OrdinalIgnoreCase)
@@ -92,8 +92,10 @@ public static class SourceFile
     {
         if (!Readers.TryGetValue(Path.GetExtension(fileName), out var read)) throw new UnreadableException($"Files of this kind cannot be read. Choose {string.Join(", ", Readers.Keys)}, or paste the text.");
         if (file.Length == 0) throw new UnreadableException("The file is empty. Check that it was saved, and add it again.");
-        return read(file, isKnown);
+        return ReadBounds.Run(fileName, () => read(file, isKnown)).Bounded(isKnown);
     }
+
+    private static byte[] Text(Stream file) => file.Length <= ReadBounds.MostTextBytes ? Bytes(file) : throw ReadSource.TooLong(file.Length);
 
     private static byte[] Bytes(Stream file)
     {

@@ -1,5 +1,6 @@
 using Vitrine.Core.Tagging;
 using Vitrine.Storage;
+using Vitrine.Storage.Media;
 
 namespace Vitrine.Server;
 
@@ -40,6 +41,22 @@ internal static class Given
     public static T Choice<T>(string value, string field)
         where T : struct, Enum =>
         Enum.TryParse<T>(value, ignoreCase: true, out var choice) && Enum.IsDefined(choice) ? choice : throw Refusal.Because($"“{value}” is not one of {string.Join(", ", Enum.GetNames<T>())}.", field);
+
+    /// <summary>Keeps the body of a request in a file while it is read; nothing of it is held in memory.</summary>
+    public static async Task<T> File<T>(HttpRequest request, MediaFolder media, Func<string, Task<T>> read)
+    {
+        var path = media.Passing();
+        try
+        {
+            await using (var file = System.IO.File.Create(path)) await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
+            if (new FileInfo(path).Length == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
+            return await read(path);
+        }
+        finally
+        {
+            System.IO.File.Delete(path);
+        }
+    }
 
     /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
     public static IReadOnlyList<long> Ids(IReadOnlyList<long>? ids, string what) =>

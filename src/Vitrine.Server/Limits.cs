@@ -1,3 +1,5 @@
+using Vitrine.Formats;
+
 namespace Vitrine.Server;
 
 /// <summary>How much the server takes, in one place.</summary>
@@ -12,8 +14,17 @@ internal static class Limits
     /// <summary>The largest file that is read for its words, in bytes: a document with its pictures.</summary>
     public const long DocumentBytes = 200L * 1000 * 1000;
 
-    /// <summary>The largest text of one source, in bytes of a file or characters of pasted text: about 900,000 words.</summary>
-    public const int SourceText = 5_000_000;
+    /// <summary>The most that is taken as pasted cells, in characters.</summary>
+    public const int PastedTable = 10_000_000;
+
+    /// <summary>The longest text of one source, in UTF-16 units.</summary>
+    public const int SourceText = ReadBounds.MostText;
+
+    /// <summary>The most memory that reading a file may take, in bytes of managed heap; the whole process stays under a gibibyte.</summary>
+    public const long MemoryToRead = 700L * 1024 * 1024;
+
+    /// <summary>How long reading a file may take.</summary>
+    public static TimeSpan TimeToRead(long bytes) => TimeSpan.FromSeconds(15 + (bytes / 10_000_000.0));
 
     public const int Title = 200;
     public const int Name = 120;
@@ -34,4 +45,7 @@ internal static class Limits
 
     /// <summary>How much feedback one address may send, in a minute.</summary>
     public const int ArrivalsAMinute = 600;
+
+    /// <summary>How often one address may ask for a published page or a quote's context, in a minute.</summary>
+    public const int ReadingsAMinute = 300;
 }

@@ -1,9 +1,10 @@
 using System.Net;
 using System.Reflection;
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using Dapper;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.FileProviders;
 using Vitrine.Server;
 using Vitrine.Server.Access;
@@ -13,6 +14,7 @@ using Vitrine.Server.Jobs;
 using Vitrine.Server.Keeping;
 using Vitrine.Server.Live;
 using Vitrine.Server.Mark;
+using Vitrine.Server.Reading;
 using Vitrine.Server.Search;
 using Vitrine.Server.Show;
 using Vitrine.Server.Sort;
@@ -38,7 +40,15 @@ using Vitrine.Storage.Trail;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
 // Vitrine.Server backup|restore FILE --data DIR, check --data DIR
+// Started by a tool (the build's OpenAPI step, a test), it is not asked anything on a command line.
+var asked = Assembly.GetEntryAssembly() == typeof(Program).Assembly;
+if (asked && CommandLine.Problem(args) is { } unclear)
+{
+    Console.Error.WriteLine(unclear);
+    return CommandLine.NotAskedRightly;
+}
 if (KeepingCommands.Run(args, Console.Out) is { } done) return done;
+if (asked && args[0] == ReadWork.Command) return ReadWork.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
 var builder = WebApplication.CreateBuilder(args);
 // The OpenAPI document describes the demo's door as well, so that the front end's types know it.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
@@ -55,11 +65,9 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 builder.Logging.ClearProviders();
 if (!describing) builder.AddLogs(data);
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = Limits.StoppingTime);
-builder.Services.ConfigureHttpJsonOptions(json =>
-{
-    json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
-    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
-});
+builder.Services.ConfigureHttpJsonOptions(json => GivenJson.Set(json.SerializerOptions));
+// What the framework cannot bind is answered where every refusal is answered.
+builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<EveryPropertyIsThere>());
 builder.Services.AddAccess();
 // The keys that sign cookies live with the data, so that people stay signed in over a restart and a move.
@@ -71,17 +79,30 @@ builder.Services.AddSingleton<IJobWork, SurveyImport>();
 builder.Services.AddSingleton<JobRunner>();
 if (!describing) builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
 builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton<Readiness>();
+builder.Services.AddSingleton<FileReader>();
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
 foreach (var store in new[]
 {
     typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(ArrivalStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(LeavingGuard), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
+    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(ArrivalStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(PublishedStore), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
 })
 {
     builder.Services.AddSingleton(store);
 }
 
+builder.Services.Configure<PasswordHasherOptions>(hashing => hashing.IterationCount = builder.Configuration.GetValue("password-iterations", hashing.IterationCount));
+
 var app = builder.Build();
+try
+{
+    if (builder.Configuration["proxy"] is { } proxies) app.UseProxies(proxies);
+}
+catch (Refusal noProxy)
+{
+    Console.Error.WriteLine(noProxy.Message);
+    return CommandLine.NotAskedRightly;
+}
 if (!describing) app.UseRequestLogs();
 app.UseSecurityHeaders();
 Problems.Use(app);
@@ -97,15 +118,16 @@ if (builder.Configuration["web"] is { } web)
     // Given as a request delegate: code made at build time would lose its pattern.
     app.MapFallback("/api/{**path}", context => Problems.Of(404, "missing", "There is nothing at this address.").ExecuteAsync(context));
 }
+app.UseReadiness();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
 app.UseForgeryCheck();
 app.UseStudyDoor();
-app.MapGet("/healthz", (Workspace workspace) =>
+app.MapGet("/healthz", (Workspace workspace, Readiness readiness) =>
 {
     using var connection = workspace.Open();
-    return connection.ExecuteScalar<string>("SELECT 'ok'");
+    return readiness.IsReady ? Results.Text(connection.ExecuteScalar<string>("SELECT 'ok'")) : Results.Text("loading", statusCode: StatusCodes.Status503ServiceUnavailable);
 }).ExcludeFromDescription();
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
@@ -113,7 +135,7 @@ app.MapJoining();
 app.MapReading();
 app.MapIntakeDoor();
 app.MapHub<LiveHub>("/api/live");
-var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team).WithMetadata(new TeamOperation());
+var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team).WithMetadata(new TeamOperation()).AddEndpointFilterFactory(GivenIds.Filter);
 api.MapPeople();
 api.MapSearch();
 api.MapStudies();
@@ -137,9 +159,9 @@ api.MapInsights();
 api.MapExhibits();
 api.MapTrail();
 
-if (args.Length == 0 || args[0] is not ("serve" or "demo"))
+if (!asked)
 {
-    // Started by a tool (the build's OpenAPI step, a test): the host alone.
+    // The host alone.
     await app.RunAsync();
     return 0;
 }
@@ -157,7 +179,17 @@ if (hold is null)
     Console.Error.WriteLine($"Another Vitrine runs on {Path.GetFullPath(data)}. End it, or choose another folder with --data.");
     return 1;
 }
-app.Services.GetRequiredService<Workspace>();
+try
+{
+    app.Services.GetRequiredService<Workspace>();
+}
+catch (Exception broken) when (broken is SqliteException or InvalidOperationException or IOException or UnauthorizedAccessException)
+{
+    Console.Error.WriteLine($"The workspace in {Path.GetFullPath(data)} cannot be opened: {(broken.InnerException ?? broken).Message} Run ./vitrine check, or restore a backup.");
+    return 1;
+}
+var readiness = app.Services.GetRequiredService<Readiness>();
+var pass = demo && !folder.IsLoaded ? readiness.BeginLoading() : null;
 try
 {
     await app.StartAsync();
@@ -167,13 +199,24 @@ catch (IOException)
     Console.Error.WriteLine($"Port {port} is in use on this machine. End what uses it, or choose another with --port.");
     return 1;
 }
-if (demo && !folder.IsLoaded)
+if (pass is not null)
 {
     Console.WriteLine("Loading the demo workspace …");
     folder.BeginLoading();
     using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
-    await new DemoLoader(http, builder.Configuration["demo-files"] ?? "demo").Load();
+    http.DefaultRequestHeaders.Add(Readiness.PassHeader, pass);
+    try
+    {
+        await new DemoLoader(http, builder.Configuration["demo-files"] ?? "demo").Load();
+    }
+    catch (Exception unloaded) when (unloaded is InvalidOperationException or IOException or JsonException or HttpRequestException or KeyNotFoundException)
+    {
+        Console.Error.WriteLine($"The demo could not be loaded: {unloaded.Message}");
+        await app.StopAsync();
+        return 1;
+    }
     folder.EndLoading();
+    readiness.EndLoading();
 }
 Console.WriteLine($"""
 

@@ -71,7 +71,7 @@ public partial class ArchitectureTests
         return folder;
     }
 
-    [GeneratedRegex(@"\b(INSERT\s+(OR\s+\w+\s+)?INTO|UPDATE\s+[{\w]+\s+SET|DELETE\s+FROM|REPLACE\s+INTO)\b")]
+    [GeneratedRegex(@"\b(INSERT\s+(OR\s+\w+\s+)?INTO|UPDATE\s+[{}\w]+\s+SET|DELETE\s+FROM|REPLACE\s+INTO)\b")]
     private static partial Regex WritingSql();
 
     [GeneratedRegex(@"\b(DateTime(Offset)?\.(Utc)?Now|new Random|File\.|Directory\.|HttpClient|Guid\.NewGuid)\b")]

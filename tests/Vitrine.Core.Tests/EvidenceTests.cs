@@ -63,7 +63,16 @@ public class EvidenceFactsTests
     {
         var random = new Random(seed);
         var pieces = Enumerable.Range(0, random.Next(1, 8)).Select(_ => By(random.Next(1, 5), (Stance)random.Next(3), (SourceKind)random.Next(3))).ToList();
-        return EvidenceFacts.Of(pieces).Level == EvidenceFacts.Of([.. pieces, .. pieces, .. pieces]).Level;
+        // One of them talks on and on: more of the same, and context, as often as chance has it.
+        var talkative = pieces[random.Next(pieces.Count)];
+        var more = Enumerable.Range(0, random.Next(1, 30)).Select(_ => random.Next(3) switch
+        {
+            0 => talkative,
+            1 => pieces[random.Next(pieces.Count)],
+            _ => talkative with { Stance = Stance.Context, Person = 99 },
+        });
+        var (before, after) = (EvidenceFacts.Of(pieces), EvidenceFacts.Of([.. pieces, .. more]));
+        return before.Level == after.Level && (before.PeopleFor, before.PeopleAgainst, before.Kinds, before.Sources) == (after.PeopleFor, after.PeopleAgainst, after.Kinds, after.Sources);
     }
 }
 

@@ -71,6 +71,16 @@ public class PersonalDetailsTests
     }
 
     [Fact]
-    public void Masked_words_are_left_out_of_every_other_text() =>
-        Assert.Equal("[left out] is late, says [left out]; anchorage is not.", Masked.Anywhere("The Anchor is late, says the anchor; anchorage is not.", [("anchor", "[x]"), ("The Anchor", "[left out]")]));
+    public void Masked_words_are_left_out_of_every_other_text()
+    {
+        const string text = "The Anchor is late, says the anchor; anchorage is not.";
+        Assert.Equal("[left out] is late, says [left out]; anchorage is not.", Masked.Of(text, new TextRange(0, text.Length), Masked.Merged(Masked.Find(text, [("anchor", "[x]"), ("The Anchor", "[left out]")]))));
+    }
+
+    [Fact]
+    public void Masks_that_overlap_become_one_that_covers_all_of_them_and_shows_what_the_first_shows()
+    {
+        Mask[] masks = [new(new TextRange(4, 8), "a"), new(new TextRange(20, 22), "b"), new(new TextRange(6, 21), "c")];
+        Assert.Equal([new Mask(new TextRange(4, 22), "a")], Masked.Merged(masks));
+    }
 }

@@ -33,8 +33,8 @@ public sealed class AccessTests : IDisposable
     public async Task A_note_taker_cannot_publish()
     {
         await server.SetUp();
-        var exhibit = (long)(await server.Post("exhibits", new { question = "What?", summary = "" }))["id"]!;
         using var nell = await server.Person("Nell", "noteTaker");
+        var exhibit = (long)(await TestServer.Answer(await nell.PostAsJsonAsync("/api/exhibits", new { question = "What?", summary = "" }), "exhibits"))["id"]!;
         Assert.True((await nell.GetAsync($"/api/exhibits/{exhibit}")).IsSuccessStatusCode);
         Assert.Equal(403, (await TestServer.SentenceOf(await nell.PostAsJsonAsync($"/api/exhibits/{exhibit}/links", new { }))).Status);
     }
@@ -67,11 +67,77 @@ public sealed class AccessTests : IDisposable
     }
 
     [Fact]
+    public async Task Of_ten_who_set_up_at_once_one_becomes_the_steward()
+    {
+        var answers = await Task.WhenAll(Enumerable.Range(0, 10).Select(async i => (int)(await server.Stranger().PostAsJsonAsync("/api/set-up", new { name = $"N{i}", email = $"n{i}@vitrine.example", password = "ten letters and more", role = "steward" })).StatusCode));
+        Assert.Equal([200, .. Enumerable.Repeat(409, 9)], answers.Order());
+    }
+
+    [Fact]
+    public async Task A_proxy_is_believed_only_where_the_settings_name_it()
+    {
+        foreach (var (named, secure, limited) in new[] { ("127.0.0.1", true, false), ("10.9.8.7", false, true) })
+        {
+            using var behind = new TestServer(settings: ("proxy", named));
+            await behind.SetUp();
+            var answers = new List<HttpResponseMessage>();
+            for (var i = 0; i < 22; i++)
+            {
+                using var request = new HttpRequestMessage(HttpMethod.Post, "/api/sign-in") { Content = JsonContent.Create(new { email = "una@vitrine.example", password = i == 0 ? "ten letters and more" : "a guess" }) };
+                request.Headers.Add("X-Forwarded-Proto", "https");
+                request.Headers.Add("X-Forwarded-For", $"192.0.2.{i}");
+                answers.Add(await behind.Http.SendAsync(request));
+            }
+            Assert.Equal(secure, answers[0].Headers.GetValues("Set-Cookie").Any(c => c.StartsWith("vitrine=") && c.Contains("secure")));
+            Assert.Equal(limited, (int)answers[^1].StatusCode == 429);
+        }
+    }
+
+    [Fact]
+    public async Task Links_for_readers_are_slowed_down_when_they_are_tried_too_often()
+    {
+        var last = 0;
+        for (var i = 0; i <= 300; i++) last = (int)(await server.Http.GetAsync("/api/read/a-guess")).StatusCode;
+        Assert.Equal(429, last);
+    }
+
+    [Fact]
+    public async Task A_shared_tag_tells_how_far_it_reaches_and_only_the_steward_removes_it()
+    {
+        await server.SetUp();
+        using var tom = await server.Person("Tom", "researcher");
+        using var nell = await server.Person("Nell", "noteTaker");
+        var text = new { name = "queue", definition = "Waiting in line", settled = true };
+        var tag = (long)(await server.Post("tags", text))["id"]!;
+        await server.Mark(await server.Paste(await server.Study("Unas"), "A", "They waited long."), "They waited long.", "waited", "queue");
+        var reach = (await tom.GetFromJsonAsync<JsonNode>($"/api/tags/{tag}/reach"))!;
+        Assert.Equal("""{"studies":1,"observations":1,"seen":[]}""", reach.ToJsonString());
+        Assert.Equal(["Unas"], (await server.Get($"tags/{tag}/reach"))["seen"]!.AsArray().Select(t => (string)t!));
+        var refused = await TestServer.SentenceOf(await tom.DeleteAsync($"/api/tags/{tag}"));
+        Assert.Equal((403, "Every study shares this tag. Ask the steward to remove it."), refused);
+        Assert.Equal(403, (await TestServer.SentenceOf(await nell.PutAsJsonAsync($"/api/tags/{tag}", new { text, version = 1 }))).Status);
+        await TestServer.Answer(await tom.PutAsJsonAsync($"/api/tags/{tag}", new { text = text with { name = "the queue" }, version = 1 }), "change");
+        await TestServer.Answer(await server.Http.DeleteAsync($"/api/tags/{tag}"), "remove");
+    }
+
+    [Fact]
     public async Task A_wrong_password_and_an_unknown_address_sound_the_same()
     {
         await server.SetUp();
         var wrong = await server.Refused("sign-in", new { email = "una@vitrine.example", password = "not this one" });
         Assert.Equal(wrong, await server.Refused("sign-in", new { email = "nobody@vitrine.example", password = "not this one" }));
+        // And take the same time: with a hash that costs a lot, an unknown address does not answer at once.
+        using var slow = new TestServer(settings: ("password-iterations", "400000"));
+        await slow.SetUp();
+        await slow.Refused("sign-in", new { email = "nobody@vitrine.example", password = "not this one" });
+        var times = new List<double>();
+        foreach (var email in new[] { "una@vitrine.example", "nobody@vitrine.example" })
+        {
+            var began = System.Diagnostics.Stopwatch.GetTimestamp();
+            await slow.Refused("sign-in", new { email, password = "not this one" });
+            times.Add(System.Diagnostics.Stopwatch.GetElapsedTime(began).TotalMilliseconds);
+        }
+        Assert.True(times[1] > times[0] / 4, $"{times[0]:0} ms known, {times[1]:0} ms unknown");
         Assert.Contains("at least 10", (await server.Refused("accounts", new { name = "x", email = "x@vitrine.example", password = "short", role = "reader" })).Sentence);
     }
 

@@ -94,6 +94,11 @@ public sealed class LiveNotesTests : IAsyncLifetime, IDisposable
     {
         var line = await Line("The lump goes out. #lamp", 5_000);
         await server.Put($"studies/{study}/live-notes/lines/{line}/text", new { text = "The lamp goes out. #queue", was = "The lump goes out." });
+        var tags = (await Notes())["lines"]![0]!["tagIds"]!.AsArray();
+        Assert.Equal(2, tags.Count);
+        await TestServer.Answer(await server.Http.DeleteAsync($"/api/studies/{study}/live-notes/lines/{line}/tags/{tags[0]}"), "untag");
+        Assert.Single((await Notes())["lines"]![0]!["tagIds"]!.AsArray());
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
         Assert.Equal(2, (await Notes())["lines"]![0]!["tagIds"]!.AsArray().Count);
         Assert.Equal(409, (await server.Refused($"studies/{study}/live-notes/lines/{line}/text", new { text = "Other", was = "The lump goes out." }, HttpMethod.Put)).Status);
         var source = (long)(await End())["id"]!;

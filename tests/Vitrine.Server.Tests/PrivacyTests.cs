@@ -80,6 +80,38 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Whose_words_it_cannot_tell_stays_with_the_team_and_its_page_says_so()
+    {
+        const string text = "Una: Who waits?\n\nStranger: I always wait here.\n\nStranger: Every day.\n\nUna: And?";
+        var unmatched = await server.Paste(study, "Unmatched", text);
+        var mark = await server.Mark(unmatched, text, "I always wait here.");
+        await server.Post($"insights/{insight}/evidence", new { observationIds = new[] { mark }, stance = "supports" });
+        var other = await server.Study("Other");
+        await server.Person(other, "P01", "Lark", "Purple Timetable");
+        await server.Put($"insights/{insight}/story", new { was = (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!, text = "Purple Timetable and Rose Hollow wait." });
+        var page = await Published();
+        Assert.DoesNotContain("always wait", page.ToJsonString());
+        // Another study's names are looked for nowhere: who sees one replaced has learnt it.
+        Assert.Equal("Purple Timetable and Wren wait.", (string)page["story"]!);
+        var team = await server.Get("exhibits/1");
+        var keys = team["insights"]![0]!["evidence"]!.AsArray().ToDictionary(e => (long)e!["quote"]!["observationId"]!, e => (string)e!["key"]!);
+        var shown = team["shownToReaders"]!.AsArray().Select(k => (string)k!).ToList();
+        Assert.Equal((4, 3, false), (keys.Count, shown.Count, shown.Contains(keys[mark])));
+        Assert.Equal(page["quotes"]!.AsArray().Select(q => (string)q!["key"]!).Order(), shown.Order());
+        // A name that is matched is known from now on.
+        await server.Put($"sources/{unmatched}/speakers/{(await server.Get($"sources/{unmatched}"))["line"]!["speakers"]!.AsArray().Single(s => (string)s!["label"]! == "Stranger")!["id"]}", new { participantId = wren, isTeam = false });
+        Assert.Contains("I always wait here.", (await Published())["quotes"]!.ToJsonString());
+    }
+
+    [Fact]
+    public async Task Words_that_a_correction_took_away_stay_with_the_team_until_somebody_has_looked()
+    {
+        var source = await server.Get($"sources/{group}");
+        await server.Put($"sources/{group}/text", new { text = Group.Replace("The purple boat was late again. ", ""), basedOn = (string)source["textHash"]! });
+        Assert.DoesNotContain("purple boat", (await Published()).ToJsonString());
+    }
+
+    [Fact]
     public async Task What_is_found_is_masked_after_a_look_and_never_reaches_readers()
     {
         var found = (await server.Post($"studies/{study}/privacy/find", new { sourceIds = Array.Empty<long>(), words = new[] { "fridge" } })).AsArray();
@@ -89,6 +121,9 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         var page = await Published();
         Assert.Contains("I keep the zephyrine timetable on the [left out], ring [phone number]", page["quotes"]!.AsArray().Select(q => (string)q!["words"]!));
         foreach (var masked in new[] { "960123", "fridge", "Marnie", "Quillfeather" }) Assert.DoesNotContain(masked, (await server.Get($"read/{token}")).ToJsonString());
+        // The team is shown what is masked, and told so.
+        var told = (await server.Get($"insights/{insight}"))["evidence"]!.AsArray().Select(e => e!["quote"]!).Single(q => ((string)q["words"]!).Contains("fridge"));
+        Assert.Equal(["fridge [left out]", "01632 960123 [phone number]"], told["masks"]!.AsArray().Select(m => $"{((string)told["words"]!)[(int)m!["start"]!..(int)m["end"]!]} {m["replacement"]}"));
         Assert.Contains("“I keep the zephyrine timetable on the [left out], ring [phone number]”, says Sorrel.", (string)page["story"]!);
         // The team can take them off again, and the text under them is as it was.
         await server.Post($"studies/{study}/masks/take-off", new { ids = (await server.Get($"studies/{study}/masks")).AsArray().Select(m => (long)m!["id"]!) });

@@ -63,6 +63,18 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task A_participant_of_a_survey_can_be_removed_and_the_grown_table_does_not_bring_them_back()
+    {
+        var (import, given) = await Bring(Table);
+        await Take(import, given);
+        var person = (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Single(p => (string)p!["code"]! == "S1")!["id"];
+        await TestServer.Answer(await server.Http.DeleteAsync($"/api/studies/{study}/participants/{person}"), "remove");
+        var (again, same) = await Bring(Table + "S4;Skelda;1;Nothing.\n");
+        Assert.Contains("3 rows here already", await Take(again, same));
+        Assert.Equal(["P03", "S3", "S4"], (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string)p!["code"]!));
+    }
+
+    [Fact]
     public async Task A_table_that_has_grown_adds_only_its_new_rows_and_says_so()
     {
         var (first, given) = await Bring(Table);

@@ -2,9 +2,11 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Mvc.Testing.Handlers;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Vitrine.Server.Tests;
 
@@ -15,9 +17,10 @@ public sealed class TestServer : IDisposable
     private readonly WebApplicationFactory<Program> factory;
     private readonly Dictionary<HttpClient, CookieContainer> cookies = [];
 
-    public TestServer(string mode = "serve")
+    public TestServer(string mode = "serve", params (string Name, string Value)[] settings)
     {
-        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host.UseSetting("data", folder).UseSetting("mode", mode).UseSetting("urls", "http://127.0.0.1:0"));
+        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => settings.Aggregate(host, (h, s) => h.UseSetting(s.Name, s.Value)).UseSetting("data", folder).UseSetting("mode", mode).UseSetting("urls", "http://127.0.0.1:0").UseSetting("password-iterations", settings.FirstOrDefault(s => s.Name == "password-iterations").Value ?? "1")
+            .ConfigureServices(services => services.AddSingleton<IStartupFilter, FromThisMachine>()));
         Http = Stranger();
     }
 
@@ -83,35 +86,38 @@ public sealed class TestServer : IDisposable
     }
 
     /// <summary>Announces a file that will come in.</summary>
-    public async Task<JsonNode> Announce(long studyId, string name, long bytes, bool attachment = false) => await Post($"studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null, attachment });
+    public Task<JsonNode> Announce(long studyId, string name, long bytes, bool attachment = false) => Announce(Http, studyId, name, bytes, attachment);
+
+    private static async Task<JsonNode> Announce(HttpClient http, long studyId, string name, long bytes, bool attachment) =>
+        await Answer(await http.PostAsJsonAsync($"/api/studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null, attachment }), "imports");
 
     /// <summary>Attaches a file.</summary>
     /// <returns>The attachment.</returns>
-    public async Task<long> Attach(long studyId, string name, string content)
+    public async Task<long> Attach(long studyId, string name, string content, HttpClient? by = null)
     {
-        var (state, said, _) = await Upload(studyId, name, System.Text.Encoding.UTF8.GetBytes(content), attachment: true);
+        var (state, said, _) = await Upload(studyId, name, System.Text.Encoding.UTF8.GetBytes(content), attachment: true, by);
         Assert.True(state == "done", said);
         return (long)(await Get($"studies/{studyId}/attachments")).AsArray()[^1]!["id"]!;
     }
 
     /// <summary>Sends the next piece of it.</summary>
-    public async Task<JsonNode> Send(long studyId, JsonNode import, long from, byte[] bytes) =>
-        await Answer(await Http.PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)), "bytes");
+    public async Task<JsonNode> Send(long studyId, JsonNode import, long from, byte[] bytes, HttpClient? by = null) =>
+        await Answer(await (by ?? Http).PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)), "bytes");
 
     /// <summary>Sends a whole file and waits for what becomes of it.</summary>
-    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes, bool attachment = false)
+    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes, bool attachment = false, HttpClient? by = null)
     {
-        var import = await Announce(studyId, name, bytes.Length, attachment);
-        if ((string)import["state"]! == "sending") await Send(studyId, import, 0, bytes);
-        return await Ended(studyId, import);
+        var import = await Announce(by ?? Http, studyId, name, bytes.Length, attachment);
+        if ((string)import["state"]! == "sending") await Send(studyId, import, 0, bytes, by);
+        return await Ended(studyId, import, by);
     }
 
     /// <summary>Waits until a file that has come in is worked on no more.</summary>
-    public async Task<(string State, string Said, long? SourceId)> Ended(long studyId, JsonNode import)
+    public async Task<(string State, string Said, long? SourceId)> Ended(long studyId, JsonNode import, HttpClient? by = null)
     {
         while (true)
         {
-            var now = (await Get($"studies/{studyId}/imports")).AsArray().Single(i => (string)i!["key"]! == (string)import["key"]!)!;
+            var now = (await Answer(await (by ?? Http).GetAsync($"/api/studies/{studyId}/imports"), "imports")).AsArray().Single(i => (string)i!["key"]! == (string)import["key"]!)!;
             if ((string)now["state"]! is not ("waiting" or "working")) return ((string)now["state"]!, (string)now["said"]!, (long?)now["sourceId"]);
             await Task.Delay(10);
         }
@@ -130,13 +136,27 @@ public sealed class TestServer : IDisposable
         return (long)(await Post($"sources/{source}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = tags }))["id"]!;
     }
 
+    /// <summary>The host without a network tells no address; requests come from this machine.</summary>
+    private sealed class FromThisMachine : IStartupFilter
+    {
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
+        {
+            app.Use((context, rest) =>
+            {
+                context.Connection.RemoteIpAddress ??= IPAddress.Loopback;
+                return rest();
+            });
+            next(app);
+        };
+    }
+
     public void Dispose()
     {
         factory.Dispose();
         Directory.Delete(folder, recursive: true);
     }
 
-    private static async Task<JsonNode> Answer(HttpResponseMessage answer, string path)
+    public static async Task<JsonNode> Answer(HttpResponseMessage answer, string path)
     {
         var body = await answer.Content.ReadAsStringAsync();
         Assert.True(answer.IsSuccessStatusCode, $"{path}: {(int)answer.StatusCode} {body}");

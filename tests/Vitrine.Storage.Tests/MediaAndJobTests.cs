@@ -34,7 +34,7 @@ public sealed class MediaAndJobTests : IDisposable
         Assert.Equal(10, await Send(job, 4, " words and more than was announced"));
         // SHA-256 of "some words", by coreutils' sha256sum.
         Assert.Equal("050777a35dcd48838062824126e60a0780dc322c5b1f84c3a32636cc7466b1b6", await media.HashOf(job.Key, CancellationToken.None));
-        Assert.Equal("some words", await new StreamReader(media.Open(job.Key, "")).ReadToEndAsync());
+        Assert.Equal("some words", await File.ReadAllTextAsync(media.PathOf(job.Key, "")));
     }
 
     [Fact]

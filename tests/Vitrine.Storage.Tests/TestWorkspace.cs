@@ -36,6 +36,7 @@ public sealed class TestWorkspace : IDisposable
         var accounts = new AccountStore(Workspace);
         Ida = ActorOf(accounts.Add("Ida Moss", "ida@vitrine.example", Role.Researcher, "x"));
         Tom = ActorOf(accounts.Add("Tom Varley", "tom@vitrine.example", Role.Researcher, "x"));
+        Steward = ActorOf(accounts.Add("Una Kerr", "una@vitrine.example", Role.Steward, "x"));
         Study = new StudyStore(Workspace).Create(Ida, new StudyText("Boarding", "", "", ["How do they hear?"])).Id!.Value;
         Sorrel = Participants.Add(Ida, Study, "P03", "Sorrel", "Marnie Quillfeather").Id!.Value;
         Wren = Participants.Add(Ida, Study, "P02", "Wren", null).Id!.Value;
@@ -58,6 +59,7 @@ public sealed class TestWorkspace : IDisposable
     public TrailStore Trail { get; }
     public Actor Ida { get; }
     public Actor Tom { get; }
+    public Actor Steward { get; }
     public long Study { get; }
     public long Sorrel { get; }
     public long Wren { get; }

@@ -2,10 +2,15 @@ using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Privacy;
 using Vitrine.Core.Tagging;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Intake;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Trail;
 
@@ -13,7 +18,8 @@ namespace Vitrine.Storage.Tests;
 
 public sealed class TrailTests : IDisposable
 {
-    private static readonly string[] Untrailed = ["account", "invitation", "action", "change", "reading", "SchemaVersions", "sqlite_sequence"];
+    // What is no research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was erased.
+    private static readonly string[] Untrailed = ["account", "invitation", "action", "change", "reading", "job", "channel", "feedback", "erasure", "SchemaVersions", "sqlite_sequence"];
 
     private readonly TestWorkspace w = new();
 
@@ -28,7 +34,8 @@ public sealed class TrailTests : IDisposable
         var tables = connection.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'source_search%' AND name NOT LIKE 'searchable%'").Except(Untrailed).ToList();
         var replayed = new Dictionary<(string, long), string?>();
         foreach (var (table, id, after) in connection.Query<(string, long, string?)>("SELECT table_name, row_id, after FROM change ORDER BY id")) replayed[(table, id)] = after;
-        Assert.True(tables.Count > 15);
+        // A table in which nothing happened would be compared empty with empty.
+        Assert.Empty(tables.Except(replayed.Keys.Select(k => k.Item1)));
         foreach (var table in tables)
         {
             var rows = connection.Query($"SELECT * FROM {table} ORDER BY id").Select(r => JsonSerializer.Serialize((IDictionary<string, object?>)r));
@@ -120,7 +127,33 @@ public sealed class TrailTests : IDisposable
         w.Undo.Back(w.Ida, w.Study);
         w.Undo.Again(w.Ida, w.Study);
         w.Observations.Remove(w.Tom, w.Study, [two]);
-        w.Tags.Remove(w.Ida, family);
-        w.Undo.Back(w.Ida, null);
+        w.Tags.Remove(w.Steward, family);
+        w.Undo.Back(w.Steward, null);
+        DoWhatCameLater();
+    }
+
+    private void DoWhatCameLater()
+    {
+        var folder = new FolderStore(w.Workspace).Add(w.Ida, w.Study, "Islanders").Id!.Value;
+        new FolderStore(w.Workspace).Put(w.Ida, w.Study, [w.Source], folder);
+        var session = w.Sessions.Add(w.Ida, w.Study, new SessionText("Held", SessionKind.Interview, null, 40, "", [w.Wren]), [w.Source]).Id!.Value;
+        var notes = new LiveNotesStore(w.Workspace, w.Sources, w.Corrections, w.Participants);
+        var running = notes.Begin(w.Ida, w.Study, session).Id!.Value;
+        notes.AddLine(w.Tom, w.Study, running, "She waits #queue", 1, 2);
+        var attachment = w.Attachments.Add(w.Ida, w.Study, "Guide", new NewMedia("0a", "guide.pdf", "application/pdf", 4)).Id!.Value;
+        w.Attachments.Change(w.Ida, w.Study, attachment, 1, "The guide", "", [], [TestWorkspace.Named("guide")]);
+        w.Attachments.SetOf(w.Ida, w.Study, w.Insights.In([w.Study])[0].Id, [attachment]);
+        new MaskStore(w.Workspace).Mask(w.Ida, w.Study, [new NewMask(w.Source, 0, 3, DetailKind.Word, "someone")]);
+        w.Corrections.Correct(w.Ida, w.Source, TestWorkspace.Corrected(w, TestWorkspace.Interview.Replace("Nobody", "No one", StringComparison.Ordinal).Replace("standing", "waiting", StringComparison.Ordinal)), []);
+        w.Sources.Add(w.Ida, w.Study, new NewSource("Report", SourceKind.Document, null, null, "A head", [new Turn(new TextRange(0, 6), null, null, null)], [], new Shape([], [], [])), []);
+        var columns = new[] { new SurveyColumn("who", ColumnRole.Who, AttributeKind.Text), new SurveyColumn("why", ColumnRole.OpenAnswer, AttributeKind.Text) };
+        new SurveyStore(w.Workspace).Add(w.Ida, w.Study, "Quay", columns, SurveyReading.Rows(columns, [["S1", "It was late."]]).Rows, new Progress<double>());
+        var (intake, arrivals) = (new IntakeStore(w.Workspace, new StudyAccess(w.Workspace)), new ArrivalStore(w.Workspace));
+        // What a watch routes by itself is outside the trail; what it routes for a person is in it.
+        arrivals.Take(arrivals.ChannelOf(ChannelKind.Mail, "Mail"), [new NewFeedback("1", "a", "b", "It was late", null, null)]);
+        intake.AddWatch(w.Ida, w.Study, "Late", new WatchRule(["late"], false, "", null, null, null), alsoPast: true);
+        new StudyAccess(w.Workspace).SetMembers(w.Ida, w.Study, [w.Ida.AccountId, w.Tom.AccountId]);
+        w.Undo.Back(w.Ida, w.Study);
+        w.Undo.Again(w.Ida, w.Study);
     }
 }

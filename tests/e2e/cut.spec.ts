@@ -16,7 +16,7 @@ async function mark(page: Page, words: string, tag: string) {
 
 test('two people work while the server is killed and started again twice, and lose nothing', async ({ page, browser }) => {
   test.setTimeout(120_000);
-  await server.start(page);
+  await server.start();
   await write(page, 'post', '/api/set-up', { name: 'Una Kerr', email: 'una@vitrine.example', password, role: 'steward' });
   await write(page, 'post', '/api/accounts', { name: 'Tom Varley', email: 'tom@vitrine.example', password, role: 'researcher' });
   const study = (await write(page, 'post', '/api/studies', { title: 'Cut off', purpose: '', method: '', researchQuestions: [] })).id;
@@ -49,7 +49,7 @@ test('two people work while the server is killed and started again twice, and lo
   await cut(tom);
   await tom.close();
 
-  await server.start(page);
+  await server.start();
   tom = await toms.newPage();
   await tom.goto(address);
   for (const one of [una, tom]) {
@@ -65,7 +65,7 @@ test('two people work while the server is killed and started again twice, and lo
   await expect(tom.getByText('kept in this browser, not sent yet')).toBeVisible({ timeout: 15_000 });
   await mark(una, 'sent us home', 'turned away');
   await una.keyboard.press(']');
-  await server.start(page);
+  await server.start();
   await expect(tom.getByText('saved', { exact: true })).toBeVisible({ timeout: 20_000 });
   await open(una);
 

@@ -1,5 +1,5 @@
 import { dirname, join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, goTo, newStudy, paste, reading, select } from './people';
 
 const file = (name: string, content: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });

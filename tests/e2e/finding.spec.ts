@@ -1,8 +1,10 @@
-import { expect, test } from '@playwright/test';
-import { comeIn, demoStudy, goTo, newStudy, paste, reading, select, write } from './people';
+import { expect, test } from './demo';
+import { comeIn, demoStudy, newText, reading, select, write } from './people';
 
 test('from the palette one goes anywhere and does anything, by keys alone', async ({ page }) => {
   await comeIn(page);
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Studies' })).toBeVisible();
   const palette = page.getByRole('dialog', { name: 'Find or do' });
   await page.keyboard.press('Control+k');
   await page.keyboard.type('named tick');
@@ -47,11 +49,7 @@ test('search finds any form of a word in everything, and shows it in context', a
 
 test('one’s steps are listed and taken back one by one; things tell their trail', async ({ page }) => {
   await comeIn(page);
-  await newStudy(page, 'Steps');
-  await goTo(page, 'Gather');
-  await paste(page, 'P01', 'First words here.\n\nSecond words there.');
-  await page.getByRole('button', { name: 'Close' }).click();
-  await goTo(page, 'Mark');
+  await newText(page, 'Steps', 'P01', 'First words here.\n\nSecond words there.');
   await select(page, 'First words');
   await page.keyboard.type('one');
   await page.keyboard.press('Enter');

@@ -17,7 +17,7 @@ async function note(page: Page, typed: string) {
 
 test('three people take notes through a cut connection and a server that is killed, and no line is missing or doubled', async ({ page, browser }) => {
   test.setTimeout(120_000);
-  await server.start(page);
+  await server.start();
   await write(page, 'post', '/api/set-up', { name: 'Una Kerr', email: 'una@vitrine.example', password, role: 'steward' });
   await write(page, 'post', '/api/accounts', { name: 'Ida Moss', email: 'ida@vitrine.example', password, role: 'researcher' });
   await write(page, 'post', '/api/accounts', { name: 'Nell Orr', email: 'nell@vitrine.example', password, role: 'noteTaker' });
@@ -65,7 +65,7 @@ test('three people take notes through a cut connection and a server that is kill
   }
   await cut(una);
   await expect(una.getByText('3 lines kept in this browser')).toBeVisible();
-  await server.start(page);
+  await server.start();
   for (const one of [una, ida]) await expect(lines(one)).toHaveCount(8, { timeout: 20_000 });
   await nells.setOffline(false);
   for (const one of [una, ida, nell]) await expect(lines(one)).toHaveCount(13, { timeout: 20_000 });

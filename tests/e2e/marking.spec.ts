@@ -1,14 +1,9 @@
-import { expect, test } from '@playwright/test';
-import { comeIn, demoStudy, goTo, newStudy, paste, reading, select } from './people';
+import { expect, test } from './demo';
+import { comeIn, demoStudy, newText, reading, select } from './people';
 
 test('reading and marking without the mouse', async ({ page }) => {
   await comeIn(page);
-  await newStudy(page, 'By the keys');
-  await goTo(page, 'Gather');
-  await paste(page, 'P01', 'First words here. Second words there.\n\nThird words again.');
-  await page.getByRole('button', { name: 'Close' }).click();
-  await goTo(page, 'Mark');
-  await expect(reading(page)).toBeVisible();
+  await newText(page, 'By the keys', 'P01', 'First words here. Second words there.\n\nThird words again.');
   await reading(page).focus();
 
   // A sentence is selected and tagged; the next gets the same tags with one key.
@@ -47,11 +42,7 @@ test('reading and marking without the mouse', async ({ page }) => {
 
 test('emoji, combining accents and right-to-left words are quoted exactly', async ({ page }) => {
   await comeIn(page);
-  await newStudy(page, 'Other scripts');
-  await goTo(page, 'Gather');
-  await paste(page, 'P01', 'Before \u{1F6A2}\u{1F469}\u{1F3FD}\u200D\u{1F9BD} the cafe\u0301 knew. After.\n\nהיא אמרה שלום ואז הלכה.');
-  await page.getByRole('button', { name: 'Close' }).click();
-  await goTo(page, 'Mark');
+  await newText(page, 'Other scripts', 'P01', 'Before \u{1F6A2}\u{1F469}\u{1F3FD}\u200D\u{1F9BD} the cafe\u0301 knew. After.\n\nהיא אמרה שלום ואז הלכה.');
   await select(page, 'café knew');
   await page.keyboard.type('one');
   await page.keyboard.press('Enter');
@@ -97,11 +88,7 @@ test('an observation has a note, a sentiment, a star and a trail, and opens in p
 
 test('a tag name that is refused is not lost, and neither is the selection', async ({ page }) => {
   await comeIn(page);
-  await newStudy(page, 'Long names');
-  await goTo(page, 'Gather');
-  await paste(page, 'P01', 'Some words to mark with care.');
-  await page.getByRole('button', { name: 'Close' }).click();
-  await goTo(page, 'Mark');
+  await newText(page, 'Long names', 'P01', 'Some words to mark with care.');
   await select(page, 'words to mark');
   const name = 'much too long '.repeat(22).trim();
   await page.getByRole('combobox', { name: 'Tags for this stretch' }).fill(name);

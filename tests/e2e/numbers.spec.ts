@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, demoStudy, drag, write } from './people';
 
 test('every number of the table opens exactly as many passages', async ({ page }) => {

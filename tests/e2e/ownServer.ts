@@ -1,6 +1,6 @@
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { write } from './people';
@@ -9,30 +9,47 @@ export const password = 'ten letters and more';
 const root = join(__dirname, '../..');
 const dll = join(root, 'src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll');
 
-/** A server of one test's own, over a folder of its own, that may be killed and started again. */
+/** A server of one file's own, over a folder of its own, that may be killed and started again. */
 export class OwnServer {
   readonly base: string;
   readonly data = mkdtempSync(join(tmpdir(), 'vitrine-e2e-own-'));
   private process: ChildProcess | undefined;
 
-  constructor(private readonly port: number) {
+  constructor(
+    private readonly port: number,
+    private readonly mode: 'serve' | 'demo' = 'serve',
+  ) {
     this.base = `http://127.0.0.1:${port}`;
   }
 
-  async start(page: Page) {
-    this.process = spawn('dotnet', [dll, 'serve', '--data', this.data, '--port', String(this.port), '--web', join(root, 'web/dist')], { stdio: 'ignore' });
+  /** Begins with what another workspace holds, instead of nothing. */
+  copyFrom(data: string) {
+    cpSync(data, this.data, { recursive: true });
+  }
+
+  async start() {
+    const given = {
+      '--data': this.data,
+      '--port': String(this.port),
+      '--web': join(root, 'web/dist'),
+      '--demo-files': join(root, 'demo'),
+      '--password-iterations': '1',
+    };
+    this.process = spawn('dotnet', [dll, this.mode, ...Object.entries(given).flat()], { stdio: 'ignore' });
     const answers = () =>
-      page.request.get(`${this.base}/healthz`).then(
-        (a) => a.ok(),
+      fetch(`${this.base}/healthz`).then(
+        (a) => a.ok,
         () => false,
       );
-    await expect.poll(answers, { timeout: 30_000 }).toBe(true);
+    await expect.poll(answers, { timeout: 60_000 }).toBe(true);
   }
 
   /** Without a warning, as a power cut would. */
-  async kill() {
+  kill = () => this.stop('SIGKILL');
+
+  async stop(signal: 'SIGKILL' | 'SIGTERM') {
     const gone = new Promise((done) => this.process!.once('exit', done));
-    this.process!.kill('SIGKILL');
+    this.process!.kill(signal);
     await gone;
   }
 

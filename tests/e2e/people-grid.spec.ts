@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, goTo, newStudy } from './people';
 
 const rows = Array.from({ length: 400 }, (_, i) => `S${i + 1};${['Tarra', 'Skelda'][i % 2]};${1 + (i % 5)};Tell us earlier than number ${i} was told.`);

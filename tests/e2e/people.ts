@@ -1,13 +1,9 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 
-/** Comes in by the demo's door, once the demo has been loaded. */
+/** Comes in as one of the demo's people; by the door of the page in the newcomer's story, and behind it everywhere else. */
 export async function comeIn(page: Page, name = 'Ida Moss') {
-  await expect.poll(async () => (await (await page.request.get('/api/me')).json()).demoAccounts.length, { timeout: 30_000 }).toBe(5);
-  await page.goto('/sign-in');
-  await page.getByRole('button', { name }).click();
-  await expect(page.getByRole('heading', { name: 'Studies' })).toBeVisible();
-  // The exhibit is the last thing that loads.
-  await expect.poll(async () => (await (await page.request.get('/api/exhibits')).json()).length, { timeout: 30_000 }).toBeGreaterThan(0);
+  const { demoAccounts } = await (await page.request.get('/api/me')).json();
+  await write(page, 'post', '/api/demo/sign-in', { accountId: demoAccounts.find((a: { name: string }) => a.name === name).id });
 }
 
 /** Writes behind the interface's back, as this page's person. */
@@ -26,11 +22,18 @@ export async function demoStudy(page: Page): Promise<string> {
 
 /** Makes a study of one's own and opens it. */
 export async function newStudy(page: Page, title: string) {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New study' }).click();
-  await page.getByLabel('Title').fill(title);
-  await page.getByRole('button', { name: 'Make the study' }).click();
+  const { id } = await write(page, 'post', '/api/studies', { title, purpose: '', method: '', researchQuestions: [] });
+  await page.goto(`/studies/${id}`);
   await expect(page.getByRole('navigation', { name: 'Stages of the study' })).toBeVisible();
+  return id as number;
+}
+
+/** Opens a text of a study of one's own for reading. */
+export async function newText(page: Page, study: string, title: string, text: string) {
+  const { id } = await write(page, 'post', '/api/studies', { title: study, purpose: '', method: '', researchQuestions: [] });
+  const { step } = await write(page, 'post', `/api/studies/${id}/sources/paste`, { title, kind: 'interview', text, participantIds: [] });
+  await page.goto(`/studies/${id}/mark?source=${step.id}`);
+  await expect(reading(page)).toBeVisible();
 }
 
 export async function goTo(page: Page, stage: 'Gather' | 'Mark' | 'Sort' | 'Weigh' | 'Show') {

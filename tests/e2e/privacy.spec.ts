@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { type Page } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, demoStudy, goTo, newStudy, paste, reading, select, write } from './people';
 
 const talk =
@@ -132,6 +133,9 @@ test('feedback arrives, a watch is tried and routes it, and it is kept by keys',
   await page.keyboard.press('d');
   await expect(views).toHaveCount(0);
   await page.keyboard.press('Control+z');
+  await expect(views).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(views).toHaveCount(0);
 
   // A file, and another program.
   await page.getByLabel('Feed or e-mail files to add').setInputFiles([

@@ -1,8 +1,12 @@
 import { expect, test } from '@playwright/test';
 import { newStudy } from './people';
-import { servePort } from './playwright.config';
+import { OwnServer } from './ownServer';
 
-test.use({ baseURL: `http://127.0.0.1:${servePort}` });
+const server = new OwnServer(5191);
+
+test.use({ baseURL: server.base });
+test.beforeAll(() => server.start());
+test.afterAll(() => server.end());
 
 test('a real workspace asks for its steward first, has no demo door, and keeps what it was given', async ({ page }) => {
   await page.goto('/');

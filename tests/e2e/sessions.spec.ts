@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, goTo, newStudy, reading } from './people';
 
 const talk = (name: string) => `Tom: How did you hear?\n\n${name}: I heard it on the quay at noon.\n\nLark: So did I, from ${name}.`;

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { comeIn, drag, goTo, newStudy, paste, reading, select } from './people';
+import { expect, test } from './demo';
+import { drag, goTo, paste, reading, select } from './people';
 
 const interview = `[00:00:05] Interviewer: How did you hear that the boat was off?
 [00:00:11] Marnie: I was standing on the quay already. The man from the shop told me.
@@ -9,8 +9,12 @@ const interview = `[00:00:05] Interviewer: How did you hear that the boat was of
 [00:00:44] Marnie: Before I loaded the van, yes. After that it is only bad news twice.`;
 
 test('a newcomer goes from a pasted interview to a published insight', async ({ page, browser }) => {
-  await comeIn(page);
-  await newStudy(page, 'My first study');
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: 'Ida Moss' }).click();
+  await page.getByRole('button', { name: 'New study' }).click();
+  await page.getByLabel('Title').fill('My first study');
+  await page.getByRole('button', { name: 'Make the study' }).click();
+  await expect(page.getByRole('navigation', { name: 'Stages of the study' })).toBeVisible();
 
   // Gather: a participant with an attribute, then the interview, whose speakers are matched.
   await goTo(page, 'Gather');

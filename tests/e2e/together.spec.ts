@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './demo';
 import { comeIn, demoStudy, reading, select, write } from './people';
 
 test('two people in one source see each other, and each other’s marks as they are made', async ({ page, browser }) => {

@@ -26,10 +26,21 @@ public static class Masked
         return shown.ToString();
     }
 
-    /// <summary>A text that stands in no source, such as a headline, without the words that are masked anywhere in its study; as whole words, in any case.</summary>
-    public static string Anywhere(string text, IEnumerable<(string Words, string Replacement)> masked)
+    /// <summary>Where words that are masked somewhere stand in another text, such as a headline; as whole words, in any case.</summary>
+    public static IEnumerable<Mask> Find(string text, IEnumerable<(string Words, string Replacement)> masked) => masked.OrderByDescending(m => m.Words.Length)
+        .SelectMany(m => Regex.Matches(text, NameMask.Whole(m.Words), RegexOptions.IgnoreCase | RegexOptions.CultureInvariant).Select(found => new Mask(new TextRange(found.Index, found.Index + found.Length), m.Replacement)));
+
+    /// <summary>Masks in text order, none over another: where several overlap, one covers all that they cover, and shows what the first of them shows.</summary>
+    /// <param name="masks">Those that count first come first.</param>
+    public static IReadOnlyList<Mask> Merged(IEnumerable<Mask> masks)
     {
-        foreach (var (words, replacement) in masked.OrderByDescending(m => m.Words.Length)) text = Regex.Replace(text, NameMask.Whole(words), replacement.Replace("$", "$$"), RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
-        return text;
+        var merged = new List<Mask>();
+        foreach (var mask in masks)
+        {
+            var over = merged.Where(m => m.Range.Touches(mask.Range)).ToList();
+            merged.RemoveAll(over.Contains);
+            merged.Add(over.Count == 0 ? mask : new Mask(new TextRange(over.Append(mask).Min(m => m.Range.Start), over.Append(mask).Max(m => m.Range.End)), over[0].Replacement));
+        }
+        return [.. merged.OrderBy(m => m.Range.Start)];
     }
 }

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Privacy;
 
@@ -6,17 +7,14 @@ namespace Vitrine.Core.Privacy;
 public sealed record NamedPerson(string RealName, string Pseudonym);
 
 /// <summary>
-/// Replaces participants' real names by their pseudonyms in text that leaves the team: the whole name first, then each part of it
+/// Finds participants' real names and their pseudonyms in text that leaves the team: the whole name first, then each part of it
 /// of two letters or more, as a whole word, in any case for the whole name and with its capital for a part ("Rose" but not "rose").
 /// </summary>
 public static class NameMask
 {
-    /// <summary>The text without the given people's real names.</summary>
-    public static string Apply(string text, IEnumerable<NamedPerson> people)
-    {
-        foreach (var (name, pseudonym, options) in Forms(people)) text = Regex.Replace(text, Whole(name), pseudonym.Replace("$", "$$"), options | RegexOptions.CultureInvariant);
-        return text;
-    }
+    /// <summary>Where the given people's real names stand in a text; a longer form comes before the shorter ones in it.</summary>
+    public static IEnumerable<Mask> Find(string text, IEnumerable<NamedPerson> people) => Forms(people)
+        .SelectMany(f => Regex.Matches(text, Whole(f.Name), f.Options | RegexOptions.CultureInvariant).Select(found => new Mask(new TextRange(found.Index, found.Index + found.Length), f.Pseudonym)));
 
     /// <summary>Every form in which the names are looked for, the longest first, whole names before their parts.</summary>
     internal static IReadOnlyList<(string Name, string Pseudonym, RegexOptions Options)> Forms(IEnumerable<NamedPerson> people)

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Privacy;
 
@@ -37,9 +38,13 @@ public sealed partial class Verbatim
     }
 
     /// <summary>The text with each such run of words replaced.</summary>
-    public string Without(string text, string replacement)
+    public string Without(string text, string replacement) => Find(text).Reverse().Aggregate(text, (left, run) => left[..run.Start] + replacement + left[run.End..]);
+
+    /// <summary>Where such runs of words stand, in text order.</summary>
+    public IReadOnlyList<TextRange> Find(string text)
     {
-        if (phrases.Count == 0) return text;
+        if (phrases.Count == 0) return [];
+        var runs = new List<TextRange>();
         var words = Words(text);
         for (var i = words.Count - 1; i >= 0; i--)
         {
@@ -51,10 +56,10 @@ public sealed partial class Verbatim
                 if (first == i) break;
             }
             if (first == last) continue;
-            text = text[..words[first].Start] + replacement + text[words[last].End..];
+            runs.Insert(0, new TextRange(words[first].Start, words[last].End));
             i = first;
         }
-        return text;
+        return runs;
     }
 
     private static string Phrase(List<(string Word, int Start, int End)> words, int from, int length) => string.Join(' ', words.Skip(from).Take(length).Select(w => w.Word));

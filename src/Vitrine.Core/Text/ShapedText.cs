@@ -18,6 +18,9 @@ public sealed class ShapedText
     private int column;
     private (BlockKind Kind, int Level, string? Marker) open;
 
+    /// <summary>How long the text is so far, in UTF-16 units.</summary>
+    public int Length => text.Length;
+
     /// <summary>Begins a block; one that is still open ends.</summary>
     public void Begin(BlockKind kind, int level = 0, string? marker = null)
     {

@@ -142,10 +142,10 @@ public static partial class TurnReading
     private static (TurnStyle Style, Regex Form)[] Forms =>
         [(TurnStyle.TimeAndName, TimeThenName()), (TurnStyle.TimeAndName, NameThenTime()), (TurnStyle.NameAndColon, NameThenColon()), (TurnStyle.NameOnItsOwnLine, NameAlone())];
 
-    private const string Time = @"(?<time>(?:\d{1,2}:)?\d{1,2}:\d{2}(?:[.,]\d{1,3})?)";
-    private const string Until = @"(?:\s*(?:-|–|-->|to)\s*(?:\d{1,2}:)?\d{1,2}:\d{2}(?:[.,]\d{1,3})?)?";
+    private const string Time = @"(?<time>(?:[0-9]{1,2}:)?[0-9]{1,2}:[0-9]{2}(?:[.,][0-9]{1,3})?)";
+    private const string Until = @"(?:\s*(?:-|–|-->|to)\s*(?:[0-9]{1,2}:)?[0-9]{1,2}:[0-9]{2}(?:[.,][0-9]{1,3})?)?";
     private const string Name = @"(?<name>\p{L}[\p{L}\p{M}\p{N}.'’_-]*(?: [\p{L}\p{N}(][\p{L}\p{M}\p{N}.'’()_-]*){0,3})";
-    private const string LineNumber = @"^\s*(?:\d{1,4}[.)]?\s+)?";
+    private const string LineNumber = @"^\s*(?:[0-9]{1,4}[.)]?\s+)?";
 
     [GeneratedRegex(@"^\s*[\[(]?" + Time + Until + @"[\])]?\s+(?:[-–]\s+)?" + Name + @"(?:\s*:[ \t]*|[ \t]*$)")]
     private static partial Regex TimeThenName();

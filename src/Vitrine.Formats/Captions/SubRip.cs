@@ -45,7 +45,7 @@ public static partial class SubRip
         return ((Part("h") * 60 + Part("m")) * 60 + Part("s")) * 1000 + fraction;
     }
 
-    [GeneratedRegex(@"^\s*(?<bh>\d{1,3}):(?<bm>\d{1,2}):(?<bs>\d{1,2})(?:[,.](?<bf>\d{1,3}))?\s*-->\s*(?<eh>\d{1,3}):(?<em>\d{1,2}):(?<es>\d{1,2})(?:[,.](?<ef>\d{1,3}))?")]
+    [GeneratedRegex(@"^\s*(?<bh>[0-9]{1,3}):(?<bm>[0-9]{1,2}):(?<bs>[0-9]{1,2})(?:[,.](?<bf>[0-9]{1,3}))?\s*-->\s*(?<eh>[0-9]{1,3}):(?<em>[0-9]{1,2}):(?<es>[0-9]{1,2})(?:[,.](?<ef>[0-9]{1,3}))?")]
     private static partial Regex TimeLine();
 
     /// <summary>Signs for looks and places that players understand: &lt;i&gt;, {\an8}.</summary>

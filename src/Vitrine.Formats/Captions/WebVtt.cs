@@ -121,7 +121,7 @@ public static partial class WebVtt
     [GeneratedRegex(@"^WEBVTT(?:[ \t].*)?$")]
     private static partial Regex Signature();
 
-    [GeneratedRegex(@"^[ \t\f]*(?:(?<bh>\d+):)?(?<bm>\d{2}):(?<bs>\d{2})\.(?<bf>\d{3})[ \t\f]*-->[ \t\f]*(?:(?<eh>\d+):)?(?<em>\d{2}):(?<es>\d{2})\.(?<ef>\d{3})(?!\d)")]
+    [GeneratedRegex(@"^[ \t\f]*(?:(?<bh>[0-9]+):)?(?<bm>[0-9]{2}):(?<bs>[0-9]{2})\.(?<bf>[0-9]{3})[ \t\f]*-->[ \t\f]*(?:(?<eh>[0-9]+):)?(?<em>[0-9]{2}):(?<es>[0-9]{2})\.(?<ef>[0-9]{3})(?![0-9])")]
     private static partial Regex TimeLine();
 
     [GeneratedRegex(@"<[^>]*>?")]

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Wordprocessing;
@@ -17,6 +18,8 @@ public sealed class Docx
     private readonly MainDocumentPart main;
     private readonly ShapedText built = new();
     private readonly Dictionary<(int List, int Level), int> counted = [];
+    private readonly Dictionary<string, (int? Outline, NumberingProperties? Numbering)> known = [];
+    private Dictionary<string, Style>? styles;
     private int pictures;
 
     private Docx(MainDocumentPart main) => this.main = main;
@@ -42,6 +45,7 @@ public sealed class Docx
 
     private void Blocks(OpenXmlElement parent)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var element in parent.ChildElements)
         {
             switch (element)
@@ -112,11 +116,18 @@ public sealed class Docx
 
     private (int? Outline, NumberingProperties? Numbering) StyleOf(string? id)
     {
+        if (id is null) return (null, null);
+        if (!known.TryGetValue(id, out var found)) known[id] = found = FoundStyle(id);
+        return found;
+    }
+
+    private (int? Outline, NumberingProperties? Numbering) FoundStyle(string? id)
+    {
+        styles ??= main.StyleDefinitionsPart?.Styles?.Elements<Style>().Where(s => s.StyleId?.Value is not null).DistinctBy(s => s.StyleId!.Value).ToDictionary(s => s.StyleId!.Value!) ?? [];
         var seen = new HashSet<string>();
-        var styles = main.StyleDefinitionsPart?.Styles;
         while (id is not null && seen.Add(id))
         {
-            var style = styles?.Elements<Style>().FirstOrDefault(s => s.StyleId?.Value == id);
+            var style = styles.GetValueOrDefault(id);
             var properties = style?.StyleParagraphProperties;
             if (properties?.OutlineLevel?.Val?.Value is { } outline) return (outline, null);
             // The names of the standard headings are the same in every language version of the file.
@@ -130,6 +141,7 @@ public sealed class Docx
 
     private void Words(OpenXmlElement parent, bool bold, bool italic)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var element in parent.ChildElements)
         {
             switch (element)

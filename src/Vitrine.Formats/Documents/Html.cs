@@ -9,8 +9,20 @@ public sealed class Html
 {
     private const int Deepest = 400;
 
+    /// <summary>Tags that are opened and not closed, beyond which no tree is built: far above <see cref="Deepest"/>, since many pages leave some open.</summary>
+    private const int DeepestTags = 5_000;
+
+    private const string TooDeep = "The parts of this page are nested deeper than any document’s. Copy its text in the browser and paste it.";
+
     private static readonly HashSet<string> LeftOut = ["SCRIPT", "STYLE", "NOSCRIPT", "TEMPLATE", "HEAD", "SVG", "MATH", "IFRAME", "OBJECT", "EMBED", "BUTTON", "SELECT", "TEXTAREA", "NAV"];
     private static readonly HashSet<string> Inline = ["A", "ABBR", "B", "BDI", "BDO", "CITE", "CODE", "DATA", "DEL", "DFN", "EM", "FONT", "I", "INS", "KBD", "LABEL", "MARK", "Q", "S", "SAMP", "SMALL", "SPAN", "STRONG", "SUB", "SUP", "TIME", "TT", "U", "VAR", "WBR", "RUBY", "RT"];
+
+    // Elements that have no end, or whose end may be left out (HTML Living Standard, 13.1.2).
+    private static readonly HashSet<string> ClosedByOthers = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "source", "track", "wbr", "param",
+        "p", "li", "dt", "dd", "tr", "td", "th", "thead", "tbody", "tfoot", "option", "optgroup", "colgroup", "html", "head", "body", "rt", "rp",
+    };
 
     private readonly ShapedText built = new();
     private int scripts;
@@ -21,6 +33,7 @@ public sealed class Html
     public static ReadSource Read(byte[] bytes, Func<string, bool>? isKnown = null)
     {
         var (text, remark) = TextFile.Decode(bytes);
+        if (DepthOf(text) > DeepestTags) throw new UnreadableException(TooDeep);
         var document = new HtmlParser().ParseDocument(text);
         var reader = new Html();
         if (document.Body is { } body) reader.Inside(body, false, false, 0, 0);
@@ -30,9 +43,26 @@ public sealed class Html
         return ReadSource.Of(reader.built, isKnown, remarks);
     }
 
+    /// <summary>How many tags stand open at most, of those that must be closed.</summary>
+    private static int DepthOf(string text)
+    {
+        var (depth, deepest) = (0, 0);
+        for (var at = text.IndexOf('<'); at >= 0 && at + 1 < text.Length; at = text.IndexOf('<', at + 1))
+        {
+            var closes = text[at + 1] == '/';
+            var start = closes ? at + 2 : at + 1;
+            var end = start;
+            while (end < text.Length && char.IsAsciiLetterOrDigit(text[end])) end++;
+            if (end == start || ClosedByOthers.Contains(text[start..Math.Min(end, start + 12)])) continue;
+            depth = closes ? Math.Max(0, depth - 1) : depth + 1;
+            deepest = Math.Max(deepest, depth);
+        }
+        return deepest;
+    }
+
     private void Inside(INode parent, bool bold, bool italic, int depth, int list)
     {
-        if (depth > Deepest) throw new UnreadableException("The parts of this page are nested deeper than any document’s. Copy its text in the browser and paste it.");
+        if (depth > Deepest) throw new UnreadableException(TooDeep);
         var number = 0;
         foreach (var node in parent.ChildNodes)
         {

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Markdig;
 using Markdig.Extensions.Tables;
 using Markdig.Syntax;
@@ -17,12 +18,26 @@ public static class MarkdownFile
     {
         var (text, remark) = TextFile.Decode(bytes);
         var built = new ShapedText();
-        Blocks(built, Markdown.Parse(text, Pipeline), 0);
+        Blocks(built, Parsed(text), 0);
         return ReadSource.Of(built, isKnown, remark is null ? [] : [remark]);
+    }
+
+    private static MarkdownDocument Parsed(string text)
+    {
+        try
+        {
+            return Markdown.Parse(text, Pipeline);
+        }
+        // The parser's own bound on depth.
+        catch (ArgumentException)
+        {
+            throw new UnreadableException("The parts of this text are nested deeper than any document’s. Paste it as plain text, or save it anew, and add it again.");
+        }
     }
 
     private static void Blocks(ShapedText built, ContainerBlock parent, int list)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         var number = parent is ListBlock { IsOrdered: true } ordered && int.TryParse(ordered.OrderedStart, out var start) ? start : 1;
         foreach (var block in parent)
         {
@@ -91,6 +106,7 @@ public static class MarkdownFile
 
     private static void Inlines(ShapedText built, ContainerInline? parent, bool bold, bool italic)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var inline in parent ?? Enumerable.Empty<Inline>())
         {
             switch (inline)

@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using System.Runtime.CompilerServices;
 using System.Xml;
 using System.Xml.Linq;
 using Vitrine.Core.Text;
@@ -71,6 +72,7 @@ public sealed class Odt
 
     private void Blocks(XElement parent)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var element in parent.Elements())
         {
             if (element.Name == Text + "h") Block(element, BlockKind.Heading, int.TryParse(element.Attribute(Text + "outline-level")?.Value, out var level) ? level : 1);
@@ -84,6 +86,7 @@ public sealed class Odt
 
     private void Items(XElement list, int depth, string? style)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         var number = 0;
         foreach (var item in list.Elements())
         {
@@ -106,6 +109,7 @@ public sealed class Odt
                 var repeats = int.TryParse(cell.Attribute(Table + "number-columns-repeated")?.Value, out var n) ? Math.Clamp(n, 1, MostRepeats) : 1;
                 for (var i = 0; i < repeats; i++)
                 {
+                    if (built.Length > ReadBounds.MostText) throw ReadSource.TooLong(built.Length);
                     built.NextCell();
                     foreach (var paragraph in cell.Descendants(Text + "p"))
                     {
@@ -130,6 +134,7 @@ public sealed class Odt
 
     private void Words(XElement parent, bool bold, bool italic)
     {
+        RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var node in parent.Nodes())
         {
             if (node is XText text) built.Add(text.Value.ReplaceLineEndings(" "), bold, italic);

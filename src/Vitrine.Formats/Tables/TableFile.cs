@@ -22,6 +22,15 @@ public static class TableFile
 {
     public const int MostRows = 100_000;
     public const int MostColumns = 300;
+
+    /// <summary>The most cells of one table.</summary>
+    public const int MostCells = 3_000_000;
+
+    /// <summary>The longest cell, in characters.</summary>
+    public const int LongestCell = 100_000;
+
+    /// <summary>The largest .csv file, in bytes.</summary>
+    public const int MostTextBytes = 60_000_000;
     private const int MostHeaderRows = 3;
 
     // The separators that are in use; the first wins when all fit equally well.
@@ -35,6 +44,11 @@ public static class TableFile
     public static Table Read(string fileName, Stream file, int? headerRows = null)
     {
         if (file.Length == 0) throw new UnreadableException("The file is empty. Check that it was saved, and add it again.");
+        return ReadBounds.Run(fileName, () => ReadFile(fileName, file, headerRows));
+    }
+
+    private static Table ReadFile(string fileName, Stream file, int? headerRows)
+    {
         return Path.GetExtension(fileName).Equals(".xlsx", StringComparison.OrdinalIgnoreCase) ? Of(Sheet(file), headerRows, []) : ReadText(Decoded(file, out var remark), headerRows, remark is null ? [] : [remark]);
     }
 
@@ -54,12 +68,20 @@ public static class TableFile
             BadDataFound = null,
             MissingFieldFound = null,
             IgnoreBlankLines = true,
+            MaxFieldSize = LongestCell,
         });
-        var rows = new List<string[]>();
-        while (reader.Read())
+        var (rows, cells) = (new List<string[]>(), 0);
+        try
         {
-            Refuse(rows.Count, reader.Parser.Count);
-            rows.Add(reader.Parser.Record!);
+            while (reader.Read())
+            {
+                Refuse(rows.Count, reader.Parser.Count, cells += reader.Parser.Count);
+                rows.Add(reader.Parser.Record!);
+            }
+        }
+        catch (MaxFieldSizeException)
+        {
+            throw new UnreadableException($"A cell of this table is longer than {LongestCell:N0} characters. Quotes that are opened and never closed make one of many; mend them, and add it again.");
         }
         return rows;
     }
@@ -103,6 +125,7 @@ public static class TableFile
 
     private static string Decoded(Stream file, out string? remark)
     {
+        if (file.Length > MostTextBytes) throw new UnreadableException($"This table is {file.Length / 1_000_000:N0} MB; {MostTextBytes / 1_000_000} MB is the most. Keep the columns that you need, or split it by rows, and add the parts one after the other.");
         var bytes = new byte[file.Length];
         file.ReadExactly(bytes);
         (var text, remark) = TextFile.Decode(bytes);
@@ -114,10 +137,10 @@ public static class TableFile
         Zipped.Check(file, ".xlsx");
         try
         {
-            var rows = new List<string[]>();
+            var (rows, cells) = (new List<string[]>(), 0);
             foreach (IDictionary<string, object?> row in file.Query(useHeaderRow: false, excelType: ExcelType.XLSX, configuration: new OpenXmlConfiguration { FillMergedCells = true, EnableSharedStringCache = false }))
             {
-                Refuse(rows.Count, row.Count);
+                Refuse(rows.Count, row.Count, cells += row.Count);
                 rows.Add([.. row.Values.Select(Words)]);
             }
             return rows;
@@ -128,10 +151,11 @@ public static class TableFile
         }
     }
 
-    private static void Refuse(int rows, int columns)
+    private static void Refuse(int rows, int columns, int cells)
     {
         if (rows >= MostRows) throw new UnreadableException($"This table has more than {MostRows:N0} rows. Split it and add the parts one after the other.");
         if (columns > MostColumns) throw new UnreadableException($"This table has {columns} columns; {MostColumns} is the most. Keep those that you need, and add it again.");
+        if (cells > MostCells) throw new UnreadableException($"This table has more than {MostCells:N0} cells. Keep the columns that you need, or split it by rows, and add the parts one after the other.");
     }
 
     private static string Words(object? cell) => cell switch

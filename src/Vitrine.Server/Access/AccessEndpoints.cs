@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Security.Claims;
 using System.Threading.RateLimiting;
@@ -6,6 +7,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
 using Vitrine.Formats;
+using Vitrine.Server.Demo;
 using Vitrine.Server.Live;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
@@ -13,12 +15,13 @@ using Vitrine.Storage.Access;
 namespace Vitrine.Server.Access;
 
 /// <summary>Who is signed in, and what the sign-in page has to offer.</summary>
+/// <param name="Loading">Whether the demo is still being loaded, so that nobody can come in yet.</param>
 /// <param name="DemoAccounts">In demo mode only: the accounts that one click signs in to.</param>
 /// <param name="LargestFile">Bytes beyond which a file is not worth sending.</param>
 /// <param name="FileEndings">The endings of files that can be taken in.</param>
 /// <param name="PageToken">Goes into the header X-Vitrine-Token of every write.</param>
 /// <param name="Commits">Writes since the server started. When the live line, once it stands, tells another number, the page has missed something.</param>
-internal sealed record Me(Account? Account, bool NeedsSteward, IReadOnlyList<Account> DemoAccounts, long LargestFile, IReadOnlyList<string> FileEndings, string PageToken, long Commits);
+internal sealed record Me(Account? Account, bool NeedsSteward, bool Loading, IReadOnlyList<Account> DemoAccounts, long LargestFile, IReadOnlyList<string> FileEndings, string PageToken, long Commits);
 
 internal sealed record NewAccount(string Name, string Email, string Password, Role Role);
 
@@ -36,7 +39,10 @@ internal static class AccessEndpoints
     public const string Stewards = "stewards";
     public const string Guesses = "guesses";
     public const string Arrivals = "arrivals";
+    public const string Readers = "readers";
     private const string Stamp = "stamp";
+    private static readonly Account Nobody = new();
+    private static readonly ConcurrentDictionary<IPasswordHasher<Account>, string> nobodysHash = new();
 
     public static void AddAccess(this IServiceCollection services)
     {
@@ -56,10 +62,11 @@ internal static class AccessEndpoints
         services.AddRateLimiter(limiter =>
         {
             limiter.OnRejected = async (context, _) => await Problems.Of(429, "too-often", "That was tried too often. Wait a minute, then try again.").ExecuteAsync(context.HttpContext);
-            limiter.AddPolicy(Guesses, http => RateLimitPartition.GetFixedWindowLimiter(
-                http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = Limits.GuessesAMinute, Window = TimeSpan.FromMinutes(1) }));
-            limiter.AddPolicy(Arrivals, http => RateLimitPartition.GetFixedWindowLimiter(
-                http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = Limits.ArrivalsAMinute, Window = TimeSpan.FromMinutes(1) }));
+            foreach (var (policy, most) in new[] { (Guesses, Limits.GuessesAMinute), (Arrivals, Limits.ArrivalsAMinute), (Readers, Limits.ReadingsAMinute) })
+            {
+                limiter.AddPolicy(policy, http => RateLimitPartition.GetFixedWindowLimiter(
+                    http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = most, Window = TimeSpan.FromMinutes(1) }));
+            }
         });
         services.AddAuthorizationBuilder()
             .AddPolicy(Team, p => p.RequireRole(nameof(Role.Steward), nameof(Role.Researcher), nameof(Role.NoteTaker)))
@@ -70,23 +77,25 @@ internal static class AccessEndpoints
     public static void MapAccess(this WebApplication app, bool demo)
     {
         var api = app.MapGroup("/api").WithTags("Access");
-        api.MapGet("/me", (HttpContext http, AccountStore accounts, IAntiforgery forgery, Workspace workspace) =>
+        api.MapGet("/me", (HttpContext http, AccountStore accounts, IAntiforgery forgery, Workspace workspace, Readiness readiness) =>
         {
             var all = accounts.All();
             var me = all.FirstOrDefault(a => a.Id == SignedIn.Of(http)?.Id);
-            return new Me(me, all.Count == 0, demo ? all : [], Limits.FileBytes, SourceFile.Endings, forgery.GetAndStoreTokens(http).RequestToken!, workspace.Commits);
+            return new Me(me, all.Count == 0, !readiness.IsReady, demo && readiness.IsReady ? all : [], Limits.FileBytes, SourceFile.Endings, forgery.GetAndStoreTokens(http).RequestToken!, workspace.Commits);
         });
         api.MapPost("/set-up", async (NewAccount given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {
-            if (accounts.All().Count > 0) throw new Refusal(RefusalKind.Conflict, "This workspace has a steward already. Sign in instead.");
-            var account = Add(accounts, hasher, given with { Role = Role.Steward });
+            var (name, email) = (NameOf(given.Name), EmailOf(given.Email));
+            var account = accounts.AddFirst(name, email, hasher.HashPassword(new Account { Name = name, Email = email }, Checked(given.Password)));
             await SignIn(http, account);
             return account;
         }).RequireRateLimiting(Guesses);
         api.MapPost("/sign-in", async (Credentials given, HttpContext http, AccountStore accounts, IPasswordHasher<Account> hasher) =>
         {
             var found = accounts.FindByEmail(given.Email.Trim());
-            if (found is not { } f || hasher.VerifyHashedPassword(f.Account, f.PasswordHash, given.Password) == PasswordVerificationResult.Failed)
+            // An unknown address costs the same time as a known one, so that nobody learns which is which.
+            var fits = hasher.VerifyHashedPassword(found?.Account ?? Nobody, found?.PasswordHash ?? nobodysHash.GetOrAdd(hasher, h => h.HashPassword(Nobody, Guid.NewGuid().ToString())), given.Password);
+            if (found is not { } f || fits == PasswordVerificationResult.Failed)
             {
                 throw Refusal.Because("This address and password do not belong together. Check both and try again.", "password");
             }

@@ -3,6 +3,7 @@ using Vitrine.Server.Access;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
+using Vitrine.Storage.Media;
 
 namespace Vitrine.Server.Gather;
 
@@ -51,12 +52,10 @@ internal static class CorrectionEndpoints
                 [.. followed.Where(f => f.Now.Fate != AnchorFate.Same).Select(f => new FollowedObservation(f.Id, f.Now.Fate, f.Range.Of(source.Text), f.Now.Range.Of(correction.Moved.After)))]);
         });
         // The file as it is in the request's body: what its words are, to be looked over before anything is corrected.
-        sources.MapPost("/correction-file", async (long id, string name, HttpRequest request, SourceStore store, TextGate gate) =>
+        sources.MapPost("/correction-file", async (long id, string name, HttpRequest request, SourceStore store, TextGate gate, MediaFolder media) =>
         {
-            using var file = new MemoryStream();
-            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
-            file.Position = 0;
-            return new WordsOfSource(gate.Read(store.StudyOf(id), "file", knows => Formats.SourceFile.Read(name, file, knows)).Text);
+            var read = await Given.File(request, media, path => gate.Read(store.StudyOf(id), name, path, request.HttpContext.RequestAborted));
+            return new WordsOfSource(read.Text);
         });
         sources.MapPut("/text", (long id, CorrectedText given, SignedIn me, SourceStore store, CorrectionStore corrections, TextGate gate) =>
             corrections.Correct(me.Actor, id, gate.Corrected(store.Get(id, me.Id), given.Text, given.BasedOn), gate.TeamNames()));

@@ -2,8 +2,8 @@ using System.Globalization;
 using System.Text.Json;
 using Vitrine.Core.Gather;
 using Vitrine.Formats;
-using Vitrine.Formats.Tables;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Reading;
 using Vitrine.Storage;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Jobs;
@@ -20,7 +20,7 @@ namespace Vitrine.Server.Gather;
 internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway, bool Attachment = false);
 
 /// <summary>Makes a source or an attachment of a file that has come in, and keeps the file.</summary>
-internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, AttachmentStore attachments, TextGate gate) : IJobWork
+internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore sources, AttachmentStore attachments, TextGate gate, FileReader reader) : IJobWork
 {
     public JobKind Kind => JobKind.File;
 
@@ -36,8 +36,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         if (use == FileUse.Table)
         {
             // What is no table is told here, beside the other files, and not first on the screen that asks for its columns.
-            using var table = media.Open(job.Key, hash);
-            TextGate.Readable("file", () => TableFile.Read(job.Name, table));
+            await reader.Table(job.Name, media.PathOf(job.Key, hash), null, cancel);
             return new JobEnd(JobState.Table, TextGate.IsTable);
         }
         var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
@@ -48,7 +47,7 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
             var film = sources.Add(actor, job.StudyId, new NewSource(title, given.Kind, null, job.Name, "", [], [], null, kept, given.FolderId), []);
             return new JobEnd(JobState.Done, "Kept as it is.", film.Id);
         }
-        var read = Read(job, hash);
+        var read = await Read(job, hash, cancel);
         progress.Report(0.5);
         if (!given.Anyway && sources.SameText(job.StudyId, read.Text) is { } there) return new JobEnd(JobState.Same, $"The same text is already here as “{there.Title}”.", there.Id);
         media.Keep(job.Key, hash);
@@ -66,11 +65,10 @@ internal sealed class FileImport(JobStore jobs, MediaFolder media, SourceStore s
         return new JobEnd(JobState.Done, "Kept as it is, as an attachment.");
     }
 
-    private ReadSource Read(Job job, string hash)
+    private Task<ReadSource> Read(Job job, string hash, CancellationToken cancel)
     {
         if (job.Bytes > Limits.DocumentBytes) throw Refusal.Because(string.Create(CultureInfo.InvariantCulture, $"This file is {job.Bytes / 1_000_000} MB; a document can have {Limits.DocumentBytes / 1_000_000} MB. Take its pictures out or split it, and add it again."), "file");
-        using var file = media.Open(job.Key, hash);
-        return gate.Read(job.StudyId, "file", knows => SourceFile.Read(job.Name, file, knows));
+        return gate.Read(job.StudyId, job.Name, media.PathOf(job.Key, hash), cancel);
     }
 
     private static string Said(ReadSource read)

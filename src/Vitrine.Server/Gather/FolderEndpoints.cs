@@ -1,4 +1,5 @@
 using Vitrine.Server.Access;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 
 namespace Vitrine.Server.Gather;
@@ -10,7 +11,7 @@ internal sealed record FolderName(string Name);
 /// <param name="FolderId">The folder; null for none.</param>
 /// <param name="BeforeId">The source they stand before, or null.</param>
 /// <param name="AfterId">The source they stand after, or null. With neither they stay where they stand in the study's order.</param>
-internal sealed record MovedSources(IReadOnlyList<long> SourceIds, long? FolderId, long? BeforeId, long? AfterId);
+internal sealed record MovedSources(IReadOnlyList<long> SourceIds, long? FolderId, [IdOf(Thing.Source)] long? BeforeId, [IdOf(Thing.Source)] long? AfterId);
 
 internal static class FolderEndpoints
 {
@@ -21,8 +22,8 @@ internal static class FolderEndpoints
         var folders = api.MapGroup("/studies/{studyId:long}/folders").WithTags("Gather");
         folders.MapGet("", (long studyId, FolderStore store) => store.In(studyId));
         folders.MapPost("", (long studyId, FolderName given, SignedIn me, FolderStore store) => store.Add(me.Actor, studyId, Given.Text(given.Name, "name", Missing, Limits.Name)));
-        folders.MapPut("/{id:long}", (long studyId, long id, FolderName given, SignedIn me, FolderStore store) => store.Rename(me.Actor, studyId, id, Given.Text(given.Name, "name", Missing, Limits.Name)));
-        folders.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id));
+        folders.MapPut("/{id:long}", (long studyId, long id, FolderName given, SignedIn me, FolderStore store) => store.Rename(me.Actor, studyId, id, Given.Text(given.Name, "name", Missing, Limits.Name))).About(Thing.Folder);
+        folders.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id)).About(Thing.Folder);
         api.MapPut("/studies/{studyId:long}/sources/folder", (long studyId, MovedSources given, SignedIn me, FolderStore store) =>
             store.Put(me.Actor, studyId, Given.Ids(given.SourceIds, "source"), given.FolderId, given.BeforeId, given.AfterId)).WithTags("Gather");
     }

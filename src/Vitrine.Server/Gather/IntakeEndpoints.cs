@@ -4,9 +4,12 @@ using Vitrine.Core.Text;
 using Vitrine.Formats;
 using Vitrine.Formats.Feedback;
 using Vitrine.Server.Access;
+using Vitrine.Server.Reading;
 using Vitrine.Server.StandIns;
 using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Intake;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Gather;
@@ -68,11 +71,10 @@ internal static class IntakeEndpoints
             return TypedResults.NoContent();
         }).RequireAuthorization(AccessEndpoints.Publishers);
         // The file as it is in the request's body.
-        intake.MapPost("/files", async (string name, HttpRequest request, ArrivalStore store) =>
+        intake.MapPost("/files", async (string name, HttpRequest request, ArrivalStore store, FileReader reader, MediaFolder media) =>
         {
-            using var file = new MemoryStream();
-            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
-            return Taken(store, name, file.ToArray());
+            var mail = Path.GetExtension(name).Equals(".eml", StringComparison.OrdinalIgnoreCase);
+            return Taken(store, mail, await Given.File(request, media, path => reader.Feedback(name, path, mail, request.HttpContext.RequestAborted)));
         });
         intake.MapPost("/simulated/next", (int count, ArrivalStore store) => SimulatedFeed.Deliver(store, Math.Clamp(count, 1, SimulatedAtOnce)));
         intake.MapGet("/watches", (SignedIn me, IntakeStore store) => store.WatchesFor(me.Viewer));
@@ -80,17 +82,14 @@ internal static class IntakeEndpoints
 
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Intake");
         study.MapPost("/watches", (long studyId, WatchGiven given, SignedIn me, IntakeStore store) => store.AddWatch(me.Actor, studyId, NameOf(given), Checked(given.Rule), given.AlsoPast));
-        study.MapPut("/watches/{id:long}", (long studyId, long id, ChangedWatch given, SignedIn me, IntakeStore store) => store.ChangeWatch(me.Actor, studyId, id, given.Version, NameOf(given.Given), Checked(given.Given.Rule), given.Given.AlsoPast));
-        study.MapDelete("/watches/{id:long}", (long studyId, long id, SignedIn me, IntakeStore store) => store.RemoveWatch(me.Actor, studyId, id));
+        study.MapPut("/watches/{id:long}", (long studyId, long id, ChangedWatch given, SignedIn me, IntakeStore store) => store.ChangeWatch(me.Actor, studyId, id, given.Version, NameOf(given.Given), Checked(given.Given.Rule), given.Given.AlsoPast)).About(Thing.Watch);
+        study.MapDelete("/watches/{id:long}", (long studyId, long id, SignedIn me, IntakeStore store) => store.RemoveWatch(me.Actor, studyId, id)).About(Thing.Watch);
         study.MapPost("/feedback/{feedbackId:long}", (long studyId, long feedbackId, SignedIn me, IntakeStore store) => store.Route(me.Actor, studyId, feedbackId));
         study.MapPost("/routings", (long studyId, Settled given, SignedIn me, IntakeStore store) => store.Settle(me.Actor, studyId, Given.Ids(given.RoutingIds, "piece of feedback"), given.State));
     }
 
-    private static Arrival Taken(ArrivalStore store, string name, byte[] bytes)
+    private static Arrival Taken(ArrivalStore store, bool mail, IReadOnlyList<ReadFeedback> read)
     {
-        if (bytes.Length == 0) throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
-        var mail = Path.GetExtension(name).Equals(".eml", StringComparison.OrdinalIgnoreCase);
-        IReadOnlyList<ReadFeedback> read = TextGate.Readable("file", () => mail ? [EmailFile.Read(bytes)] : FeedFile.Read(new MemoryStream(bytes)));
         if (read.Count == 0) throw Refusal.Because("There is nothing in this feed yet.", "file");
         var channel = mail ? store.ChannelOf(ChannelKind.Mail, "E-mail files") : store.ChannelOf(ChannelKind.Feed, "Feed files");
         return store.Take(channel, [.. read.Select(r => new NewFeedback(Cut(r.OuterId), Cut(r.Sender), Cut(r.Title), r.Text.Length <= Limits.LongText ? r.Text : r.Text[..Limits.LongText], null, Stored(r.At)))]);

@@ -1,5 +1,6 @@
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 
 namespace Vitrine.Server.Gather;
@@ -24,8 +25,8 @@ internal static class LiveNotesEndpoints
         {
             if (given.BeginMs is < 0 or > LongestDay || given.EndMs < 0 || given.EndMs > LongestDay) throw Refusal.Because("This line’s time is not within a day of the beginning. Check the clock of your device and send it again.", "beginMs");
             return store.AddLine(me.Actor, studyId, id, Given.Text(given.Typed, "typed", "Write what you saw or heard.", Limits.NoteLine), given.BeginMs, given.EndMs);
-        });
-        notes.MapPost("/{id:long}/end", (long studyId, long id, SignedIn me, LiveNotesStore store, TextGate gate) => store.End(me.Actor, studyId, id, gate.TeamNames()));
+        }).About(Thing.LiveNotes);
+        notes.MapPost("/{id:long}/end", (long studyId, long id, SignedIn me, LiveNotesStore store, TextGate gate) => store.End(me.Actor, studyId, id, gate.TeamNames())).About(Thing.LiveNotes);
         notes.MapPut("/lines/{lineId:long}/text", (long studyId, long lineId, NewText given, SignedIn me, LiveNotesStore store) =>
             store.Rewrite(me.Actor, studyId, lineId, given.Was, Given.Text(given, "text", "There are no words in this line. Remove it, or write what you saw or heard.", Limits.NoteLine)));
         notes.MapPut("/lines/{lineId:long}/star", (long studyId, long lineId, LineStar given, SignedIn me, LiveNotesStore store) => store.SetStar(me.Actor, studyId, lineId, given.Starred));

@@ -2,6 +2,7 @@ using Vitrine.Core.Gather;
 using Vitrine.Core.Privacy;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 
 namespace Vitrine.Server.Gather;
@@ -36,13 +37,13 @@ internal static class ParticipantEndpoints
         {
             var text = Checked(given);
             return store.Change(me.Actor, studyId, id, text.Code, text.Pseudonym, text.RealName);
-        });
-        study.MapDelete("/participants/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
+        }).About(Thing.Participant);
+        study.MapDelete("/participants/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers).About(Thing.Participant);
         study.MapPost("/attributes", (long studyId, NewAttribute given, SignedIn me, ParticipantStore store) =>
             store.AddAttribute(me.Actor, studyId, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind));
-        study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers);
+        study.MapDelete("/attributes/{id:long}", (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)).RequireAuthorization(AccessEndpoints.Publishers).About(Thing.Attribute);
         study.MapPut("/attributes/{id:long}", (long studyId, long id, ChangedAttribute given, SignedIn me, ParticipantStore store) =>
-            store.ChangeAttribute(me.Actor, studyId, id, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind, given.LeaveOut));
+            store.ChangeAttribute(me.Actor, studyId, id, Given.Text(given.Name, "name", "An attribute needs a name, such as “home” or “age”.", Limits.Name), given.Kind, given.LeaveOut)).About(Thing.Attribute);
         study.MapPut("/participants/consent", (long studyId, NotedConsent given, SignedIn me, ParticipantStore store) =>
             store.SetConsent(me.Actor, studyId, Given.Ids(given.ParticipantIds, "participant"), given.Consent));
         study.MapPut("/participants/values", (long studyId, NewValues given, SignedIn me, ParticipantStore store) =>

@@ -25,7 +25,7 @@ internal sealed record DetailGroup(DetailKind Kind, string Words, string Replace
 
 internal sealed record MasksGiven(IReadOnlyList<NewMask> Masks);
 
-internal sealed record MasksTaken(IReadOnlyList<long> Ids);
+internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<long> Ids);
 
 /// <param name="Code">The participant's code, typed again.</param>
 internal sealed record ErasureConfirmed(string Code);
@@ -42,7 +42,7 @@ internal static class PrivacyEndpoints
         {
             if (given.Words.Count > MostGiven) throw Refusal.Because($"Give {MostGiven} words at most at once.", "words");
             var words = given.Words.Select(w => Given.Optional(w, "words", Limits.Name)).ToList();
-            var (named, over) = (participants.Named(), masks.In(studyId).ToLookup(m => m.SourceId));
+            var (named, over) = (participants.Named([studyId]), masks.In(studyId).ToLookup(m => m.SourceId));
             return sources.TextsIn(studyId).Where(s => given.SourceIds.Count == 0 || given.SourceIds.Contains(s.Id))
                 .SelectMany(s => PersonalDetails.Find(s.Text, named, words).Select(found => (Found: found, Place: PlaceOf(s.Id, s.Text, found, over[s.Id]))))
                 .GroupBy(f => (f.Found.Kind, Words: f.Found.Words.ToLowerInvariant(), f.Found.Replacement))
@@ -56,14 +56,14 @@ internal static class PrivacyEndpoints
             return store.Mask(me.Actor, studyId, [.. given.Masks.Select(m => m with { Replacement = Given.Text(m.Replacement, "replacement", "Say what readers see instead, such as a made-up name.", Limits.Name) })]);
         });
         study.MapPost("/masks/take-off", (long studyId, MasksTaken given, SignedIn me, MaskStore store) => store.Unmask(me.Actor, studyId, Given.Ids(given.Ids, "mask"))).RequireAuthorization(AccessEndpoints.Publishers);
-        study.MapGet("/participants/{id:long}/touched", (long studyId, long id, WithdrawalStore store) => store.Touches(studyId, id));
+        study.MapGet("/participants/{id:long}/touched", (long studyId, long id, WithdrawalStore store) => store.Touches(studyId, id)).About(Thing.Participant);
         study.MapPost("/participants/{id:long}/erase", (long studyId, long id, ErasureConfirmed given, SignedIn me, ParticipantStore participants, Erasure erasure) =>
         {
             var person = participants.In(studyId).People.FirstOrDefault(p => p.Id == id) ?? throw Refusal.Missing("participant");
             if (!string.Equals(given.Code.Trim(), person.Code, StringComparison.OrdinalIgnoreCase)) throw Refusal.Because($"Type {person.Code} to erase what is theirs. It cannot be undone.", "code");
             erasure.Erase(me.Actor, studyId, id);
             return TypedResults.NoContent();
-        }).RequireAuthorization(AccessEndpoints.Publishers);
+        }).RequireAuthorization(AccessEndpoints.Publishers).About(Thing.Participant);
         api.MapGet("/sources/{id:long}/masks", (long id, MaskStore store) => store.Of(id)).WithTags("Gather").About(Thing.Source);
     }
 

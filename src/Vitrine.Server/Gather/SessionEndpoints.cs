@@ -1,6 +1,7 @@
 using Vitrine.Core.Gather;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 
 namespace Vitrine.Server.Gather;
@@ -27,8 +28,8 @@ internal static class SessionEndpoints
         var sessions = api.MapGroup("/studies/{studyId:long}/sessions").WithTags("Gather");
         sessions.MapGet("", (long studyId, SessionStore store) => store.In(studyId));
         sessions.MapPost("", (long studyId, NewSession given, SignedIn me, SessionStore store) => store.Add(me.Actor, studyId, Checked(given.Text), given.SourceIds));
-        sessions.MapPut("/{id:long}", (long studyId, long id, ChangedSession given, SignedIn me, SessionStore store) => store.Change(me.Actor, studyId, id, given.Version, Checked(given.Text)));
-        sessions.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, SessionStore store) => store.Remove(me.Actor, studyId, id));
+        sessions.MapPut("/{id:long}", (long studyId, long id, ChangedSession given, SignedIn me, SessionStore store) => store.Change(me.Actor, studyId, id, given.Version, Checked(given.Text))).About(Thing.Session);
+        sessions.MapDelete("/{id:long}", (long studyId, long id, SignedIn me, SessionStore store) => store.Remove(me.Actor, studyId, id)).About(Thing.Session);
         sessions.MapPost("/of-each", (long studyId, Chosen given, SignedIn me, SessionStore store) => store.AddForEach(me.Actor, studyId, Given.Ids(given.SourceIds, "source")));
         api.MapPut("/studies/{studyId:long}/sources/session", (long studyId, SessionOf given, SignedIn me, SessionStore store) =>
             store.Put(me.Actor, studyId, Given.Ids(given.SourceIds, "source"), given.SessionId)).WithTags("Gather");

@@ -5,6 +5,7 @@ using Vitrine.Formats;
 using Vitrine.Formats.Tables;
 using Vitrine.Server.Access;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Reading;
 using Vitrine.Storage;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Jobs;
@@ -42,6 +43,7 @@ internal static class SurveyEndpoints
         imports.MapPost("/pasted-table", async (long studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
         {
             var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.");
+            if (given.Text.Length > Limits.PastedTable) throw Refusal.Because($"These cells are {given.Text.Length / 1_000_000:N0} MB; {Limits.PastedTable / 1_000_000} MB is the most that can be pasted. Save them as a file, and add it.", "text");
             TextGate.Readable("text", () => TableFile.ReadText(given.Text));
             var bytes = Encoding.UTF8.GetBytes(given.Text);
             var job = jobs.Add(studyId, me.Id, JobKind.File, JobState.Sending, name + ".csv", bytes.Length, "", JsonSerializer.Serialize(new FileGiven(SourceKind.Survey, null, true)));
@@ -50,10 +52,10 @@ internal static class SurveyEndpoints
             jobs.Move(job, JobState.Table, TextGate.IsTable, from: JobState.Sending);
             return new PastedTableAdded(job.Key);
         });
-        imports.MapGet("/{key}/table", (long studyId, string key, int? headerRows, SignedIn me, JobStore jobs, MediaFolder media) =>
+        imports.MapGet("/{key}/table", async (long studyId, string key, int? headerRows, SignedIn me, JobStore jobs, MediaFolder media, FileReader reader, CancellationToken cancel) =>
         {
             var job = Find(jobs, studyId, me, key);
-            var table = Read(media, job, headerRows);
+            var table = await Read(reader, media, job, headerRows, cancel);
             return new SurveyTable(
                 TextGate.TitleOf(job.Name),
                 SurveyReading.Guess(table.Columns, table.Rows),
@@ -63,17 +65,17 @@ internal static class SurveyEndpoints
                 table.HeaderRows,
                 table.Remarks);
         });
-        imports.MapPost("/{key}/survey-preview", (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, SurveyStore surveys) =>
+        imports.MapPost("/{key}/survey-preview", async (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, SurveyStore surveys, FileReader reader, CancellationToken cancel) =>
         {
-            var (rows, misfits) = SurveyReading.Rows(given.Columns, Checked(given, Read(media, Find(jobs, studyId, me, key), given.HeaderRows)).Rows);
+            var (rows, misfits) = SurveyReading.Rows(given.Columns, Checked(given, await Read(reader, media, Find(jobs, studyId, me, key), given.HeaderRows, cancel)).Rows);
             var byColumn = misfits.GroupBy(m => m.Column).OrderBy(g => g.Key).Select(g => new ColumnMisfits(g.Key, g.Count(), [.. g.Select(m => m.Value).Distinct().Take(Examples)]));
             return new SurveyPreview(surveys.Preview(studyId, given.Columns, rows), [.. byColumn]);
         });
-        imports.MapPost("/{key}/survey", (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
+        imports.MapPost("/{key}/survey", async (long studyId, string key, SurveyGiven given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner, FileReader reader, CancellationToken cancel) =>
         {
             var job = Find(jobs, studyId, me, key);
             var name = Given.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.", Limits.Name);
-            Checked(given, Read(media, job, given.HeaderRows));
+            Checked(given, await Read(reader, media, job, given.HeaderRows, cancel));
             if (given.Columns.All(c => c.Role is ColumnRole.Ignore or ColumnRole.Who)) throw Refusal.Because("Every column is ignored. Say of at least one that it is an attribute, a rating or an open answer.", "columns");
             if (given.Columns.Count(c => c.Role == ColumnRole.Who) > 1) throw Refusal.Because("Two columns say who answered. Choose one of them; the other can be an attribute.", "columns");
             if (jobs.Move(job, JobState.Waiting, given: JsonSerializer.Serialize(given with { Name = name }), kind: JobKind.Survey, from: JobState.Table)) runner.Wake();
@@ -83,11 +85,7 @@ internal static class SurveyEndpoints
     private static Job Find(JobStore jobs, long studyId, SignedIn me, string key) =>
         jobs.Get(studyId, me.Id, key) is { State: JobState.Table } job ? job : throw new Refusal(RefusalKind.NotFound, "This table is not waiting any more. It was taken in or taken back; add the file again if you need it.");
 
-    private static Table Read(MediaFolder media, Job job, int? headerRows)
-    {
-        using var file = media.Open(job.Key, job.Hash!);
-        return TextGate.Readable("file", () => TableFile.Read(job.Name, file, headerRows));
-    }
+    private static Task<Table> Read(FileReader reader, MediaFolder media, Job job, int? headerRows, CancellationToken cancel) => reader.Table(job.Name, media.PathOf(job.Key, job.Hash!), headerRows, cancel);
 
     private static Table Checked(SurveyGiven given, Table table) =>
         table.Columns.SequenceEqual(given.Columns.Select(c => c.Name)) ? table : throw new Refusal(RefusalKind.Conflict, "These are not the columns of this table. Reload the page and choose again.", "columns");

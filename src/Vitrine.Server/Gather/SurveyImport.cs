@@ -1,7 +1,7 @@
 using System.Text.Json;
 using Vitrine.Core.Gather;
-using Vitrine.Formats.Tables;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Reading;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
@@ -16,18 +16,17 @@ namespace Vitrine.Server.Gather;
 internal sealed record SurveyGiven(string Name, int HeaderRows, IReadOnlyList<SurveyColumn> Columns);
 
 /// <summary>Makes participants, attributes and sources of a table's rows.</summary>
-internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media) : IJobWork
+internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileReader reader) : IJobWork
 {
     public JobKind Kind => JobKind.Survey;
 
-    public Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
+    public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
     {
         var given = JsonSerializer.Deserialize<SurveyGiven>(job.Given)!;
-        Table table;
-        using (var file = media.Open(job.Key, job.Hash!)) table = TableFile.Read(job.Name, file, given.HeaderRows);
+        var table = await reader.Table(job.Name, media.PathOf(job.Key, job.Hash!), given.HeaderRows, cancel);
         var (rows, misfits) = SurveyReading.Rows(given.Columns, table.Rows);
         var (_, result) = surveys.Add(actor, job.StudyId, given.Name, given.Columns, rows, progress);
-        return Task.FromResult(new JobEnd(JobState.Done, Said(result, misfits.Count)));
+        return new JobEnd(JobState.Done, Said(result, misfits.Count));
     }
 
     public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, step.Label + ".");

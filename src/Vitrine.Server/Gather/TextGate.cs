@@ -2,6 +2,7 @@ using System.Globalization;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Text;
 using Vitrine.Formats;
+using Vitrine.Server.Reading;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
@@ -9,7 +10,7 @@ using Vitrine.Storage.Gather;
 namespace Vitrine.Server.Gather;
 
 /// <summary>What every text passes on its way into a study, whether it was pasted or came as a file.</summary>
-internal sealed class TextGate(ParticipantStore participants, AccountStore accounts)
+internal sealed class TextGate(ParticipantStore participants, AccountStore accounts, FileReader reader)
 {
     /// <summary>What is said of a file that is a table.</summary>
     public const string IsTable = "It is a table. Say what its columns are, and its rows become participants and answers.";
@@ -23,8 +24,12 @@ internal sealed class TextGate(ParticipantStore participants, AccountStore accou
     {
         var (people, team) = (participants.Known(studyId), TeamNames());
         var read = Readable(field, () => reader(name => SpeakerMatching.Knows(name, people, team)));
-        return read.Text.Length <= Limits.SourceText ? read : throw TooLong(read.Text.Length, field);
+        return Readable(field, () => read.Bounded(name => SpeakerMatching.Knows(name, people, team)));
     }
+
+    /// <summary>Has a file read with what the study knows of names.</summary>
+    /// <exception cref="Refusal">It cannot be read, or is longer than a source may be.</exception>
+    public Task<ReadSource> Read(long studyId, string name, string path, CancellationToken cancel) => reader.Source(name, path, participants.Known(studyId), TeamNames(), cancel);
 
     /// <summary>What a reader makes of a file or a text.</summary>
     /// <exception cref="Refusal">It cannot be read, with the reader's sentence.</exception>
@@ -71,8 +76,7 @@ internal sealed class TextGate(ParticipantStore participants, AccountStore accou
     /// <summary>A title for a file: its name without the ending.</summary>
     public static string TitleOf(string fileName) => Path.GetFileNameWithoutExtension(fileName) is { Length: > 0 } stem ? stem[..Math.Min(stem.Length, Limits.Title)] : fileName;
 
-    public static Refusal TooLong(long length, string field) => Refusal.Because(
-        $"This text is {(length / 1e6).ToString("0.#", CultureInfo.InvariantCulture)} MB; one source can hold {Limits.SourceText / 1_000_000} MB, about 900,000 words. Split it, for example by session, and add the parts.", field);
+    public static Refusal TooLong(long length, string field) => Refusal.Because(ReadSource.TooLong(length).Message, field);
 
     /// <summary>A day as year-month-day, or null.</summary>
     /// <exception cref="Refusal">It is none.</exception>

@@ -17,9 +17,12 @@ internal static class KeepingCommands
         {
             switch (args.FirstOrDefault())
             {
-                case "backup" or "restore" when file is null:
+                case "backup" or "restore" when string.IsNullOrEmpty(file):
                     said.WriteLine($"Say which file: ./vitrine {args[0]} FILE");
-                    return 2;
+                    return CommandLine.NotAskedRightly;
+                case "backup" or "check" when !File.Exists(Path.Combine(data, Workspace.DatabaseName)):
+                    said.WriteLine($"There is no workspace in {Path.GetFullPath(data)}. Name its folder with --data.");
+                    return CommandLine.NotAskedRightly;
                 case "backup":
                     var made = Backup.Make(data, file, DateTimeOffset.UtcNow);
                     said.WriteLine($"{file} holds {Holds(made)}.");
@@ -42,7 +45,7 @@ internal static class KeepingCommands
         catch (Exception refused) when (refused is Refusal or IOException or UnauthorizedAccessException or SqliteException)
         {
             said.WriteLine(refused.Message);
-            return 1;
+            return refused is IOException or UnauthorizedAccessException or Refusal { Field: "file" } ? CommandLine.NotAskedRightly : 1;
         }
     }
 

@@ -8,7 +8,7 @@ using Vitrine.Storage.Tags;
 
 namespace Vitrine.Server.Mark;
 
-internal sealed record TagText(string Name, long? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
+internal sealed record TagText(string Name, [IdOf(Thing.Tag)] long? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
@@ -25,6 +25,7 @@ internal static class TagEndpoints
             store.Add(me.Actor, null, Given.TagNameOf(given.Name), given.ParentId, given.Colour, Given.Optional(given.Definition, "definition"), given.Settled, Checked(given.Scale)));
         set.MapPut("/{id:long}", (long id, ChangedTag given, SignedIn me, TagStore store) => store.Change(
             me.Actor, id, given.Version, Given.TagNameOf(given.Text.Name), given.Text.ParentId, given.Text.Colour, Given.Optional(given.Text.Definition, "definition"), given.Text.Settled, Checked(given.Text.Scale)));
+        set.MapGet("/{id:long}/reach", (long id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer)));
         set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
         api.MapGet("/studies/{studyId:long}/tags", (long studyId, StudyIndexStore indexes, TagStore store, NotAskedStore notAsked) =>

@@ -19,7 +19,7 @@ internal static class InsightEndpoints
     {
         var all = api.MapGroup("").WithTags("Show");
         all.MapGet("/insights", (long? studyId, SignedIn me, InsightStore store, InsightPages pages, StudyAccess access) =>
-            pages.Of(store.In(studyId is not { } study ? access.VisibleTo(me.Viewer) : access.SeesStudy(me.Viewer, study) ? [study] : []))).About(null);
+            pages.Of(store.In(studyId is { } study ? [study] : access.VisibleTo(me.Viewer)))).About(null);
         all.MapPost("/studies/{studyId:long}/insights", (long studyId, NewInsight given, SignedIn me, InsightStore store) => store.Make(
             me.Actor, studyId, Given.Text(given.Headline, "headline", NoHeadline), Given.Optional(given.Story, "story"), given.ObservationIds));
 

@@ -1,10 +1,8 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
-using Vitrine.Core.Privacy;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
-using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Show;
 
@@ -25,18 +23,12 @@ internal sealed record InsightPage(
     IReadOnlyList<SilentGroup> SilentGroups,
     IReadOnlyList<long> NotAsked);
 
-/// <summary>Puts insights and their weighed evidence together, for the team's page, the lists and the published page alike.</summary>
-internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked, ParticipantStore participants, WithdrawalStore withdrawals)
+/// <summary>Puts insights and their weighed evidence together, for the team's page and lists.</summary>
+internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked, ParticipantStore participants)
 {
     /// <summary>The pages of the given insights, in their order.</summary>
-    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted) => Of(wanted, published: false);
-
-    /// <summary>The same as readers may see them: whoever has withdrawn is not in them, neither their words nor themselves in any count. What nobody is known to have said in a source of theirs may be theirs.</summary>
-    public IReadOnlyList<InsightPage> Published(IReadOnlyList<Insight> wanted) => Of(wanted, published: true);
-
-    private IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted, bool published)
+    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
     {
-        var withdrawn = published ? withdrawals.SourcesWith(Consent.Withdrawn) : new HashSet<long>();
         var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
         var studies = new Dictionary<long, (StudyIndex Index, ILookup<long, long> NotAsked, Participants People)>();
         return [.. wanted.Select(insight =>
@@ -45,23 +37,28 @@ internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexe
             {
                 studies[insight.StudyId] = study = (indexes.Load(insight.StudyId), notAsked.In(insight.StudyId, AskedThing.Insight), participants.In(insight.StudyId));
             }
-            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People, published, withdrawn);
+            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People);
         })];
     }
 
-    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people, bool published, IReadOnlySet<long> withdrawn)
+    /// <summary>Weighs pieces of evidence, each with its place in the study's arrays.</summary>
+    /// <param name="inScope">Who is in scope.</param>
+    /// <param name="silent">Who was not asked.</param>
+    public static (EvidenceFacts Facts, Breadth Breadth) Weigh(StudyIndex index, IReadOnlyList<(Stance Stance, int Place)> pieces, IReadOnlyList<bool> inScope, IReadOnlyList<long> silent)
     {
-        var gone = published ? people.People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet() : [];
-        var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value))
-            .Where(x => index.PersonOf(x.Place) is { } person ? !gone.Contains(person) : !withdrawn.Contains(index.Sources[index.Marks.SourceOf[x.Place]].Id)).ToList();
-        var inScope = gone.Count == 0 ? index.InScope : [.. index.InScope.Select((there, i) => there && !gone.Contains(index.People[i]))];
+        List<int> With(Stance stance) => [.. pieces.Where(x => x.Stance == stance).Select(x => x.Place)];
+        return (EvidenceFacts.Of([.. pieces.Select(x => index.PieceOf(x.Place, x.Stance))]), Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts)));
+    }
+
+    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people)
+    {
+        var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value)).ToList();
         var words = quotes.Of(index, placed.Select(x => x.Place)).ToDictionary(q => q.ObservationId);
-        List<int> With(Stance stance) => [.. placed.Where(x => x.Evidence.Stance == stance).Select(x => x.Place)];
-        var breadth = Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts));
-        var facts = EvidenceFacts.Of([.. placed.Select(x => index.PieceOf(x.Place, x.Evidence.Stance))]);
-        var newest = placed.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
+        var told = placed.Where(x => words.ContainsKey(x.Evidence.ObservationId)).ToList();
+        var (facts, breadth) = Weigh(index, [.. told.Select(x => (x.Evidence.Stance, x.Place))], index.InScope, silent);
+        var newest = told.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
         return new InsightPage(
-            insight, facts, breadth, [.. placed.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
+            insight, facts, breadth, [.. told.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
             newest, SilentOf(people, index, breadth), silent);
     }
 

@@ -1,9 +1,8 @@
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Privacy;
-using Vitrine.Core.Text;
+using Vitrine.Server.Access;
 using Vitrine.Storage;
-using Vitrine.Storage.Gather;
 using Vitrine.Storage.Show;
 
 namespace Vitrine.Server.Show;
@@ -23,70 +22,45 @@ internal sealed record ReaderTurn(string Who, bool Team, string Words, int? AtMs
 
 internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<ReaderTurn> Turns);
 
-/// <summary>The reader's side of an exhibit: opened by its secret token, without an account, read-only; every word passes <see cref="Leaving"/>.</summary>
+/// <summary>The reader's side of an exhibit: opened by its secret token, without an account, read-only; every word passes the <see cref="Gate"/>.</summary>
 internal static class ReadEndpoints
 {
     private const int TurnsAround = 2;
 
     public static void MapReading(this WebApplication app)
     {
-        var read = app.MapGroup("/api/read/{token}").WithTags("Read");
-        read.MapGet("", (string token, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard) =>
+        var read = app.MapGroup("/api/read/{token}").WithTags("Read").RequireRateLimiting(AccessEndpoints.Readers);
+        read.MapGet("", (string token, PublishedStore store) =>
         {
-            var exhibit = exhibits.Get(Opened(exhibits, token));
-            var (shown, leaving) = Shown(exhibit.Id, exhibits, insights, pages, guard);
-            return new ReaderPage(leaving.Written(exhibit.Question), leaving.Written(exhibit.Summary), exhibit.UpdatedAt, [.. shown.Select(p => Of(p, leaving))]);
+            var published = Opened(store, token);
+            var (exhibit, gate) = (published.Exhibit, published.Gate);
+            return new ReaderPage(gate.Written(exhibit.Question), gate.Written(exhibit.Summary), exhibit.UpdatedAt, [.. published.Insights.Select(i => Of(i, gate))]);
         });
-        read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard) =>
+        read.MapGet("/context/{evidenceKey}", (string token, string evidenceKey, PublishedStore store) =>
         {
-            var (shown, leaving) = Shown(Opened(exhibits, token), exhibits, insights, pages, guard);
-            var (page, evidence) = shown.SelectMany(p => Told(p, leaving).Select(e => (p, e))).FirstOrDefault(x => x.e.Key == evidenceKey);
-            return evidence is null ? throw Refusal.Missing("quote") : ContextOf(evidence, leaving.People(page.Insight.StudyId), leaving);
+            var published = Opened(store, token);
+            var evidence = published.Insights.SelectMany(i => Told(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey) ?? throw Refusal.Missing("quote");
+            var turns = published.Gate.Around(evidence.Passage, TurnsAround).Select(t => new ReaderTurn(t.Who, t.IsTeam, t.Words, t.AtMs, t.QuoteStart, t.QuoteEnd));
+            return new ReaderContext(published.Gate.Who(evidence.Passage), evidence.Kind, [.. turns]);
         });
     }
 
-    private static long Opened(ExhibitStore exhibits, string token) =>
-        exhibits.Opened(token) ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
+    /// <summary>What a reader is told: the words for and against that leave; context stays with the team.</summary>
+    public static IEnumerable<PublishedEvidence> Told(PublishedInsight insight, Gate gate) => insight.Evidence.Where(e => e.Stance != Stance.Context && gate.Shows(e.Passage));
 
-    private static (IReadOnlyList<InsightPage> Shown, Leaving Leaving) Shown(long exhibitId, ExhibitStore exhibits, InsightStore insights, InsightPages pages, LeavingGuard guard)
+    private static Published Opened(PublishedStore store, string token) =>
+        store.Open(token) ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
+
+    private static ReaderInsight Of(PublishedInsight published, Gate gate)
     {
-        var shown = pages.Published([.. exhibits.InsightsOf(exhibitId).Select(insights.Get)]);
-        return (shown, guard.Over([.. shown.Select(p => p.Insight.StudyId).Distinct()]));
+        var study = published.Study;
+        var counted = published.Evidence.Where(e => gate.Counts(e.Passage)).ToList();
+        var gone = published.People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet();
+        var inScope = study.InScope.Select((there, i) => there && !gone.Contains(study.People[i])).ToList();
+        var (facts, breadth) = InsightPages.Weigh(study, [.. counted.Select(e => (e.Stance, study.PlaceOfObservation(e.ObservationId)!.Value))], inScope, published.NotAsked);
+        var cells = published.People.Select((p, i) => (Person: p, Cell: new ReaderCell(gate.NameOf(p.Id), breadth.Strip[i], breadth.Against[i], breadth.Asked[i]))).Where(c => !gone.Contains(c.Person.Id)).Select(c => c.Cell);
+        var quotes = Told(published, gate).Select(e => new ReaderQuote(e.Key, gate.Words(e.Passage), gate.Who(e.Passage), e.Kind, e.Stance));
+        var newest = counted.Where(e => e.Stance == Stance.Supports).Select(e => e.HeldOn).Max();
+        return new ReaderInsight(gate.Written(published.Insight.Headline), gate.Written(published.Insight.Story), facts, breadth.OutOf, newest, [.. cells], [.. quotes]);
     }
-
-    /// <summary>What a reader is told: the words for and against, as far as consent allows; context stays with the team.</summary>
-    private static IEnumerable<EvidenceQuote> Told(InsightPage page, Leaving leaving) => page.Evidence.Where(e => e.Stance != Stance.Context && leaving.MayLeave(e.Quote));
-
-    private static ReaderInsight Of(InsightPage page, Leaving leaving)
-    {
-        var people = leaving.People(page.Insight.StudyId);
-        var cells = people.People.Select((p, i) => (Person: p, Cell: new ReaderCell(p.Pseudonym, page.Breadth.Strip[i], page.Breadth.Against[i], page.Breadth.Asked[i]))).Where(c => c.Person.Consent != Consent.Withdrawn).Select(c => c.Cell).ToList();
-        var quotes = Told(page, leaving).Select(e => new ReaderQuote(e.Key, leaving.Words(e.Quote), NameOf(e.Quote.ParticipantId, people), e.Quote.Kind, e.Stance)).ToList();
-        return new ReaderInsight(leaving.Written(page.Insight.Headline), leaving.Written(page.Insight.Story), page.Facts, page.Breadth.OutOf, page.NewestEvidence, cells, quotes);
-    }
-
-    private static ReaderContext ContextOf(EvidenceQuote evidence, Participants people, Leaving leaving)
-    {
-        var (source, quote) = (leaving.SourceOf(evidence.Quote.SourceId), new TextRange(evidence.Quote.Start, evidence.Quote.End));
-        if (evidence.Quote.Gone) return new ReaderContext(NameOf(evidence.Quote.ParticipantId, people), evidence.Quote.Kind, []);
-        var turns = source.Turns.ToList();
-        var first = Math.Max(0, turns.FindIndex(t => t.End > quote.Start) - TurnsAround);
-        var last = turns.FindLastIndex(t => t.Start < quote.End) + TurnsAround;
-        var shown = turns.Skip(first).Take(last - first + 1).Select(t =>
-        {
-            var speaker = source.Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId);
-            var who = speaker is null || (!speaker.IsTeam && speaker.ParticipantId is null) ? "" : speaker.IsTeam ? "Researcher" : NameOf(speaker.ParticipantId, people);
-            var at = t.BeginMs + source.Line.OffsetMs;
-            if (!leaving.MayLeave(source, speaker)) return new ReaderTurn(who, false, Leaving.KeptInTeam, at, null, null);
-            var (from, to) = (Math.Max(t.Start, quote.Start), Math.Min(t.End, quote.End));
-            if (from >= to) return new ReaderTurn(who, speaker?.IsTeam ?? false, Stretch(t.Start, t.End), at, null, null);
-            var (before, inside, after) = (Stretch(t.Start, from), Stretch(from, to), Stretch(to, t.End));
-            return new ReaderTurn(who, speaker?.IsTeam ?? false, before + inside + after, at, before.Length, before.Length + inside.Length);
-        });
-        return new ReaderContext(NameOf(evidence.Quote.ParticipantId, people), evidence.Quote.Kind, [.. shown]);
-
-        string Stretch(int start, int end) => leaving.Stretch(source.Line.Id, start, end);
-    }
-
-    private static string NameOf(long? participantId, Participants people) => people.People.FirstOrDefault(p => p.Id == participantId)?.Pseudonym ?? "A participant";
 }

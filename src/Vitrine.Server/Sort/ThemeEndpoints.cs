@@ -8,13 +8,16 @@ using Vitrine.Storage.Sort;
 
 namespace Vitrine.Server.Sort;
 
-internal sealed record NewTheme(string Title, string Description, long? ParentId, IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds);
+internal sealed record NewTheme(string Title, string Description, [IdOf(Thing.Theme)] long? ParentId, IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds);
 
-internal sealed record ThemeText(string Title, string Description, long? ParentId, long Version);
+internal sealed record ThemeText(string Title, string Description, [IdOf(Thing.Theme)] long? ParentId, long Version);
 
 internal sealed record Lay(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds);
 
-internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<long> ParticipantIds);
+internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<long> ParticipantIds) : INamesThings
+{
+    public IEnumerable<(Thing Thing, long Id)> Named() => [(Enum.Parse<Thing>(Thing.ToString()), Id)];
+}
 
 /// <summary>A theme with what it holds now: laid by hand, arrived by tag, and from its sub-themes.</summary>
 internal sealed record ThemeView(Theme Theme, Breadth Breadth, EvidenceFacts Facts, IReadOnlyList<Quote> Quotes, IReadOnlyDictionary<long, int> ArrivedByTag);

@@ -19,20 +19,20 @@ internal static class TrailEndpoints
             Expect(access, me, what.ActionId is { } step ? store.StudyOf(step) : what.StudyId);
             return undo.Back(me.Actor, what.StudyId, what.ActionId);
         });
-        trail.MapPost("/redo", (UndoWhat what, SignedIn me, Undo undo, StudyAccess access) =>
+        trail.MapPost("/redo", (UndoWhat what, SignedIn me, Undo undo, TrailStore store, StudyAccess access) =>
         {
-            Expect(access, me, what.StudyId);
-            return undo.Again(me.Actor, what.StudyId);
+            Expect(access, me, what.ActionId is { } step ? store.StudyOf(step) : what.StudyId);
+            return undo.Again(me.Actor, what.StudyId, what.ActionId);
         });
         trail.MapGet("/steps", (long? studyId, SignedIn me, TrailStore store, StudyAccess access) =>
         {
             Expect(access, me, studyId);
             return store.Recent(me.Id, studyId);
         });
-        trail.MapGet("/trail/{thing}/{id:long}", (string thing, long id, SignedIn me, TrailStore store, StudyAccess access) =>
+        trail.MapGet("/trail/{thing}/{of:long}", (string thing, long of, SignedIn me, TrailStore store, StudyAccess access) =>
         {
             var which = Given.Choice<Thing>(thing, nameof(thing));
-            return access.Sees(me.Viewer, which, id) ? store.Of(which, id, access.VisibleTo(me.Viewer)) : throw Refusal.Missing(thing);
+            return access.Sees(me.Viewer, which, of) ? store.Of(which, of, access.VisibleTo(me.Viewer)) : throw Refusal.Missing(thing);
         });
     }
 

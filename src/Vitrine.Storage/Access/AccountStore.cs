@@ -66,6 +66,12 @@ public sealed class AccountStore(Workspace workspace)
     public Account Add(string name, string email, Role role, string passwordHash) =>
         workspace.WriteUntrailed(connection => Find(Insert(connection, name, email, role, passwordHash, workspace.Now), connection));
 
+    /// <summary>Makes the first account, the steward's; two at once make one.</summary>
+    /// <exception cref="Refusal">There is an account already.</exception>
+    public Account AddFirst(string name, string email, string passwordHash) => workspace.WriteUntrailed(connection => connection.ExecuteScalar<bool>("SELECT count(*) FROM account")
+        ? throw new Refusal(RefusalKind.Conflict, "This workspace has a steward already. Sign in instead.")
+        : Find(Insert(connection, name, email, Role.Steward, passwordHash, workspace.Now), connection));
+
     /// <summary>Ends every sign-in of an account.</summary>
     public void SignOutEverywhere(long id) => Change(id, "stamp = @stamp", new { id, stamp = NewStamp() });
 

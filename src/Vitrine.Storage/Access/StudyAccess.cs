@@ -6,7 +6,7 @@ namespace Vitrine.Storage.Access;
 /// <summary>Someone who looks: their account and their role.</summary>
 public sealed record Viewer(long AccountId, Role Role);
 
-/// <summary>What a request can be about, besides a study.</summary>
+/// <summary>What a request can name by its id, besides a study.</summary>
 public enum Thing
 {
     Source,
@@ -18,11 +18,24 @@ public enum Thing
     Participant,
     Session,
     Attachment,
+    Attribute,
+    Evidence,
+    Folder,
+    LiveLine,
+    LiveNotes,
+    Mask,
+    Routing,
+    Speaker,
+    Watch,
 }
+
+/// <summary>Whose a thing is.</summary>
+/// <param name="StudyId">Its study; null for what belongs to none, such as a shared tag.</param>
+public sealed record Owner(long? StudyId);
 
 /// <summary>
 /// Who sees which study. A steward sees all; others of the team see the studies they are in. What belongs to no study (a shared tag) the whole team sees.
-/// An exhibit is seen by those who see every study that it draws from.
+/// An exhibit is seen by those who see every study that it draws from; one that draws from none yet, by who made it.
 /// </summary>
 public sealed class StudyAccess(Workspace workspace)
 {
@@ -45,20 +58,34 @@ public sealed class StudyAccess(Workspace workspace)
     }
 
     /// <summary>Whether a thing is there and the person sees it.</summary>
-    public bool Sees(Viewer viewer, Thing thing, long id)
+    public bool Sees(Viewer viewer, Thing thing, long id) => viewer.Role != Role.Reader && (thing == Thing.Exhibit
+        ? SeesExhibit(viewer, id)
+        : OwnersOf(thing, [id]).TryGetValue(id, out var owner) && (owner.StudyId is not { } study || SeesStudy(viewer, study)));
+
+    /// <summary>Whose the given things are, by id; one that is not there is left out.</summary>
+    public IReadOnlyDictionary<long, Owner> OwnersOf(Thing thing, IReadOnlyCollection<long> ids)
     {
-        if (thing == Thing.Exhibit) return viewer.Role != Role.Reader && SeesExhibit(viewer, id);
         using var connection = workspace.Open();
-        var found = connection.Query<long?>($"SELECT study_id FROM {thing.ToString().ToLowerInvariant()} WHERE id = @id", new { id }).ToList();
-        return found.Count == 1 && viewer.Role != Role.Reader && (found[0] is not { } study || SeesStudy(viewer, study));
+        return connection.Query<(long Id, long? Study)>($"{Owned(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) }).ToDictionary(o => o.Id, o => new Owner(o.Study));
     }
+
+    private static string Owned(Thing thing) => thing switch
+    {
+        Thing.Exhibit => "SELECT x.id, NULL FROM exhibit x",
+        Thing.Speaker => "SELECT x.id, o.study_id FROM speaker x JOIN source o ON o.id = x.source_id",
+        Thing.Mask => "SELECT x.id, o.study_id FROM mask x JOIN source o ON o.id = x.source_id",
+        Thing.Evidence => "SELECT x.id, o.study_id FROM evidence x JOIN insight o ON o.id = x.insight_id",
+        Thing.LiveLine => "SELECT x.id, o.study_id FROM live_line x JOIN live_notes o ON o.id = x.live_notes_id",
+        Thing.LiveNotes => "SELECT x.id, x.study_id FROM live_notes x",
+        _ => $"SELECT x.id, x.study_id FROM {thing.ToString().ToLowerInvariant()} x",
+    };
 
     /// <summary>Whether an exhibit is there and draws from no study that the person does not see.</summary>
     public bool SeesExhibit(Viewer viewer, long id)
     {
         using var connection = workspace.Open();
         return connection.ExecuteScalar<bool>($"""
-            SELECT count(*) FROM exhibit e WHERE e.id = @id AND (@all OR NOT EXISTS (
+            SELECT count(*) FROM exhibit e WHERE e.id = @id AND (@all OR e.created_by = @AccountId OR EXISTS (SELECT 1 FROM exhibit_insight x WHERE x.exhibit_id = e.id)) AND (@all OR NOT EXISTS (
               SELECT 1 FROM exhibit_insight x JOIN insight i ON i.id = x.insight_id WHERE x.exhibit_id = e.id AND i.study_id NOT IN ({Theirs})))
             """, new { id, all = viewer.Role == Role.Steward, viewer.AccountId });
     }

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Counting;
@@ -17,8 +18,13 @@ public sealed class NotAskedStore(Workspace workspace)
     /// <summary>The participants of a study who were not asked, by the id of the thing.</summary>
     public ILookup<long, long> In(long studyId, AskedThing thing)
     {
-        var column = ColumnOf(thing);
         using var connection = workspace.Open();
+        return In(connection, studyId, thing);
+    }
+
+    internal static ILookup<long, long> In(SqliteConnection connection, long studyId, AskedThing thing)
+    {
+        var column = ColumnOf(thing);
         return connection.Query<(long Thing, long Person)>($"SELECT n.{column}, n.participant_id FROM not_asked n JOIN participant p ON p.id = n.participant_id WHERE p.study_id = @studyId AND n.{column} IS NOT NULL", new { studyId })
             .ToLookup(n => n.Thing, n => n.Person);
     }

@@ -44,17 +44,24 @@ public sealed class StudyIndexStore(Workspace workspace)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
+        return Read(connection, studyId);
+    }
+
+    /// <summary>A study as it stands in the caller's snapshot.</summary>
+    /// <param name="only">The only sources whose observations are wanted; null for all.</param>
+    internal static StudyIndex Read(SqliteConnection connection, long studyId, IReadOnlySet<long>? only = null)
+    {
         var sources = connection.Query<(long Id, string Title, string Kind)>("SELECT id, title, kind FROM source WHERE study_id = @studyId ORDER BY position, id", new { studyId })
             .Select(s => new IndexedSource(s.Id, s.Title, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true))).ToArray();
         var people = connection.Query<long>("SELECT id FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId }).ToArray();
         var sourcePlace = Places(sources.Select(s => s.Id));
         var personPlace = Places(people);
         var (tags, tree) = LoadTags(connection, studyId);
-        var turns = LoadTurns(connection, sources, personPlace);
+        var turns = LoadTurns(connection, sources, personPlace, only);
         var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
         var begun = connection.Query<long>("SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId", new { studyId }).Select(id => sourcePlace[id]).ToHashSet();
 
-        var (ids, sourceOf, ranges) = LoadObservations(connection, sources);
+        var (ids, sourceOf, ranges) = LoadObservations(connection, sources, only);
         var (tagStarts, tagOf) = LoadTagLinks(connection, ids, Places(tags));
         return new StudyIndex
         {
@@ -86,7 +93,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     }
 
     // The three large tables are read row by row without an object for each, source by source along their indices.
-    private static (List<long> Ids, List<int> SourceOf, List<TextRange> Ranges) LoadObservations(SqliteConnection connection, IndexedSource[] sources)
+    private static (List<long> Ids, List<int> SourceOf, List<TextRange> Ranges) LoadObservations(SqliteConnection connection, IndexedSource[] sources, IReadOnlySet<long>? only)
     {
         var (ids, sourceOf, ranges) = (new List<long>(), new List<int>(), new List<TextRange>());
         using var command = connection.CreateCommand();
@@ -94,6 +101,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var source = command.Parameters.Add("$source", SqliteType.Integer);
         for (var place = 0; place < sources.Length; place++)
         {
+            if (only?.Contains(sources[place].Id) == false) continue;
             source.Value = sources[place].Id;
             using var row = command.ExecuteReader();
             while (row.Read())
@@ -106,7 +114,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         return (ids, sourceOf, ranges);
     }
 
-    private static List<SpokenTurn>[] LoadTurns(SqliteConnection connection, IndexedSource[] sources, Dictionary<long, int> personPlace)
+    private static List<SpokenTurn>[] LoadTurns(SqliteConnection connection, IndexedSource[] sources, Dictionary<long, int> personPlace, IReadOnlySet<long>? only)
     {
         using var command = connection.CreateCommand();
         command.CommandText = "SELECT t.start, t.\"end\", p.participant_id FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start";
@@ -114,6 +122,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         return [.. sources.Select(s =>
         {
             var turns = new List<SpokenTurn>();
+            if (only?.Contains(s.Id) == false) return turns;
             source.Value = s.Id;
             using var row = command.ExecuteReader();
             while (row.Read()) turns.Add(new SpokenTurn(new TextRange(row.GetInt32(0), row.GetInt32(1)), row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)]));

@@ -98,8 +98,8 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var tags = connection.Query<(long Observation, long Tag)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN correction_look l ON l.observation_id = x.observation_id ORDER BY x.id").ToLookup(t => t.Observation, t => t.Tag);
-        var texts = connection.Query<(long Source, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT source_id FROM correction_look)").ToDictionary(t => t.Source, t => t.Text);
+        var tags = connection.Query<(long Observation, long Tag)>("SELECT x.observation_id, x.tag_id FROM observation_tag x JOIN correction_look l ON l.observation_id = x.observation_id JOIN source s ON s.id = l.source_id WHERE s.study_id = @studyId ORDER BY x.id", new { studyId }).ToLookup(t => t.Observation, t => t.Tag);
+        var texts = connection.Query<(long Source, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT l.source_id FROM correction_look l JOIN source s ON s.id = l.source_id WHERE s.study_id = @studyId)", new { studyId }).ToDictionary(t => t.Source, t => t.Text);
         return connection.Query<ToLookAt>("""
             SELECT l.observation_id, l.source_id, s.title AS source_title, l.fate = 'gone' AS gone, l.old_words, o.start, o."end", l.created_at
             FROM correction_look l JOIN observation o ON o.id = l.observation_id JOIN source s ON s.id = l.source_id
@@ -110,6 +110,6 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
     /// <summary>Says that observations stand rightly on their new words. Those whose words are gone stay on the list: they need a place, or to be removed.</summary>
     public Step Settle(Actor actor, long studyId, IReadOnlyList<long> observationIds) => workspace.Write(actor, studyId, observationIds.Count == 1 ? "Looked at an observation after a correction" : $"Looked at {observationIds.Count} observations after a correction", writing =>
     {
-        foreach (var look in writing.Connection.Query<long>("SELECT id FROM correction_look WHERE fate = 'changed' AND observation_id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(observationIds) }).ToList()) writing.Delete("correction_look", look);
+        foreach (var look in writing.Connection.Query<long>("SELECT id FROM correction_look WHERE fate = 'changed' AND source_id IN (SELECT id FROM source WHERE study_id = @studyId) AND observation_id IN (SELECT value FROM json_each(@ids))", new { studyId, ids = Ids.Json(observationIds) }).ToList()) writing.Delete("correction_look", look);
     });
 }

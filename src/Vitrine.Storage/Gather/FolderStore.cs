@@ -32,6 +32,7 @@ public sealed class FolderStore(Workspace workspace)
 
     public Step Rename(Actor actor, long studyId, long id, string name) => workspace.Write(actor, studyId, $"Renamed a folder to “{name}”", writing =>
     {
+        writing.Expect("folder", id, "study_id", studyId);
         RefuseTaken(writing, studyId, name, id);
         writing.Update("folder", id, new { name });
         return id;
@@ -40,7 +41,7 @@ public sealed class FolderStore(Workspace workspace)
     /// <summary>Takes a folder away; what was in it is in none.</summary>
     public Step Remove(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a folder", writing =>
     {
-        var name = writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @id", new { id }) ?? throw Refusal.Missing("folder");
+        var name = writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("folder");
         writing.Label = $"Removed the folder “{name}”";
         foreach (var source in writing.Connection.Query<long>("SELECT id FROM source WHERE folder_id = @id", new { id })) writing.Update("source", source, new { folderId = (long?)null });
         writing.Delete("folder", id);

@@ -91,7 +91,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     /// <summary>Rewrites a line that the person saw as <paramref name="was"/>; tags that are typed in it are added.</summary>
     public Step Rewrite(Actor actor, long studyId, long lineId, string was, string typed) => workspace.Write(actor, studyId, "Changed a line of live notes", writing =>
     {
-        RefuseWhenEnded(writing, lineId);
+        RefuseWhenEnded(writing, studyId, lineId);
         var line = LiveLine.Read(typed);
         if (line.Words.Length == 0) throw Refusal.Because("There are no words in this line. Remove it, or write what you saw or heard.", "text");
         writing.Rewrite("live_line", lineId, "words", was, line.Words);
@@ -103,21 +103,21 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
 
     public Step SetStar(Actor actor, long studyId, long lineId, bool starred) => workspace.Write(actor, studyId, starred ? "Starred a line of live notes" : "Took the star off a line of live notes", writing =>
     {
-        RefuseWhenEnded(writing, lineId);
+        RefuseWhenEnded(writing, studyId, lineId);
         writing.Update("live_line", lineId, new { starred });
         return lineId;
     });
 
     public Step Untag(Actor actor, long studyId, long lineId, long tagId) => workspace.Write(actor, studyId, "Took a tag off a line of live notes", writing =>
     {
-        RefuseWhenEnded(writing, lineId);
+        RefuseWhenEnded(writing, studyId, lineId);
         if (writing.Connection.QueryFirstOrDefault<long?>("SELECT id FROM live_line_tag WHERE live_line_id = @lineId AND tag_id = @tagId", new { lineId, tagId }) is { } link) writing.Delete("live_line_tag", link);
         return lineId;
     });
 
     public Step RemoveLine(Actor actor, long studyId, long lineId) => workspace.Write(actor, studyId, "Removed a line of live notes", writing =>
     {
-        RefuseWhenEnded(writing, lineId);
+        RefuseWhenEnded(writing, studyId, lineId);
         writing.DeleteAll("live_line_tag", "live_line_id", lineId);
         writing.Delete("live_line", lineId);
         return lineId;
@@ -178,9 +178,9 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         return [.. line.Tags.Select(t => there[LiveLine.SlugOf(t)].Select(id => (long?)id).FirstOrDefault() ?? TagStore.FindOrMake(writing, studyId, [LiveLine.NameOf(t)])[0]).Distinct()];
     }
 
-    private static void RefuseWhenEnded(Writing writing, long lineId)
+    private static void RefuseWhenEnded(Writing writing, long studyId, long lineId)
     {
-        var ended = writing.Connection.QueryFirstOrDefault<(string? At, long Id)?>("SELECT n.ended_at, n.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE l.id = @lineId", new { lineId }) ?? throw Refusal.Missing("line");
+        var ended = writing.Connection.QueryFirstOrDefault<(string? At, long Id)?>("SELECT n.ended_at, n.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE l.id = @lineId AND n.study_id = @studyId", new { lineId, studyId }) ?? throw Refusal.Missing("line");
         if (ended.At is not null) throw new Refusal(RefusalKind.Conflict, "These notes have ended and are a source of the study now. Correct its text there.");
     }
 

@@ -56,11 +56,11 @@ public sealed class ParticipantStore(Workspace workspace)
     public IReadOnlyList<KnownParticipant> Known(long studyId) =>
         In(studyId).People.Select(p => new KnownParticipant(p.Id, p.Code, p.Pseudonym, p.RealName)).ToList();
 
-    /// <summary>Everyone whose real name must not leave the team, over all studies.</summary>
-    public IReadOnlyList<NamedPerson> Named()
+    /// <summary>Everyone in the given studies whose real name must not leave the team. Another study's names are looked for nowhere: who finds one replaced would have learnt it.</summary>
+    public IReadOnlyList<NamedPerson> Named(IEnumerable<long> studyIds)
     {
         using var connection = workspace.Open();
-        return connection.Query<(string RealName, string Pseudonym)>("SELECT real_name, pseudonym FROM participant WHERE real_name IS NOT NULL").Select(p => new NamedPerson(p.RealName, p.Pseudonym)).ToList();
+        return connection.Query<(string RealName, string Pseudonym)>("SELECT real_name, pseudonym FROM participant WHERE real_name IS NOT NULL AND study_id IN (SELECT value FROM json_each(@studies))", new { studies = Ids.Json(studyIds) }).Select(p => new NamedPerson(p.RealName, p.Pseudonym)).ToList();
     }
 
     public Step Add(Actor actor, long studyId, string code, string pseudonym, string? realName) => workspace.Write(actor, studyId, $"Added participant {code} {pseudonym}", writing =>
@@ -72,6 +72,7 @@ public sealed class ParticipantStore(Workspace workspace)
 
     public Step Change(Actor actor, long studyId, long id, string code, string pseudonym, string? realName) => workspace.Write(actor, studyId, $"Changed participant {code} {pseudonym}", writing =>
     {
+        writing.Expect("participant", id, "study_id", studyId);
         RefuseTaken(writing, studyId, code, id);
         writing.Update("participant", id, new { code, pseudonym, realName });
         return id;
@@ -79,9 +80,11 @@ public sealed class ParticipantStore(Workspace workspace)
 
     public Step Remove(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a participant", writing =>
     {
-        var name = writing.Connection.QueryFirstOrDefault<string>("SELECT code || ' ' || pseudonym FROM participant WHERE id = @id", new { id }) ?? throw Refusal.Missing("participant");
+        var name = writing.Connection.QueryFirstOrDefault<string>("SELECT code || ' ' || pseudonym FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("participant");
         writing.Label = $"Removed participant {name}";
         foreach (var speaker in writing.Connection.Query<long>("SELECT id FROM speaker WHERE participant_id = @id", new { id })) writing.Update("speaker", speaker, new { participantId = (long?)null });
+        // The row of a survey stays known, so that the survey's grown table does not bring the person back.
+        foreach (var row in writing.Connection.Query<long>("SELECT id FROM survey_row WHERE participant_id = @id", new { id }).ToList()) writing.Update("survey_row", row, new { participantId = (long?)null });
         writing.DeleteAll("source_participant", "participant_id", id);
         writing.DeleteAll("session_participant", "participant_id", id);
         writing.DeleteAll("attribute_value", "participant_id", id);
@@ -106,6 +109,7 @@ public sealed class ParticipantStore(Workspace workspace)
 
     public Step RemoveAttribute(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed an attribute", writing =>
     {
+        writing.Expect("attribute", id, "study_id", studyId);
         writing.Label = $"Removed the attribute “{writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM attribute WHERE id = @id", new { id })}”";
         writing.DeleteAll("attribute_value", "attribute_id", id);
         writing.Delete("attribute", id);
@@ -115,6 +119,7 @@ public sealed class ParticipantStore(Workspace workspace)
     /// <summary>Gives an attribute another name or type. Values that are none of the new type are taken away only when <paramref name="leaveOut"/> says so.</summary>
     public Step ChangeAttribute(Actor actor, long studyId, long id, string name, AttributeKind kind, bool leaveOut) => workspace.Write(actor, studyId, $"Changed the attribute “{name}”", writing =>
     {
+        writing.Expect("attribute", id, "study_id", studyId);
         if (writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM attribute WHERE study_id = @studyId AND name = @name COLLATE NOCASE AND id <> @id", new { studyId, name, id })) throw Refusal.Because($"There is an attribute “{name}” already.", "name");
         var values = writing.Connection.Query<(long Id, string Value)>("SELECT id, value FROM attribute_value WHERE attribute_id = @id ORDER BY id", new { id }).ToList();
         var lost = values.Where(v => AttributeValue.Fit(kind, v.Value) is null).ToList();

@@ -202,6 +202,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
 
     public Step MatchSpeaker(Actor actor, long sourceId, long speakerId, long? participantId, bool isTeam) => workspace.Write(actor, StudyOf(sourceId), "Matched a speaker", writing =>
     {
+        writing.Expect("speaker", speakerId, "source_id", sourceId);
         writing.Update("speaker", speakerId, new { participantId, isTeam = isTeam && participantId is null });
         return speakerId;
     });

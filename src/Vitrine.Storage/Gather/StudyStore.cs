@@ -21,6 +21,12 @@ public sealed record StudyLine
     public int Observations { get; init; }
     public int Themes { get; init; }
     public int Insights { get; init; }
+
+    /// <summary>Observations to look at after a correction.</summary>
+    public int ToLookAt { get; init; }
+
+    /// <summary>Pieces of feedback that nobody has decided about.</summary>
+    public int Undecided { get; init; }
 }
 
 /// <summary>A study with its research questions.</summary>
@@ -48,7 +54,9 @@ public sealed class StudyStore(Workspace workspace)
           (SELECT count(*) FROM session WHERE study_id = s.id) AS sessions,
           (SELECT count(*) FROM observation WHERE study_id = s.id) AS observations,
           (SELECT count(*) FROM theme WHERE study_id = s.id) AS themes,
-          (SELECT count(*) FROM insight WHERE study_id = s.id) AS insights
+          (SELECT count(*) FROM insight WHERE study_id = s.id) AS insights,
+          (SELECT count(*) FROM correction_look l JOIN source x ON x.id = l.source_id WHERE x.study_id = s.id) AS to_look_at,
+          (SELECT count(*) FROM routing WHERE study_id = s.id AND state = 'waiting') AS undecided
         FROM study s
 
         """;

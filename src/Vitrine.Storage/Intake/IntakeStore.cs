@@ -114,6 +114,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     /// <summary>Takes a watch away. What it has routed stays where it is, and goes on saying which watch did it.</summary>
     public Step RemoveWatch(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a watch", writing =>
     {
+        writing.Expect("watch", id, "study_id", studyId);
         writing.Label = $"Removed the watch “{writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM watch WHERE id = @id", new { id })}”";
         writing.Delete("watch", id);
         return id;

@@ -18,6 +18,14 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>Where a kept file stands.</summary>
     public string PathOf(string hash) => Path.Combine(workspace.Folder, "media", hash[..2], hash);
 
+    /// <summary>Where a file stands while it is read and that is not kept; swept away at the next start when the server is killed meanwhile.</summary>
+    public string Passing()
+    {
+        var path = Arriving(Guid.NewGuid().ToString("N"));
+        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        return path;
+    }
+
     /// <summary>How much of a file has come in.</summary>
     public long Received(string job) => new FileInfo(Arriving(job)) is { Exists: true } file ? file.Length : 0;
 
@@ -43,8 +51,8 @@ public sealed class MediaFolder(Workspace workspace)
         return Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel));
     }
 
-    /// <summary>Opens a file that has come in, or one that is kept already.</summary>
-    public FileStream Open(string job, string hash) => new(File.Exists(Arriving(job)) ? Arriving(job) : PathOf(hash), FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+    /// <summary>Where a file stands that has come in, or that is kept already.</summary>
+    public string PathOf(string job, string hash) => File.Exists(Arriving(job)) ? Arriving(job) : PathOf(hash);
 
     /// <summary>Keeps a file that has come in, under its hash. Done twice, it is done once.</summary>
     public void Keep(string job, string hash)

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Privacy;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Trail;
@@ -21,22 +22,6 @@ public sealed record StoredMask
 /// <summary>A stretch to be masked.</summary>
 public sealed record NewMask(long SourceId, int Start, int End, DetailKind Kind, string Replacement);
 
-/// <summary>What readers are not shown of the texts of some studies.</summary>
-public sealed class StudyMasks
-{
-    internal StudyMasks(ILookup<long, Mask> bySource, IReadOnlyDictionary<long, string> texts)
-    {
-        BySource = bySource;
-        Words = [.. bySource.Where(s => texts.ContainsKey(s.Key)).SelectMany(s => s.Select(m => (m.Range.Of(texts[s.Key]), m.Replacement))).Distinct()];
-    }
-
-    /// <summary>The masks of each source, in text order.</summary>
-    public ILookup<long, Mask> BySource { get; }
-
-    /// <summary>All words that are masked somewhere, with what stands for them.</summary>
-    public IReadOnlyList<(string Words, string Replacement)> Words { get; }
-}
-
 /// <summary>Masks: made after a look, taken off by the team, and applied to whatever leaves it.</summary>
 public sealed class MaskStore(Workspace workspace)
 {
@@ -54,23 +39,16 @@ public sealed class MaskStore(Workspace workspace)
         return connection.Query<StoredMask>(Columns + "JOIN source s ON s.id = m.source_id WHERE s.study_id = @studyId ORDER BY s.position, s.id, m.start", new { studyId }).AsList();
     }
 
-    /// <summary>The masks of the studies that something published draws from.</summary>
-    public StudyMasks Over(IReadOnlyCollection<long> studyIds)
-    {
-        using var connection = workspace.Open();
-        using var snapshot = connection.BeginTransaction(deferred: true);
-        var studies = Ids.Json(studyIds);
-        var masks = connection.Query<StoredMask>(Columns + "JOIN source s ON s.id = m.source_id WHERE s.study_id IN (SELECT value FROM json_each(@studies)) ORDER BY m.source_id, m.start", new { studies }).ToLookup(m => m.SourceId, m => m.AsMask());
-        var texts = connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources = Ids.Json(masks.Select(m => m.Key)) }).ToDictionary(t => t.Id, t => t.Text);
-        return new StudyMasks(masks, texts);
-    }
+    /// <summary>The masks of some studies by source, in text order.</summary>
+    internal static ILookup<long, Mask> Over(SqliteConnection connection, IEnumerable<long> studyIds) => connection
+        .Query<StoredMask>(Columns + "JOIN source s ON s.id = m.source_id WHERE s.study_id IN (SELECT value FROM json_each(@studies)) ORDER BY m.source_id, m.start", new { studies = Ids.Json(studyIds) }).ToLookup(m => m.SourceId, m => m.AsMask());
 
     /// <summary>Masks stretches, as one step. A stretch that reaches into one that is masked already takes its place.</summary>
     public Step Mask(Actor actor, long studyId, IReadOnlyList<NewMask> masks) => workspace.Write(actor, studyId, masks.Count == 1 ? "Masked words" : $"Masked words in {masks.Count} places", writing =>
     {
         foreach (var of in masks.GroupBy(m => m.SourceId))
         {
-            var text = writing.Connection.QueryFirstOrDefault<string>("SELECT text FROM source_text WHERE source_id = @Key", new { of.Key }) ?? throw Refusal.Missing("source");
+            var text = writing.Connection.QueryFirstOrDefault<string>("SELECT t.text FROM source_text t JOIN source s ON s.id = t.source_id WHERE t.source_id = @Key AND s.study_id = @studyId", new { of.Key, studyId }) ?? throw Refusal.Missing("source");
             foreach (var mask in of)
             {
                 if (mask.Start < 0 || mask.End <= mask.Start || mask.End > text.Length) throw new Refusal(RefusalKind.Conflict, "The text was corrected meanwhile. Look for names again; nothing was masked.");

@@ -34,7 +34,7 @@ public sealed record TouchedThing(long Id, string Title, int Theirs, int All);
 /// <param name="Exhibits">Published pages that show such an insight.</param>
 public sealed record Touched(IReadOnlyList<TouchedSource> Sources, int Observations, IReadOnlyList<TouchedThing> Themes, IReadOnlyList<TouchedThing> Insights, IReadOnlyList<TouchedThing> Exhibits);
 
-/// <summary>What rests on a participant, and what readers may not be shown.</summary>
+/// <summary>What rests on a participant.</summary>
 public sealed class WithdrawalStore(Workspace workspace)
 {
     /// <summary>Observations that are someone's: of their own turns, or of a source in which only they take part.</summary>
@@ -56,6 +56,7 @@ public sealed class WithdrawalStore(Workspace workspace)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
+        if (!connection.ExecuteScalar<bool>("SELECT count(*) FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId })) throw Refusal.Missing("participant");
         var theirs = Ids.Json(connection.Query<long>(Theirs, new { id }))!;
         var sources = connection.Query<TouchedSource>("""
             SELECT s.id, s.title, s.media_id IS NOT NULL AS file,
@@ -75,15 +76,6 @@ public sealed class WithdrawalStore(Workspace workspace)
             new { theirs }).Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All)).ToList();
     }
 
-    /// <summary>Everything that people with one of the given states of consent have said in some studies, and what of it is quoted, to be found in what others wrote.</summary>
-    public Verbatim WordsOf(IReadOnlyCollection<long> studyIds, params Consent[] consents)
-    {
-        using var connection = workspace.Open();
-        using var snapshot = connection.BeginTransaction(deferred: true);
-        return Words(connection, connection.Query<long>("SELECT id FROM participant WHERE study_id IN (SELECT value FROM json_each(@studies)) AND consent IN (SELECT value FROM json_each(@names))",
-            new { studies = Ids.Json(studyIds), names = Names(consents) }).ToList());
-    }
-
     /// <summary>What the given participants have said: the turns that are matched to them, and those of nobody known in sources where they take part.</summary>
     internal static Verbatim Words(SqliteConnection connection, IReadOnlyList<long> participants)
     {
@@ -100,14 +92,4 @@ public sealed class WithdrawalStore(Workspace workspace)
             .Where(o => theirs[o.Source].Any(t => t.Start <= o.Start && t.End >= o.End));
         return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]), quotes.Select(o => texts[o.Source][o.Start..o.End]));
     }
-
-    /// <summary>The sources in which someone with one of the given states of consent takes part: what nobody is known to have said there may be theirs.</summary>
-    public IReadOnlySet<long> SourcesWith(params Consent[] consents)
-    {
-        using var connection = workspace.Open();
-        return connection.Query<long>("SELECT DISTINCT v.source_id FROM source_person v JOIN participant p ON p.id = v.participant_id WHERE p.consent IN (SELECT value FROM json_each(@consents))",
-            new { consents = Names(consents) }).ToHashSet();
-    }
-
-    private static string Names(IEnumerable<Consent> consents) => $"[{string.Join(',', consents.Select(c => $"\"{StoredName.Of(c)}\""))}]";
 }

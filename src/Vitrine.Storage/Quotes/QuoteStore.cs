@@ -24,11 +24,20 @@ public sealed record Quote
     public int Start { get; init; }
     public int End { get; init; }
     public List<long> TagIds { get; init; } = [];
+
+    /// <summary>What of its words readers see something else of.</summary>
+    public List<QuoteMask> Masks { get; init; } = [];
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
     public bool Starred { get; init; }
     public string CreatedBy { get; init; } = "";
 }
+
+/// <summary>A masked stretch of a quote.</summary>
+/// <param name="Start">Where, in UTF-16 units of the quote's words.</param>
+/// <param name="End">One past it.</param>
+/// <param name="Replacement">What readers see there.</param>
+public sealed record QuoteMask(int Start, int End, string Replacement);
 
 /// <summary>Quotes observations by the canonical text they stand in.</summary>
 public sealed class QuoteStore(Workspace workspace)
@@ -59,6 +68,9 @@ public sealed class QuoteStore(Workspace workspace)
         {
             if (byId.TryGetValue(observation, out var quote)) quote.TagIds.Add(tag);
         }
+        var masks = connection.Query<(long Source, int Start, int End, string Replacement)>("SELECT source_id, start, \"end\", replacement FROM mask WHERE source_id IN (SELECT value FROM json_each(@sources)) ORDER BY source_id, start",
+            new { sources = Ids.Json(texts.Keys) }).ToLookup(m => m.Source);
+        foreach (var quote in quotes.Where(q => !q.Gone)) quote.Masks.AddRange(masks[quote.SourceId].Where(m => m.Start < quote.End && m.End > quote.Start).Select(m => new QuoteMask(Math.Max(m.Start, quote.Start) - quote.Start, Math.Min(m.End, quote.End) - quote.Start, m.Replacement)));
         return quotes;
     }
 

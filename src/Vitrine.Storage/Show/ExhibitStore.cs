@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
 
@@ -54,14 +55,18 @@ public sealed class ExhibitStore(Workspace workspace)
     public Exhibit Get(long id)
     {
         using var connection = workspace.Open();
-        return connection.QueryFirstOrDefault<Exhibit>(Columns + "WHERE e.id = @id", new { id }) ?? throw Refusal.Missing("exhibit");
+        return Get(connection, id);
     }
+
+    internal static Exhibit Get(SqliteConnection connection, long id) => connection.QueryFirstOrDefault<Exhibit>(Columns + "WHERE e.id = @id", new { id }) ?? throw Refusal.Missing("exhibit");
 
     public IReadOnlyList<long> InsightsOf(long id)
     {
         using var connection = workspace.Open();
-        return connection.Query<long>("SELECT insight_id FROM exhibit_insight WHERE exhibit_id = @id ORDER BY position, id", new { id }).ToList();
+        return InsightsOf(connection, id);
     }
+
+    internal static IReadOnlyList<long> InsightsOf(SqliteConnection connection, long id) => connection.Query<long>("SELECT insight_id FROM exhibit_insight WHERE exhibit_id = @id ORDER BY position, id", new { id }).ToList();
 
     public IReadOnlyList<ExhibitLink> LinksOf(long id)
     {
@@ -107,7 +112,7 @@ public sealed class ExhibitStore(Workspace workspace)
 
     public Step RevokeLink(Actor actor, long id, long linkId) => workspace.Write(actor, null, "Revoked a link to an exhibit", writing =>
     {
-        if (!writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM exhibit_link WHERE id = @linkId AND exhibit_id = @id", new { linkId, id })) throw Refusal.Missing("link");
+        writing.Expect("exhibit_link", linkId, "exhibit_id", id);
         writing.Update("exhibit_link", linkId, new { revokedAt = workspace.Now });
         return linkId;
     });
@@ -116,8 +121,10 @@ public sealed class ExhibitStore(Workspace workspace)
     public long? Opened(string token)
     {
         using var connection = workspace.Open();
-        return connection.QueryFirstOrDefault<long?>("SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL", new { hash = SecretToken.HashOf(token) });
+        return Opened(connection, token);
     }
+
+    internal static long? Opened(SqliteConnection connection, string token) => connection.QueryFirstOrDefault<long?>("SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL", new { hash = SecretToken.HashOf(token) });
 
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, $"Removed the exhibit “{Get(id).Question}”", writing =>
     {

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Evidence;
 using Vitrine.Storage.Trail;
 
@@ -52,12 +53,28 @@ public sealed class InsightStore(Workspace workspace)
         return connection.QueryFirstOrDefault<Insight>(Columns + "WHERE i.id = @id", new { id }) ?? throw Refusal.Missing("insight");
     }
 
+    /// <summary>The given insights, in that order.</summary>
+    public IReadOnlyList<Insight> Of(IReadOnlyList<long> ids)
+    {
+        using var connection = workspace.Open();
+        return Of(connection, ids);
+    }
+
+    internal static IReadOnlyList<Insight> Of(SqliteConnection connection, IReadOnlyList<long> ids)
+    {
+        var byId = connection.Query<Insight>(Columns + "WHERE i.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) }).ToDictionary(i => i.Id);
+        return [.. ids.Where(byId.ContainsKey).Select(id => byId[id])];
+    }
+
     /// <summary>The evidence of many insights, in its order.</summary>
     public ILookup<long, AttachedEvidence> EvidenceOf(IReadOnlyList<long> insightIds)
     {
         using var connection = workspace.Open();
-        return connection.Query<AttachedEvidence>("SELECT id, insight_id, observation_id, stance, key FROM evidence WHERE insight_id IN @insightIds ORDER BY position, id", new { insightIds }).ToLookup(e => e.InsightId);
+        return EvidenceOf(connection, insightIds);
     }
+
+    internal static ILookup<long, AttachedEvidence> EvidenceOf(SqliteConnection connection, IReadOnlyList<long> insightIds) =>
+        connection.Query<AttachedEvidence>("SELECT id, insight_id, observation_id, stance, key FROM evidence WHERE insight_id IN (SELECT value FROM json_each(@ids)) ORDER BY position, id", new { ids = Ids.Json(insightIds) }).ToLookup(e => e.InsightId);
 
     /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>
     public Step Make(Actor actor, long studyId, string headline, string story, IReadOnlyList<long> observationIds) => workspace.Write(actor, studyId, $"Made the insight “{headline}”", writing =>
@@ -82,12 +99,14 @@ public sealed class InsightStore(Workspace workspace)
 
     public Step SetStance(Actor actor, long insightId, long evidenceId, Stance stance) => workspace.Write(actor, Get(insightId).StudyId, $"Set the stance of evidence to “{stance.ToString().ToLowerInvariant()}”", writing =>
     {
+        writing.Expect("evidence", evidenceId, "insight_id", insightId);
         writing.Update("evidence", evidenceId, new { stance });
         return evidenceId;
     });
 
     public Step Detach(Actor actor, long insightId, long evidenceId) => workspace.Write(actor, Get(insightId).StudyId, "Took evidence off an insight", writing =>
     {
+        writing.Expect("evidence", evidenceId, "insight_id", insightId);
         writing.Delete("evidence", evidenceId);
         return evidenceId;
     });

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Tagging;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tags;
@@ -20,6 +21,12 @@ public sealed record Tag
     public int Observations { get; init; }
 }
 
+/// <summary>How far a tag reaches.</summary>
+/// <param name="Studies">How many studies use it.</param>
+/// <param name="Observations">On how many observations it is, over all of them.</param>
+/// <param name="Seen">Those of the studies that the person sees.</param>
+public sealed record TagReach(int Studies, int Observations, IReadOnlyList<string> Seen);
+
 /// <summary>The tag set.</summary>
 public sealed class TagStore(Workspace workspace)
 {
@@ -35,6 +42,21 @@ public sealed class TagStore(Workspace workspace)
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
     public IReadOnlyList<Tag> In(IReadOnlyList<long>? visible) => Query("WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))", visible, null);
+
+    /// <summary>Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/> (null: all) by title.</summary>
+    public TagReach ReachOf(long id, IReadOnlyList<long>? visible)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var studies = connection.Query<(long Id, string Title)>("""
+            SELECT s.id, s.title FROM study s WHERE s.id IN (
+              SELECT o.study_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = @id
+              UNION SELECT a.study_id FROM attachment_tag x JOIN attachment a ON a.id = x.attachment_id WHERE x.tag_id = @id
+              UNION SELECT t.study_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE x.tag_id = @id) ORDER BY s.id
+            """, new { id }).ToList();
+        var observations = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @id", new { id });
+        return new TagReach(studies.Count, observations, [.. studies.Where(s => visible is null || visible.Contains(s.Id)).Select(s => s.Title)]);
+    }
 
     private List<Tag> Query(string where, IReadOnlyList<long>? visible, long? studyId)
     {
@@ -56,6 +78,10 @@ public sealed class TagStore(Workspace workspace)
         return workspace.Write(actor, null, $"Changed the tag “{name.Shown}”", writing =>
         {
             writing.Expect("tag", id, version);
+            if (tag.StudyId is null && actor.Role == Role.NoteTaker && writing.Connection.QuerySingle<long>("SELECT created_by FROM tag WHERE id = @id", new { id }) != actor.AccountId)
+            {
+                throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask a researcher or the steward to change it.");
+            }
             if (Find(writing, tag.StudyId, name) is { } other && other != id) throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
             if (parentId is { } parent && Ring(all, id, parent)) throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
             RefuseForeignParent(writing, tag.StudyId, parentId);
@@ -69,6 +95,7 @@ public sealed class TagStore(Workspace workspace)
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, "Removed a tag", writing =>
     {
         var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }) ?? throw Refusal.Missing("tag");
+        if (tag.StudyId is null && actor.Role != Role.Steward) throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
         writing.Label = $"Removed the tag “{tag.Name}”";
         foreach (var child in writing.Connection.Query<long>("SELECT id FROM tag WHERE parent_id = @id", new { id })) writing.Update("tag", child, new { tag.ParentId });
         foreach (var table in new[] { "observation_tag", "attachment_tag", "theme_tag", "not_asked" }) writing.DeleteAll(table, "tag_id", id);

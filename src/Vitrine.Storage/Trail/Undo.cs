@@ -11,15 +11,15 @@ public sealed class Undo(Workspace workspace)
     public Step Back(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: true, actionId ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
         ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")));
 
-    /// <summary>Does again the step that was undone last.</summary>
+    /// <summary>Does again the step that was undone last, or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
-    public Step Again(Actor actor, long? studyId) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
+    public Step Again(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, actionId ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
         ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
 
     private (Step Step, long? StudyId, IReadOnlyCollection<string> Tables) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
         var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0", new { actionId });
-        if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.");
+        if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
         var verb = back ? "undo" : "redo";
         if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
         var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };

@@ -131,8 +131,18 @@ public sealed partial class Writing
     public void Expect(string table, long id, long version)
     {
         var row = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
+        Belongs(table, row);
         if ((long)row["version"]! == version) return;
         throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.", "version");
+    }
+
+    /// <summary>Refuses a row that does not hang on the thing it was asked of.</summary>
+    /// <param name="column">The column that tells what it hangs on, such as <c>insight_id</c>.</param>
+    /// <exception cref="Refusal">The row is gone, or hangs on something else.</exception>
+    public void Expect(string table, long id, string column, long thing)
+    {
+        if (Rows.Find(Connection, table, id) is not { } row || !Equals(row[column], thing)) throw Refusal.Missing(Words(table));
+        Belongs(table, row);
     }
 
     /// <summary>
@@ -142,6 +152,7 @@ public sealed partial class Writing
     public void Rewrite(string table, long id, string column, string was, string text)
     {
         var row = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
+        Belongs(table, row);
         var there = (string)row[column]!;
         if (there != was && there != text)
         {

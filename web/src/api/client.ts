@@ -82,3 +82,18 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
     problem?.theirs,
   );
 }
+
+/** Sends a file as it is, and answers with what the server makes of it; or a Refusal. */
+export async function askOfFile<T>(path: string, file: File): Promise<T> {
+  const request = new Request(`${path}?name=${encodeURIComponent(file.name)}`, {
+    method: 'POST',
+    body: file,
+    headers: { 'content-type': 'application/octet-stream' },
+  });
+  return ask<T>(
+    send(request).then(async (response) => {
+      const body: unknown = await response.json().catch(() => undefined);
+      return response.ok ? { data: body as T, response } : { error: body, response };
+    }),
+  );
+}

@@ -66,6 +66,16 @@ export const queries = {
       queryKey: ['masks', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/masks', { params: { path: { studyId } } })),
     }),
+  reachOf: (id: number) =>
+    queryOptions({
+      queryKey: ['tag-reach', id],
+      queryFn: () => ask(api.GET('/api/tags/{id}/reach', { params: { path: { id } } })),
+    }),
+  masksOf: (sourceId: number) =>
+    queryOptions({
+      queryKey: ['masks-of', sourceId],
+      queryFn: () => ask(api.GET('/api/sources/{id}/masks', { params: { path: { id: sourceId } } })),
+    }),
   touched: (studyId: number, id: number) =>
     queryOptions({
       queryKey: ['touched', studyId, id],
@@ -158,7 +168,7 @@ export const queries = {
   trail: ({ thing, id }: TrailOf) =>
     queryOptions({
       queryKey: ['trail', thing, id],
-      queryFn: () => ask(api.GET('/api/trail/{thing}/{id}', { params: { path: { thing, id } } })),
+      queryFn: () => ask(api.GET('/api/trail/{thing}/{of}', { params: { path: { thing, of: id } } })),
     }),
   steps: (studyId: number | null) =>
     queryOptions({

@@ -12,6 +12,8 @@ const madeOf: Record<string, readonly string[]> = {
   watches: ['watch'],
   'try-watch': ['feedback'],
   masks: ['mask', 'source_text'],
+  'tag-reach': ['observation_tag', 'attachment_tag', 'theme_tag', 'study'],
+  'masks-of': ['mask', 'source_text'],
   'first-text': ['source_text'],
   'correction-preview': [],
   'to-look-at': ['correction_look', 'observation', 'source_text', 'source'],

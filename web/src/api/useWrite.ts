@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
+import { pageSteps } from './pageSteps';
 import { outgoing } from './waiting/outgoing';
 
 /** Undo, redo, and everything fetched again afterwards. */
@@ -24,12 +25,20 @@ export function useSteps() {
     undo: useCallback(
       async (studyId: number | null, actionId: number | null = null) => {
         const unsent = actionId === null ? await outgoing.takeBack() : null;
-        if (unsent !== null) toast(`Took back, before it was sent: ${unsent}`);
-        else await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId } })));
+        if (unsent !== null) return void toast(`Took back, before it was sent: ${unsent}`);
+        if (actionId !== null) pageSteps.taken(actionId);
+        const step = actionId ?? (studyId === null ? pageSteps.back() : null);
+        await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId: step } })));
       },
       [run],
     ),
-    redo: useCallback((studyId: number | null) => run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: null } }))), [run]),
+    redo: useCallback(
+      (studyId: number | null) => {
+        const step = studyId === null ? pageSteps.again() : null;
+        return run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: step } })));
+      },
+      [run],
+    ),
   };
 }
 
@@ -38,6 +47,8 @@ interface Say {
   quiet?: boolean;
   /** A form shows the refusal itself. */
   own?: boolean;
+  /** Its step is of a study although its page is of none. */
+  ofStudy?: boolean;
 }
 
 /** One write: what it changed is fetched again, its step can be undone where it happened, and a refusal is said in its own words. */
@@ -48,6 +59,7 @@ export function useWrite<A, R extends Step | { step: Step }>(write: (given: A) =
     mutationFn: write,
     onSuccess: (result) => {
       const step: Step = 'step' in result ? result.step : (result as Step);
+      if (say.ofStudy && step.actionId !== null) pageSteps.made(step.actionId);
       if (!say.quiet && step.actionId !== null) {
         toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });
       }

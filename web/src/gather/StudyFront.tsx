@@ -13,7 +13,6 @@ import { TagDot } from '@/parts/TagLabel';
 import { useTagLook } from '@/parts/useTagLook';
 import { useEvidence } from '@/parts/useEvidence';
 import { consents, consentMeans, count, kindWords, ofPeople } from '@/parts/words';
-import { isIn } from './intake/views';
 import { StudyForm } from './StudyForm';
 import { StudyTeam } from './StudyTeam';
 
@@ -46,8 +45,6 @@ export function StudyFront() {
   const tags = useQuery(queries.tags(studyId)).data;
   const insights = useQuery(queries.insights(studyId)).data ?? [];
   const look = useTagLook(tags?.map((t) => t.tag));
-  const looks = useQuery(queries.toLookAt(studyId)).data?.length ?? 0;
-  const undecided = (useQuery(queries.intake()).data ?? []).filter((f) => isIn(f, 'waiting', studyId)).length;
   const { open } = useEvidence();
   const [changing, setChanging] = useState(false);
   const change = useWrite(
@@ -128,19 +125,19 @@ export function StudyFront() {
             >
               {next.action}
             </Link>
-            {(looks > 0 || undecided > 0) && (
+            {(line.toLookAt > 0 || line.undecided > 0) && (
               <ul className="mt-3 space-y-1 border-t border-line pt-3 text-[13.5px]">
-                {looks > 0 && (
+                {line.toLookAt > 0 && (
                   <li>
                     <Link to="/studies/$studyId/mark/to-look-at" params={{ studyId }} className="text-sky hover:underline">
-                      {count(looks, 'observation')} to look at after a correction
+                      {count(line.toLookAt, 'observation')} to look at after a correction
                     </Link>
                   </li>
                 )}
-                {undecided > 0 && (
+                {line.undecided > 0 && (
                   <li>
                     <Link to="/intake" search={{ view: 'waiting', study: studyId }} className="text-sky hover:underline">
-                      {count(undecided, 'piece of feedback', 'pieces of feedback')} to decide about
+                      {count(line.undecided, 'piece of feedback', 'pieces of feedback')} to decide about
                     </Link>
                   </li>
                 )}

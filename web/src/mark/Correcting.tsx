@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useDeferredValue, useState, type KeyboardEvent } from 'react';
-import { api, ask, send, type Schemas } from '@/api/client';
+import { api, ask, askOfFile, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button, Key } from '@/parts/Button';
@@ -43,18 +43,9 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
         back();
       },
     });
-  const read = async (file: File) => {
+  const read = (file: File) => {
     setProblem(null);
-    const answer = await send(
-      new Request(`/api/sources/${id}/correction-file?name=${encodeURIComponent(file.name)}`, {
-        method: 'POST',
-        body: file,
-        headers: { 'content-type': 'application/octet-stream' },
-      }),
-    );
-    const body = (await answer.json()) as { text?: string; detail?: string };
-    if (answer.ok && body.text !== undefined) take(body.text);
-    else setProblem(new Error(body.detail ?? 'This file could not be read.'));
+    void askOfFile<Schemas['WordsOfSource']>(`/api/sources/${id}/correction-file`, file).then((words) => take(words.text), setProblem);
   };
   const keys = (event: KeyboardEvent) => {
     if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !changed) return;
@@ -75,7 +66,7 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
               onChange={(e) => {
                 const file = e.target.files?.[0];
                 e.target.value = '';
-                if (file) void read(file).catch((failure: Error) => setProblem(failure));
+                if (file) read(file);
               }}
             />
           </label>

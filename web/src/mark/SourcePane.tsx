@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { Link } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
@@ -37,8 +37,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, keye
   const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
   const here = looks.filter((l) => l.sourceId === sourceId);
   const [uncovered, setUncovered] = useState(false);
-  const masks = useQuery({ ...queries.masks(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data;
-  const masked = useMemo(() => masks?.filter((m) => m.sourceId === sourceId) ?? [], [masks, sourceId]);
+  const masked = useQuery(queries.masksOf(sourceId)).data ?? nowhere;
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {children}

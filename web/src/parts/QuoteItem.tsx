@@ -4,7 +4,8 @@ import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { TagLabel } from './TagLabel';
 import type { TagLook } from './tagLook';
-import { clock, kindWords } from './words';
+import { QuoteWords } from './QuoteWords';
+import { clock, count, kindWords } from './words';
 
 interface Props {
   quote: Schemas['Quote'];
@@ -18,13 +19,16 @@ interface Props {
 export function QuoteItem({ quote, who, studyId, look, children }: Props) {
   return (
     <div className="min-w-0">
-      <p className="font-read text-[15.5px] leading-[1.5] wrap-anywhere whitespace-pre-line">{quote.words}</p>
+      <p className="font-read text-[15.5px] leading-[1.5] wrap-anywhere whitespace-pre-line">
+        <QuoteWords quote={quote} />
+      </p>
       <p className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1 text-[12px] text-ink-soft">
         <span className="font-semibold text-ink">{who}</span>
         <span>
           {quote.atMs !== null && `${clock(quote.atMs)} `}
           {kindWords[quote.kind].one}
         </span>
+        {quote.masks.length > 0 && <span className="text-brass">{count(quote.masks.length, 'place')} masked for readers</span>}
         {quote.starred && <Star aria-label="starred" className="size-3.5 fill-brass text-brass" />}
         {look && quote.tagIds.map((id) => <TagLabel key={id} look={look(id)} />)}
         <Link

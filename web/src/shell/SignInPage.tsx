@@ -10,7 +10,7 @@ import { roleWords } from '@/parts/words';
 
 /** The first page: sign in, or set the workspace up, or step through the demo's door. */
 export function SignInPage() {
-  const { data: me, error } = useQuery(queries.me());
+  const { data: me, error } = useQuery({ ...queries.me(), refetchInterval: (query) => (query.state.data?.loading ? 1_000 : false) });
   const cache = useQueryClient();
   const navigate = useNavigate();
   const [problem, setProblem] = useState<Error | null>(null);
@@ -37,7 +37,11 @@ export function SignInPage() {
       <h1 className="font-read text-3xl font-semibold">Vitrine</h1>
       <p className="mt-1 mb-6 text-ink-soft">From what people said to what the team knows, with the words behind every claim.</p>
       <Problem of={problem} />
-      {me.demoAccounts.length > 0 ? (
+      {me.loading ? (
+        <p role="status" className="rounded-std border border-line bg-case p-4">
+          The demo workspace is being loaded. This takes some ten seconds; the people you can come in as appear here by themselves.
+        </p>
+      ) : me.demoAccounts.length > 0 ? (
         <section aria-label="Demo people">
           <h2 className="font-semibold">This is a demo with made-up people. Come in as</h2>
           <ul className="mt-3 space-y-2">

@@ -15,11 +15,20 @@ export function StageLine({ line }: { line: Schemas['StudyLine'] }) {
     <nav aria-label="Stages of the study" className="relative grid flex-1 grid-cols-5">
       <span aria-hidden className="absolute right-0 bottom-[4.5px] left-1 h-px bg-line" />
       {stages.map((stage) => (
-        <Link key={stage.name} to={stage.to} params={{ studyId: line.id }} className="group relative block rounded-[3px]">
+        <Link
+          key={stage.name}
+          to={stage.to}
+          params={{ studyId: line.id }}
+          title={stage.figure || undefined}
+          className="group relative block min-w-0 rounded-[3px]"
+        >
           {({ isActive }: { isActive: boolean }) => (
             <>
-              <span className={`flex items-baseline gap-2 ${isActive ? 'font-semibold text-ink' : 'text-ink-soft group-hover:text-ink'}`}>
-                <span className="text-[14.5px]">{stage.name}</span> <span className="truncate text-[12px]">{stage.figure}</span>
+              <span className={`flex min-w-0 items-baseline gap-2 pr-3 ${isActive ? 'font-semibold text-ink' : 'text-ink-soft group-hover:text-ink'}`}>
+                <span className="text-[14.5px]">{stage.name}</span> <span className="min-w-0 truncate text-[12px] max-[1100px]:hidden">{stage.figure}</span>
+                <span aria-hidden className="hidden text-[12px] max-[1100px]:inline">
+                  {/\d[\d,]*/.exec(stage.figure)?.[0]}
+                </span>
               </span>
               <span
                 aria-hidden

@@ -21,7 +21,7 @@ export function StudyLayout() {
         <Link
           to="/studies/$studyId"
           params={{ studyId }}
-          className={`w-[290px] shrink-0 font-read font-semibold ${study.line.title.length > longTitle ? 'line-clamp-2 text-[16px] leading-[1.2]' : 'truncate text-[20px] leading-7'}`}
+          className={`w-[290px] shrink-0 max-[1100px]:w-[210px] font-read font-semibold ${study.line.title.length > longTitle ? 'line-clamp-2 text-[16px] leading-[1.2]' : 'truncate text-[20px] leading-7'}`}
           title={study.line.title}
         >
           {study.line.title}

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
-import { api, ask } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/parts/AutoText';
@@ -9,8 +9,30 @@ import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { TrailButton } from '@/parts/Trail';
-import { ofPeople } from '@/parts/words';
+import { QuoteWords } from '@/parts/QuoteWords';
+import { count, ofPeople } from '@/parts/words';
 import { ExhibitLinks } from './ExhibitLinks';
+
+/** Which of an insight's quotes readers are not shown, and why that may be. */
+function KeptInTeam({ evidence, shown }: { evidence: readonly Schemas['EvidenceQuote'][]; shown: readonly string[] }) {
+  const kept = evidence.filter((e) => e.stance !== 'context' && !shown.includes(e.key));
+  if (kept.length === 0) return null;
+  return (
+    <details className="mt-2 text-[12.5px]">
+      <summary className="min-h-6 cursor-pointer text-brass">Readers are not shown {count(kept.length, 'quote')}</summary>
+      <p className="mt-1 text-ink-soft">
+        Who said it wants it kept, or it is not known who did: a speaker who is matched to nobody, feedback without a sender, words that a correction took away.
+      </p>
+      <ul className="mt-1 space-y-1.5">
+        {kept.map((e) => (
+          <li key={e.key} className="border-l-2 border-line pl-2.5 font-read text-[14px] leading-snug">
+            <QuoteWords quote={e.quote} />
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
 
 /** The team's side of an exhibit: its question and summary, its insights in order, and its links. */
 export function ExhibitPage() {
@@ -93,6 +115,7 @@ export function ExhibitPage() {
                     <span>{ofPeople(shown.facts.peopleFor, shown.breadth.outOf)}</span>
                     <span>{studyOf(shown.insight.studyId)}</span>
                   </span>
+                  <KeptInTeam evidence={shown.evidence} shown={page.shownToReaders} />
                 </span>
                 <button
                   type="button"

@@ -24,8 +24,8 @@ export function ReaderPage() {
         <h1 className="mt-3 font-read text-[clamp(26px,5vw,40px)] leading-[1.12] font-semibold">{page.question}</h1>
         {page.summary && <p className="mt-3 max-w-[58ch] font-read text-[18.5px] leading-[1.5] whitespace-pre-line text-ink-soft">{page.summary}</p>}
         <div className="mt-7 space-y-6">
-          {page.insights.map((shown) => (
-            <ReaderInsight key={shown.headline} insight={shown} onOpen={setOpened} />
+          {page.insights.map((shown, i) => (
+            <ReaderInsight key={i} insight={shown} onOpen={setOpened} />
           ))}
           {page.insights.length === 0 && <p className="text-ink-soft">Nothing is on show here yet.</p>}
         </div>

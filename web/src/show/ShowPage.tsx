@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
 import { queries } from '@/api/queries';
+import { QuoteWords } from '@/parts/QuoteWords';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { MakeInsight } from '@/parts/MakeInsight';
@@ -55,7 +56,9 @@ export function ShowPage() {
                 >
                   {quote && (
                     <blockquote className="mt-3 border-l-[3px] border-verdigris pl-3.5">
-                      <p className="line-clamp-2 font-read text-[15.5px] italic">{quote.quote.words}</p>
+                      <p className="line-clamp-2 font-read text-[15.5px] italic">
+                        <QuoteWords quote={quote.quote} />
+                      </p>
                       <footer className="mt-0.5 text-[12.5px] text-ink-soft">{who(quote.quote.participantId)}</footer>
                     </blockquote>
                   )}

@@ -100,6 +100,16 @@ export function TagSetPage() {
   );
 }
 
+/** How far a change to a tag reaches; studies that one does not see are counted and not named. */
+function reached(shared: boolean, reach: Schemas['TagReach'] | undefined): string {
+  if (!reach) return '';
+  const unseen = reach.studies - reach.seen.length;
+  const names = [...reach.seen, ...(unseen > 0 ? [`${count(unseen, 'study', 'studies')} that you do not see`] : [])];
+  if (names.length === 0) return 'No study uses it yet.';
+  const where = shared ? ` in ${count(reach.studies, 'study', 'studies')}: ${names.join(', ')}` : '';
+  return `On ${count(reach.observations, 'observation')}${where}.`;
+}
+
 function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]; onClose: () => void }) {
   const [was] = useState(tag);
   const [name, setName] = useState(tag?.name ?? '');
@@ -115,18 +125,16 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
         : ask(api.POST('/api/tags', { body: text })),
     { own: true },
   );
+  const reach = useQuery({ ...queries.reachOf(tag?.id ?? 0), enabled: tag !== null }).data;
+  const role = useQuery(queries.me()).data?.account?.role;
+  const mayRemove = tag?.studyId !== null || role === 'steward';
   const remove = useWrite((id: number) => ask(api.DELETE('/api/tags/{id}', { params: { path: { id } } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined, { onSuccess: onClose });
   };
   return (
-    <Dialog
-      open
-      onOpenChange={(open) => !open && onClose()}
-      title={tag ? tag.name : 'New tag'}
-      intro={tag ? `On ${count(tag.observations, 'observation')}.` : ''}
-    >
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={tag ? tag.name : 'New tag'} intro={tag ? reached(tag.studyId === null, reach) : ''}>
       <form onSubmit={submit}>
         <Problem of={save.error} />
         {tag && was && (
@@ -178,14 +186,15 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
           save="Save"
           onLeave={onClose}
           remove={
-            tag
+            tag && mayRemove
               ? {
-                  label: tag.observations > 0 ? `Remove from ${count(tag.observations, 'observation')}` : 'Remove',
+                  label: reach && reach.observations > 0 ? `Remove from ${count(reach.observations, 'observation')}` : 'Remove',
                   act: () => remove.mutate(tag.id, { onSuccess: onClose }),
                 }
               : undefined
           }
         >
+          {tag && !mayRemove && <span className="text-[13px] text-ink-soft">The steward can remove it.</span>}
           {tag && <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />}
         </FormEnd>
       </form>

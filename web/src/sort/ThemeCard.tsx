@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
+import { QuoteWords } from '@/parts/QuoteWords';
 import { Button } from '@/parts/Button';
 import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Level } from '@/parts/Level';
@@ -89,7 +90,9 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
       ))}
       {view.quotes.map((q) => (
         <blockquote key={q.observationId} className="group relative mt-2 rounded-std border border-line px-3 py-2">
-          <p className="line-clamp-3 font-read text-[14.5px] leading-[1.45]">{q.words}</p>
+          <p className="line-clamp-3 font-read text-[14.5px] leading-[1.45]">
+            <QuoteWords quote={q} />
+          </p>
           <p className="mt-1 text-[11.5px] text-ink-soft">
             {who(q.participantId)}
             {q.atMs !== null && `, ${clock(q.atMs)}`}

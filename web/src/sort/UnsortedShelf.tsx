@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
+import { QuoteWords } from '@/parts/QuoteWords';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagDot, TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
@@ -32,7 +33,7 @@ export function UnsortedShelf({ table, tags, people, look, chosen, onChoose }: P
   const order = new Map(people.map((p, i) => [p.id, i]));
   const unsorted = table.unsorted
     .filter((q) => fold(q.words).includes(fold(typed)))
-    .toSorted((a, b) => (order.get(a.participantId ?? -1) ?? 99) - (order.get(b.participantId ?? -1) ?? 99));
+    .toSorted((a, b) => (order.get(a.participantId ?? -1) ?? people.length) - (order.get(b.participantId ?? -1) ?? people.length));
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
   const tab = (name: typeof view, words: string) => (
     <button
@@ -74,7 +75,9 @@ export function UnsortedShelf({ table, tags, people, look, chosen, onChoose }: P
               chosen={chosen.observations.includes(q.observationId)}
               onToggle={() => onChoose({ ...chosen, observations: toggled(chosen.observations, q.observationId) })}
             >
-              <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">{q.words}</span>
+              <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">
+                <QuoteWords quote={q} />
+              </span>
               <span className="mt-1.5 flex flex-wrap items-center gap-1.5 text-[11.5px] text-ink-soft">
                 {who(q.participantId)}
                 {q.atMs !== null && `, ${clock(q.atMs)}`}

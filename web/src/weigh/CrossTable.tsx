@@ -50,7 +50,7 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
     .filter((t) => t.tag.parentId === null)
     .flatMap((top) => [top, ...tags.filter((t) => t.tag.parentId === top.tag.id)])
     .filter((t) => t.breadth.triple.observations > 0);
-  const most = Math.max(...table.rows.filter((r) => !parents.has(r.tagId)).flatMap((r) => r.cells.map((c) => c.observations)), 1);
+  const most = table.rows.filter((r) => !parents.has(r.tagId)).reduce((most, r) => r.cells.reduce((m, c) => Math.max(m, c.observations), most), 1);
   return (
     <>
       <table className="border-separate border-spacing-[3px] text-[13px]">

@@ -54,7 +54,7 @@ export function OverlapGrid({ studyId, kind, tags, look }: Props) {
         <p className="py-8 text-ink-soft">No two tags overlap in this way yet.</p>
       </>
     );
-  const most = Math.max(...cells.map((c) => c.jaccard));
+  const most = cells.reduce((m, c) => Math.max(m, c.jaccard), 0);
   return (
     <>
       {chooser}

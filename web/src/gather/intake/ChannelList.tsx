@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { api, ask, send, type Schemas } from '@/api/client';
+import { api, ask, askOfFile, type Schemas } from '@/api/client';
 import { Button } from '@/parts/Button';
 import { Problem } from '@/parts/Field';
 import { SecretLink } from '@/parts/SecretLink';
@@ -49,16 +49,7 @@ export function ChannelList({ channels }: { channels: readonly Schemas['Channel'
   });
   const add = async (files: readonly File[]) => {
     for (const file of files) {
-      const answer = await send(
-        new Request(`/api/intake/files?name=${encodeURIComponent(file.name)}`, {
-          method: 'POST',
-          body: file,
-          headers: { 'content-type': 'application/octet-stream' },
-        }),
-      );
-      const body = (await answer.json()) as Schemas['Arrival'] & { detail?: string };
-      if (answer.ok) said(body);
-      else toast.error(`${file.name}: ${body.detail ?? 'It could not be read.'}`);
+      await askOfFile<Schemas['Arrival']>('/api/intake/files', file).then(said, (problem: Error) => toast.error(`${file.name}: ${problem.message}`));
     }
     await done();
   };
@@ -102,7 +93,7 @@ export function ChannelList({ channels }: { channels: readonly Schemas['Channel'
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];
             e.target.value = '';
-            void add(files).catch((problem: Error) => toast.error(problem.message));
+            void add(files);
           }}
         />
       </label>

@@ -20,11 +20,15 @@ export function IntakePage() {
   const studies = useQuery(queries.studies()).data ?? [];
   const channels = useQuery(queries.channels()).data ?? [];
   const [typed, setTyped] = useState('');
-  const settle = useWrite(({ routing, state }: { routing: Schemas['Routing']; state: Schemas['RoutingState'] }) =>
-    ask(api.POST('/api/studies/{studyId}/routings', { params: { path: { studyId: routing.studyId } }, body: { routingIds: [routing.id], state } })),
+  const settle = useWrite(
+    ({ routing, state }: { routing: Schemas['Routing']; state: Schemas['RoutingState'] }) =>
+      ask(api.POST('/api/studies/{studyId}/routings', { params: { path: { studyId: routing.studyId } }, body: { routingIds: [routing.id], state } })),
+    { ofStudy: true },
   );
-  const route = useWrite(({ studyId, feedbackId }: { studyId: number; feedbackId: number }) =>
-    ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
+  const route = useWrite(
+    ({ studyId, feedbackId }: { studyId: number; feedbackId: number }) =>
+      ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
+    { ofStudy: true },
   );
   if (!pieces) return <Waiting problem={error} />;
   const shown = pieces.filter((p) => isIn(p, view, study) && holds(p, typed));

@@ -51,9 +51,9 @@ export function WatchDialog({ watch, studies, studyId, onClose }: Props) {
       watch
         ? ask(api.PUT('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch.id } }, body: { given: body, version: watch.version } }))
         : ask(api.POST('/api/studies/{studyId}/watches', { params: { path: { studyId: into } }, body })),
-    { own: true },
+    { own: true, ofStudy: true },
   );
-  const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch!.id } } })));
+  const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch!.id } } })), { ofStudy: true });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined, { onSuccess: onClose });

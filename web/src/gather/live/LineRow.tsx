@@ -56,11 +56,11 @@ export function LineRow({ studyId, line, look, ended, cut }: Props) {
             {line.tagIds.map((id) => (
               <span key={id} className="inline-flex items-center">
                 <TagLabel look={look(id)} />
-                {changing && able && (
+                {able && (
                   <button
                     type="button"
                     aria-label={`Take “${look(id).name}” off`}
-                    className="grid size-6 place-items-center text-ink-soft hover:text-oxblood"
+                    className={`grid size-6 place-items-center text-ink-soft hover:text-oxblood ${changing ? '' : aside}`}
                     onClick={() => untag.mutate(id)}
                   >
                     <X aria-hidden className="size-3" />

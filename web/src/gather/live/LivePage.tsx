@@ -32,5 +32,5 @@ export function LivePage() {
         lines are a source like any other.
       </Empty>
     );
-  return <LiveRoom key={notes.id} studyId={studyId} session={session} notes={notes} fetchedAt={live.dataUpdatedAt} />;
+  return <LiveRoom key={notes.id} studyId={studyId} session={session} notes={notes} fetchedAt={live.dataUpdatedAt} onBegin={() => begin.mutate(undefined)} />;
 }

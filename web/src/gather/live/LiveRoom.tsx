@@ -19,13 +19,15 @@ interface Props {
   session: Schemas['Session'];
   notes: Schemas['LiveNotes'];
   fetchedAt: number;
+  /** Begins notes anew on the same session, when these have ended. */
+  onBegin: () => void;
 }
 
 /** How far above its end a list may be scrolled and still follow its newest line. */
 const near = 220;
 
 /** The clock, the lines of everyone, and the field for the next one. Lines that cannot be sent wait in the browser in their order. */
-export function LiveRoom({ studyId, session, notes, fetchedAt }: Props) {
+export function LiveRoom({ studyId, session, notes, fetchedAt, onBegin }: Props) {
   const navigate = useNavigate();
   const me = useQuery(queries.me()).data?.account;
   const tags = useQuery(queries.tags(studyId)).data;
@@ -83,7 +85,10 @@ export function LiveRoom({ studyId, session, notes, fetchedAt }: Props) {
               Read and mark them
             </Link>
           )}{' '}
-          A line that you still write goes to its place in them.
+          A line that you still write goes to its place in them.{' '}
+          <button type="button" className="text-sky underline underline-offset-2" onClick={onBegin}>
+            Start the clock again
+          </button>
         </p>
       )}
       <div ref={list} className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="log" aria-label="Lines">

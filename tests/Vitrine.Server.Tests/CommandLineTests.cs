@@ -1,0 +1,89 @@
+using System.Diagnostics;
+using System.Net;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>What the program says to someone who asks it wrongly, and while the demo is loaded.</summary>
+public sealed class CommandLineTests : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("vitrine-command-test-").FullName;
+
+    public void Dispose() => Directory.Delete(folder, recursive: true);
+
+    [Theory]
+    [InlineData("“frobnicate” is nothing that Vitrine does", "frobnicate")]
+    [InlineData("“x” is no port", "serve", "--port", "x")]
+    [InlineData("--data needs a value", "serve", "--data")]
+    [InlineData("“--colour” is nothing that Vitrine knows", "demo", "--colour", "red")]
+    [InlineData("There is no folder", "demo", "--data", "FOLDER/d", "--demo-files", "FOLDER/none")]
+    [InlineData("is a file. --data names the folder", "serve", "--data", "FOLDER/file")]
+    [InlineData("“here” is not the address of a proxy", "serve", "--data", "FOLDER/d", "--proxy", "here")]
+    [InlineData("There is no workspace in", "check", "--data", "FOLDER/none")]
+    [InlineData("There is no workspace in", "backup", "FOLDER/b", "--data", "FOLDER/none")]
+    [InlineData("There is no file", "restore", "FOLDER/none", "--data", "FOLDER/d")]
+    [InlineData("is no whole backup of Vitrine", "restore", "FOLDER/file", "--data", "FOLDER/d")]
+    [InlineData("Say which file", "restore", "", "--data", "FOLDER/d")]
+    public async Task A_wrong_call_is_answered_by_a_sentence_and_ends_with_2(string sentence, params string[] args)
+    {
+        await File.WriteAllTextAsync(Path.Combine(folder, "file"), "no workspace");
+        using var process = Started(args);
+        var said = await process.StandardOutput.ReadToEndAsync() + await process.StandardError.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        Assert.Equal(2, process.ExitCode);
+        Assert.Contains(sentence, said);
+        Assert.DoesNotContain("   at ", said);
+    }
+
+    [Fact]
+    public async Task A_demo_whose_files_do_not_fit_says_so_and_ends()
+    {
+        var files = Directory.CreateDirectory(Path.Combine(folder, "files")).FullName;
+        await File.WriteAllTextAsync(Path.Combine(files, "workspace.json"), "{ no");
+        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", files, "--port", "5198");
+        var said = await process.StandardError.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        Assert.Equal(1, process.ExitCode);
+        Assert.Contains("The demo could not be loaded", said);
+        Assert.DoesNotContain("   at ", said);
+    }
+
+    [Fact]
+    public async Task Nobody_comes_in_while_the_demo_is_loaded_and_it_survives_who_tries()
+    {
+        var demo = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "../../../../../demo"));
+        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", demo, "--port", "5199");
+        using var http = new HttpClient { BaseAddress = new Uri("http://127.0.0.1:5199") };
+        var statuses = new HashSet<HttpStatusCode>();
+        try
+        {
+            while (true)
+            {
+                try
+                {
+                    using var health = await http.GetAsync("/healthz");
+                    if (health.IsSuccessStatusCode) break;
+                    Assert.Equal(("loading", HttpStatusCode.ServiceUnavailable), (await health.Content.ReadAsStringAsync(), health.StatusCode));
+                    Assert.Contains("\"loading\":true", await http.GetStringAsync("/api/me"));
+                    using var setUp = await http.PostAsync("/api/set-up", new StringContent("{}"));
+                    statuses.Add(setUp.StatusCode);
+                }
+                catch (HttpRequestException)
+                {
+                    // It does not listen yet.
+                }
+                await Task.Delay(50);
+            }
+            // The last may have come in the moment in which it became ready.
+            Assert.Contains(HttpStatusCode.ServiceUnavailable, statuses);
+            Assert.Contains("\"loading\":false", await http.GetStringAsync("/api/me"));
+            Assert.False(process.HasExited);
+        }
+        finally
+        {
+            process.Kill();
+            await process.WaitForExitAsync();
+        }
+    }
+
+    private Process Started(params string[] args) => Process.Start(new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, .. args.Select(a => a.Replace("FOLDER", folder))]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+}
