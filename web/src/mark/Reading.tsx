@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
+import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { useWrite } from '@/api/useWrite';
 import { TagLine } from '@/parts/TagLine';
@@ -47,7 +48,8 @@ interface Props {
 export function Reading({ source, stored, tags, look, people, at, place, pane, keyed, covered, putting, onPut }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [selected, setSelected] = useState<Selected | null>(place === undefined ? null : { anchor: place, focus: place });
-  const [focused, setFocused] = useState<number | null>(at ?? null);
+  const [focusedAs, setFocused] = useState<number | null>(at ?? null);
+  const focused = focusedAs === null ? null : outgoing.numberOf(focusedAs);
   const [card, setCard] = useState<number | null>(null);
   const [asked, setAsked] = useState(false);
   const [hovered, setHovered] = useState<number | null>(null);
@@ -130,10 +132,10 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     }
     setSelected({ anchor: stretch.end, focus: stretch.end });
     void made.then((id) => {
-      const become = (now: number | null) => (now === own ? id : now);
-      setFocused(become);
-      setCard(become);
       if (id !== null) return;
+      const without = (now: number | null) => (now === own ? null : now);
+      setFocused(without);
+      setCard(without);
       setSelected(again);
       setRefused(given);
       setTagLineFor('selection');
@@ -195,8 +197,9 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
     if (open) setCard(id);
   }, []);
 
-  const lineAt = tagLineFor === 'selection' ? stretch : observations.find((o) => o.id === tagLineFor);
-  const opened = observations.find((o) => o.id === card);
+  const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
+  const lineAt = tagLineFor === 'selection' ? stretch : called(tagLineFor);
+  const opened = called(card);
   return (
     <div
       ref={root}
@@ -261,7 +264,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
       )}
       {opened && (
         <ObservationCard
-          key={opened.id}
+          key={card}
           observation={opened}
           look={look}
           scaleOf={(tagId) => scales.get(tagId) ?? null}

@@ -103,6 +103,7 @@ export function shownMarks(observations: readonly Observation[], waiting: readon
   for (const write of pending) {
     if (write.kind === 'mark') {
       if (write.sourceId !== sourceId) continue;
+      if (shown.some((o) => o.id === write.id)) continue;
       const there = shown.find((o) => o.start === write.start && o.end === write.end);
       // A stretch that is there already takes the tags: one's own mark, come back from the server.
       if (there && write.tagIds.every((t) => there.tagIds.includes(t)) && there.tagIds.length >= write.tagIds.length + write.newTags.length) continue;

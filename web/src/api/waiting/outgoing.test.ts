@@ -103,6 +103,15 @@ describe('writes that wait for the server', () => {
     await settled(() => expect(sent.at(-1)).toMatchObject({ path: '/api/observations/123/star', body: { ids: [123] } }));
   });
 
+  it('call it so when they are made after the server’s answer, too', async () => {
+    server = () => ok(123);
+    const outgoing = await open();
+    await outgoing.write(mark('One', -5));
+    expect(outgoing.numberOf(-5)).toBe(123);
+    await outgoing.write(star(-5));
+    expect(sent.at(-1)).toMatchObject({ path: '/api/observations/123/star', body: { ids: [123] } });
+  });
+
   it('are dropped with all that rests on them when the server refuses them', async () => {
     server = (one) => (one.path.endsWith('observations') ? problem(404) : ok());
     const outgoing = await open();

@@ -33,6 +33,8 @@ const unkept = new Set<string>();
 const settled = new Set<string>();
 /** Keys of writes that were taken back before they were kept. */
 const takenBack = new Set<string>();
+/** What the server's numbers are for what was called by a number of its own. */
+const became = new Map<number, number>();
 const passing = (write: Waiting) => unkept.has(write.key) || settled.has(write.key);
 
 function change(next: Partial<Outgoing>) {
@@ -72,6 +74,7 @@ async function dropWithRest(write: Waiting) {
 async function put(write: Waiting) {
   noteChange(write.order);
   change({ waiting: state.waiting.map((w) => (w.order === write.order ? write : w)) });
+  if (unkept.has(write.key)) return;
   await kept.put(write).catch(() => undefined);
   channel?.postMessage('changed');
 }
@@ -95,6 +98,9 @@ const later = (status: number) => status === 0 || status === 401 || status === 4
 
 async function acknowledged(write: Waiting, step: Step) {
   if (write.makes !== undefined && step.id !== null) {
+    became.set(write.makes, step.id);
+    const numbered = resolved(write, write.makes, step.id);
+    change({ waiting: state.waiting.map((w) => (w.order === write.order ? numbered : w)) });
     for (const other of state.waiting.filter((w) => w.order !== write.order && mentions(w, write.makes!))) await put(resolved(other, write.makes, step.id));
   }
   settled.add(write.key);
@@ -183,7 +189,12 @@ async function flush() {
 
 /** Shown at once, kept a moment later. */
 async function add(write: NewWaiting, notBefore: number): Promise<string> {
-  const made = { ...write, key: crypto.randomUUID(), accountId: accountId ?? 0, notBefore };
+  const made = [...became].reduce<Omit<Waiting, 'order'>>((w, [own, id]) => (mentions(w, own) ? resolved(w, own, id) : w), {
+    ...write,
+    key: crypto.randomUUID(),
+    accountId: accountId ?? 0,
+    notBefore,
+  });
   const provisional: Waiting = { ...made, order: Number.MAX_SAFE_INTEGER - unkept.size };
   unkept.add(made.key);
   change({ waiting: [...state.waiting, provisional] });
@@ -208,6 +219,8 @@ export const outgoing = {
     return () => void listeners.delete(listener);
   },
   state: () => state,
+  /** The number that the server gave to what was called by one of its own; the same when it has not. */
+  numberOf: (id: number): number => became.get(id) ?? id,
   /** Whose writes are sent; called when it is known who is signed in. */
   begin: async (account: number) => {
     accountId = account;

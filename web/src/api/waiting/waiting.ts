@@ -46,13 +46,13 @@ export function nextOf(waiting: readonly Waiting[], now: number): { send: Waitin
 const needsAnother = (one: Waiting, all: readonly Waiting[]) => all.some((w) => w.makes !== undefined && w.order < one.order && mentions(one, w.makes));
 
 /** Whether a write is about what another one makes. */
-export const mentions = (one: Waiting, made: number): boolean => one.path.split('/').includes(String(made)) || inside(one.body, made);
+export const mentions = (one: Pick<Waiting, 'path' | 'body'>, made: number): boolean => one.path.split('/').includes(String(made)) || inside(one.body, made);
 
 const inside = (value: unknown, made: number): boolean =>
   value === made || (typeof value === 'object' && value !== null && Object.values(value).some((v) => inside(v, made)));
 
 /** The same write, calling by its real number what it called by a number of its own. */
-export const resolved = (one: Waiting, made: number, id: number): Waiting => ({
+export const resolved = <W extends Pick<Waiting, 'path' | 'body' | 'shown'>>(one: W, made: number, id: number): W => ({
   ...one,
   path: one.path
     .split('/')
