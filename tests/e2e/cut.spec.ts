@@ -47,6 +47,7 @@ test('two people work while the server is killed and started again twice, and lo
   await una.keyboard.press('s');
   await mark(tom, 'second boat', 'full');
   await cut(tom);
+  await expect(tom.getByText('1 step kept in this browser')).toBeVisible();
   await tom.close();
 
   await server.start();

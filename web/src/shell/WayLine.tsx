@@ -11,7 +11,7 @@ const link = 'min-h-6 font-semibold text-sky underline-offset-2 hover:underline'
 export function WayLine() {
   const { waiting, way } = useOutgoing();
   const clashes = waiting.filter((w) => w.clash);
-  const unsent = waiting.filter((w) => !w.clash);
+  const unsent = waiting.filter((w) => !w.clash && outgoing.isKept(w));
   if (way === 'open' && clashes.length === 0) return null;
   return (
     <div role="status" className="flex min-h-8 shrink-0 flex-wrap items-center gap-x-4 border-t border-brass bg-brass-wash px-5 py-1 text-[13px]">

@@ -89,7 +89,7 @@ function Context({ token, quote, onClose }: { token: string; quote: Schemas['Rea
       open
       onOpenChange={(open) => !open && onClose()}
       title={`${quote.who}, in context`}
-      intro={`${count(context?.turns.length ?? 0, 'turn')} around the quote, from a ${kindWords[quote.kind].one}.`}
+      intro={`${count(context?.turns.length ?? 0, 'turn')} around the quote. Kind of source: ${kindWords[quote.kind].one}.`}
       wide
     >
       {error && <p role="alert">{error.message}</p>}

@@ -219,6 +219,8 @@ export const outgoing = {
     return () => void listeners.delete(listener);
   },
   state: () => state,
+  /** Whether it would outlive the page. */
+  isKept: (write: Waiting): boolean => !unkept.has(write.key),
   /** The number that the server gave to what was called by one of its own; the same when it has not. */
   numberOf: (id: number): number => became.get(id) ?? id,
   /** Whose writes are sent; called when it is known who is signed in. */
@@ -315,4 +317,10 @@ export const outgoing = {
 };
 
 channel?.addEventListener('message', () => void refresh());
-if (typeof window !== 'undefined') window.addEventListener('online', () => outgoing.tryNow());
+if (typeof window !== 'undefined') {
+  window.addEventListener('online', () => outgoing.tryNow());
+  // Closed in the moment before a write is kept, the page would take it along.
+  window.addEventListener('beforeunload', (event) => {
+    if (unkept.size > 0) event.preventDefault();
+  });
+}
