@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
+  outputDir: '../../.build/test-results',
   timeout: 60_000,
   workers: 2,
   expect: { timeout: 15_000 },
