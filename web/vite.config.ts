@@ -15,5 +15,6 @@ export default defineConfig({
   plugins: [react(), tailwindcss(), stylesFromFile],
   server: { proxy: { '/api': 'http://127.0.0.1:5177' } },
   build: { chunkSizeWarningLimit: 900 },
-  test: { environment: 'node', include: ['src/**/*.test.{ts,tsx}'] },
+  // Each file leaves nothing behind, so that they need no process of their own each.
+  test: { pool: 'threads', isolate: false, environment: 'node', include: ['src/**/*.test.{ts,tsx}'] },
 });

@@ -4,16 +4,27 @@ using Vitrine.Server.Demo;
 namespace Vitrine.Server.Tests;
 
 /// <summary>The demo loads through the public API and holds what a researcher is to find in it.</summary>
-public sealed class DemoTests : IDisposable
+public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTests.LoadedDemo>
 {
-    private readonly TestServer server = new("demo");
+    private readonly TestServer server = demo.Server;
 
-    public void Dispose() => server.Dispose();
+    /// <summary>The demo, loaded once; its tests only look.</summary>
+    public sealed class LoadedDemo : IAsyncLifetime
+    {
+        public TestServer Server { get; } = new("demo");
+
+        public Task InitializeAsync() => new DemoLoader(Server.Http, DemoFolderPath()).Load();
+
+        public Task DisposeAsync()
+        {
+            Server.Dispose();
+            return Task.CompletedTask;
+        }
+    }
 
     [Fact]
     public async Task The_demo_tells_what_careful_counting_finds()
     {
-        await new DemoLoader(server.Http, DemoFolderPath()).Load();
         var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Boarding without a car")!;
         Assert.True((int)study["observations"]! >= 90);
         var id = (long)study["id"]!;
@@ -47,7 +58,6 @@ public sealed class DemoTests : IDisposable
     [Fact]
     public async Task What_happens_while_and_after_sessions_is_in_it()
     {
-        await new DemoLoader(server.Http, DemoFolderPath()).Load();
         var id = (long)(await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Boarding without a car")!["id"]!;
         // Notes taken live, with their times; a corrected transcript with one observation to look at.
         var notebook = (await server.Get($"studies/{id}/sources")).AsArray().Single(s => (string)s!["title"]! == "Quay notebook")!;
@@ -80,7 +90,6 @@ public sealed class DemoTests : IDisposable
     [Fact]
     public async Task A_new_study_has_its_survey_and_nothing_marked()
     {
-        await new DemoLoader(server.Http, DemoFolderPath()).Load();
         var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Winter timetable")!;
         Assert.Equal((60, 0), ((int)study["participants"]!, (int)study["observations"]!));
         var people = await server.Get($"studies/{study["id"]}/participants");
