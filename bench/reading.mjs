@@ -55,7 +55,7 @@ try {
   for (let i = 0; i < tagCount; i++) tags.push((await write('post', 'tags', { name: `${vocabulary[i % vocabulary.length]} ${vocabulary[(i * 7 + 3) % vocabulary.length]} ${i}`, parentId: null, colour: i % 12, definition: '', settled: false })).id);
   for (let i = 0; i < observations; i++) {
     const start = Math.floor((i * (text.length - 200)) / observations) + next(60);
-    await write('post', `sources/${marked}/observations`, { start, end: start + 40 + next(100), tagIds: [tags[next(tagCount)]], newTags: [] });
+    await write('post', `sources/${marked}/observations`, { anchor: { kind: 'text', start, end: start + 40 + next(100) }, tagIds: [tags[next(tagCount)]], newTags: [] });
   }
 
   const region = page.getByRole('region', { name: /^Text of/ });

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using DiffPlex;
 using DiffPlex.Chunkers;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
@@ -37,13 +38,13 @@ internal static class Correcting
         var turns = TurnReading.Of(text);
         var source = sources.Add(ida, study, new NewSource("Long", SourceKind.Interview, null, null, text, turns, []), ["Ida"]).Id!.Value;
         var observations = new ObservationStore(workspace);
-        for (var i = 0; i < Marks; i++) observations.Make(ida, source, i * (text.Length / Marks), i * (text.Length / Marks) + 80, [], []);
+        for (var i = 0; i < Marks; i++) observations.Make(ida, source, new AnchorGiven(AnchorKind.Text, i * (text.Length / Marks), i * (text.Length / Marks) + 80), [], []);
 
         var diff = Median(() => Differ.Instance.CreateDiffs(text, corrected, false, false, new WordChunker()));
         var follow = Median(() =>
         {
             var moved = Reanchor.Between(text, corrected);
-            foreach (var o in observations.In(source)) moved.Of(new TextRange(o.Start, o.End));
+            foreach (var o in observations.In(source)) moved.Of(((TextAnchor)o.Anchor).Range);
         });
         var undo = new Undo(workspace);
         var stored = Median(() =>

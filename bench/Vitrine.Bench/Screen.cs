@@ -87,7 +87,7 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
         {
             var watch = Stopwatch.StartNew();
             var start = random.Next(length - 60);
-            await Write($"sources/{source}/observations", new { start, end = start + 20 + random.Next(40), tagIds = Array.Empty<long>(), newTags = new[] { $"tag {random.Next(40)}" } });
+            await Write($"sources/{source}/observations", new { anchor = new { kind = "text", start, end = start + 20 + random.Next(40) }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {random.Next(40)}" } });
             saves.Add(watch.Elapsed.TotalMilliseconds);
             var rest = every - (int)watch.ElapsedMilliseconds;
             if (rest > 0) await Task.Delay(rest);

@@ -5,6 +5,7 @@ using Dapper;
 using DbUp;
 using DbUp.Engine.Output;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Trail;
 
@@ -42,18 +43,26 @@ public sealed class Workspace
     }
 
     /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
-    public Workspace(string folder, TimeProvider clock)
+    public Workspace(string folder, TimeProvider clock) : this(folder, clock, WorkspaceCatalogue.Own)
     {
+    }
+
+    /// <summary>A workspace with tables of another catalogue.</summary>
+    internal Workspace(string folder, TimeProvider clock, WorkspaceCatalogue catalogue, Action<SqliteConnection>? furtherSchema = null)
+    {
+        Catalogue = catalogue;
         Directory.CreateDirectory(folder);
         Folder = Path.GetFullPath(folder);
         this.clock = clock;
         connectionString = new SqliteConnectionStringBuilder { DataSource = Path.Combine(Folder, DatabaseName), ForeignKeys = true, DefaultTimeout = 30 }.ToString();
-        var upgrade = DeployChanges.To.SqliteDatabase(connectionString)
+        // A step that makes a table anew takes the old one away under its links; they are looked at when all steps are done.
+        var upgrade = DeployChanges.To.SqliteDatabase(new SqliteConnectionStringBuilder(connectionString) { ForeignKeys = false }.ToString())
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly()).WithTransactionPerScript().LogTo(new NoOpUpgradeLog()).Build().PerformUpgrade();
         if (!upgrade.Successful) throw new InvalidOperationException("The database in " + Folder + " could not be brought up to date.", upgrade.Error);
         using var connection = Open();
         connection.Execute("PRAGMA journal_mode = WAL");
-        InTransaction(SearchIndex.FillIfEmpty);
+        furtherSchema?.Invoke(connection);
+        InTransaction(c => SearchIndex.FillIfEmpty(c, catalogue));
     }
 
     /// <summary>Raised after each commit that changed research data.</summary>
@@ -64,6 +73,9 @@ public sealed class Workspace
 
     /// <summary>How many writes were committed since this workspace was opened.</summary>
     public long Commits => Interlocked.Read(ref commits);
+
+    /// <summary>What the tables are.</summary>
+    internal WorkspaceCatalogue Catalogue { get; }
 
     /// <summary>Where the data lives.</summary>
     public string Folder { get; }
@@ -130,7 +142,7 @@ public sealed class Workspace
     /// </summary>
     public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) => Reported(actor, connection =>
     {
-        var writing = new Writing(connection, actor, studyId, Now) { Label = label };
+        var writing = new Writing(connection, Catalogue, actor, studyId, Now) { Label = label };
         var id = work(writing);
         writing.Finish();
         if (writing.ActionId is { } action) connection.Execute("UPDATE action SET result_id = @id, label = @Label WHERE id = @action", new { id, writing.Label, action });

@@ -1,5 +1,6 @@
 using FsCheck.Xunit;
 using Vitrine.Core.Counting;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using static Vitrine.Core.Tests.MarksFor;
 
@@ -15,16 +16,37 @@ public class AttributionTests
     [InlineData(5, 15, 4)] // begins in the moderator's question, goes on in the answer
     [InlineData(14, 35, 4)] // over two people: the first who speaks
     public void The_person_is_the_participant_of_the_turn(int start, int end, int person) =>
-        Assert.Equal(person, Attribution.PersonOf(new TextRange(start, end), Turns, [4, 7]));
+        Assert.Equal(person, Attribution.PersonOf(Words(start, end), Turns, [4, 7]));
 
     [Fact]
-    public void Else_the_sources_only_participant() => Assert.Equal(9, Attribution.PersonOf(new TextRange(2, 6), Turns, [9]));
+    public void Else_the_sources_only_participant() => Assert.Equal(9, Attribution.PersonOf(Words(2, 6), Turns, [9]));
 
     [Fact]
-    public void Else_nobody() => Assert.Equal(-1, Attribution.PersonOf(new TextRange(2, 6), Turns, [4, 7]));
+    public void Else_nobody() => Assert.Equal(-1, Attribution.PersonOf(Words(2, 6), Turns, [4, 7]));
 
     [Fact]
-    public void Between_two_turns_nobody_speaks() => Assert.Equal(-1, Attribution.PersonOf(new TextRange(30, 32), Turns, [4, 7]));
+    public void Between_two_turns_nobody_speaks() => Assert.Equal(-1, Attribution.PersonOf(Words(30, 32), Turns, [4, 7]));
+
+    [Theory]
+    [InlineData(0, 900, -1)] // the moderator alone
+    [InlineData(900, 1_500, 4)]
+    [InlineData(3_000, 3_500, 4)] // until the next turn that has a time
+    [InlineData(4_000, 9_000, 7)]
+    [InlineData(9_000, 9_500, -1)] // after the last has ended
+    public void A_time_is_theirs_who_speak_in_it(int begin, int end, int person)
+    {
+        SpokenTurn[] timed = [Turns[0] with { BeginMs = 0, EndMs = 1_000 }, Turns[1] with { BeginMs = 1_000 }, new(new TextRange(31, 32), 9), Turns[2] with { BeginMs = 4_000, EndMs = 9_000 }];
+        Assert.Equal(person, Attribution.PersonOf(new TimeAnchor(begin, end), timed, [4, 7]));
+    }
+
+    [Fact]
+    public void A_picture_is_the_only_participants_or_nobodys()
+    {
+        var region = new RegionAnchor(0, 0, 10, 10, 1_500);
+        Assert.Equal((9, -1), (Attribution.PersonOf(region, Turns, [9]), Attribution.PersonOf(region, Turns, [4, 7])));
+    }
+
+    private static TextAnchor Words(int start, int end) => new(new TextRange(start, end));
 }
 
 public class TallyTests

@@ -1,5 +1,6 @@
 using FsCheck.Xunit;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Privacy;
 using Vitrine.Core.Text;
 
@@ -25,14 +26,14 @@ public sealed class GateTests
         return new GateSource(7, kind, text, read, people, [], []);
     }
 
-    private static GatePassage On(GateSource source, string words) => new(source.Id, new TextRange(source.Text.IndexOf(words, StringComparison.Ordinal), source.Text.IndexOf(words, StringComparison.Ordinal) + words.Length));
+    private static GatePassage On(GateSource source, string words) => new(source.Id, new TextAnchor(new TextRange(source.Text.IndexOf(words, StringComparison.Ordinal), source.Text.IndexOf(words, StringComparison.Ordinal) + words.Length)));
 
     [Fact]
     public void A_quote_over_several_turns_leaves_turn_by_turn_without_labels()
     {
         var source = Source(SourceKind.GroupDiscussion, [Sorrel, Wren], ("Una", "Who comes?", null, true), ("Rose", "Marnie Quillfeather and I.", Wren, false), ("Marnie", "Never on a Monday.", Sorrel, false), ("A voice", "Nor me.", null, false), ("Rose", "I do.", Wren, false));
         var gate = new Gate(People, [source]);
-        var all = new GatePassage(source.Id, new TextRange(0, source.Text.Length));
+        var all = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
         Assert.True(gate.Shows(all));
         Assert.Equal($"Who comes?\n\nSorrel and I.\n\n{Gate.KeptInTeam}\n\nI do.", gate.Words(all));
         Assert.Equal(["Researcher", "Wren", "Sorrel", "", "Wren"], gate.Around(all, 2).Select(t => t.Who));
@@ -65,7 +66,9 @@ public sealed class GateTests
         Assert.False(new Gate([], [source]).Shows(passage));
         Assert.False(new Gate([], [source]).Counts(passage));
         Assert.False(new Gate(People, [source]).Shows(passage with { IsGone = true }));
-        Assert.False(new Gate(People, [source]).Shows(passage with { Range = new TextRange(0, 999) }));
+        Assert.False(new Gate(People, [source]).Shows(passage with { Anchor = new TextAnchor(new TextRange(0, 999)) }));
+        Assert.False(new Gate(People, [source]).Shows(passage with { Anchor = new TimeAnchor(0, 999) }));
+        Assert.False(new Gate(People, [source]).Shows(passage with { Anchor = new RegionAnchor(0, 0, 9, 9, null) }));
         // The label alone is no words of anybody.
         Assert.False(new Gate(People, [source]).Shows(On(source, "Rose")));
         Assert.Throws<InvalidOperationException>(() => new Gate(People, []).Words(passage));
@@ -120,7 +123,7 @@ public sealed class GateTests
             for (var i = 0; i < 12; i++)
             {
                 if (TextRange.Tidy(source.Text, random.Next(source.Text.Length), random.Next(source.Text.Length)) is not { } range) continue;
-                var passage = new GatePassage(source.Id, range, random.Next(9) == 0);
+                var passage = new GatePassage(source.Id, new TextAnchor(range), random.Next(9) == 0);
                 if (gate.Shows(passage)) left.Add(gate.Words(passage));
                 left.AddRange(gate.Around(passage, 2).SelectMany(t => new[] { t.Who, t.Words }));
             }

@@ -1,4 +1,5 @@
 using Vitrine.Core.Counting;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 
@@ -7,7 +8,12 @@ namespace Vitrine.Core.Tests;
 /// <summary>Small studies for the counting tests: written out by hand, or made from a seed.</summary>
 internal static class MarksFor
 {
-    public sealed record Mark(int Source, int Person, int Start, int End, params int[] Tags);
+    public sealed record Mark(int Source, int Person, Anchor Anchor, params int[] Tags)
+    {
+        public Mark(int source, int person, int start, int end, params int[] tags) : this(source, person, new TextAnchor(new TextRange(start, end)), tags)
+        {
+        }
+    }
 
     public static StudyMarks Study(int[] tagParents, int sources, int people, params Mark[] marks)
     {
@@ -17,7 +23,7 @@ internal static class MarksFor
         {
             SourceOf = [.. marks.Select(m => m.Source)],
             PersonOf = [.. marks.Select(m => m.Person)],
-            RangeOf = [.. marks.Select(m => new TextRange(m.Start, m.End))],
+            AnchorOf = [.. marks.Select(m => m.Anchor)],
             TagStarts = starts,
             TagOf = [.. marks.SelectMany(m => m.Tags)],
             Tags = new TagTree(tagParents),
@@ -26,7 +32,7 @@ internal static class MarksFor
         };
     }
 
-    /// <summary>A random study; the same seed makes the same one.</summary>
+    /// <summary>A random study of observations on text, time and pictures; the same seed makes the same one.</summary>
     public static StudyMarks Random(int seed)
     {
         var random = new Random(seed);
@@ -34,9 +40,15 @@ internal static class MarksFor
         var parents = Enumerable.Range(0, tags).Select(t => random.Next(3) == 0 || t == 0 ? -1 : random.Next(t)).ToArray();
         var marks = Enumerable.Range(0, random.Next(0, 40)).Select(_ =>
         {
-            var start = random.Next(0, 60);
+            var (start, length) = (random.Next(0, 60), random.Next(1, 25));
+            Anchor anchor = random.Next(4) switch
+            {
+                0 => new TimeAnchor(start, start + length),
+                1 => new RegionAnchor(random.Next(20), random.Next(20), length, random.Next(1, 20), random.Next(3) switch { 0 => null, var at => at }),
+                _ => new TextAnchor(new TextRange(start, start + length)),
+            };
             var own = Enumerable.Range(0, tags).Where(_ => random.Next(4) == 0).ToArray();
-            return new Mark(random.Next(sources), random.Next(-1, people), start, start + random.Next(1, 25), own);
+            return new Mark(random.Next(sources), random.Next(-1, people), anchor, own);
         }).ToArray();
         return Study(parents, sources, people, marks);
     }

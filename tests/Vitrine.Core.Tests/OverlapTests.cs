@@ -1,5 +1,6 @@
 using FsCheck.Xunit;
 using Vitrine.Core.Counting;
+using Vitrine.Core.Mark.Observations;
 using static Vitrine.Core.Tests.MarksFor;
 
 namespace Vitrine.Core.Tests;
@@ -42,7 +43,7 @@ public class OverlapTests
     public void Words_covered_twice_by_one_tag_count_once()
     {
         var marks = Study([-1], 1, 1, new(0, 0, 0, 10, 0), new(0, 0, 5, 12, 0), new(0, 0, 12, 14, 0));
-        Assert.Equal(14, Coverage.Of(marks, [0, 1, 2]).Units);
+        Assert.Equal(new Covered(14, 0, 0), Coverage.Of(marks, [0, 1, 2]).Units);
     }
 
     [Property]
@@ -61,7 +62,7 @@ public class OverlapTests
         var table = OverlapTable.Of(marks, OverlapKind.Touching);
         return Pairs(marks).All(p =>
         {
-            var touching = from x in byTag[p.A] from y in byTag[p.B] where marks.SourceOf[x] == marks.SourceOf[y] && marks.RangeOf[x].Touches(marks.RangeOf[y]) select (x, y);
+            var touching = from x in byTag[p.A] from y in byTag[p.B] where marks.SourceOf[x] == marks.SourceOf[y] && marks.AnchorOf[x].Touches(marks.AnchorOf[y]) select (x, y);
             var behind = touching.SelectMany(t => new[] { t.x, t.y }).Distinct().Order();
             return table[p.A, p.B].Pairs == touching.Count() && OverlapTable.Behind(marks, OverlapKind.Touching, p.A, p.B).SequenceEqual(behind);
         });
@@ -72,8 +73,39 @@ public class OverlapTests
     {
         var marks = MarksFor.Random(seed);
         var byTag = Tally.ByTag(marks, rollUp: false);
-        HashSet<(int, int)> Units(int tag) => [.. byTag[tag].SelectMany(o => Enumerable.Range(marks.RangeOf[o].Start, marks.RangeOf[o].Length).Select(u => (marks.SourceOf[o], u)))];
-        return Pairs(marks).All(p => Coverage.Of(marks, byTag[p.A]).SharedWith(Coverage.Of(marks, byTag[p.B])) == Units(p.A).Intersect(Units(p.B)).Count());
+        var units = byTag.Select(list => list.SelectMany(o => UnitsOf(marks.SourceOf[o], marks.AnchorOf[o])).ToHashSet()).ToList();
+        return Pairs(marks).All(p =>
+        {
+            var shared = units[p.A].Intersect(units[p.B]).CountBy(u => u.Kind).ToDictionary();
+            return Coverage.Of(marks, byTag[p.A]).SharedWith(Coverage.Of(marks, byTag[p.B])) == new Covered(shared.GetValueOrDefault(AnchorKind.Text), shared.GetValueOrDefault(AnchorKind.Time), shared.GetValueOrDefault(AnchorKind.Region));
+        });
+    }
+
+    private static IEnumerable<(AnchorKind Kind, int Source, int A, int B, int? Moment)> UnitsOf(int source, Anchor anchor) => anchor switch
+    {
+        TextAnchor text => Enumerable.Range(text.Start, text.Range.Length).Select(u => (anchor.Kind, source, u, 0, (int?)null)),
+        TimeAnchor time => Enumerable.Range(time.BeginMs, time.EndMs - time.BeginMs).Select(u => (anchor.Kind, source, u, 0, (int?)null)),
+        RegionAnchor r => Enumerable.Range(r.X, r.Width).SelectMany(x => Enumerable.Range(r.Y, r.Height).Select(y => (anchor.Kind, source, x, y, r.AtMs))),
+        _ => throw new ArgumentOutOfRangeException(nameof(anchor)),
+    };
+
+    [Fact]
+    public void Words_and_times_are_added_as_parts_of_what_is_covered_of_each()
+    {
+        // The example of OverlapTable: tag 0 on 10 of 20 characters and 500 of 1,000 ms, tag 1 on the same time, tag 2 on the rest.
+        var marks = Study([-1, -1, -1], 1, 1, new(0, 0, 0, 10, 0), new(0, 0, new TimeAnchor(0, 500), 0), new(0, 0, new TimeAnchor(0, 500), 1), new(0, 0, 10, 20, 2), new(0, 0, new TimeAnchor(500, 1000), 2));
+        var overlap = OverlapTable.Of(marks, OverlapKind.Touching)[0, 1];
+        Assert.Equal((1, 0.5, 2.0), (overlap.Pairs, overlap.Jaccard, overlap.Lift));
+    }
+
+    [Fact]
+    public void Regions_of_two_moments_or_beside_each_other_do_not_touch()
+    {
+        var here = new RegionAnchor(0, 0, 5_000, 5_000, 40);
+        Assert.True(here.Touches(new RegionAnchor(4_999, 4_999, 100, 100, 40)));
+        Assert.False(here.Touches(new RegionAnchor(5_000, 0, 100, 100, 40)));
+        Assert.False(here.Touches(new RegionAnchor(0, 0, 100, 100, null)));
+        Assert.False(here.Touches(new TimeAnchor(0, 100)));
     }
 
     private static IEnumerable<(int A, int B)> Pairs(StudyMarks marks) =>

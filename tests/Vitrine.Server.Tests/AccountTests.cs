@@ -93,7 +93,7 @@ public sealed class AccountTests : IDisposable
         await server.Put($"studies/{study}/members", new { accountIds = new[] { 1, 2 } });
         var source = await server.Paste(study, "Talk", "Ida: How?\n\nWren: I waited.");
         var unas = await server.Mark(source, "Ida: How?\n\nWren: I waited.", "I waited", "waiting");
-        var made = await nell.PostAsJsonAsync($"/api/sources/{source}/observations", new { start = 5, end = 8, tagIds = Array.Empty<long>(), newTags = new[] { "asks" } });
+        var made = await nell.PostAsJsonAsync($"/api/sources/{source}/observations", new { anchor = new { kind = "text", start = 5, end = 8 }, tagIds = Array.Empty<long>(), newTags = new[] { "asks" } });
         var nells = (long)(await made.Content.ReadFromJsonAsync<JsonNode>())!["id"]!;
         var (status, sentence) = await TestServer.SentenceOf(await nell.PostAsJsonAsync($"/api/studies/{study}/observations/remove", new { observationIds = new[] { unas } }));
         Assert.Equal(403, status);
@@ -111,7 +111,7 @@ public sealed class AccountTests : IDisposable
         var source = await server.Paste(study, "Talk", "Wren: I waited.");
         async Task<string> Send(string key)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/sources/{source}/observations") { Content = JsonContent.Create(new { start = 6, end = 8, tagIds = Array.Empty<long>(), newTags = new[] { "waiting" } }) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/sources/{source}/observations") { Content = JsonContent.Create(new { anchor = new { kind = "text", start = 6, end = 8 }, tagIds = Array.Empty<long>(), newTags = new[] { "waiting" } }) };
             request.Headers.Add("Idempotency-Key", key);
             using var answer = await server.Http.SendAsync(request);
             return await answer.EnsureSuccessStatusCode().Content.ReadAsStringAsync();

@@ -68,7 +68,7 @@ public sealed class BadInputTests : IAsyncLifetime
     public async Task A_tag_name_of_300_characters_or_of_spaces_marks_nothing()
     {
         var source = await server.Paste(study, "P03", "Some words to mark.");
-        object With(string name) => new { start = 0, end = 4, tagIds = Array.Empty<long>(), newTags = new[] { name }, key = (Guid?)null };
+        object With(string name) => new { anchor = new { kind = "text", start = 0, end = 4 }, tagIds = Array.Empty<long>(), newTags = new[] { name }, key = (Guid?)null };
         Assert.Contains("300 characters; 80 is the most", (await server.Refused($"sources/{source}/observations", With(new string('x', 300)))).Sentence);
         Assert.Contains("A tag needs a name", (await server.Refused($"sources/{source}/observations", With("   "))).Sentence);
         Assert.Empty((await server.Get($"sources/{source}/observations")).AsArray());
@@ -78,7 +78,7 @@ public sealed class BadInputTests : IAsyncLifetime
     public async Task A_selection_outside_the_text_or_of_nothing()
     {
         var source = await server.Paste(study, "P03", "Some words to mark.");
-        Assert.Equal(400, (await server.Refused($"sources/{source}/observations", new { start = 400, end = 900, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>(), key = (Guid?)null })).Status);
+        Assert.Equal(400, (await server.Refused($"sources/{source}/observations", new { anchor = new { kind = "text", start = 400, end = 900 }, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>(), key = (Guid?)null })).Status);
     }
 
     [Fact]

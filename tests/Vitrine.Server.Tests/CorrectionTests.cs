@@ -30,7 +30,7 @@ public sealed class CorrectionTests : IAsyncLifetime, IDisposable
     private async Task<IReadOnlyList<string>> Words()
     {
         var text = (string)(await Source())["text"]!;
-        return [.. (await server.Get($"sources/{source}/observations")).AsArray().Select(o => text[(int)o!["start"]!..(int)o["end"]!])];
+        return [.. (await server.Get($"sources/{source}/observations")).AsArray().Select(o => text[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!])];
     }
 
     private async Task<JsonArray> ToLookAt() => (await server.Get($"studies/{study}/to-look-at")).AsArray();
@@ -72,7 +72,7 @@ public sealed class CorrectionTests : IAsyncLifetime, IDisposable
         await server.Post("redo", new { studyId = study });
         await server.Post($"studies/{study}/to-look-at/settle", new { observationIds = (await ToLookAt()).Select(l => (long)l!["observationId"]!) });
         Assert.Equal(gone, (long)Assert.Single(await ToLookAt())!["observationId"]!);
-        await server.Put($"observations/{gone}/range", new { start = text.IndexOf("noon", StringComparison.Ordinal), end = text.IndexOf("noon", StringComparison.Ordinal) + 4 });
+        await server.Put($"observations/{gone}/anchor", new { anchor = new { kind = "text", start = text.IndexOf("noon", StringComparison.Ordinal), end = text.IndexOf("noon", StringComparison.Ordinal) + 4 } });
         Assert.Empty(await ToLookAt());
     }
 

@@ -46,7 +46,7 @@ public sealed class KilledServerTests : IDisposable
                 for (var i = 0; ; i++)
                 {
                     var start = random.Next(text.Length - 40);
-                    var made = await Post(http, $"sources/{source}/observations", new { start, end = start + 30, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {i % 5}" } });
+                    var made = await Post(http, $"sources/{source}/observations", new { anchor = new { kind = "text", start, end = start + 30 }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {i % 5}" } });
                     acknowledged.Add((long)made["id"]!);
                     // However slow the machine, some marks are answered before the end.
                     if (i == 5) killing = KillAfter(random.Next(20, 300));
@@ -143,7 +143,7 @@ public sealed class KilledServerTests : IDisposable
             for (var i = 0; !end.IsCancellationRequested; i++)
             {
                 var source = (long)(await Post(http, $"studies/{study}/sources/paste", new { title = $"Talk {i}", kind = "interview", heldOn = (string?)null, text = $"{text} {i}", participantIds = Array.Empty<long>() }))["step"]!["id"]!;
-                for (var mark = 0; mark < 5; mark++) await Post(http, $"sources/{source}/observations", new { start = mark * 6, end = mark * 6 + 30, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {mark}" } });
+                for (var mark = 0; mark < 5; mark++) await Post(http, $"sources/{source}/observations", new { anchor = new { kind = "text", start = mark * 6, end = mark * 6 + 30 }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {mark}" } });
                 Interlocked.Increment(ref answered);
             }
         });

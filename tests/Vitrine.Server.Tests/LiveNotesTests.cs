@@ -49,7 +49,7 @@ public sealed class LiveNotesTests : IAsyncLifetime, IDisposable
         Assert.Equal([4_000, 9_000, 12_000], made["turns"]!.AsArray().Select(t => (int)t!["beginMs"]!));
         Assert.Equal(("Notes of On the quay", "fieldNotes", "2026-11-07", session), ((string)made["line"]!["title"]!, (string)made["line"]!["kind"]!, (string)made["line"]!["heldOn"]!, (long)made["line"]!["sessionId"]!));
         var observations = (await server.Get($"sources/{source}/observations")).AsArray();
-        Assert.Equal([("it asks me return", "Nell", true), ("the queue turns round", "Una Kerr", false), ("so does the next", "Nell", false)], observations.Select(o => (text[(int)o!["start"]!..(int)o["end"]!], (string)o["createdBy"]!, (bool)o["starred"]!)));
+        Assert.Equal([("it asks me return", "Nell", true), ("the queue turns round", "Una Kerr", false), ("so does the next", "Nell", false)], observations.Select(o => (text[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!], (string)o["createdBy"]!, (bool)o["starred"]!)));
         var tags = (await server.Get($"studies/{study}/tags")).AsArray().ToDictionary(t => (string)t!["tag"]!["name"]!, t => (int)t!["breadth"]!["triple"]!["observations"]!);
         Assert.Equal((1, 1), (tags["“return” misread"], tags["queue"]));
         Assert.Equal((409, true), (await server.Refused($"studies/{study}/live-notes/{notes}/end", new { })) is var again ? (again.Status, again.Sentence.Contains("already")) : default);
@@ -68,7 +68,7 @@ public sealed class LiveNotesTests : IAsyncLifetime, IDisposable
         await Line("Three leave. #queue", 9_000);
         var text = (string)(await server.Get($"sources/{source}"))["text"]!;
         Assert.Equal("The lamp goes out.\n\nThree leave.\n\nNobody moves.", text);
-        Assert.Equal(["The lamp goes out.", "Three leave.", "Nobody moves."], (await server.Get($"sources/{source}/observations")).AsArray().Select(o => text[(int)o!["start"]!..(int)o["end"]!]));
+        Assert.Equal(["The lamp goes out.", "Three leave.", "Nobody moves."], (await server.Get($"sources/{source}/observations")).AsArray().Select(o => text[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!]));
         Assert.Equal([1_000, 9_000, 20_000], (await server.Get($"sources/{source}"))["turns"]!.AsArray().Select(t => (int)t!["beginMs"]!));
         Assert.False((bool)(await server.Get($"sources/{source}"))["corrected"]!);
     }

@@ -16,7 +16,7 @@ public sealed class LogTests
         await server.Mark(source, text, "I waited", "quillfeather tag");
         await server.Get("search?typed=quillfeather");
         await server.Refused("sign-in", new { email = "quillfeather@vitrine.example", password = "quillfeather" });
-        await server.Refused($"sources/{source}/observations", new { start = 5, end = 5, tagIds = Array.Empty<long>(), newTags = new[] { "quillfeather" } });
+        await server.Refused($"sources/{source}/observations", new { anchor = new { kind = "text", start = 5, end = 5 }, tagIds = Array.Empty<long>(), newTags = new[] { "quillfeather" } });
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/read/quillfeather-token")).StatusCode);
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/quillfeather")).StatusCode);
 

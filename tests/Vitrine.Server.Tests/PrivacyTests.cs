@@ -174,7 +174,7 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         // What others said stands where it stood.
         var left = (string)(await server.Get($"sources/{group}"))["text"]!;
         Assert.Equal("Una: Who comes?\n\n(erased)\n\nRose: The purple boat was late again. (erased) said so.\n\nUna: And then?", left);
-        Assert.Equal(["The purple boat was late again."], (await server.Get($"sources/{group}/observations")).AsArray().Select(o => left[(int)o!["start"]!..(int)o["end"]!]));
+        Assert.Equal(["The purple boat was late again."], (await server.Get($"sources/{group}/observations")).AsArray().Select(o => left[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!]));
         Assert.Equal(["Wren"], (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string)p!["pseudonym"]!));
         Assert.Equal("“(erased)”, says (erased).", (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!);
         // Someone else of the same first name, in another study, keeps it.

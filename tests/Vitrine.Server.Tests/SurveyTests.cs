@@ -97,7 +97,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         Assert.Equal(5, (int)observation["values"]![tag["tag"]!["id"]!.ToString()]!);
         var text = (string)(await server.Get($"sources/{source["id"]}"))["text"]!;
         Assert.Equal("How easy was boarding?\n\n5\n\nWhat would you change?\n\nTell us earlier, even a maybe.", text);
-        Assert.Equal("5", text[(int)observation["start"]!..(int)observation["end"]!]);
+        Assert.Equal("5", text[(int)observation["anchor"]!["start"]!..(int)observation["anchor"]!["end"]!]);
 
         // A tag without a scale is not given one behind the team's back.
         await server.Post("tags", new { name = "home", parentId = (long?)null, colour = (int?)null, definition = "", settled = false });

@@ -133,7 +133,7 @@ public sealed class TestServer : IDisposable
     public async Task<long> Mark(long source, string text, string words, params string[] tags)
     {
         var start = text.IndexOf(words, StringComparison.Ordinal);
-        return (long)(await Post($"sources/{source}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = tags }))["id"]!;
+        return (long)(await Post($"sources/{source}/observations", new { anchor = new { kind = "text", start, end = start + words.Length }, tagIds = Array.Empty<long>(), newTags = tags }))["id"]!;
     }
 
     /// <summary>The host without a network tells no address; requests come from this machine.</summary>

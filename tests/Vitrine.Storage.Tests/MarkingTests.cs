@@ -1,6 +1,12 @@
 using Vitrine.Core.Counting;
+using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather;
+using Vitrine.Storage.Keeping;
 using Vitrine.Storage.Mark;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Reading;
 using Vitrine.Storage.Sort;
@@ -40,8 +46,8 @@ public sealed class MarkingTests : IDisposable
     public void The_same_request_sent_twice_makes_one_mark_and_gets_one_answer()
     {
         var once = w.Ida with { RequestKey = Guid.NewGuid() };
-        var first = w.Observations.Make(once, w.Source, 30, 40, [], []);
-        Assert.Equal(first, w.Observations.Make(once, w.Source, 30, 40, [], []));
+        var first = w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], []);
+        Assert.Equal(first, w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], []));
         Assert.Single(w.Observations.In(w.Source));
     }
 
@@ -54,13 +60,39 @@ public sealed class MarkingTests : IDisposable
     }
 
     [Fact]
+    public void Time_and_pictures_are_marked_counted_quoted_and_undone_like_words()
+    {
+        var film = w.Sources.Add(w.Ida, w.Study, new NewSource("Screen", SourceKind.UsabilityTest, null, null, "Wren: I look. Where is it?", [new Turn(new TextRange(6, 26), "Wren", 0, 9_000)], [w.Wren], Media: new NewMedia("0f", "screen.webm", "video/webm", 4)), ["Ida Moss"]).Id!.Value;
+        var (time, region) = (new AnchorGiven(AnchorKind.Time, BeginMs: 1_000, EndMs: 20_000), new AnchorGiven(AnchorKind.Region, X: 0, Y: 0, Width: 5_000, Height: 10_000, AtMs: 1_500));
+        var seen = w.Observations.Make(w.Ida, film, region, [], [TestWorkspace.Named("lost")]).Id!.Value;
+        Assert.Equal("Marked 0:01 to 0:09", w.Observations.Make(w.Ida, film, time, [], [TestWorkspace.Named("lost")]).Label);
+        w.Observations.Make(w.Ida, film, time, [], [TestWorkspace.Named("slow")]);
+        w.Observations.Make(w.Ida, film, TestWorkspace.Words(6, 12), [], [TestWorkspace.Named("slow")]);
+        Anchor[] anchors = [new TimeAnchor(1_000, 9_000), new RegionAnchor(0, 0, 5_000, 10_000, 1_500), new TextAnchor(new TextRange(6, 12))];
+        Assert.Equal(anchors, w.Observations.In(film).Select(o => o.Anchor));
+
+        var index = new StudyIndexStore(w.Workspace).Load(w.Study);
+        Assert.Equal(new Covered(6, 8_000, 50_000_000), Coverage.Of(index.Marks, Enumerable.Range(0, index.Observations.Length)).Units);
+        var quotes = new QuoteStore(w.Workspace).Of(index, Enumerable.Range(0, index.Observations.Length));
+        Assert.Equal([("", 1_000, w.Wren), ("", 1_500, w.Wren), ("I look", 0, w.Wren)], quotes.Select(q => (q.Words, q.AtMs!.Value, q.ParticipantId!.Value)).OrderBy(q => q.Words).ThenBy(q => q.Item2));
+
+        w.Corrections.Correct(w.Ida, film, TestWorkspace.Corrected(w, film, "Wren: Well, I look. Where is it?"), []);
+        Assert.Equal([.. anchors[..2], new TextAnchor(new TextRange(12, 18))], w.Observations.In(film).Select(o => o.Anchor));
+        w.Observations.Move(w.Ida, seen, time);
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal(anchors[1], w.Observations.In(film).Single(o => o.Id == seen).Anchor);
+        Assert.Equal("This source has no times. Mark its words instead.", Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, time, [], [])).Message);
+        Assert.All(WorkspaceCheck.Of(w.Workspace.Folder).Problems, p => Assert.Contains("kept file", p));
+    }
+
+    [Fact]
     public void White_space_around_a_selection_is_left_out_and_alone_is_refused()
     {
         var at = TestWorkspace.Interview.IndexOf("\n\nIda: And", StringComparison.Ordinal);
-        w.Observations.Make(w.Ida, w.Source, at - 4, at + 2, [], []);
-        Assert.Equal(at, Assert.Single(w.Observations.In(w.Source)).End);
-        Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, at, at + 2, [], []));
-        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, 0, 3, [], [])).Kind);
+        w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at - 4, at + 2), [], []);
+        Assert.Equal(at, ((TextAnchor)Assert.Single(w.Observations.In(w.Source)).Anchor).End);
+        Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at, at + 2), [], []));
+        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, TestWorkspace.Words(0, 3), [], [])).Kind);
     }
 
     [Fact]

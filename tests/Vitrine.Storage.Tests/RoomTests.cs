@@ -78,7 +78,7 @@ public sealed class GatherStoreTests : IDisposable
     {
         var notes = w.AddSource("Notes", "Some words about the quay.");
         w.Sources.Change(w.Ida, notes, "Notes", Core.Gather.SourceKind.FieldNotes, "2026-11-01", null, [w.Wren]);
-        w.Observations.Make(w.Ida, notes, 0, 10, [], []);
+        w.Observations.Make(w.Ida, notes, TestWorkspace.Words(0, 10), [], []);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
         Assert.Equal("2026-11-01", w.Sources.Get(notes, 0).Line.HeldOn);
     }
@@ -96,7 +96,7 @@ public sealed class SortAndShowStoreTests : IDisposable
         var wide = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 2, "", true).Id!.Value;
         var middle = w.Tags.Add(w.Ida, null, TestWorkspace.Named("middle"), wide, null, "", true).Id!.Value;
         var narrow = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), middle, null, "", true).Id!.Value;
-        w.Observations.Make(w.Ida, w.Source, 30, 40, [middle], []);
+        w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(30, 40), [middle], []);
         w.Tags.Remove(w.Steward, middle);
         Assert.Equal(wide, w.Tags.For(w.Study).Single(t => t.Id == narrow).ParentId);
         Assert.Empty(Assert.Single(w.Observations.In(w.Source)).TagIds);

@@ -15,7 +15,7 @@ public sealed class SessionTests : IDisposable
     public void A_source_that_names_nobody_has_the_participants_of_its_session()
     {
         var notes = Notes();
-        w.Observations.Make(w.Ida, notes, 0, 10, [], []);
+        w.Observations.Make(w.Ida, notes, TestWorkspace.Words(0, 10), [], []);
         Assert.Null(w.Index().PersonOf(0));
         var session = Add("Talk on the quay", [w.Wren], [notes]);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));

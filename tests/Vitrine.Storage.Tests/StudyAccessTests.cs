@@ -1,5 +1,6 @@
 using Microsoft.Extensions.Time.Testing;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Trail;
 

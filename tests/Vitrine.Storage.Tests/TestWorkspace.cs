@@ -1,4 +1,5 @@
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
@@ -73,17 +74,23 @@ public sealed class TestWorkspace : IDisposable
         return Sources.Add(Ida, Study, new NewSource(title, SourceKind.Interview, null, null, canonical, TurnReading.Of(canonical, name => name is "Sorrel" or "Wren"), []), ["Ida Moss"]).Id!.Value;
     }
 
+    /// <summary>A stretch of text, as it is given.</summary>
+    public static AnchorGiven Words(int start, int end) => new(AnchorKind.Text, Start: start, End: end);
+
     /// <summary>Marks words of the interview.</summary>
     public Step Mark(Actor actor, string words, params string[] tags)
     {
         var at = Interview.IndexOf(words, StringComparison.Ordinal);
-        return Observations.Make(actor, Source, at, at + words.Length, [], [.. tags.Select(Named)]);
+        return Observations.Make(actor, Source, Words(at, at + words.Length), [], [.. tags.Select(Named)]);
     }
 
     /// <summary>The interview with another text.</summary>
-    public static Correction Corrected(TestWorkspace w, string text)
+    public static Correction Corrected(TestWorkspace w, string text) => Corrected(w, w.Source, text);
+
+    /// <summary>A source with another text.</summary>
+    public static Correction Corrected(TestWorkspace w, long sourceId, string text)
     {
-        var source = w.Sources.Get(w.Source, w.Tom.AccountId);
+        var source = w.Sources.Get(sourceId, w.Tom.AccountId);
         var moved = Reanchor.Between(source.Text, CanonicalText.From(text));
         return new Correction(source.TextHash, moved, Core.Text.Corrected.TurnsOf(moved, source.ReadTurns()), null);
     }

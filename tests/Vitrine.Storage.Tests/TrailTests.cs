@@ -6,6 +6,7 @@ using Vitrine.Core.Privacy;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Intake;
@@ -18,9 +19,6 @@ namespace Vitrine.Storage.Tests;
 
 public sealed class TrailTests : IDisposable
 {
-    // What is no research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was erased.
-    private static readonly string[] Untrailed = ["account", "invitation", "action", "change", "reading", "job", "channel", "feedback", "erasure", "SchemaVersions", "sqlite_sequence"];
-
     private readonly TestWorkspace w = new();
 
     public void Dispose() => w.Dispose();
@@ -31,7 +29,7 @@ public sealed class TrailTests : IDisposable
     {
         DoEverything();
         using var connection = w.Workspace.Open();
-        var tables = connection.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'source_search%' AND name NOT LIKE 'searchable%'").Except(Untrailed).ToList();
+        var tables = WorkspaceCatalogue.Own.Tables.Where(t => t.IsTrailed).Select(t => t.Table).ToList();
         var replayed = new Dictionary<(string, long), string?>();
         foreach (var (table, id, after) in connection.Query<(string, long, string?)>("SELECT table_name, row_id, after FROM change ORDER BY id")) replayed[(table, id)] = after;
         // A table in which nothing happened would be compared empty with empty.

@@ -56,7 +56,7 @@ public sealed class UndoPropertyTests
         {
             case 0 or 1 or 2:
                 var start = random.Next(TestWorkspace.Interview.Length - 12);
-                w.Observations.Make(w.Tom, w.Source, start, start + 10, [], [TestWorkspace.Named("tag " + random.Next(6))]);
+                w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(start, start + 10), [], [TestWorkspace.Named("tag " + random.Next(6))]);
                 break;
             case 3 when observations.Count > 0:
                 w.Observations.SetSentiment(w.Tom, Any(observations.Select(o => o.Id)), (Sentiment)random.Next(4));
@@ -127,7 +127,7 @@ public sealed class TogetherTests : IDisposable
         Parallel.For(0, 60, i =>
         {
             var start = i % 30;
-            w.Observations.Make(i % 2 == 0 ? w.Ida : w.Tom, w.Source, start, start + 12 + i, [], [TestWorkspace.Named("together")]);
+            w.Observations.Make(i % 2 == 0 ? w.Ida : w.Tom, w.Source, TestWorkspace.Words(start, start + 12 + i), [], [TestWorkspace.Named("together")]);
         });
         var marks = w.Observations.In(w.Source);
         Assert.Equal(60, marks.Sum(m => m.TagIds.Count));

@@ -76,7 +76,7 @@ public sealed class UndoTests : IDisposable
     {
         var tag = w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true);
         var at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal);
-        w.Observations.Make(w.Tom, w.Source, at, at + 8, [tag.Id!.Value], []);
+        w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(at, at + 8), [tag.Id!.Value], []);
         var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, null));
         Assert.Equal(RefusalKind.Conflict, refusal.Kind);
         Assert.Contains("Tom Varley", refusal.Message);

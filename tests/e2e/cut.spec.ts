@@ -71,8 +71,8 @@ test('two people work while the server is killed and started again twice, and lo
   await open(una);
 
   // What the server holds is what they did: each mark once, every word.
-  const kept: { start: number; end: number; tagIds: number[] }[] = await (await una.request.get(`/api/sources/${source}/observations`)).json();
-  expect(kept.map((o) => text.slice(o.start, o.end))).toEqual(['first boat', 'Nobody told us', 'second boat', 'sent us home']);
+  const kept: { anchor: { start: number; end: number }; tagIds: number[] }[] = await (await una.request.get(`/api/sources/${source}/observations`)).json();
+  expect(kept.map((o) => text.slice(o.anchor.start, o.anchor.end))).toEqual(['first boat', 'Nobody told us', 'second boat', 'sent us home']);
   expect(kept.every((o) => o.tagIds.length === 1)).toBe(true);
   expect((await (await una.request.get(`/api/insights/${insight}`)).json()).insight.story).toBe('They wait on the quay and nobody says why.');
 });

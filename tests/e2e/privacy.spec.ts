@@ -78,7 +78,9 @@ test('names and numbers are masked after a look, and someone withdraws until not
   const source = (await write(page, 'post', `/api${study}/sources/paste`, { title: 'Both', kind: 'interview', heldOn: null, text: talk, participantIds: [] }))
     .step.id;
   const at = talk.indexOf('Ring me');
-  const mark = (await write(page, 'post', `/api/sources/${source}/observations`, { start: at, end: at + 28, tagIds: [], newTags: ['calls'] })).id;
+  const mark = (
+    await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: at, end: at + 28 }, tagIds: [], newTags: ['calls'] })
+  ).id;
   const insight = (await write(page, 'post', `/api${study}/insights`, { headline: 'They want a call', story: '', observationIds: [mark] })).id;
   const exhibit = (await write(page, 'post', '/api/exhibits', { question: 'What do they want?', summary: '' })).id;
   await write(page, 'put', `/api/exhibits/${exhibit}/insights`, { insightIds: [insight] });

@@ -1,5 +1,5 @@
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
-using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Counting;
 
@@ -15,8 +15,8 @@ public sealed class StudyMarks
     /// <summary>Person of each observation; -1 when unattributed.</summary>
     public required int[] PersonOf { get; init; }
 
-    /// <summary>Where each observation stands in its source's canonical text.</summary>
-    public required TextRange[] RangeOf { get; init; }
+    /// <summary>Where each observation stands in its source.</summary>
+    public required Anchor[] AnchorOf { get; init; }
 
     /// <summary>Offsets into <see cref="TagOf"/>; one longer than there are observations.</summary>
     public required int[] TagStarts { get; init; }

@@ -1,5 +1,6 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Privacy;
@@ -24,9 +25,13 @@ public sealed record GateTurn(TextRange Words, long? PersonId, bool IsTeam, bool
 public sealed record GateSource(long Id, SourceKind Kind, string Text, IReadOnlyList<GateTurn> Turns, IReadOnlyList<long> PersonIds, IReadOnlyList<Mask> Masks, IReadOnlyList<TextRange> Quoted);
 
 /// <summary>Words that may leave.</summary>
-/// <param name="Range">Where they stand.</param>
+/// <param name="Anchor">Where they stand. A stretch of time and a picture have no words, and stay inside.</param>
 /// <param name="IsGone">Whether a correction took them out of the text, so that nobody knows whose they are until somebody has looked.</param>
-public sealed record GatePassage(long SourceId, TextRange Range, bool IsGone = false);
+public sealed record GatePassage(long SourceId, Anchor Anchor, bool IsGone = false)
+{
+    /// <summary>The stretch of text; null when it is none.</summary>
+    internal TextRange? Range => (Anchor as TextAnchor)?.Range;
+}
 
 /// <summary>A turn as a reader is shown it; the quote inside it is bounded by positions in <paramref name="Words"/>, in UTF-16 units.</summary>
 /// <param name="Who">The pseudonym, or "Researcher"; empty for nobody named.</param>
@@ -70,7 +75,7 @@ public sealed class Gate
     }
 
     /// <summary>Whose words a passage is, by the same rule as in every count; null for nobody known.</summary>
-    public long? PersonOf(GatePassage passage) => sources.TryGetValue(passage.SourceId, out var source) ? PersonOf(source, passage.Range) : null;
+    public long? PersonOf(GatePassage passage) => sources.TryGetValue(passage.SourceId, out var source) ? PersonOf(source, passage.Anchor) : null;
 
     /// <summary>Whether a passage is in what readers are told of figures: not when it is of someone who has withdrawn, or may be.</summary>
     public bool Counts(GatePassage passage)
@@ -82,19 +87,19 @@ public sealed class Gate
     /// <summary>Whether readers are shown a passage's words: when it is known whose they are, and they may leave.</summary>
     public bool Shows(GatePassage passage)
     {
-        if (passage.IsGone || !sources.TryGetValue(passage.SourceId, out var source) || passage.Range.End > source.Text.Length) return false;
-        if (PersonOf(passage) is { } person) return WordsLeave(person) && Parts(source, passage.Range).Any(p => Leaves(source, p.Turn));
-        return IsNobodys(source) && Parts(source, passage.Range).Any(p => Leaves(source, p.Turn));
+        if (passage.IsGone || passage.Range is not { } range || !sources.TryGetValue(passage.SourceId, out var source) || range.End > source.Text.Length) return false;
+        if (PersonOf(passage) is { } person) return WordsLeave(person) && Parts(source, range).Any(p => Leaves(source, p.Turn));
+        return IsNobodys(source) && Parts(source, range).Any(p => Leaves(source, p.Turn));
     }
 
     /// <summary>How a passage is quoted: turn by turn, without the names that the text writes beside them; a turn that does not leave is said to stay.</summary>
     /// <exception cref="InvalidOperationException">It is not shown at all.</exception>
     public string Words(GatePassage passage)
     {
-        if (!Shows(passage)) throw new InvalidOperationException("These words stay with the team.");
+        if (!Shows(passage) || passage.Range is not { } range) throw new InvalidOperationException("These words stay with the team.");
         var source = sources[passage.SourceId];
         var shown = new List<string>();
-        foreach (var (turn, part) in Parts(source, passage.Range))
+        foreach (var (turn, part) in Parts(source, range))
         {
             var words = Leaves(source, turn) ? Leaving(source, turn, part) : KeptInTeam;
             if (words != KeptInTeam || shown.LastOrDefault() != KeptInTeam) shown.Add(words);
@@ -112,12 +117,12 @@ public sealed class Gate
     /// <param name="turnsAround">How many turns on each side.</param>
     public IReadOnlyList<ShownTurn> Around(GatePassage passage, int turnsAround)
     {
-        if (!Shows(passage)) return [];
+        if (!Shows(passage) || passage.Range is not { } range) return [];
         var source = sources[passage.SourceId];
-        var first = source.Turns.ToList().FindIndex(t => t.Words.Touches(passage.Range));
-        var last = source.Turns.ToList().FindLastIndex(t => t.Words.Touches(passage.Range));
+        var first = source.Turns.ToList().FindIndex(t => t.Words.Touches(range));
+        var last = source.Turns.ToList().FindLastIndex(t => t.Words.Touches(range));
         var from = Math.Max(0, first - turnsAround);
-        return [.. source.Turns.Skip(from).Take(last + turnsAround - from + 1).Select(turn => Shown(source, turn, passage.Range))];
+        return [.. source.Turns.Skip(from).Take(last + turnsAround - from + 1).Select(turn => Shown(source, turn, range))];
     }
 
     /// <summary>Text that a researcher wrote: without what someone has said who wants theirs kept, without masked words, without real names.</summary>
@@ -176,10 +181,10 @@ public sealed class Gate
     private static IEnumerable<(GateTurn Turn, TextRange Part)> Parts(GateSource source, TextRange range) => source.Turns.Where(t => t.Words.Touches(range))
         .Select(t => (t, new TextRange(Math.Max(t.Words.Start, range.Start), Math.Min(t.Words.End, range.End))));
 
-    private static long? PersonOf(GateSource source, TextRange range)
+    private static long? PersonOf(GateSource source, Anchor anchor)
     {
         var ids = source.Turns.Select(t => t.PersonId).OfType<long>().Concat(source.PersonIds).Distinct().ToList();
-        var place = Attribution.PersonOf(range, [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null))], [.. source.PersonIds.Select(p => ids.IndexOf(p))]);
+        var place = Attribution.PersonOf(anchor, [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs))], [.. source.PersonIds.Select(p => ids.IndexOf(p))]);
         return place >= 0 ? ids[place] : null;
     }
 }

@@ -4,20 +4,21 @@ using System.Reflection;
 using System.Text.RegularExpressions;
 using Vitrine.Core.Gather;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 
 namespace Vitrine.Server.Access;
 
 /// <summary>Says what an id is of, where its name does not: <c>parentId</c>, <c>beforeId</c>.</summary>
 [AttributeUsage(AttributeTargets.Property | AttributeTargets.Parameter)]
-internal sealed class IdOfAttribute(Thing thing) : Attribute
+internal sealed class IdOfAttribute(string thing) : Attribute
 {
-    public Thing Thing => thing;
+    public string Thing => thing;
 }
 
 /// <summary>A request that names things of a kind that it tells itself.</summary>
 internal interface INamesThings
 {
-    IEnumerable<(Thing Thing, long Id)> Named();
+    IEnumerable<(string Thing, long Id)> Named();
 }
 
 /// <summary>
@@ -50,7 +51,7 @@ internal static partial class GivenIds
         };
     }
 
-    private static string? Refused(HttpContext context, Viewer viewer, IReadOnlyList<(string Kind, Thing Thing, long Id)> named)
+    private static string? Refused(HttpContext context, Viewer viewer, IReadOnlyList<(string Kind, string Thing, long Id)> named)
     {
         if (named.Count == 0) return null;
         var (access, study) = (context.RequestServices.GetRequiredService<StudyAccess>(), StudyDoor.StudyOf(context));
@@ -64,13 +65,13 @@ internal static partial class GivenIds
             foreach (var (_, thing, id) in of)
             {
                 var seen = owners.TryGetValue(id, out var owner) && (owner.StudyId is not { } theirs || (study is { } here ? theirs == here : access.SeesStudy(viewer, theirs)));
-                if (!seen || (thing == Thing.Exhibit && !access.SeesExhibit(viewer, id))) return thing.InWords();
+                if (!seen || (thing == Thing.Exhibit && !access.SeesExhibit(viewer, id))) return Thing.InWords(thing);
             }
         }
         return null;
     }
 
-    private delegate IEnumerable<(string Kind, Thing Thing, long Id)> Reader(object given);
+    private delegate IEnumerable<(string Kind, string Thing, long Id)> Reader(object given);
 
     private static Reader? ReaderOf(ParameterInfo parameter)
     {
@@ -87,7 +88,7 @@ internal static partial class GivenIds
         return IsRecord(type) && PropertiesOf(type).Count > 0 ? Inside : null;
     }
 
-    private static IEnumerable<(string Kind, Thing Thing, long Id)> Inside(object given) => PropertiesOf(given.GetType()).SelectMany(read => read(given));
+    private static IEnumerable<(string Kind, string Thing, long Id)> Inside(object given) => PropertiesOf(given.GetType()).SelectMany(read => read(given));
 
     private static IReadOnlyList<Reader> PropertiesOf(Type type) => ByType.GetOrAdd(type, _ =>
     {
@@ -106,10 +107,10 @@ internal static partial class GivenIds
     {
         var match = Name().Match(name);
         if (!match.Success) return null;
-        var kind = match.Groups["kind"].Value.ToLowerInvariant();
+        var kind = char.ToLowerInvariant(match.Groups["kind"].Value.FirstOrDefault('_')) + (match.Groups["kind"].Length > 1 ? match.Groups["kind"].Value[1..] : "");
         if (marked is null && OfNoStudy.Contains(kind)) return null;
-        if (marked is null && kind == Study) return given => Numbers(given).Select(id => (Study, default(Thing), id));
-        var thing = marked?.Thing ?? (kind == "line" ? Thing.LiveLine : Enum.TryParse<Thing>(kind, ignoreCase: true, out var told) ? told : throw new InvalidOperationException($"{name} of {where} does not say what it is the id of; see {nameof(IdOfAttribute)}."));
+        if (marked is null && kind == Study) return given => Numbers(given).Select(id => (Study, "", id));
+        var thing = marked?.Thing ?? (kind == "line" ? Thing.LiveLine : Thing.Named(kind) ?? throw new InvalidOperationException($"{name} of {where} does not say what it is the id of; see {nameof(IdOfAttribute)}."));
         return given => Numbers(given).Select(id => ("", thing, id));
     }
 

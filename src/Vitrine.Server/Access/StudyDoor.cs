@@ -1,10 +1,11 @@
 using System.Globalization;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 
 namespace Vitrine.Server.Access;
 
 /// <summary>What the <c>{id}</c> of a route is. <c>null</c>: the operation is about no study; it shows and takes only what the person may see.</summary>
-internal sealed record About(Thing? Thing);
+internal sealed record About(string? Thing);
 
 /// <summary>
 /// The one place where a request is held against what the person may see: the study in the route, the thing in the route, and (<see cref="GivenIds"/>) whatever else it names.
@@ -14,7 +15,7 @@ internal static class StudyDoor
 {
     private const string Study = "studyId";
 
-    public static TBuilder About<TBuilder>(this TBuilder builder, Thing? thing)
+    public static TBuilder About<TBuilder>(this TBuilder builder, string? thing)
         where TBuilder : IEndpointConventionBuilder => builder.WithMetadata(new About(thing));
 
     public static void UseStudyDoor(this WebApplication app) => app.Use(async (context, next) =>
@@ -39,16 +40,13 @@ internal static class StudyDoor
         if (about?.Thing is null && (id is not null || (study is null && about is null))) throw new InvalidOperationException($"{context.GetEndpoint()!.DisplayName} does not say what it is about; see {nameof(About)}.");
         if (study is { } there && !access.SeesStudy(viewer, there)) return "study";
         if (about?.Thing is not { } thing || id is not { } one) return null;
-        if (!access.Sees(viewer, thing, one) || !access.OwnersOf(thing, [one]).TryGetValue(one, out var owner) || (study is not null && owner.StudyId is { } theirs && theirs != study)) return thing.InWords();
+        if (!access.Sees(viewer, thing, one) || !access.OwnersOf(thing, [one]).TryGetValue(one, out var owner) || (study is not null && owner.StudyId is { } theirs && theirs != study)) return Thing.InWords(thing);
         context.Items[typeof(Owner)] = owner;
         return null;
     }
 
     /// <summary>The study that a request is about, once the door has let it in: that of its address, or of the thing in its address.</summary>
     internal static long? StudyOf(HttpContext context) => Number(context, Study) ?? (context.Items[typeof(Owner)] as Owner)?.StudyId;
-
-    /// <summary>"live notes" for LiveNotes.</summary>
-    internal static string InWords(this Thing thing) => string.Concat(thing.ToString().Select((c, i) => char.IsUpper(c) && i > 0 ? $" {char.ToLowerInvariant(c)}" : $"{char.ToLowerInvariant(c)}"));
 
     private static long? Number(HttpContext context, string name) =>
         context.Request.RouteValues.TryGetValue(name, out var value) && long.TryParse(value?.ToString(), CultureInfo.InvariantCulture, out var id) ? id : null;

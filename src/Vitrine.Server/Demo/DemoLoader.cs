@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Server.Access;
 using Vitrine.Server.Gather;
 using Vitrine.Server.Mark;
@@ -193,7 +194,7 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             from = at;
             await As(mark.By);
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
-            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(at, at + mark.Quote.Length, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))]));
+            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length), known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))]));
             if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NewText(note, ""));
             if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>()) await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));

@@ -1,5 +1,6 @@
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Media;
 

@@ -1,6 +1,8 @@
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Media;
@@ -43,7 +45,7 @@ internal static class CorrectionEndpoints
         {
             var source = store.Get(id, me.Id);
             var correction = gate.Corrected(source, given.Text, given.BasedOn);
-            var followed = observations.In(id).Select(o => (o.Id, Range: new TextRange(o.Start, o.End))).Select(o => (o.Id, o.Range, Now: correction.Moved.Of(o.Range))).ToList();
+            var followed = observations.In(id).Where(o => o.Anchor is TextAnchor).Select(o => (o.Id, ((TextAnchor)o.Anchor).Range)).Select(o => (o.Id, o.Range, Now: correction.Moved.Of(o.Range))).ToList();
             return new CorrectionPreview(
                 correction.Moved.Changes,
                 correction.Turns.Count,

@@ -7,6 +7,7 @@ using Vitrine.Server.Access;
 using Vitrine.Server.Reading;
 using Vitrine.Server.StandIns;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Intake;
 using Vitrine.Storage.Media;

@@ -2,6 +2,7 @@ using Vitrine.Core.Gather;
 using Vitrine.Core.Privacy;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 

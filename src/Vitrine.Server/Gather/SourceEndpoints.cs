@@ -4,6 +4,7 @@ using Vitrine.Formats;
 using Vitrine.Formats.Documents;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Media;

@@ -1,14 +1,16 @@
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Mark;
 using Vitrine.Storage.Reading;
 
 namespace Vitrine.Server.Mark;
 
-internal sealed record NewObservation(int Start, int End, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+internal sealed record NewObservation(AnchorGiven Anchor, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
 
-internal sealed record NewRange(int Start, int End);
+internal sealed record NewPlace(AnchorGiven Anchor);
 
 internal sealed record SentimentChoice(Sentiment? Sentiment);
 
@@ -29,7 +31,7 @@ internal static class ObservationEndpoints
         var source = api.MapGroup("/sources/{id:long}").WithTags("Mark").About(Thing.Source);
         source.MapGet("/observations", (long id, ObservationStore store) => store.In(id));
         source.MapPost("/observations", (long id, NewObservation given, SignedIn me, ObservationStore store) =>
-            store.Make(me.Actor, id, given.Start, given.End, given.TagIds, Given.TagNames(given.NewTags)));
+            store.Make(me.Actor, id, given.Anchor, given.TagIds, Given.TagNames(given.NewTags)));
         source.MapPut("/reading", (long id, Reached given, SignedIn me, ReadingStore store) =>
         {
             store.Reach(me.Id, id, given.Furthest);
@@ -43,7 +45,7 @@ internal static class ObservationEndpoints
             store.Remove(me.Actor, studyId, Given.Ids(given.ObservationIds, "observation")));
 
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
-        observation.MapPut("/range", (long id, NewRange given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Start, given.End));
+        observation.MapPut("/anchor", (long id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor));
         observation.MapPut("/note", (long id, NewText given, SignedIn me, ObservationStore store) => store.SetNote(me.Actor, id, given.Was, Given.Optional(given.Text, "note")));
         observation.MapPut("/sentiment", (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment));
         observation.MapPut("/star", (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred));

@@ -2,6 +2,7 @@ using Vitrine.Core.Counting;
 using Vitrine.Core.Tagging;
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Tags;

@@ -1,5 +1,6 @@
 using Vitrine.Server.Access;
 using Vitrine.Storage;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Show;
 using Vitrine.Storage.Trail;

@@ -1,6 +1,7 @@
 using Vitrine.Core.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Show;
 
 namespace Vitrine.Server.Show;

@@ -2,6 +2,7 @@ using Vitrine.Core.Counting;
 using Vitrine.Core.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Sort;
@@ -16,7 +17,7 @@ internal sealed record Lay(IReadOnlyList<long> ObservationIds, IReadOnlyList<lon
 
 internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<long> ParticipantIds) : INamesThings
 {
-    public IEnumerable<(Thing Thing, long Id)> Named() => [(Enum.Parse<Thing>(Thing.ToString()), Id)];
+    public IEnumerable<(string Thing, long Id)> Named() => [(Storage.Catalogue.Thing.Named(Thing.ToString())!, Id)];
 }
 
 /// <summary>A theme with what it holds now: laid by hand, arrived by tag, and from its sub-themes.</summary>

@@ -1,6 +1,7 @@
 using Vitrine.Server.Access;
 using Vitrine.Storage;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Trail;
@@ -31,8 +32,8 @@ internal static class TrailEndpoints
         });
         trail.MapGet("/trail/{thing}/{of:long}", (string thing, long of, SignedIn me, TrailStore store, StudyAccess access) =>
         {
-            var which = Given.Choice<Thing>(thing, nameof(thing));
-            return access.Sees(me.Viewer, which, of) ? store.Of(which, of, access.VisibleTo(me.Viewer)) : throw Refusal.Missing(thing);
+            var which = Thing.Named(thing) ?? throw Refusal.Because($"There is no kind of thing “{thing}” that has a trail.", nameof(thing));
+            return access.Sees(me.Viewer, which, of) ? store.Of(which, of, access.VisibleTo(me.Viewer)) : throw Refusal.Missing(Thing.InWords(which));
         });
     }
 

@@ -1,33 +1,11 @@
 using Dapper;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Access;
 
 /// <summary>Someone who looks: their account and their role.</summary>
 public sealed record Viewer(long AccountId, Role Role);
-
-/// <summary>What a request can name by its id, besides a study.</summary>
-public enum Thing
-{
-    Source,
-    Observation,
-    Theme,
-    Insight,
-    Tag,
-    Exhibit,
-    Participant,
-    Session,
-    Attachment,
-    Attribute,
-    Evidence,
-    Folder,
-    LiveLine,
-    LiveNotes,
-    Mask,
-    Routing,
-    Speaker,
-    Watch,
-}
 
 /// <summary>Whose a thing is.</summary>
 /// <param name="StudyId">Its study; null for what belongs to none, such as a shared tag.</param>
@@ -58,27 +36,16 @@ public sealed class StudyAccess(Workspace workspace)
     }
 
     /// <summary>Whether a thing is there and the person sees it.</summary>
-    public bool Sees(Viewer viewer, Thing thing, long id) => viewer.Role != Role.Reader && (thing == Thing.Exhibit
+    public bool Sees(Viewer viewer, string thing, long id) => viewer.Role != Role.Reader && (thing == Thing.Exhibit
         ? SeesExhibit(viewer, id)
         : OwnersOf(thing, [id]).TryGetValue(id, out var owner) && (owner.StudyId is not { } study || SeesStudy(viewer, study)));
 
     /// <summary>Whose the given things are, by id; one that is not there is left out.</summary>
-    public IReadOnlyDictionary<long, Owner> OwnersOf(Thing thing, IReadOnlyCollection<long> ids)
+    public IReadOnlyDictionary<long, Owner> OwnersOf(string thing, IReadOnlyCollection<long> ids)
     {
         using var connection = workspace.Open();
-        return connection.Query<(long Id, long? Study)>($"{Owned(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) }).ToDictionary(o => o.Id, o => new Owner(o.Study));
+        return connection.Query<(long Id, long? Study)>($"{workspace.Catalogue.OwnersSql(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) }).ToDictionary(o => o.Id, o => new Owner(o.Study));
     }
-
-    private static string Owned(Thing thing) => thing switch
-    {
-        Thing.Exhibit => "SELECT x.id, NULL FROM exhibit x",
-        Thing.Speaker => "SELECT x.id, o.study_id FROM speaker x JOIN source o ON o.id = x.source_id",
-        Thing.Mask => "SELECT x.id, o.study_id FROM mask x JOIN source o ON o.id = x.source_id",
-        Thing.Evidence => "SELECT x.id, o.study_id FROM evidence x JOIN insight o ON o.id = x.insight_id",
-        Thing.LiveLine => "SELECT x.id, o.study_id FROM live_line x JOIN live_notes o ON o.id = x.live_notes_id",
-        Thing.LiveNotes => "SELECT x.id, x.study_id FROM live_notes x",
-        _ => $"SELECT x.id, x.study_id FROM {thing.ToString().ToLowerInvariant()} x",
-    };
 
     /// <summary>Whether an exhibit is there and draws from no study that the person does not see.</summary>
     public bool SeesExhibit(Viewer viewer, long id)

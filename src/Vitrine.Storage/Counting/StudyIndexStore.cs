@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 
@@ -61,7 +62,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
         var begun = connection.Query<long>("SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId", new { studyId }).Select(id => sourcePlace[id]).ToHashSet();
 
-        var (ids, sourceOf, ranges) = LoadObservations(connection, sources, only);
+        var (ids, sourceOf, anchors) = LoadObservations(connection, sources, only);
         var (tagStarts, tagOf) = LoadTagLinks(connection, ids, Places(tags));
         return new StudyIndex
         {
@@ -74,8 +75,8 @@ public sealed class StudyIndexStore(Workspace workspace)
             Marks = new StudyMarks
             {
                 SourceOf = [.. sourceOf],
-                PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(ranges[o], turns[sourceOf[o]], peopleOf[sourceOf[o]]))],
-                RangeOf = [.. ranges],
+                PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(anchors[o], turns[sourceOf[o]], peopleOf[sourceOf[o]]))],
+                AnchorOf = [.. anchors],
                 TagStarts = tagStarts,
                 TagOf = tagOf,
                 Tags = tree,
@@ -93,11 +94,11 @@ public sealed class StudyIndexStore(Workspace workspace)
     }
 
     // The three large tables are read row by row without an object for each, source by source along their indices.
-    private static (List<long> Ids, List<int> SourceOf, List<TextRange> Ranges) LoadObservations(SqliteConnection connection, IndexedSource[] sources, IReadOnlySet<long>? only)
+    private static (List<long> Ids, List<int> SourceOf, List<Anchor> Anchors) LoadObservations(SqliteConnection connection, IndexedSource[] sources, IReadOnlySet<long>? only)
     {
-        var (ids, sourceOf, ranges) = (new List<long>(), new List<int>(), new List<TextRange>());
+        var (ids, sourceOf, anchors) = (new List<long>(), new List<int>(), new List<Anchor>());
         using var command = connection.CreateCommand();
-        command.CommandText = "SELECT id, start, \"end\" FROM observation WHERE source_id = $source ORDER BY start, id";
+        command.CommandText = "SELECT id, start, \"end\", begin_ms, end_ms, x, y, width, height FROM observation WHERE source_id = $source ORDER BY start, id";
         var source = command.Parameters.Add("$source", SqliteType.Integer);
         for (var place = 0; place < sources.Length; place++)
         {
@@ -108,16 +109,23 @@ public sealed class StudyIndexStore(Workspace workspace)
             {
                 ids.Add(row.GetInt64(0));
                 sourceOf.Add(place);
-                ranges.Add(new TextRange(row.GetInt32(1), row.GetInt32(2)));
+                anchors.Add(AnchorIn(row));
             }
         }
-        return (ids, sourceOf, ranges);
+        return (ids, sourceOf, anchors);
+    }
+
+    private static Anchor AnchorIn(SqliteDataReader row)
+    {
+        if (!row.IsDBNull(1)) return new TextAnchor(new TextRange(row.GetInt32(1), row.GetInt32(2)));
+        int? moment = row.IsDBNull(3) ? null : row.GetInt32(3);
+        return row.IsDBNull(5) ? new TimeAnchor(moment!.Value, row.GetInt32(4)) : new RegionAnchor(row.GetInt32(5), row.GetInt32(6), row.GetInt32(7), row.GetInt32(8), moment);
     }
 
     private static List<SpokenTurn>[] LoadTurns(SqliteConnection connection, IndexedSource[] sources, Dictionary<long, int> personPlace, IReadOnlySet<long>? only)
     {
         using var command = connection.CreateCommand();
-        command.CommandText = "SELECT t.start, t.\"end\", p.participant_id FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start";
+        command.CommandText = "SELECT t.start, t.\"end\", p.participant_id, t.begin_ms, t.end_ms FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start";
         var source = command.Parameters.Add("$source", SqliteType.Integer);
         return [.. sources.Select(s =>
         {
@@ -125,7 +133,7 @@ public sealed class StudyIndexStore(Workspace workspace)
             if (only?.Contains(s.Id) == false) return turns;
             source.Value = s.Id;
             using var row = command.ExecuteReader();
-            while (row.Read()) turns.Add(new SpokenTurn(new TextRange(row.GetInt32(0), row.GetInt32(1)), row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)]));
+            while (row.Read()) turns.Add(new SpokenTurn(new TextRange(row.GetInt32(0), row.GetInt32(1)), row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)], row.IsDBNull(3) ? null : row.GetInt32(3), row.IsDBNull(4) ? null : row.GetInt32(4)));
             return turns;
         })];
     }

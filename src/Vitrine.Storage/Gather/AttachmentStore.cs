@@ -73,11 +73,9 @@ public sealed class AttachmentStore(Workspace workspace)
     /// <summary>Takes an attachment away, and off the insights it stood with. The file itself stays for undo.</summary>
     public Step Remove(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed an attachment", writing =>
     {
-        var (title, media) = writing.Connection.QueryFirstOrDefault<(string, long)?>("SELECT title, media_id FROM attachment WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("attachment");
+        var title = writing.Connection.QueryFirstOrDefault<string>("SELECT title FROM attachment WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("attachment");
         writing.Label = $"Removed the attachment “{title}”";
-        foreach (var table in new[] { "attachment_tag", "insight_attachment" }) writing.DeleteAll(table, "attachment_id", id);
-        writing.Delete("attachment", id);
-        writing.Delete("media", media);
+        writing.Remove("attachment", id);
         return id;
     });
 

@@ -72,7 +72,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources)
         if (correction.Shape is { } shape) writing.Update("source_shape", writing.Connection.QuerySingle<long>("SELECT id FROM source_shape WHERE source_id = @id", new { id }), new { shape = JsonSerializer.Serialize(shape) });
         sources.ReplaceTurns(writing, id, correction.Turns, team);
         var looks = writing.Connection.Query<(long Observation, long Id, string Words, string Fate)>("SELECT observation_id, id, old_words, fate FROM correction_look WHERE source_id = @id", new { id }).ToDictionary(l => l.Observation);
-        foreach (var (observationId, start, end) in writing.Connection.Query<(long, int, int)>("SELECT id, start, \"end\" FROM observation WHERE source_id = @id ORDER BY id", new { id }).ToList())
+        foreach (var (observationId, start, end) in writing.Connection.Query<(long, int, int)>("SELECT id, start, \"end\" FROM observation WHERE source_id = @id AND start IS NOT NULL ORDER BY id", new { id }).ToList())
         {
             var (words, now) = (new TextRange(start, end).Of(before), moved.Of(new TextRange(start, end)));
             var known = looks.TryGetValue(observationId, out var look);

@@ -43,8 +43,7 @@ public sealed class FolderStore(Workspace workspace)
     {
         var name = writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM folder WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("folder");
         writing.Label = $"Removed the folder “{name}”";
-        foreach (var source in writing.Connection.Query<long>("SELECT id FROM source WHERE folder_id = @id", new { id })) writing.Update("source", source, new { folderId = (long?)null });
-        writing.Delete("folder", id);
+        writing.Remove("folder", id);
         return id;
     });
 

@@ -1,6 +1,8 @@
 using Dapper;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -118,8 +120,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     public Step RemoveLine(Actor actor, long studyId, long lineId) => workspace.Write(actor, studyId, "Removed a line of live notes", writing =>
     {
         RefuseWhenEnded(writing, studyId, lineId);
-        writing.DeleteAll("live_line_tag", "live_line_id", lineId);
-        writing.Delete("live_line", lineId);
+        writing.Remove("live_line", lineId);
         return lineId;
     });
 
@@ -142,17 +143,6 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         return source;
     });
 
-    /// <summary>Takes notes away with their lines; the source that they became stays.</summary>
-    internal static void Remove(Writing writing, long id)
-    {
-        foreach (var line in writing.Connection.Query<long>("SELECT id FROM live_line WHERE live_notes_id = @id ORDER BY id", new { id }).ToList())
-        {
-            writing.DeleteAll("live_line_tag", "live_line_id", line);
-            writing.Delete("live_line", line);
-        }
-        writing.Delete("live_notes", id);
-    }
-
     private void PutLate(Writing writing, long studyId, long sourceId, LiveNotesLine line)
     {
         var (known, source) = (participants.Known(studyId), sources.Get(sourceId, line.AccountId));
@@ -166,7 +156,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     private static void Mark(Writing writing, long studyId, long sourceId, LiveNotesLine line, TextRange words)
     {
         if (line.TagIds.Count == 0 && !line.Starred) return;
-        var observationId = writing.Insert("observation", new { studyId, sourceId, words.Start, words.End, line.Starred, createdBy = line.AccountId });
+        var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(words), line.Starred, line.AccountId);
         foreach (var tagId in line.TagIds) writing.Insert("observation_tag", new { observationId, tagId, createdBy = line.AccountId });
     }
 

@@ -82,14 +82,7 @@ public sealed class ParticipantStore(Workspace workspace)
     {
         var name = writing.Connection.QueryFirstOrDefault<string>("SELECT code || ' ' || pseudonym FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("participant");
         writing.Label = $"Removed participant {name}";
-        foreach (var speaker in writing.Connection.Query<long>("SELECT id FROM speaker WHERE participant_id = @id", new { id })) writing.Update("speaker", speaker, new { participantId = (long?)null });
-        // The row of a survey stays known, so that the survey's grown table does not bring the person back.
-        foreach (var row in writing.Connection.Query<long>("SELECT id FROM survey_row WHERE participant_id = @id", new { id }).ToList()) writing.Update("survey_row", row, new { participantId = (long?)null });
-        writing.DeleteAll("source_participant", "participant_id", id);
-        writing.DeleteAll("session_participant", "participant_id", id);
-        writing.DeleteAll("attribute_value", "participant_id", id);
-        writing.DeleteAll("not_asked", "participant_id", id);
-        writing.Delete("participant", id);
+        writing.Remove("participant", id);
         return id;
     });
 
@@ -111,8 +104,7 @@ public sealed class ParticipantStore(Workspace workspace)
     {
         writing.Expect("attribute", id, "study_id", studyId);
         writing.Label = $"Removed the attribute “{writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM attribute WHERE id = @id", new { id })}”";
-        writing.DeleteAll("attribute_value", "attribute_id", id);
-        writing.Delete("attribute", id);
+        writing.Remove("attribute", id);
         return id;
     });
 

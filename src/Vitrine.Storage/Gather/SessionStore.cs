@@ -64,11 +64,8 @@ public sealed class SessionStore(Workspace workspace)
     public Step Remove(Actor actor, long studyId, long id) => workspace.Write(actor, studyId, "Removed a session", writing =>
     {
         writing.Label = $"Removed the session “{TitleOf(writing, studyId, id)}”";
-        foreach (var source in writing.Connection.Query<long>("SELECT id FROM source WHERE session_id = @id", new { id })) writing.Update("source", source, new { sessionId = (long?)null });
         if (writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM live_notes WHERE session_id = @id AND ended_at IS NULL", new { id })) throw new Refusal(RefusalKind.Conflict, "Live notes are being taken on this session. End them first.");
-        foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE session_id = @id", new { id }).ToList()) LiveNotesStore.Remove(writing, notes);
-        writing.DeleteAll("session_participant", "session_id", id);
-        writing.Delete("session", id);
+        writing.Remove("session", id);
         return id;
     });
 

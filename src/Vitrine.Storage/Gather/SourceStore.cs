@@ -2,6 +2,7 @@ using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Tagging;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Quotes;
@@ -165,7 +166,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             var whole = new TextRange(0, note.Length);
             var sourceId = Insert(writing, studyId, new NewSource(NoteSplit.TitleOf(note), notes.Kind, notes.HeldOn, null, note, [new Turn(whole)], notes.ParticipantIds, null, null, folderId, notes.SessionId), position++, _ => new SpeakerMatch(null, false));
             if (tagIds.Count == 0) continue;
-            var observationId = writing.Insert("observation", new { studyId, sourceId, whole.Start, whole.End });
+            var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(whole));
             foreach (var tagId in tagIds) writing.Insert("observation_tag", new { observationId, tagId });
         }
         return folderId;
@@ -254,24 +255,13 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     private static object RowOf(long sourceId, int position, Turn turn, Dictionary<string, long> speakers) =>
         new { sourceId, position, turn.Words.Start, turn.Words.End, speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null, turn.BeginMs, turn.EndMs };
 
-    /// <summary>The tables of what stands in a source or beside its text, each by its source_id; observations apart.</summary>
-    internal static readonly string[] Beside = ["mask", "turn", "speaker", "source_participant", "source_shape", "source_original", "source_text", "survey_row"];
-
     /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a source", writing =>
     {
         writing.Label = $"Removed the source “{writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id })}”";
-        foreach (var observation in writing.Connection.Query<long>("SELECT id FROM observation WHERE source_id = @id ORDER BY id", new { id }))
-        {
-            ObservationRows.Remove(writing, observation);
-        }
-        var mediaId = writing.Connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
-        foreach (var table in Beside) writing.DeleteAll(table, "source_id", id);
         foreach (var routing in writing.Connection.Query<long>("SELECT id FROM routing WHERE source_id = @id", new { id }).ToList()) writing.Update("routing", routing, new { state = "dismissed", sourceId = (long?)null });
-        foreach (var notes in writing.Connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) writing.Update("live_notes", notes, new { sourceId = (long?)null });
-        writing.Delete("source", id);
         // The file itself stays for undo.
-        if (mediaId is { } media) writing.Delete("media", media);
+        writing.Remove("source", id);
         return id;
     });
 }

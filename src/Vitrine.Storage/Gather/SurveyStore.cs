@@ -1,10 +1,12 @@
-using System.Globalization;
-using System.Text;
-using System.Text.Json;
 using Dapper;
+using System.Globalization;
+using System.Text.Json;
+using System.Text;
 using Vitrine.Core.Gather;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -162,7 +164,7 @@ public sealed class SurveyStore(Workspace workspace)
             label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false));
         foreach (var (words, tagId, value) in given)
         {
-            var observationId = writing.Insert("observation", new { studyId, sourceId, words.Start, words.End });
+            var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(words));
             writing.Insert("observation_tag", new { observationId, tagId, value });
         }
         return (sourceId, given.Count);

@@ -116,7 +116,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     {
         writing.Expect("watch", id, "study_id", studyId);
         writing.Label = $"Removed the watch “{writing.Connection.QueryFirstOrDefault<string>("SELECT name FROM watch WHERE id = @id", new { id })}”";
-        writing.Delete("watch", id);
+        writing.Remove("watch", id);
         return id;
     });
 

@@ -3,7 +3,7 @@ using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search;
 
 namespace Vitrine.Storage.Keeping;
@@ -23,6 +23,8 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         looked.Add("the database");
         problems.AddRange(connection.Query<(string Table, long? Row, string Parent)>("SELECT \"table\", rowid, parent FROM pragma_foreign_key_check()").Take(MostNamed).Select(l => $"{l.Table} {l.Row} points to a {l.Parent} that is not there."));
         looked.Add("links between rows");
+        problems.AddRange(OverStudies(connection).Take(MostNamed));
+        looked.Add("that nothing reaches into another study");
         Texts(connection, looked, problems);
         Found(connection, problems);
         looked.Add("the search index");
@@ -60,13 +62,26 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         looked.Add($"the places of {marks} observations");
     }
 
+    private static IEnumerable<string> OverStudies(SqliteConnection connection)
+    {
+        var catalogue = WorkspaceCatalogue.Own;
+        foreach (var table in catalogue.Tables.Where(t => t.StudyBy is not null))
+        {
+            foreach (var link in table.Links.Where(l => l.To != "study" && catalogue[l.To].StudyBy is not null))
+            {
+                var rows = connection.Query<long>($"SELECT r.id FROM {table.Table} r JOIN ({catalogue.OwnersSql(table.Table)}) a ON a.id = r.id JOIN ({catalogue.OwnersSql(link.To)}) b ON b.id = r.{link.Column} WHERE a.study_id <> b.study_id");
+                foreach (var row in rows) yield return $"The {table.Words} {row} points to a {catalogue[link.To].Words} of another study.";
+            }
+        }
+    }
+
     private static ILookup<long, (int Start, int End)> Ranges(SqliteConnection connection, string table, string order) =>
-        connection.Query<(long Source, int Start, int End)>($"SELECT source_id, start, \"end\" FROM {table} ORDER BY source_id, {order}").ToLookup(r => r.Source, r => (r.Start, r.End));
+        connection.Query<(long Source, int Start, int End)>($"SELECT source_id, start, \"end\" FROM {table} WHERE start IS NOT NULL ORDER BY source_id, {order}").ToLookup(r => r.Source, r => (r.Start, r.End));
 
     private static void Found(SqliteConnection connection, List<string> problems)
     {
         problems.AddRange(SearchIndex.Broken(connection).Select(index => $"The search index {index} does not agree with the texts."));
-        problems.AddRange(SearchIndex.Disagreeing(connection).Take(MostNamed).Select(d => $"The search index holds other words for {d.Table} {d.Id} than stand there."));
+        problems.AddRange(SearchIndex.Disagreeing(connection, WorkspaceCatalogue.Own).Take(MostNamed).Select(d => $"The search index holds other words for {d.Table} {d.Id} than stand there."));
     }
 
     private static void Files(SqliteConnection connection, string folder, List<string> looked, List<string> problems)

@@ -1,5 +1,7 @@
 using System.Globalization;
 using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Tagging;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Quotes;
@@ -8,13 +10,12 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Mark;
 
-/// <summary>A marked stretch of a source.</summary>
+/// <summary>What was marked in a source.</summary>
 public sealed record Observation
 {
     public long Id { get; init; }
     public long SourceId { get; init; }
-    public int Start { get; init; }
-    public int End { get; init; }
+    public required Anchor Anchor { get; init; }
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
     public bool Starred { get; init; }
@@ -30,18 +31,18 @@ public sealed record Observation
 /// <summary>Observations: marking, tagging, noting.</summary>
 public sealed class ObservationStore(Workspace workspace)
 {
-    private const string Columns = """
-        SELECT o.id, o.source_id, o.start, o."end", o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at
+    private const string Columns = $"""
+        SELECT o.id, o.source_id, {AnchorRow.Columns}, o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at
         FROM observation o JOIN account a ON a.id = o.created_by
 
         """;
 
-    /// <summary>A source's observations in text order.</summary>
+    /// <summary>A source's observations: those in its text in text order, before them those in time and in pictures.</summary>
     public IReadOnlyList<Observation> In(long sourceId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var observations = connection.Query<Observation>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.id", new { sourceId }).AsList();
+        var observations = connection.Query<Row>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id", new { sourceId }).Select(r => r.Observation).ToList();
         var byId = observations.ToDictionary(o => o.Id);
         foreach (var (observation, tag, value) in connection.Query<(long, long, double?)>("SELECT x.observation_id, x.tag_id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
         {
@@ -64,31 +65,29 @@ public sealed class ObservationStore(Workspace workspace)
     }
 
     /// <summary>
-    /// Marks a stretch and tags it, as one step. The same stretch marked again by the same person gets the tags added.
+    /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
     /// </summary>
-    public Step Make(Actor actor, long sourceId, int start, int end, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags)
+    public Step Make(Actor actor, long sourceId, AnchorGiven given, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags)
     {
         var studyId = StudyOfSource(sourceId);
         return workspace.Write(actor, studyId, "Marked a stretch", writing =>
         {
-            var text = writing.Connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @sourceId", new { sourceId });
-            var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
-            writing.Label = $"Marked “{Excerpt.Beginning(range.Of(text))}”";
-            var same = writing.Connection.QueryFirstOrDefault<long?>(
-                "SELECT id FROM observation WHERE source_id = @sourceId AND start = @Start AND \"end\" = @End AND created_by = @AccountId", new { sourceId, range.Start, range.End, actor.AccountId });
-            var id = same ?? writing.Insert("observation", new { studyId, sourceId, range.Start, range.End });
+            var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
+            var anchor = Fitting(given, ground);
+            writing.Label = $"Marked {InWords(anchor, ground)}";
+            var id = Same(writing.Connection, sourceId, anchor, actor.AccountId) ?? ObservationRows.Insert(writing, studyId, sourceId, anchor);
             AddTags(writing, id, [.. tagIds, .. TagStore.FindOrMake(writing, studyId, newTags)]);
             return id;
         });
     }
 
-    /// <summary>Puts an observation on another stretch of its source. Whatever was to be looked at about its words is settled by it.</summary>
-    public Step Move(Actor actor, long id, int start, int end) => workspace.Write(actor, StudyOf(id), "Moved an observation", writing =>
+    /// <summary>Puts an observation on another place of its source. Whatever was to be looked at about its words is settled by it.</summary>
+    public Step Move(Actor actor, long id, AnchorGiven given) => workspace.Write(actor, StudyOf(id), "Moved an observation", writing =>
     {
-        var text = writing.Connection.QuerySingle<string>("SELECT t.text FROM source_text t JOIN observation o ON o.source_id = t.source_id WHERE o.id = @id", new { id });
-        var range = TextRange.Tidy(text, start, end) ?? throw Refusal.Because("There are no words in this selection. Select some words and try again.", "start");
-        writing.Label = $"Put an observation on “{Excerpt.Beginning(range.Of(text))}”";
-        writing.Update("observation", id, new { range.Start, range.End });
+        var ground = ObservationRows.GroundOf(writing.Connection, writing.Connection.QuerySingle<long>("SELECT source_id FROM observation WHERE id = @id", new { id }));
+        var anchor = Fitting(given, ground);
+        writing.Label = $"Put an observation on {InWords(anchor, ground)}";
+        writing.Update("observation", id, AnchorRow.Of(anchor));
         writing.DeleteAll("correction_look", "observation_id", id);
         return id;
     });
@@ -143,8 +142,53 @@ public sealed class ObservationStore(Workspace workspace)
     public Step Remove(Actor actor, long studyId, IReadOnlyList<long> ids) =>
         workspace.Write(actor, studyId, ids.Count == 1 ? "Removed an observation" : $"Removed {ids.Count} observations", writing =>
         {
-            foreach (var id in ids) ObservationRows.Remove(writing, id);
+            foreach (var id in ids) writing.Remove("observation", id);
         });
+
+    private static Anchor Fitting(AnchorGiven given, AnchorGround ground)
+    {
+        var (anchor, problem) = given.In(ground);
+        return anchor ?? throw Refusal.Because(problem switch
+        {
+            AnchorProblem.NoWords => "There are no words in this selection. Select some words and try again.",
+            AnchorProblem.NoTimes => "This source has no times. Mark its words instead.",
+            AnchorProblem.OutsideTime => "This stretch of time is empty or lies outside the source. Choose a beginning and a later end inside it.",
+            AnchorProblem.NoPicture => "This source has no picture. Mark its words instead.",
+            _ => "This part lies outside the picture, or is empty. Draw it inside the picture.",
+        }, given.Kind switch { AnchorKind.Text => "start", AnchorKind.Time => "beginMs", _ => "x" });
+    }
+
+    private static string InWords(Anchor anchor, AnchorGround ground) => anchor switch
+    {
+        TextAnchor text => $"“{Excerpt.Beginning(text.Range.Of(ground.Text))}”",
+        TimeAnchor time => $"{Clock(time.BeginMs)} to {Clock(time.EndMs)}",
+        RegionAnchor { AtMs: { } at } => $"a part of the picture at {Clock(at)}",
+        _ => "a part of the picture",
+    };
+
+    private static string Clock(int ms) => TimeSpan.FromMilliseconds(ms).ToString(ms < 3_600_000 ? @"m\:ss" : @"h\:mm\:ss", CultureInfo.InvariantCulture);
+
+    private static long? Same(SqliteConnection connection, long sourceId, Anchor anchor, long accountId)
+    {
+        var columns = AnchorRow.Of(anchor);
+        var given = new DynamicParameters(columns);
+        given.AddDynamicParams(new { sourceId, accountId });
+        return connection.QueryFirstOrDefault<long?>($"SELECT id FROM observation WHERE source_id = @sourceId AND created_by = @accountId AND {string.Join(" AND ", columns.Keys.Select(c => $"\"{c}\" IS @{c}"))}", given);
+    }
+
+    private sealed record Row : AnchorRow
+    {
+        public long Id { get; init; }
+        public long SourceId { get; init; }
+        public string Note { get; init; } = "";
+        public Sentiment? Sentiment { get; init; }
+        public bool Starred { get; init; }
+        public long Version { get; init; }
+        public string CreatedBy { get; init; } = "";
+        public string CreatedAt { get; init; } = "";
+
+        public Observation Observation => new() { Id = Id, SourceId = SourceId, Anchor = Anchor, Note = Note, Sentiment = Sentiment, Starred = Starred, Version = Version, CreatedBy = CreatedBy, CreatedAt = CreatedAt };
+    }
 
     private static void AddTags(Writing writing, long id, IReadOnlyList<long> tagIds)
     {

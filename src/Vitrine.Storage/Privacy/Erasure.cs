@@ -4,9 +4,8 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Privacy;
 using Vitrine.Core.Text;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Quotes;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Trail;
 
@@ -24,6 +23,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     /// <summary>Columns that say what a thing is called; names of files and tags are written in small letters as well.</summary>
     private static readonly HashSet<string> Called = ["name_key", "name", "title", "file_name"];
 
+    private readonly WorkspaceCatalogue catalogue = workspace.Catalogue;
+
     /// <summary>Erases a participant who has withdrawn.</summary>
     /// <exception cref="Refusal">They have not withdrawn, or are gone.</exception>
     public void Erase(Actor actor, long studyId, long id)
@@ -33,24 +34,23 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             connection.Execute("PRAGMA secure_delete = ON");
             var person = connection.QueryFirstOrDefault<(string Consent, string? RealName)?>("SELECT consent, real_name FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }) ?? throw Refusal.Missing("participant");
             if (person.Consent != StoredName.Of(Consent.Withdrawn)) throw new Refusal(RefusalKind.Conflict, "Only the material of someone who has withdrawn is erased. Note their withdrawal first, and look at what it touches.");
-            var erased = new Gone(connection);
+            var erased = new Gone(connection, catalogue);
             var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
             var observations = connection.Query<long>(WithdrawalStore.Theirs, new { id }).ToList();
             var said = WithdrawalStore.Words(connection, [id]);
-            foreach (var observation in observations) erased.Observation(observation);
+            foreach (var observation in observations) erased.Remove("observation", observation);
             foreach (var source in sources)
             {
                 if (connection.ExecuteScalar<bool>("SELECT count(*) FROM source_person WHERE source_id = @source AND participant_id <> @id", new { source, id })) CutOut(connection, erased, source, id);
                 else erased.Source(source);
             }
             foreach (var session in connection.Query<long>("SELECT session_id FROM session_participant WHERE participant_id = @id", new { id }).ToList()) erased.Session(session, id);
-            foreach (var table in new[] { "attribute_value", "not_asked", "session_participant", "source_participant", "survey_row" }) erased.All(table, "participant_id", id);
-            connection.Execute("UPDATE speaker SET participant_id = NULL WHERE participant_id = @id", new { id });
-            erased.Row("participant", id);
+            erased.All("survey_row", "participant_id", id);
+            erased.Remove("participant", id);
             erased.FromTrail();
             Sweep(connection, studyId, Names(connection, studyId, person.RealName), said);
             connection.Execute("DELETE FROM job WHERE study_id = @studyId AND state IN ('done', 'refused', 'cancelled') AND (source_id IS NULL OR source_id NOT IN (SELECT id FROM source))", new { studyId });
-            SearchIndex.Rebuild(connection);
+            SearchIndex.Rebuild(connection, catalogue);
             return connection.Execute("INSERT INTO erasure (study_id, account_id, at, sources, observations) VALUES (@studyId, @AccountId, @now, @sources, @observations)",
                 new { studyId, actor.AccountId, now = workspace.Now, sources = sources.Count, observations = observations.Count });
         });
@@ -90,7 +90,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             connection.Execute("UPDATE source SET media_id = NULL WHERE id = @source", new { source });
             erased.Row("media", file);
         }
-        foreach (var line in connection.Query<long>("SELECT l.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE n.source_id = @source AND l.begin_ms IN (SELECT value FROM json_each(@times))", new { source, times = Ids.Json(turns.Where(t => t.Theirs).Select(t => t.Begin).OfType<long>()) }).ToList()) erased.Line(line);
+        foreach (var line in connection.Query<long>("SELECT l.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE n.source_id = @source AND l.begin_ms IN (SELECT value FROM json_each(@times))", new { source, times = Ids.Json(turns.Where(t => t.Theirs).Select(t => t.Begin).OfType<long>()) }).ToList()) erased.Remove("live_line", line);
         foreach (var speaker in connection.Query<long>("SELECT id FROM speaker WHERE source_id = @source AND participant_id = @participant", new { source, participant }).ToList()) erased.Row("speaker", speaker);
         foreach (var table in new[] { "source_text", "source_shape" }) erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
         erased.Images("source", [source]);
@@ -101,9 +101,9 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     /// <summary>Puts another text in the place of a source's, and moves everything that stands in it along.</summary>
     private static void Rewrite(SqliteConnection connection, long source, Reanchor moved)
     {
-        foreach (var table in new[] { "turn", "observation", "mask" })
+        foreach (var table in WorkspaceCatalogue.Own.Tables.Where(t => t.StandsInText).Select(t => t.Table))
         {
-            foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source", new { source }).ToList())
+            foreach (var (id, start, end) in connection.Query<(long, int, int)>($"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source AND start IS NOT NULL", new { source }).ToList())
             {
                 var now = moved.Block(new TextRange(start, end)) ?? moved.Of(new TextRange(start, end)).Range;
                 connection.Execute($"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id", new { now.Start, now.End, id });
@@ -128,14 +128,14 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Takes their names and their words out of everything that was written, and out of every image in the trail.</summary>
-    private static void Sweep(SqliteConnection connection, long studyId, (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named, Verbatim said)
+    private void Sweep(SqliteConnection connection, long studyId, (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named, Verbatim said)
     {
         foreach (var (source, text, here) in connection.Query<(long, string, bool)>("SELECT t.source_id, t.text, s.study_id = @studyId FROM source_text t JOIN source s ON s.id = t.source_id", new { studyId }).ToList())
         {
             var edits = Places(text, here ? named.InStudy : named.Anywhere);
             if (edits.Count > 0) Rewrite(connection, source, Reanchor.Through(text, edits));
         }
-        foreach (var (table, column, ofStudy) in WrittenColumns(connection))
+        foreach (var (table, column, ofStudy) in WrittenColumns())
         {
             // What belongs to no study, such as an exhibit, may tell of this one.
             var here = table == "change" ? "(SELECT coalesce(a.study_id, @studyId) = @studyId FROM action a WHERE a.id = action_id)" : ofStudy ? "coalesce(study_id, @studyId) = @studyId" : "1";
@@ -150,13 +150,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter; and whether its rows say their study.</summary>
-    private static IReadOnlyList<(string Table, string Column, bool OfStudy)> WrittenColumns(SqliteConnection connection) => connection.Query<(string, string, bool)>("""
-        SELECT t.name, c.name, EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'study_id')
-        FROM sqlite_schema t JOIN pragma_table_info(t.name) c
-        WHERE t.type = 'table' AND c.type = 'TEXT' AND t.name NOT LIKE 'searchable%' AND t.name NOT LIKE 'source_search%' AND t.name NOT IN ('source_text', 'source_shape', 'account', 'invitation', 'SchemaVersions', 'reading')
-          AND EXISTS (SELECT 1 FROM pragma_table_info(t.name) i WHERE i.name = 'id')
-          AND c.name NOT IN ('key', 'kind', 'hash', 'token_hash', 'content_hash', 'created_at', 'updated_at', 'held_on', 'type', 'state', 'table_name')
-        """).ToList();
+    private IEnumerable<(string Table, string Column, bool OfStudy)> WrittenColumns() =>
+        catalogue.Tables.Where(t => t.Table != "source_text").SelectMany(t => t.PeoplesWords.Select(c => (t.Table, c, t.StudyBy == "study_id")));
 
     private static string Image(string image, Func<string, string, string> without) =>
         Rows.ToImage(Rows.FromImage(image).ToDictionary(c => c.Key, c => c.Value is string words ? without(c.Key, words) : c.Value));
@@ -181,7 +176,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Rows that are taken away, and remembered until their images are taken out of the trail.</summary>
-    private sealed class Gone(SqliteConnection connection)
+    private sealed class Gone(SqliteConnection connection, WorkspaceCatalogue catalogue)
     {
         private readonly HashSet<(string Table, long Id)> rows = [];
 
@@ -198,46 +193,35 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
 
         public void Images(string table, IEnumerable<long> ids) => rows.UnionWith(ids.Select(id => (table, id)));
 
-        public void Observation(long id)
+        /// <summary>A row with everything that goes with it; what only points to it lets go.</summary>
+        public void Remove(string table, long id)
         {
-            foreach (var table in ObservationRows.Tables) All(table, "observation_id", id);
-            Row("observation", id);
-        }
-
-        public void Line(long id)
-        {
-            All("live_line_tag", "live_line_id", id);
-            Row("live_line", id);
+            var own = catalogue[table].Links.Where(l => l.Owns).Select(l => (l.To, Id: connection.QueryFirstOrDefault<long?>($"SELECT {l.Column} FROM {table} WHERE id = @id", new { id }))).ToList();
+            foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.Holds))
+            {
+                if (link.Then != OnRemoval.Goes) connection.Execute($"UPDATE {of.Table} SET {link.Column} = NULL WHERE {link.Column} = @id", new { id });
+                else foreach (var other in connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id", new { id }).ToList()) Remove(of.Table, other);
+            }
+            Row(table, id);
+            foreach (var (of, one) in own) if (one is { } owned) Remove(of, owned);
         }
 
         public void Source(long id)
         {
-            foreach (var observation in connection.Query<long>("SELECT id FROM observation WHERE source_id = @id", new { id }).ToList()) Observation(observation);
-            foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) Notes(notes);
+            foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList()) Remove("live_notes", notes);
             foreach (var feedback in connection.Query<long>("SELECT feedback_id FROM routing WHERE source_id = @id", new { id }).ToList())
             {
                 All("routing", "feedback_id", feedback);
                 Row("feedback", feedback);
             }
-            foreach (var table in SourceStore.Beside) All(table, "source_id", id);
-            var file = connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @id", new { id });
-            Row("source", id);
-            if (file is { } media) Row("media", media);
+            Remove("source", id);
         }
 
         /// <summary>A session that was held with nobody else, and of which nothing is left, goes as well.</summary>
         public void Session(long id, long participant)
         {
             if (connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM session_participant WHERE session_id = @id AND participant_id <> @participant) OR EXISTS (SELECT 1 FROM source WHERE session_id = @id)", new { id, participant })) return;
-            foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE session_id = @id", new { id }).ToList()) Notes(notes);
-            All("session_participant", "session_id", id);
-            Row("session", id);
-        }
-
-        private void Notes(long id)
-        {
-            foreach (var line in connection.Query<long>("SELECT id FROM live_line WHERE live_notes_id = @id", new { id }).ToList()) Line(line);
-            Row("live_notes", id);
+            Remove("session", id);
         }
 
         /// <summary>Takes the images of all these rows, and of rows that hung on them and went before, out of the trail; a step of which something is gone is told no more and cannot be undone.</summary>
@@ -245,10 +229,15 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
         {
             connection.Execute("CREATE TEMP TABLE gone (table_name TEXT, row_id INTEGER, PRIMARY KEY (table_name, row_id))");
             foreach (var (table, id) in rows) connection.Execute("INSERT OR IGNORE INTO gone VALUES (@table, @id)", new { table, id });
-            foreach (var (of, column) in new[] { ("source", "source_id"), ("observation", "observation_id"), ("participant", "participant_id"), ("live_notes", "live_notes_id"), ("live_line", "live_line_id"), ("session", "session_id") })
+            // What was tied to one of them and taken off before has its images still; and so has what hung on that. What goes on without it keeps its own.
+            var ties = catalogue.Tables.Where(t => t.IsTrailed).SelectMany(t => t.Links.Where(l => l.Then == OnRemoval.Goes).Select(l => (t.Table, l))).ToList();
+            for (var more = true; more;)
             {
-                // What was tied to one of them and taken off before has its images still. A source or notes that go on without it keep theirs.
-                connection.Execute($"INSERT OR IGNORE INTO gone SELECT DISTINCT table_name, row_id FROM change WHERE table_name <> 'source' AND table_name <> 'speaker' AND json_extract(coalesce(before, after), '$.{column}') IN (SELECT row_id FROM gone WHERE table_name = '{of}' AND NOT EXISTS (SELECT 1 FROM {of} WHERE id = gone.row_id))");
+                more = false;
+                foreach (var (table, tie) in ties)
+                {
+                    more |= connection.Execute($"INSERT OR IGNORE INTO gone SELECT DISTINCT table_name, row_id FROM change WHERE table_name = '{table}' AND json_extract(coalesce(before, after), '$.{tie.Column}') IN (SELECT row_id FROM gone WHERE table_name = '{tie.To}' AND NOT EXISTS (SELECT 1 FROM {tie.To} WHERE id = gone.row_id))") > 0;
+                }
             }
             connection.Execute("UPDATE action SET erased = 1, label = @Left WHERE id IN (SELECT c.action_id FROM change c JOIN gone g USING (table_name, row_id))", new { Left });
             connection.Execute("DELETE FROM change WHERE id IN (SELECT c.id FROM change c JOIN gone g USING (table_name, row_id))");

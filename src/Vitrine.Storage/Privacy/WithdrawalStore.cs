@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Privacy;
+using Vitrine.Storage.Quotes;
 
 namespace Vitrine.Storage.Privacy;
 
@@ -41,7 +42,8 @@ public sealed class WithdrawalStore(Workspace workspace)
     internal const string Theirs = """
         SELECT o.id FROM observation o JOIN source_person v ON v.source_id = o.source_id AND v.participant_id = @id
         WHERE NOT EXISTS (SELECT 1 FROM source_person x WHERE x.source_id = o.source_id AND x.participant_id <> @id)
-          OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = o.source_id AND p.participant_id = @id AND t.start < o."end" AND t."end" > o.start)
+          OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = o.source_id AND p.participant_id = @id
+            AND (t.start < o."end" AND t."end" > o.start OR t.begin_ms < o.end_ms AND coalesce(t.end_ms, t.begin_ms + 1) > o.begin_ms))
         """;
 
     /// <summary>What themes hold: observations laid in them, and those that carry a tag that was laid in them, or one under it.</summary>
@@ -88,8 +90,7 @@ public sealed class WithdrawalStore(Workspace workspace)
         var sources = Ids.Json(turns.Select(t => t.Source).Distinct());
         var texts = connection.Query<(long Id, string Text)>("SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources }).ToDictionary(t => t.Id, t => t.Text);
         var theirs = turns.ToLookup(t => t.Source);
-        var quotes = connection.Query<(long Source, int Start, int End)>("SELECT source_id, start, \"end\" FROM observation WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources })
-            .Where(o => theirs[o.Source].Any(t => t.Start <= o.Start && t.End >= o.End));
-        return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]), quotes.Select(o => texts[o.Source][o.Start..o.End]));
+        var quotes = ObservationRows.TextRanges(connection, sources).SelectMany(o => o.Where(q => theirs[o.Key].Any(t => t.Start <= q.Start && t.End >= q.End)).Select(q => q.Of(texts[o.Key])));
+        return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]), quotes);
     }
 }

@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Search;
@@ -26,18 +27,6 @@ internal static class SearchIndex
     private const int KindBits = 4;
     private const int ThingBits = 36;
 
-    // The table, and the columns that are its name and its words. An observation's words are read from its source.
-    private static readonly Dictionary<string, (FoundKind Kind, string? Name, string[] Words)> Indexed = new()
-    {
-        ["study"] = (FoundKind.Study, "title", ["purpose", "method"]),
-        ["source"] = (FoundKind.Source, "title", []),
-        ["tag"] = (FoundKind.Tag, "name", ["definition"]),
-        ["theme"] = (FoundKind.Theme, "title", ["description"]),
-        ["insight"] = (FoundKind.Insight, "headline", ["story"]),
-        ["exhibit"] = (FoundKind.Exhibit, "question", ["summary"]),
-        ["observation"] = (FoundKind.Observation, null, ["note"]),
-    };
-
     /// <summary>Kind, thing and study in one number, so that a search can leave out a study without reading a row. Room for 8 million studies and 68 billion things.</summary>
     public static long RowOf(FoundKind kind, long id, long? studyId) => ((studyId ?? 0) << (ThingBits + KindBits)) | (id << KindBits) | (long)kind;
 
@@ -50,14 +39,14 @@ internal static class SearchIndex
     /// Takes up that a row was <paramref name="before"/> and is now <paramref name="after"/>; null where it was or is not there.
     /// An observation's words stand in its source, which may change in the same step: observations are taken up at its end, by <see cref="FollowObservations"/>.
     /// </summary>
-    public static void Follow(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?>? before, IReadOnlyDictionary<string, object?>? after)
+    public static void Follow(SqliteConnection connection, WorkspaceCatalogue catalogue, string table, IReadOnlyDictionary<string, object?>? before, IReadOnlyDictionary<string, object?>? after)
     {
         if (table == "source_text")
         {
             if (before is not null) connection.Execute("INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', @id, @text)", new { id = before["id"], text = before["text"] });
             if (after is not null) connection.Execute("INSERT INTO source_search (rowid, text) VALUES (@id, @text)", new { id = after["id"], text = after["text"] });
         }
-        else if (table != "observation" && Indexed.TryGetValue(table, out var what))
+        else if (table != "observation" && catalogue[table].Search is { } what)
         {
             if (before is not null) connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = Row(what.Kind, before) });
             if (after is not null) Add(connection, what, after);
@@ -65,29 +54,29 @@ internal static class SearchIndex
     }
 
     /// <summary>Takes up observations that a step has made, changed or removed, or whose words it has changed.</summary>
-    public static void FollowObservations(SqliteConnection connection, IEnumerable<(long Id, long StudyId)> observations)
+    public static void FollowObservations(SqliteConnection connection, WorkspaceCatalogue catalogue, IEnumerable<(long Id, long StudyId)> observations)
     {
         foreach (var (id, study) in observations)
         {
             connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = RowOf(FoundKind.Observation, id, study) });
-            if (Rows.Find(connection, "observation", id) is { } row) Add(connection, Indexed["observation"], row);
+            if (Rows.Find(connection, "observation", id) is { } row) Add(connection, catalogue["observation"].Search!, row);
         }
     }
 
     /// <summary>Fills the index of a workspace that was made before there was one.</summary>
-    public static int FillIfEmpty(SqliteConnection connection)
+    public static int FillIfEmpty(SqliteConnection connection, WorkspaceCatalogue catalogue)
     {
         if (connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM searchable) OR NOT EXISTS (SELECT 1 FROM study)")) return 0;
-        Rebuild(connection);
+        Rebuild(connection, catalogue);
         return 0;
     }
 
     /// <summary>Makes the index anew from the rows, with nothing of what it held before.</summary>
-    public static void Rebuild(SqliteConnection connection)
+    public static void Rebuild(SqliteConnection connection, WorkspaceCatalogue catalogue)
     {
         connection.Execute("DELETE FROM searchable");
         connection.Execute("INSERT INTO source_search (source_search) VALUES ('rebuild')");
-        foreach (var (table, what) in Indexed)
+        foreach (var (table, what) in Indexed(catalogue))
         {
             foreach (var row in connection.Query($"SELECT * FROM {table}")) Add(connection, what, ((IDictionary<string, object?>)row).ToDictionary());
         }
@@ -114,10 +103,10 @@ internal static class SearchIndex
     }
 
     /// <summary>The rows of which the index holds other words than stand there, or which it does not hold, or which are not there.</summary>
-    public static IEnumerable<(string Table, long Id)> Disagreeing(SqliteConnection connection)
+    public static IEnumerable<(string Table, long Id)> Disagreeing(SqliteConnection connection, WorkspaceCatalogue catalogue)
     {
         var held = connection.Query<(long Row, string Name, string Words)>("SELECT rowid, name, words FROM searchable").ToDictionary(r => r.Row, r => (r.Name, r.Words));
-        foreach (var (table, what) in Indexed)
+        foreach (var (table, what) in Indexed(catalogue))
         {
             foreach (var found in connection.Query($"SELECT * FROM {table}", buffered: false))
             {
@@ -128,13 +117,15 @@ internal static class SearchIndex
         foreach (var row in held.Keys) yield return (Found(row).Kind.ToString().ToLowerInvariant(), Found(row).Id);
     }
 
-    private static void Add(SqliteConnection connection, (FoundKind Kind, string? Name, string[] Words) what, IReadOnlyDictionary<string, object?> row)
+    private static IEnumerable<(string Table, Searched What)> Indexed(WorkspaceCatalogue catalogue) => catalogue.Tables.Where(t => t.Search is not null).Select(t => (t.Table, t.Search!));
+
+    private static void Add(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
     {
         var (name, words) = WordsOf(connection, what, row);
         connection.Execute("INSERT INTO searchable (rowid, name, words) VALUES (@row, @name, @words)", new { row = Row(what.Kind, row), name, words });
     }
 
-    private static (string Name, string Words) WordsOf(SqliteConnection connection, (FoundKind Kind, string? Name, string[] Words) what, IReadOnlyDictionary<string, object?> row)
+    private static (string Name, string Words) WordsOf(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
     {
         var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
         return (what.Name is null ? "" : (string)row[what.Name]!, (quote + string.Join('\n', what.Words.Select(w => row[w]))).Trim());
@@ -143,6 +134,8 @@ internal static class SearchIndex
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)
     {
         if (connection.QueryFirstOrDefault<string>("SELECT old_words FROM correction_look WHERE observation_id = @id AND fate = 'gone'", new { id = observation["id"] }) is { } gone) return gone;
+        // A stretch of time and a picture have no words.
+        if (observation["start"] is null) return "";
         var text = connection.QueryFirstOrDefault<string>("SELECT text FROM source_text WHERE source_id = @id", new { id = observation["source_id"] });
         var range = new TextRange((int)(long)observation["start"]!, (int)(long)observation["end"]!);
         return text is null || range.End > text.Length ? "" : range.Of(text);

@@ -104,7 +104,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
             var rows = connection.Query<(long Row, string Name, string Words)>(
                 $"SELECT rowid, name, highlight(searchable, 1, @On, @Off) FROM searchable WHERE searchable MATCH @query AND rank MATCH 'bm25(5.0, 1.0)' AND {which} AND {mine} ORDER BY rank",
                 new { query, studies = Ids.Json(studies), On, Off }, buffered: false);
-            var left = Enum.GetValues<FoundKind>().ToDictionary(k => k, _ => most);
+            var left = workspace.Catalogue.Tables.Where(t => t.Search is not null).ToDictionary(t => t.Search!.Kind, _ => most);
             using var place = workspace.Open();
             foreach (var (row, name, marked) in rows)
             {
@@ -137,13 +137,11 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         }
     }
 
-    private static string PlaceOf(FoundKind kind) => kind switch
+    private string PlaceOf(FoundKind kind) => kind switch
     {
-        FoundKind.Study => "SELECT id AS study_id, title AS study_title FROM study WHERE id = @id",
-        FoundKind.Exhibit => "SELECT NULL AS study_id FROM exhibit WHERE id = @id",
         FoundKind.Observation => "SELECT o.study_id, y.title AS study_title, o.source_id, s.title AS name FROM observation o JOIN source s ON s.id = o.source_id JOIN study y ON y.id = o.study_id WHERE o.id = @id",
         FoundKind.Source => "SELECT s.study_id, y.title AS study_title, s.id AS source_id FROM source s JOIN study y ON y.id = s.study_id WHERE s.id = @id",
-        _ => $"SELECT x.study_id, y.title AS study_title FROM {kind.ToString().ToLowerInvariant()} x LEFT JOIN study y ON y.id = x.study_id WHERE x.id = @id",
+        _ => $"SELECT o.study_id, y.title AS study_title FROM ({workspace.Catalogue.OwnersSql(workspace.Catalogue.Tables.Single(t => t.Search?.Kind == kind).Table)} WHERE x.id = @id) o LEFT JOIN study y ON y.id = o.study_id",
     };
 
     private static (string Text, IReadOnlyList<TextRange> Marks) Unmarked(string marked)

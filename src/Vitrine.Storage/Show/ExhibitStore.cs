@@ -128,8 +128,7 @@ public sealed class ExhibitStore(Workspace workspace)
 
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, $"Removed the exhibit “{Get(id).Question}”", writing =>
     {
-        foreach (var table in new[] { "exhibit_insight", "exhibit_link" }) writing.DeleteAll(table, "exhibit_id", id);
-        writing.Delete("exhibit", id);
+        writing.Remove("exhibit", id);
         return id;
     });
 

@@ -116,8 +116,7 @@ public sealed class InsightStore(Workspace workspace)
         var insight = Get(id);
         return workspace.Write(actor, insight.StudyId, $"Removed the insight “{insight.Headline}”", writing =>
         {
-            foreach (var table in new[] { "evidence", "insight_attachment", "exhibit_insight", "not_asked" }) writing.DeleteAll(table, "insight_id", id);
-            writing.Delete("insight", id);
+            writing.Remove("insight", id);
             return id;
         });
     }

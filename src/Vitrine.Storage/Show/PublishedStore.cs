@@ -6,6 +6,7 @@ using Vitrine.Core.Privacy;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Privacy;
+using Vitrine.Storage.Quotes;
 
 namespace Vitrine.Storage.Show;
 
@@ -47,8 +48,8 @@ public sealed class PublishedStore(Workspace workspace)
         var people = connection.Query<(long Study, long Id, string Pseudonym, string? RealName, Consent Consent)>(
             "SELECT study_id, id, pseudonym, real_name, consent FROM participant WHERE study_id IN (SELECT value FROM json_each(@studies)) ORDER BY position, id", new { studies = Ids.Json(studies) })
             .ToLookup(p => p.Study, p => new GatePerson(p.Id, p.Pseudonym, p.RealName, p.Consent));
-        var placed = connection.Query<Placed>("""
-            SELECT o.id, o.source_id, o.start, o."end", s.kind, s.held_on, EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
+        var placed = connection.Query<Placed>($"""
+            SELECT o.id, o.source_id, {AnchorRow.Columns}, s.kind, s.held_on, EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
             FROM observation o JOIN source s ON s.id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))
             """, new { ids = Ids.Json(evidence.SelectMany(e => e).Select(e => e.ObservationId)) }).ToDictionary(o => o.Id);
         var everyone = people.SelectMany(p => p).ToList();
@@ -72,21 +73,19 @@ public sealed class PublishedStore(Workspace workspace)
             SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms FROM turn t JOIN source s ON s.id = t.source_id LEFT JOIN speaker p ON p.id = t.speaker_id
             WHERE t.source_id IN (SELECT value FROM json_each(@sources)) ORDER BY t.source_id, t.start
             """, new { sources }).ToLookup(t => t.Source, t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At));
-        var quoted = connection.Query<(long Source, int Start, int End)>("SELECT source_id, start, \"end\" FROM observation WHERE source_id IN (SELECT value FROM json_each(@sources))", new { sources }).ToLookup(o => o.Source, o => new TextRange(o.Start, o.End));
+        var quoted = ObservationRows.TextRanges(connection, sources);
         return [.. connection.Query<(long Id, string Kind, string Text)>("SELECT s.id, s.kind, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value FROM json_each(@sources))", new { sources })
             .Select(s => new GateSource(s.Id, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), s.Text, [.. turns[s.Id]], [.. taking[s.Id]], [.. masks[s.Id]], [.. quoted[s.Id]]))];
     }
 
-    private sealed record Placed
+    private sealed record Placed : AnchorRow
     {
         public long Id { get; init; }
         public long SourceId { get; init; }
-        public int Start { get; init; }
-        public int End { get; init; }
         public SourceKind Kind { get; init; }
         public string? HeldOn { get; init; }
         public bool Gone { get; init; }
 
-        public PublishedEvidence As(AttachedEvidence attached) => new(attached.Key, attached.Stance, Id, new GatePassage(SourceId, new TextRange(Start, End), Gone), Kind, HeldOn);
+        public PublishedEvidence As(AttachedEvidence attached) => new(attached.Key, attached.Stance, Id, new GatePassage(SourceId, Anchor, Gone), Kind, HeldOn);
     }
 }

@@ -63,11 +63,8 @@ public sealed class ThemeStore(Workspace workspace)
     /// <summary>Takes a theme away; what lay in it goes back to the unsorted, its sub-themes move up.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a theme", writing =>
     {
-        var theme = writing.Connection.QuerySingle<(string Title, long? Parent)>("SELECT title, parent_id FROM theme WHERE id = @id", new { id });
-        writing.Label = $"Removed the theme “{theme.Title}”";
-        foreach (var child in writing.Connection.Query<long>("SELECT id FROM theme WHERE parent_id = @id", new { id })) writing.Update("theme", child, new { parentId = theme.Parent });
-        foreach (var table in new[] { "theme_tag", "theme_observation", "not_asked" }) writing.DeleteAll(table, "theme_id", id);
-        writing.Delete("theme", id);
+        writing.Label = $"Removed the theme “{writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id })}”";
+        writing.Remove("theme", id);
         return id;
     });
 

@@ -97,9 +97,7 @@ public sealed class TagStore(Workspace workspace)
         var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }) ?? throw Refusal.Missing("tag");
         if (tag.StudyId is null && actor.Role != Role.Steward) throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
         writing.Label = $"Removed the tag “{tag.Name}”";
-        foreach (var child in writing.Connection.Query<long>("SELECT id FROM tag WHERE parent_id = @id", new { id })) writing.Update("tag", child, new { tag.ParentId });
-        foreach (var table in new[] { "observation_tag", "attachment_tag", "theme_tag", "not_asked" }) writing.DeleteAll(table, "tag_id", id);
-        writing.Delete("tag", id);
+        writing.Remove("tag", id);
         return id;
     });
 

@@ -1,6 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
-using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 
 namespace Vitrine.Storage.Trail;
 
@@ -21,17 +21,19 @@ public sealed class TrailStore(Workspace workspace)
     public const int MostShown = 200;
 
     /// <summary>The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies (null: all) or outside studies.</summary>
-    public IReadOnlyList<TrailEntry> Of(Thing thing, long id, IReadOnlyList<long>? visible)
+    public IReadOnlyList<TrailEntry> Of(string thing, long id, IReadOnlyList<long>? visible)
     {
-        var table = thing.ToString().ToLowerInvariant();
+        // A child that moves to another parent is no change of the parent.
+        var ties = workspace.Catalogue.PointingTo(thing).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.MovesUp).ToList();
+        var tied = string.Concat(ties.Select(t => $" OR (c.table_name = '{t.Of.Table}' AND json_extract(coalesce(c.after, c.before), '$.{t.Link.Column}') = @id)"));
         using var connection = workspace.Open();
         return connection.Query<TrailEntry>($"""
             SELECT DISTINCT a.id AS action_id, a.at, p.name AS who, a.label, a.undone
             FROM change c JOIN action a ON a.id = c.action_id JOIN account p ON p.id = a.account_id
-            WHERE ((c.table_name = @table AND c.row_id = @id) OR json_extract(coalesce(c.after, c.before), '$.{table}_id') = @id)
+            WHERE ((c.table_name = @thing AND c.row_id = @id){tied})
               AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
             ORDER BY a.id DESC LIMIT {MostShown}
-            """, new { table, id, studies = Ids.Json(visible) }).ToList();
+            """, new { thing, id, studies = Ids.Json(visible) }).ToList();
     }
 
     /// <summary>A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are not steps themselves.</summary>

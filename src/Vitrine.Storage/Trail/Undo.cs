@@ -22,7 +22,7 @@ public sealed class Undo(Workspace workspace)
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
         var verb = back ? "undo" : "redo";
         if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
-        var writing = new Writing(connection, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
+        var writing = new Writing(connection, workspace.Catalogue, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
         foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
         writing.Finish();
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
@@ -37,7 +37,7 @@ public sealed class Undo(Workspace workspace)
         if (!Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
         {
             var who = TrailStore.LastChange(writing.Connection, change.TableName, change.RowId, change.ActionId);
-            throw new Refusal(RefusalKind.Conflict, $"This step cannot be {(back ? "undone" : "redone")}, because the {change.TableName.Replace('_', ' ')} has changed since. {who}");
+            throw new Refusal(RefusalKind.Conflict, $"This step cannot be {(back ? "undone" : "redone")}, because the {writing.Words(change.TableName)} has changed since. {who}");
         }
         writing.Restore(change.TableName, change.RowId, from, to);
     }

@@ -4,6 +4,7 @@ using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search;
 
 namespace Vitrine.Storage.Trail;
@@ -17,6 +18,7 @@ public sealed partial class Writing
 {
     private static readonly ConcurrentDictionary<Type, (string Column, PropertyInfo Property)[]> ColumnsByType = new();
 
+    private readonly WorkspaceCatalogue catalogue;
     private readonly Actor actor;
     private readonly long? studyId;
     private readonly string now;
@@ -25,9 +27,10 @@ public sealed partial class Writing
     private readonly HashSet<(long Id, long StudyId)> observations = [];
     private readonly HashSet<long> corrected = [];
 
-    internal Writing(SqliteConnection connection, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
+    internal Writing(SqliteConnection connection, WorkspaceCatalogue catalogue, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
     {
         Connection = connection;
+        this.catalogue = catalogue;
         this.actor = actor;
         this.studyId = studyId;
         this.now = now;
@@ -101,6 +104,25 @@ public sealed partial class Writing
         }
         Rows.Delete(Connection, table, id);
         Record(table, id, before, null);
+    }
+
+    /// <summary>Takes a row away with everything that goes with it; what only points to it lets go. The catalogue says which is which.</summary>
+    public void Remove(string table, long id)
+    {
+        if (Rows.Find(Connection, table, id) is not { } row) return;
+        foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.Holds))
+        {
+            foreach (var other in Connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id ORDER BY id", new { id }).ToList())
+            {
+                if (link.Then == OnRemoval.Goes) Remove(of.Table, other);
+                else Update(of.Table, other, new Dictionary<string, object?> { [link.Column] = link.Then == OnRemoval.MovesUp ? row[link.Column] : null });
+            }
+        }
+        Delete(table, id);
+        foreach (var link in catalogue[table].Links.Where(l => l.Owns))
+        {
+            if (row[link.Column] is long own) Remove(link.To, own);
+        }
     }
 
     /// <summary>Takes away every row whose <paramref name="column"/> is <paramref name="value"/>.</summary>
@@ -179,14 +201,14 @@ public sealed partial class Writing
     internal void Finish()
     {
         foreach (var source in corrected) observations.UnionWith(Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source }));
-        SearchIndex.FollowObservations(Connection, observations);
+        SearchIndex.FollowObservations(Connection, catalogue, observations);
     }
 
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
     {
         ActionId ??= AddAction();
         tables.Add(table);
-        SearchIndex.Follow(Connection, table, before, after);
+        SearchIndex.Follow(Connection, catalogue, table, before, after);
         if (table == "observation") observations.Add((id, (long)(after ?? before)!["study_id"]!));
         if (table is "correction_look" || (table is "source_text" && before is not null && after is not null)) corrected.Add((long)(after ?? before)!["source_id"]!);
         Rows.Append(Connection, "change", new Dictionary<string, object?>
@@ -227,7 +249,8 @@ public sealed partial class Writing
 
     private static string ColumnName(string property) => WordStart().Replace(property, "_").ToLowerInvariant();
 
-    private static string Words(string table) => table.Replace('_', ' ');
+    /// <summary>What a row of a table is called in a sentence.</summary>
+    internal string Words(string table) => catalogue[table].Words;
 
     [GeneratedRegex("(?<=[a-z0-9])(?=[A-Z])")]
     private static partial Regex WordStart();

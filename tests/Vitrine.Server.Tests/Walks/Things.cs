@@ -58,7 +58,7 @@ public static class Things
         ids["speakerId"] = (await Get($"sources/{ids["sourceId"]}"))["line"]!["speakers"]![0]!["id"]!.DeepClone();
         var words = $"I waited, {secret}";
         var start = text.IndexOf(words, StringComparison.Ordinal);
-        var marked = await Post($"sources/{ids["sourceId"]}/observations", new { start, end = start + words.Length, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {secret}" } });
+        var marked = await Post($"sources/{ids["sourceId"]}/observations", new { anchor = new { kind = "text", start, end = start + words.Length }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {secret}" } });
         (ids["observationId"], ids["actionId"]) = (marked["id"]!.DeepClone(), marked["actionId"]!.DeepClone());
         ids["tagId"] = (await Get($"{at}/tags")).AsArray().Single(t => ((string)t!["tag"]!["name"]!).Contains(secret, StringComparison.Ordinal))!["tag"]!["id"]!.DeepClone();
         ids["folderId"] = await Made($"{at}/folders", new { name = secret });

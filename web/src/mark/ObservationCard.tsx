@@ -10,12 +10,12 @@ import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { TrailList } from '@/parts/Trail';
 import { ScaleInput } from './ScaleInput';
+import type { Shown } from './writes';
 
-type Observation = Schemas['Observation'];
 const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
 
 interface Props {
-  observation: Observation;
+  observation: Shown;
   look: (id: number) => TagLook;
   onClose: () => void;
   /** The scale that a tag carries. */

@@ -44,6 +44,8 @@ interface Props {
   onPut: () => void;
 }
 
+const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
+
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
 export function Reading({ source, stored, tags, look, people, at, place, pane, keyed, covered, putting, onPut }: Props) {
   const root = useRef<HTMLDivElement>(null);
@@ -97,7 +99,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
   useEffect(() => {
     if (caret !== undefined && !inPage(caret)) go(caret, 'center');
   }, [caret]); // eslint-disable-line react-hooks/exhaustive-deps -- scrolling away from the caret is no reason to come back
-  const beginning = at === undefined ? undefined : stored.find((o) => o.id === at)?.start;
+  const beginning = at === undefined ? undefined : placeOf(stored.find((o) => o.id === at));
   useEffect(() => {
     if (beginning !== undefined) go(beginning, 'center');
   }, [beginning, go]);
@@ -157,7 +159,9 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, k
       setTagLineFor(on);
     });
   };
-  const put = useWrite((to: Stretch) => ask(api.PUT('/api/observations/{id}/range', { params: { path: { id: putting!.observationId } }, body: to })));
+  const put = useWrite((to: Stretch) =>
+    ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to } } })),
+  );
   const putHere = () => {
     if (stretch && stretch.end > stretch.start) put.mutate(stretch, { onSuccess: onPut });
   };

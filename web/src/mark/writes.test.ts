@@ -5,8 +5,7 @@ import { shownMarks, writes } from './writes';
 const observation = (id: number, start: number, tagIds: number[] = []) => ({
   id,
   sourceId: 4,
-  start,
-  end: start + 10,
+  anchor: { kind: 'text' as const, start, end: start + 10 },
   note: '',
   sentiment: null,
   starred: false,
@@ -53,9 +52,11 @@ describe('marks that wait', () => {
     ]);
   });
 
-  it('are nothing when nothing waits: the same list', () => {
-    const all = [observation(1, 0)];
-    expect(shownMarks(all, [], 4)).toBe(all);
+  it('are the same objects each time for what nothing waits for, and leave out what is not on the text', () => {
+    const all = [observation(1, 0), { ...observation(2, 0), anchor: { kind: 'time' as const, beginMs: 0, endMs: 9 } }];
+    const [shown, ...rest] = shownMarks(all, [], 4);
+    expect([shown, ...rest]).toEqual([expect.objectContaining({ id: 1, start: 0, end: 10 })]);
+    expect(shownMarks(all, waiting(writes.star({ ...shown!, id: 7 }.id, true)), 4)[0]).toBe(shown);
   });
 
   it('never get one number twice', () => {

@@ -10,8 +10,10 @@ export interface TagsGiven {
   newTags: string[];
 }
 
-/** An observation as it is shown: what the server has, with what waits to be sent laid over it. */
-export interface Shown extends Observation {
+/** An observation on a text as it is shown: what the server has, with what waits to be sent laid over it. */
+export interface Shown extends Omit<Observation, 'anchor'> {
+  start: number;
+  end: number;
   /** Names of tags that do not exist yet. */
   newTags?: readonly string[];
   /** Something of it has not been acknowledged. */
@@ -40,7 +42,14 @@ export const writes = {
   mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string): New & { makes: number } => {
     const makes = ownNumber();
     const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...stretch, ...given };
-    return { method: 'POST', path: `/api/sources/${sourceId}/observations`, body: { ...stretch, ...given }, what: `Mark “${shortened(words)}”`, makes, shown };
+    return {
+      method: 'POST',
+      path: `/api/sources/${sourceId}/observations`,
+      body: { anchor: { kind: 'text', ...stretch }, ...given },
+      what: `Mark “${shortened(words)}”`,
+      makes,
+      shown,
+    };
   },
   tag: (studyId: number, id: number, given: TagsGiven): New => ({
     method: 'POST',
@@ -88,11 +97,24 @@ export const writes = {
 
 const isMarkWrite = (shown: unknown): shown is MarkWrite => typeof shown === 'object' && shown !== null && 'kind' in shown;
 
-/** A source's observations with the waiting writes laid over them, in text order. The same objects where nothing waits. */
+const onText = new WeakMap<Observation, Shown>();
+
+/** An observation on a text by its place in it; the same object for the same one. Null for one in time or in a picture. */
+function shownOf(observation: Observation): Shown | null {
+  const known = onText.get(observation);
+  if (known) return known;
+  const { anchor, ...rest } = observation;
+  if (anchor.kind !== 'text') return null;
+  const shown = { ...rest, start: anchor.start, end: anchor.end };
+  onText.set(observation, shown);
+  return shown;
+}
+
+/** A source's observations on its text with the waiting writes laid over them, in text order. The same objects where nothing waits. */
 export function shownMarks(observations: readonly Observation[], waiting: readonly Waiting[], sourceId: number): readonly Shown[] {
   const pending = waiting.map((w) => w.shown).filter(isMarkWrite);
-  if (pending.length === 0) return observations;
-  let shown: Shown[] = [...observations];
+  let shown = observations.flatMap((o) => shownOf(o) ?? []);
+  if (pending.length === 0) return shown;
   const change = (id: number, how: (o: Shown) => Partial<Shown>) => {
     shown = shown.map((o) => (o.id === id ? { ...o, ...how(o), waits: true } : o));
   };

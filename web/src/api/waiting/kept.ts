@@ -2,11 +2,21 @@ import { openDB, type IDBPDatabase } from 'idb';
 import type { Waiting } from './waiting';
 
 const store = 'writes';
+
+/** A mark that was kept by a page from before there were anchors says its place by two numbers. */
+export function withAnchor(write: Waiting): Waiting {
+  const { start, end, ...rest } = (write.body ?? {}) as { start?: number; end?: number };
+  if (typeof start !== 'number' || typeof end !== 'number') return write;
+  const path = write.path.replace(/\/range$/, '/anchor');
+  return { ...write, path, body: { anchor: { kind: 'text', start, end }, ...rest } };
+}
+
 let opened: Promise<IDBPDatabase> | null = null;
 const database = () =>
-  (opened ??= openDB('vitrine', 1, {
-    upgrade: (db) => {
-      db.createObjectStore(store, { keyPath: 'order', autoIncrement: true });
+  (opened ??= openDB('vitrine', 2, {
+    upgrade: async (db, from, _to, transaction) => {
+      if (from === 0) db.createObjectStore(store, { keyPath: 'order', autoIncrement: true });
+      else for (const write of (await transaction.objectStore(store).getAll()) as Waiting[]) await transaction.objectStore(store).put(withAnchor(write));
     },
     // Another tab with a newer version of the page waits for this one to let go.
     blocking: () => {

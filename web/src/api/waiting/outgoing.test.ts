@@ -60,6 +60,13 @@ beforeEach(() => {
 afterEach(() => opened.splice(0).forEach((page) => page.end()));
 
 describe('writes that wait for the server', () => {
+  it('say their place as it is said now, when an older page kept them', async () => {
+    const { withAnchor } = await import('./kept');
+    const older = { ...mark('One'), order: 1, key: 'k', accountId: 1, notBefore: 0, body: { start: 3, end: 9, tagIds: [7], newTags: [] } };
+    expect(withAnchor(older).body).toEqual({ anchor: { kind: 'text', start: 3, end: 9 }, tagIds: [7], newTags: [] });
+    expect(withAnchor({ ...older, body: null }).body).toBeNull();
+  });
+
   it('are shown at once, sent, and gone when what came of them was fetched', async () => {
     const outgoing = await open();
     let fetched = () => {};
