@@ -16,10 +16,13 @@ internal sealed class MadeUp
     {
         Workspace = new Workspace(folder, TimeProvider.System);
         var una = new AccountStore(Workspace).Add("Una", "una@vitrine.example", Role.Steward, "x");
-        Study = new StudyStore(Workspace).Create(new Actor(una.Id, una.Name, una.Role), new StudyText("Made up", "", "", [])).Id!.Value;
+        Actor = new Actor(una.Id, una.Name, una.Role);
+        Study = new StudyStore(Workspace).Create(Actor, new StudyText("Made up", "", "", [])).Id!.Value;
     }
 
     public Workspace Workspace { get; }
+
+    public Actor Actor { get; }
 
     public long Study { get; }
 

@@ -66,7 +66,7 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
     {
         line = new HubConnectionBuilder().WithUrl(new Uri(Base, "/api/live"), o => o.Cookies = cookies).Build();
         var asked = 0;
-        line.On<long?, string[]>("changed", async (_, _) =>
+        line.On<object, long?>("changed", async (_, _) =>
         {
             // As the page does: many changes in a moment are fetched once.
             var mine = Interlocked.Increment(ref asked);

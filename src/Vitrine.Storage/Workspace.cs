@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Globalization;
 using System.Reflection;
 using Dapper;
@@ -11,8 +10,8 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage;
 
-/// <summary>A committed step: in which study (null: outside studies), by whom, and the tables it touched.</summary>
-public sealed record Committed(long? StudyId, long AccountId, IReadOnlyCollection<string> Tables);
+/// <summary>A committed step: in which study (null: outside studies), by whom, and what it changed.</summary>
+public sealed record Committed(long? StudyId, long AccountId, StepNews News, long? ActionId = null);
 
 /// <summary>One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Write"/>.</summary>
 public sealed class Workspace
@@ -23,13 +22,16 @@ public sealed class Workspace
     private readonly string connectionString;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
-    private readonly ConcurrentDictionary<long, long> editions = new();
-    private long editionOfAll;
+    private readonly List<(long Edition, long? StudyId, StepNews News)> editions = [];
+    private long edition;
     private long commits;
 
     // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
     // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
     private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
+
+    /// <summary>Of how many steps it is remembered what they changed.</summary>
+    private const int MostRemembered = 500;
 
     /// <summary>Changed rows after which the log is brought into the database file.</summary>
     private const long RowsInLog = 2_000;
@@ -68,8 +70,14 @@ public sealed class Workspace
     /// <summary>Raised after each commit that changed research data.</summary>
     public event Action<Committed>? Committed;
 
-    /// <summary>Rises with every committed write that a study's counts may rest on, so that what was loaded of it knows when it is old.</summary>
-    public long EditionOf(long studyId) => Interlocked.Read(ref editionOfAll) + editions.GetValueOrDefault(studyId);
+    /// <summary>Rises with every committed write that counts may rest on, so that what was loaded knows what it has missed.</summary>
+    internal long Edition
+    {
+        get
+        {
+            lock (editions) return edition;
+        }
+    }
 
     /// <summary>How many writes were committed since this workspace was opened.</summary>
     public long Commits => Interlocked.Read(ref commits);
@@ -146,7 +154,7 @@ public sealed class Workspace
         var id = work(writing);
         writing.Finish();
         if (writing.ActionId is { } action) connection.Execute("UPDATE action SET result_id = @id, label = @Label WHERE id = @action", new { id, writing.Label, action });
-        return (new Step(writing.ActionId, writing.Label, id), studyId, writing.Tables);
+        return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
     });
 
     /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
@@ -164,24 +172,37 @@ public sealed class Workspace
     /// Runs a step and tells whoever listens once it is committed; a step that changed nothing is no news.
     /// A step whose request was sent before is not run again: its answer is given again.
     /// </summary>
-    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, IReadOnlyCollection<string> Tables)> run)
+    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, StepNews News)> run)
     {
-        var (step, studyId, tables) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, []) : run(connection));
-        if (tables.Count == 0) return step;
-        Touch(studyId);
+        var (step, studyId, news) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, new StepNews()) : run(connection));
+        if (news.Tables.Count == 0) return step;
+        Touch(studyId, news);
         Interlocked.Increment(ref commits);
-        Committed?.Invoke(new Committed(studyId, actor.AccountId, tables));
-        return step;
+        Committed?.Invoke(new Committed(studyId, actor.AccountId, news, step.ActionId));
+        return step with { Changed = news.In(studyId) };
     }
 
     /// <summary>Tells whoever listens of a change that is no research data.</summary>
-    internal void Tell(long? studyId, long accountId, params string[] tables) => Committed?.Invoke(new Committed(studyId, accountId, tables));
+    internal void Tell(long? studyId, long accountId, params string[] tables) => Committed?.Invoke(new Committed(studyId, accountId, StepNews.Of(tables)));
 
-    /// <summary>Makes what was loaded of a study old; for null, of every study (the shared tag set has changed).</summary>
-    internal void Touch(long? studyId)
+    /// <summary>Makes what was loaded of a study old, as far as the news go; for null, of every study (the shared tag set has changed).</summary>
+    internal void Touch(long? studyId, StepNews news)
     {
-        if (studyId is { } study) editions.AddOrUpdate(study, 1, (_, before) => before + 1);
-        else Interlocked.Increment(ref editionOfAll);
+        lock (editions)
+        {
+            editions.Add((++edition, studyId, news));
+            if (editions.Count > 2 * MostRemembered) editions.RemoveRange(0, MostRemembered);
+        }
+    }
+
+    /// <summary>What has changed in a study since an edition, step by step; null when that is too long ago to be known.</summary>
+    internal IReadOnlyList<StepNews>? NewsSince(long studyId, long since)
+    {
+        lock (editions)
+        {
+            if (since < edition - editions.Count) return null;
+            return [.. editions.Where(e => e.Edition > since && (e.StudyId is null || e.StudyId == studyId)).Select(e => e.News)];
+        }
     }
 
     /// <summary>The step that was done under the actor's request key, if it was.</summary>

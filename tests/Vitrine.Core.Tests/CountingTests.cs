@@ -75,8 +75,8 @@ public class TallyTests
     {
         var marks = Study([-1, 0, 0, 0, 0], 1, 1, new(0, 0, 0, 1, 1), new(0, 0, 1, 2, 1), new(0, 0, 2, 3, 1), new(0, 0, 3, 4, 2), new(0, 0, 4, 5, 3), new(0, 0, 5, 6, 4));
         Assert.Empty(Tally.ByTag(marks, rollUp: false)[0]);
-        Assert.Equal(6, Tally.ByTag(marks, rollUp: true)[0].Count);
-        Assert.Equal([3, 1, 1, 1], Enumerable.Range(1, 4).Select(t => Tally.ByTag(marks, rollUp: true)[t].Count));
+        Assert.Equal(6, Tally.ByTag(marks, rollUp: true)[0].Length);
+        Assert.Equal([3, 1, 1, 1], Enumerable.Range(1, 4).Select(t => Tally.ByTag(marks, rollUp: true)[t].Length));
     }
 
     [Property]

@@ -45,7 +45,7 @@ public sealed class AttachmentTests : IAsyncLifetime
         Assert.Single(there["tagIds"]!.AsArray());
         Assert.Equal(insight, (long)there["insightIds"]![0]!);
         // A tag on an attachment is no observation: it counts for nobody.
-        var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single()!;
+        var tag = (await server.TagUses(study)).Single()!;
         Assert.Equal(0, (int)tag["breadth"]!["triple"]!["observations"]!);
 
         await server.Http.DeleteAsync($"/api/studies/{study}/attachments/{id}");

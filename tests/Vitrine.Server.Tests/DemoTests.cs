@@ -45,7 +45,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         Assert.Equal(4, (int)Insight("Return")["breadth"]!["outOf"]!);
 
         // The trap: by mentions the seat covers lead, by people they are last.
-        var leaves = (await server.Get($"studies/{id}/tags")).AsArray().Where(t => t!["tag"]!["parentId"] is not null).ToList();
+        var leaves = (await server.TagUses(id)).Where(t => t!["tag"]!["parentId"] is not null).ToList();
         var most = leaves.MaxBy(t => (int)t!["breadth"]!["triple"]!["observations"]!)!;
         Assert.Equal("seat covers", (string)most["tag"]!["name"]!);
         Assert.True(leaves.Count(t => (int)t!["breadth"]!["triple"]!["people"]! > (int)most["breadth"]!["triple"]!["people"]!) > 10);

@@ -140,7 +140,7 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         await server.Mark(source, text, "All day", "waiting");
         async Task<(int Turns, int People)> Now()
         {
-            var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single()!["breadth"]!["triple"]!;
+            var tag = (await server.TagUses(study)).Single()!["breadth"]!["triple"]!;
             return ((await server.Get($"sources/{source}"))["turns"]!.AsArray().Count, (int)tag["people"]!);
         }
         var readings = (await server.Get($"sources/{source}/turn-readings")).AsArray();

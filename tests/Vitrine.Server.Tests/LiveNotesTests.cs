@@ -50,7 +50,7 @@ public sealed class LiveNotesTests : IAsyncLifetime, IDisposable
         Assert.Equal(("Notes of On the quay", "fieldNotes", "2026-11-07", session), ((string)made["line"]!["title"]!, (string)made["line"]!["kind"]!, (string)made["line"]!["heldOn"]!, (long)made["line"]!["sessionId"]!));
         var observations = (await server.Get($"sources/{source}/observations")).AsArray();
         Assert.Equal([("it asks me return", "Nell", true), ("the queue turns round", "Una Kerr", false), ("so does the next", "Nell", false)], observations.Select(o => (text[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!], (string)o["createdBy"]!, (bool)o["starred"]!)));
-        var tags = (await server.Get($"studies/{study}/tags")).AsArray().ToDictionary(t => (string)t!["tag"]!["name"]!, t => (int)t!["breadth"]!["triple"]!["observations"]!);
+        var tags = (await server.TagUses(study)).ToDictionary(t => (string)t!["tag"]!["name"]!, t => (int)t!["breadth"]!["triple"]!["observations"]!);
         Assert.Equal((1, 1), (tags["“return” misread"], tags["queue"]));
         Assert.Equal((409, true), (await server.Refused($"studies/{study}/live-notes/{notes}/end", new { })) is var again ? (again.Status, again.Sentence.Contains("already")) : default);
 

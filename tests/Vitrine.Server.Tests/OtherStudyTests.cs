@@ -66,8 +66,9 @@ public sealed class OtherStudyTests : IAsyncLifetime
         var present = 0;
         var mine = new TaskCompletionSource();
         await using var line = TomsLine();
-        line.On<long?, string[]>("changed", (study, _) =>
+        line.On<JsonNode, long?>("changed", (changed, _) =>
         {
+            var study = (long?)changed["studyId"];
             heard.Add(study);
             if (study == toms) mine.TrySetResult();
         });

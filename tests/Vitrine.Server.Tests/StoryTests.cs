@@ -28,7 +28,7 @@ public sealed class StoryTests : IDisposable
         var quay = await server.Mark(source, Interview, "I was on the quay, Marnie, I said, that's it. Rose told me.", "learnt on the quay");
         await server.Mark(source, Interview, "It said on time \U0001F6A2.", "screen says otherwise", "Learnt on the Quay");
 
-        var tags = (await server.Get($"studies/{study}/tags")).AsArray();
+        var tags = (await server.TagUses(study));
         var learnt = tags.Single(t => (string)t!["tag"]!["name"]! == "learnt on the quay")!;
         Assert.Equal((2, 1, 1, 1), Figures(learnt["breadth"]!));
 

@@ -57,7 +57,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         Assert.Equal("What would you change?\n\nTell us earlier, even a maybe.", text);
         await server.Put($"sources/{source["id"]}/reading", new { furthest = 10 });
         await server.Mark((long)source["id"]!, text, "Tell us earlier", "earlier");
-        var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single(t => (string)t!["tag"]!["name"]! == "earlier")!;
+        var tag = (await server.TagUses(study)).Single(t => (string)t!["tag"]!["name"]! == "earlier")!;
         Assert.Equal(1, (int)tag["breadth"]!["triple"]!["people"]!);
         Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving")));
     }
@@ -90,7 +90,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         var (import, given) = await Bring(Table);
         given["columns"]![2]!["role"] = "scaleValue";
         Assert.Equal("2 new participants; 1 row of participants who were here; 3 sources with open answers; 3 values on scales.", await Take(import, given));
-        var tag = (await server.Get($"studies/{study}/tags")).AsArray().Single()!;
+        var tag = (await server.TagUses(study)).Single()!;
         Assert.Equal(("How easy was boarding?", 1, 5), ((string)tag["tag"]!["name"]!, (int)tag["tag"]!["scale"]!["least"]!, (int)tag["tag"]!["scale"]!["most"]!));
         var source = (await server.Get($"studies/{study}/sources")).AsArray().Single(s => (string)s!["title"]! == "P03, Quay survey")!;
         var observation = (await server.Get($"sources/{source["id"]}/observations")).AsArray().Single()!;
@@ -127,7 +127,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         await server.Post($"studies/{study}/sources/notes", new { text, @break = "line", kind = "fieldNotes", heldOn = "2026-05-01", folder = "Quay", participantIds = Array.Empty<long>(), tagIds = Array.Empty<long>(), newTags = new[] { "late", "not told" } });
         var sources = (await server.Get($"studies/{study}/sources")).AsArray();
         Assert.Equal((40, 1, "Note 40: nobody told us."), (sources.Count, sources.Select(s => (long)s!["folderId"]!).Distinct().Count(), (string)sources[39]!["title"]!));
-        Assert.All((await server.Get($"studies/{study}/tags")).AsArray(), t => Assert.Equal(40, (int)t!["breadth"]!["triple"]!["observations"]!));
+        Assert.All((await server.TagUses(study)), t => Assert.Equal(40, (int)t!["breadth"]!["triple"]!["observations"]!));
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
         Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
         Assert.Empty((await server.Get($"studies/{study}/folders")).AsArray());

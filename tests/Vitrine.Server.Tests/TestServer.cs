@@ -63,6 +63,13 @@ public sealed class TestServer : IDisposable
     public async Task<JsonNode> SetUp() =>
         await Post("set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
 
+    /// <summary>The tags of a study with their counts.</summary>
+    public async Task<IReadOnlyList<JsonNode>> TagUses(long study)
+    {
+        var counts = (await Get($"studies/{study}/tag-counts")).AsArray().ToDictionary(c => (long)c!["tagId"]!);
+        return [.. (await Get($"studies/{study}/tags")).AsArray().Select(t => (JsonNode)new JsonObject { ["tag"] = t!.DeepClone(), ["breadth"] = counts[(long)t["id"]!]!["breadth"]!.DeepClone(), ["own"] = counts[(long)t["id"]!]!["own"]!.DeepClone() })];
+    }
+
     public async Task<JsonNode> Get(string path) => await Answer(await Http.GetAsync("/api/" + path), path);
 
     public async Task<JsonNode> Post(string path, object body) => await Answer(await Http.PostAsJsonAsync("/api/" + path, body), path);

@@ -3,8 +3,10 @@ using Dapper;
 using Vitrine.Core.Evidence;
 using Vitrine.Core.Gather;
 using Vitrine.Core.Tagging;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Reading;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -41,6 +43,28 @@ public sealed class UndoPropertyTests
         for (; undone > 0; undone--) w.Undo.Again(w.Tom, w.Study);
         Assert.DoesNotContain(Steps(w), s => s.Undone);
         Assert.Equal(after, Picture(w));
+    }
+
+    /// <summary>The arrays of counting, followed step by step, are those that are read anew.</summary>
+    [Theory]
+    [InlineData(11)]
+    [InlineData(12)]
+    [InlineData(13)]
+    public void Counting_follows_every_step(int seed)
+    {
+        using var w = new TestWorkspace();
+        var random = new Random(seed);
+        var followed = new StudyIndexStore(w.Workspace);
+        for (var i = 0; i < 60; i++)
+        {
+            if (i % 5 == 4 && Steps(w).Any(s => !s.Undone)) w.Undo.Back(w.Tom, w.Study);
+            else DoSomething(w, random);
+            if (random.Next(3) == 0) new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, i);
+            if (random.Next(4) == 0) continue;
+            Assert.Equal(Told(new StudyIndexStore(w.Workspace).Load(w.Study)), Told(followed.Load(w.Study)));
+        }
+
+        static string Told(StudyIndex index) => JsonSerializer.Serialize(new { index.Observations, index.People, index.Tags, index.InScope, index.Sources, index.Marks.SourceOf, index.Marks.PersonOf, Anchors = index.Marks.AnchorOf.Select(a => a.ToString()), index.Marks.TagStarts, index.Marks.TagOf, Parents = Enumerable.Range(0, index.Marks.Tags.Count).Select(index.Marks.Tags.WithAncestors) });
     }
 
     private static IReadOnlyList<TrailEntry> Steps(TestWorkspace w) => w.Trail.Recent(w.Tom.AccountId, w.Study);

@@ -1,5 +1,3 @@
-using System.Runtime.InteropServices;
-
 namespace Vitrine.Core.Counting;
 
 /// <summary>A table of triples: one row per tag, one column per source or per person.</summary>
@@ -19,7 +17,7 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
         var starts = new int[columns + 1];
         for (var tag = 0; tag < byTag.Length; tag++)
         {
-            var observations = CollectionsMarshal.AsSpan(byTag[tag]);
+            var observations = byTag[tag];
             rows[tag] = counter.Of(observations);
             cells[tag] = new Triple[columns];
             var sorted = Sorted(observations, columnOf, starts);
@@ -32,7 +30,7 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
     }
 
     /// <summary>The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).</summary>
-    private static int[] Sorted(ReadOnlySpan<int> observations, int[] columnOf, int[] starts)
+    private static int[] Sorted(int[] observations, int[] columnOf, int[] starts)
     {
         Array.Clear(starts);
         foreach (var o in observations)

@@ -33,6 +33,11 @@ public sealed class StudyMarks
     /// <summary>How many participants the study has.</summary>
     public required int PersonCount { get; init; }
 
+    // What each tag has, once it was asked for: the marks never change.
+    internal int[][]? Own { get; set; }
+
+    internal int[][]? RolledUp { get; set; }
+
     /// <summary>How many observations there are.</summary>
     public int Count => SourceOf.Length;
 

@@ -1,5 +1,3 @@
-using System.Runtime.InteropServices;
-
 namespace Vitrine.Core.Counting;
 
 /// <summary>Counts any selection of observations as a triple, and per person for the people strip.</summary>
@@ -23,10 +21,10 @@ public static class Tally
     }
 
     /// <summary>The triple of every tag, from the observations of each as <see cref="ByTag"/> gives them.</summary>
-    public static Triple[] OfEach(StudyMarks marks, IReadOnlyList<List<int>> byTag)
+    public static Triple[] OfEach(StudyMarks marks, IReadOnlyList<int[]> byTag)
     {
         var counter = new TripleCounter(marks);
-        return [.. byTag.Select(observations => counter.Of(CollectionsMarshal.AsSpan(observations)))];
+        return [.. byTag.Select(observations => counter.Of(observations))];
     }
 
     /// <summary>How many of the given observations each person has, by person index.</summary>
@@ -41,23 +39,37 @@ public static class Tally
     }
 
     /// <summary>
-    /// The observations of each tag, ascending. With <paramref name="rollUp"/> a parent has the distinct union of its own and all its descendants'.
+    /// The observations of each tag, ascending. With <paramref name="rollUp"/> a parent has the distinct union of its own and all its descendants'. Counted once for the same marks; not to be written into.
     /// </summary>
-    public static List<int>[] ByTag(StudyMarks marks, bool rollUp)
+    public static int[][] ByTag(StudyMarks marks, bool rollUp) => rollUp ? marks.RolledUp ??= ListsOf(marks, rollUp) : marks.Own ??= ListsOf(marks, rollUp);
+
+    private static int[][] ListsOf(StudyMarks marks, bool rollUp)
     {
-        var lists = new List<int>[marks.Tags.Count];
-        for (var t = 0; t < lists.Length; t++) lists[t] = [];
+        // Counted first, so that each list is made in its length.
+        var counts = new int[marks.Tags.Count];
+        Walk(marks, rollUp, counts, null);
+        var lists = Array.ConvertAll(counts, n => new int[n]);
+        Array.Clear(counts);
+        Walk(marks, rollUp, counts, lists);
+        return lists;
+    }
+
+    private static void Walk(StudyMarks marks, bool rollUp, int[] counts, int[][]? lists)
+    {
+        var last = new int[counts.Length];
+        Array.Fill(last, -1);
         for (var o = 0; o < marks.Count; o++)
         {
             foreach (var tag in marks.TagsOn(o))
             {
-                foreach (var t in rollUp ? marks.Tags.WithAncestors(tag) : [tag])
+                // Where a tag has been taken, what is above it has been too.
+                for (var t = tag; t >= 0 && last[t] != o; t = rollUp ? marks.Tags.ParentOf(t) : -1)
                 {
-                    var list = lists[t];
-                    if (list.Count == 0 || list[^1] != o) list.Add(o);
+                    last[t] = o;
+                    if (lists is not null) lists[t][counts[t]] = o;
+                    counts[t]++;
                 }
             }
         }
-        return lists;
     }
 }

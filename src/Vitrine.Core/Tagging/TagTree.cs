@@ -23,6 +23,9 @@ public sealed class TagTree
     /// <summary>How many tags there are.</summary>
     public int Count => parents.Length;
 
+    /// <summary>The parent of a tag; -1 for none.</summary>
+    public int ParentOf(int tag) => parents[tag];
+
     /// <summary>The tag itself and every tag above it, nearest first.</summary>
     public IEnumerable<int> WithAncestors(int tag)
     {

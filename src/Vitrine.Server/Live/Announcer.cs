@@ -27,9 +27,9 @@ internal sealed class Announcer(Workspace workspace, StudyAccess access, IHubCon
         try
         {
             // A job is its own person's affair; what it makes is announced as any other change.
-            var seenBy = committed.Tables.Count == 1 && committed.Tables.Contains("job") ? [committed.AccountId] : access.SeenBy(committed.StudyId);
-            if (committed.StudyId is { } study && committed.Tables.Contains("membership")) LiveHub.EndForOthers(study, seenBy);
-            await hub.Clients.Users([.. seenBy.Select(id => id.ToString(CultureInfo.InvariantCulture))]).SendAsync("changed", committed.StudyId, committed.Tables);
+            var seenBy = committed.News.Tables.SequenceEqual(["job"]) ? [committed.AccountId] : access.SeenBy(committed.StudyId);
+            if (committed.StudyId is { } study && committed.News.Tables.Contains("membership")) LiveHub.EndForOthers(study, seenBy);
+            await hub.Clients.Users([.. seenBy.Select(id => id.ToString(CultureInfo.InvariantCulture))]).SendAsync("changed", committed.News.In(committed.StudyId), committed.ActionId);
         }
         catch (Exception failure)
         {

@@ -13,8 +13,8 @@ internal sealed record TagText(string Name, [IdOf(Thing.Tag)] long? ParentId, in
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
-/// <summary>A tag as a study uses it: counted with all tags under it, and alone.</summary>
-internal sealed record TagUse(Tag Tag, Breadth Breadth, Triple Own);
+/// <summary>How a study uses a tag: counted with all tags under it, and alone.</summary>
+internal sealed record TagCount(long TagId, Breadth Breadth, Triple Own);
 
 internal static class TagEndpoints
 {
@@ -29,18 +29,15 @@ internal static class TagEndpoints
         set.MapGet("/{id:long}/reach", (long id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer)));
         set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
-        api.MapGet("/studies/{studyId:long}/tags", (long studyId, StudyIndexStore indexes, TagStore store, NotAskedStore notAsked) =>
+        // What tags are called changes seldom, how often they are used with every mark.
+        api.MapGet("/studies/{studyId:long}/tags", (long studyId, TagStore store) => store.For(studyId)).WithTags("Mark");
+        api.MapGet("/studies/{studyId:long}/tag-counts", (long studyId, StudyIndexStore indexes, NotAskedStore notAsked) =>
         {
             var index = indexes.Load(studyId);
             var byTag = Tally.ByTag(index.Marks, rollUp: true);
             var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
             var silent = notAsked.In(studyId, AskedThing.Tag);
-            return store.For(studyId).Select(tag =>
-            {
-                var place = index.PlaceOfTag(tag.Id)!.Value;
-                var breadth = Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[tag.Id]));
-                return new TagUse(tag, breadth, own[place]);
-            }).ToList();
+            return index.Tags.Select((id, place) => new TagCount(id, Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[id])), own[place])).ToList();
         }).WithTags("Mark");
     }
 

@@ -30,14 +30,17 @@ internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexe
     public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
     {
         var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
-        var studies = new Dictionary<long, (StudyIndex Index, ILookup<long, long> NotAsked, Participants People)>();
+        // Everything once for each study, however many insights it has.
+        var studies = wanted.GroupBy(i => i.StudyId).ToDictionary(s => s.Key, s =>
+        {
+            var index = indexes.Load(s.Key);
+            var places = s.SelectMany(i => evidence[i.Id]).Select(e => index.PlaceOfObservation(e.ObservationId)).OfType<int>();
+            return (Index: index, Words: quotes.Of(index, places).ToDictionary(q => q.ObservationId), NotAsked: notAsked.In(s.Key, AskedThing.Insight), People: participants.In(s.Key));
+        });
         return [.. wanted.Select(insight =>
         {
-            if (!studies.TryGetValue(insight.StudyId, out var study))
-            {
-                studies[insight.StudyId] = study = (indexes.Load(insight.StudyId), notAsked.In(insight.StudyId, AskedThing.Insight), participants.In(insight.StudyId));
-            }
-            return PageOf(insight, [.. evidence[insight.Id]], study.Index, [.. study.NotAsked[insight.Id]], study.People);
+            var study = studies[insight.StudyId];
+            return PageOf(insight, [.. evidence[insight.Id]], study.Index, study.Words, [.. study.NotAsked[insight.Id]], study.People);
         })];
     }
 
@@ -50,10 +53,9 @@ internal sealed class InsightPages(InsightStore insights, StudyIndexStore indexe
         return (EvidenceFacts.Of([.. pieces.Select(x => index.PieceOf(x.Place, x.Stance))]), Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts)));
     }
 
-    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyList<long> silent, Participants people)
+    private InsightPage PageOf(Insight insight, IReadOnlyList<AttachedEvidence> attached, StudyIndex index, IReadOnlyDictionary<long, Quote> words, IReadOnlyList<long> silent, Participants people)
     {
         var placed = attached.Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId))).Where(x => x.Place is not null).Select(x => (x.Evidence, Place: x.Place!.Value)).ToList();
-        var words = quotes.Of(index, placed.Select(x => x.Place)).ToDictionary(q => q.ObservationId);
         var told = placed.Where(x => words.ContainsKey(x.Evidence.ObservationId)).ToList();
         var (facts, breadth) = Weigh(index, [.. told.Select(x => (x.Evidence.Stance, x.Place))], index.InScope, silent);
         var newest = told.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();

@@ -41,12 +41,15 @@ internal static class ThemeEndpoints
             var contents = index.ContentsOf(themes);
             var silent = notAsked.In(studyId, AskedThing.Theme);
             var byTag = Tally.ByTag(index.Marks, rollUp: true);
+            var starred = store.Starred(studyId);
+            var onCards = contents.Select(c => OnCard(index, c, starred)).ToList();
+            var words = quotes.Of(index, onCards.SelectMany(c => c)).ToDictionary(q => q.ObservationId);
             var views = themes.Select((theme, i) => new ThemeView(
                 theme,
                 Breadth.Of(index.Marks, contents[i], index.InScope, index.PlacesOfPeople(silent[theme.Id])),
                 EvidenceFacts.Of([.. contents[i].Select(o => index.PieceOf(o, Stance.Supports))]),
-                OnCard(index, quotes, contents[i]),
-                theme.TagIds.ToDictionary(t => t, t => index.PlaceOfTag(t) is { } place ? byTag[place].Count : 0)));
+                [.. onCards[i].Select(o => words.GetValueOrDefault(index.Observations[o])).OfType<Quote>()],
+                theme.TagIds.ToDictionary(t => t, t => index.PlaceOfTag(t) is { } place ? byTag[place].Length : 0)));
             var sorted = contents.SelectMany(c => c).ToHashSet();
             return new SortingTable([.. views], quotes.Of(index, Enumerable.Range(0, index.Marks.Count).Where(o => !sorted.Contains(o))), index.Marks.Count);
         });
@@ -62,6 +65,7 @@ internal static class ThemeEndpoints
         theme.MapPost("/take-out", (long id, Lay given, SignedIn me, ThemeStore store) => store.TakeOut(me.Actor, id, given.ObservationIds, given.TagIds));
     }
 
-    private static IReadOnlyList<Quote> OnCard(StudyIndex index, QuoteStore quotes, IReadOnlyList<int> contents) =>
-        [.. quotes.Of(index, contents).OrderByDescending(q => q.Starred).DistinctBy(q => q.ParticipantId ?? -q.ObservationId).Take(QuotesOnCard)];
+    /// <summary>Which observations a theme's card quotes: starred ones first, each of another person.</summary>
+    private static IReadOnlyList<int> OnCard(StudyIndex index, IReadOnlyList<int> contents, IReadOnlySet<long> starred) =>
+        [.. contents.OrderByDescending(o => starred.Contains(index.Observations[o])).DistinctBy(o => index.PersonOf(o) ?? -index.Observations[o]).Take(QuotesOnCard)];
 }

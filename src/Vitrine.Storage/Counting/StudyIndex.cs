@@ -14,6 +14,9 @@ public sealed class StudyIndex
     public required long[] People { get; init; }
     public required long[] Tags { get; init; }
 
+    /// <summary>Who takes part in each source.</summary>
+    public required HashSet<int>[] PeopleOf { get; init; }
+
     /// <summary>Whether each person has a source that somebody has begun to read.</summary>
     public required bool[] InScope { get; init; }
 
@@ -45,6 +48,19 @@ public sealed class StudyIndex
         var source = Sources[Marks.SourceOf[observation]];
         return new EvidencePiece(stance, PersonOf(observation), source.Id, source.Kind, StudyId);
     }
+
+    /// <summary>The same study with other observations.</summary>
+    internal StudyIndex With(long[] observations, long[] tags, bool[] inScope, StudyMarks marks) => new()
+    {
+        StudyId = StudyId,
+        Marks = marks,
+        Observations = observations,
+        Sources = Sources,
+        People = People,
+        Tags = tags,
+        PeopleOf = PeopleOf,
+        InScope = inScope,
+    };
 
     private static Dictionary<long, int> PlacesOf(long[] ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
 }

@@ -54,7 +54,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             return connection.Execute("INSERT INTO erasure (study_id, account_id, at, sources, observations) VALUES (@studyId, @AccountId, @now, @sources, @observations)",
                 new { studyId, actor.AccountId, now = workspace.Now, sources = sources.Count, observations = observations.Count });
         });
-        workspace.Touch(null);
+        workspace.Touch(null, StepNews.Of("source", "observation"));
         Clean();
         workspace.Tell(studyId, actor.AccountId, ["participant", "source", "source_text", "observation", "tag", "insight", "session", "study"]);
     }

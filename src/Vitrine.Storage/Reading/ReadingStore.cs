@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Reading;
 
@@ -18,7 +19,7 @@ public sealed class ReadingStore(Workspace workspace)
                 """, new { accountId, sourceId, furthest, now = workspace.Now });
             return (connection.ExecuteScalar<long>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId }), !begun);
         });
-        if (first) workspace.Touch(study);
+        if (first) workspace.Touch(study, StepNews.Of("reading"));
     }
 
     /// <summary>Moves a source's bookmarks along when its text is corrected.</summary>

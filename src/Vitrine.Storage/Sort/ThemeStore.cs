@@ -60,6 +60,13 @@ public sealed class ThemeStore(Workspace workspace)
         return id;
     });
 
+    /// <summary>The starred observations of a study.</summary>
+    public IReadOnlySet<long> Starred(long studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<long>("SELECT id FROM observation WHERE study_id = @studyId AND starred = 1", new { studyId }).ToHashSet();
+    }
+
     /// <summary>Takes a theme away; what lay in it goes back to the unsorted, its sub-themes move up.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, StudyOf(id), "Removed a theme", writing =>
     {

@@ -7,7 +7,7 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Tags;
 
 /// <summary>A tag of the shared set (no study) or of one study.</summary>
-public sealed record Tag
+public record Tag
 {
     public long Id { get; init; }
     public long? StudyId { get; init; }
@@ -18,6 +18,11 @@ public sealed record Tag
     public bool Settled { get; init; }
     public Scale? Scale { get; init; }
     public long Version { get; init; }
+}
+
+/// <summary>A tag with how many observations carry it.</summary>
+public sealed record CountedTag : Tag
+{
     public int Observations { get; init; }
 }
 
@@ -30,7 +35,9 @@ public sealed record TagReach(int Studies, int Observations, IReadOnlyList<strin
 /// <summary>The tag set.</summary>
 public sealed class TagStore(Workspace workspace)
 {
-    private const string Columns = """
+    private const string Columns = "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version FROM tag t ";
+
+    private const string Counted = """
         SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version,
           (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
         FROM tag t
@@ -38,10 +45,10 @@ public sealed class TagStore(Workspace workspace)
         """;
 
     /// <summary>The tags a study uses: the shared set and its own.</summary>
-    public IReadOnlyList<Tag> For(long studyId) => Query("WHERE t.study_id IS NULL OR t.study_id = @studyId", [studyId], studyId);
+    public IReadOnlyList<Tag> For(long studyId) => Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
-    public IReadOnlyList<Tag> In(IReadOnlyList<long>? visible) => Query("WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))", visible, null);
+    public IReadOnlyList<CountedTag> In(IReadOnlyList<long>? visible) => Query<CountedTag>(Counted + "WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))", visible, null);
 
     /// <summary>Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/> (null: all) by title.</summary>
     public TagReach ReachOf(long id, IReadOnlyList<long>? visible)
@@ -58,10 +65,10 @@ public sealed class TagStore(Workspace workspace)
         return new TagReach(studies.Count, observations, [.. studies.Where(s => visible is null || visible.Contains(s.Id)).Select(s => s.Title)]);
     }
 
-    private List<Tag> Query(string where, IReadOnlyList<long>? visible, long? studyId)
+    private List<T> Query<T>(string sql, IReadOnlyList<long>? visible, long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<Tag>(Columns + where + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
+        return connection.Query<T>(sql + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
     }
 
     public Step Add(Actor actor, long? studyId, TagName name, long? parentId, int? colour, string definition, bool settled, Scale? scale = null) =>
@@ -94,7 +101,7 @@ public sealed class TagStore(Workspace workspace)
     /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>
     public Step Remove(Actor actor, long id) => workspace.Write(actor, null, "Removed a tag", writing =>
     {
-        var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }) ?? throw Refusal.Missing("tag");
+        var tag = writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
         if (tag.StudyId is null && actor.Role != Role.Steward) throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
         writing.Label = $"Removed the tag “{tag.Name}”";
         writing.Remove("tag", id);
@@ -110,7 +117,7 @@ public sealed class TagStore(Workspace workspace)
     internal static (long Id, Scale Scale) FindOrMakeScaled(Writing writing, long studyId, TagName name, Scale scale)
     {
         if (Find(writing, studyId, name) is not { } id) return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
-        return writing.Connection.QuerySingle<Tag>(Columns + "WHERE t.id = @id", new { id, visible = (string?)null }).Scale is { } there
+        return writing.Connection.QuerySingle<Tag>(Columns + "WHERE t.id = @id", new { id }).Scale is { } there
             ? (id, there)
             : throw Refusal.Because($"There is a tag “{name.Shown}” without a scale. Give it one in the tag set first, or take the column as an attribute.", "columns");
     }

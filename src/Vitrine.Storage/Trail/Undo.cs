@@ -16,7 +16,7 @@ public sealed class Undo(Workspace workspace)
     public Step Again(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, actionId ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
         ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
 
-    private (Step Step, long? StudyId, IReadOnlyCollection<string> Tables) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
+    private (Step Step, long? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
         var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0", new { actionId });
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
@@ -26,7 +26,7 @@ public sealed class Undo(Workspace workspace)
         foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
         writing.Finish();
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
-        return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.Tables);
+        return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.News);
     }
 
     private static void Apply(Writing writing, ChangeRow change, bool back)

@@ -23,7 +23,6 @@ public sealed partial class Writing
     private readonly long? studyId;
     private readonly string now;
     private readonly StudyOfRow studies;
-    private readonly HashSet<string> tables = [];
     private readonly HashSet<(long Id, long StudyId)> observations = [];
     private readonly HashSet<long> corrected = [];
 
@@ -48,8 +47,8 @@ public sealed partial class Writing
     /// <summary>The action, once something has changed.</summary>
     public long? ActionId { get; private set; }
 
-    /// <summary>The tables in which something has changed.</summary>
-    internal IReadOnlyCollection<string> Tables => tables;
+    /// <summary>What has changed so far.</summary>
+    internal StepNews News { get; } = new();
 
     private string Kind { get; }
 
@@ -202,12 +201,13 @@ public sealed partial class Writing
     {
         foreach (var source in corrected) observations.UnionWith(Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source }));
         SearchIndex.FollowObservations(Connection, catalogue, observations);
+        if (News.Observations is { Count: > 0 } marked) News.AlsoSources(Connection.Query<long>("SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(marked) }));
     }
 
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
     {
         ActionId ??= AddAction();
-        tables.Add(table);
+        News.Add(table, id, (after ?? before)!);
         SearchIndex.Follow(Connection, catalogue, table, before, after);
         if (table == "observation") observations.Add((id, (long)(after ?? before)!["study_id"]!));
         if (table is "correction_look" || (table is "source_text" && before is not null && after is not null)) corrected.Add((long)(after ?? before)!["source_id"]!);

@@ -60,7 +60,7 @@ public static class Things
         var start = text.IndexOf(words, StringComparison.Ordinal);
         var marked = await Post($"sources/{ids["sourceId"]}/observations", new { anchor = new { kind = "text", start, end = start + words.Length }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {secret}" } });
         (ids["observationId"], ids["actionId"]) = (marked["id"]!.DeepClone(), marked["actionId"]!.DeepClone());
-        ids["tagId"] = (await Get($"{at}/tags")).AsArray().Single(t => ((string)t!["tag"]!["name"]!).Contains(secret, StringComparison.Ordinal))!["tag"]!["id"]!.DeepClone();
+        ids["tagId"] = (await Get($"{at}/tags")).AsArray().Single(t => ((string)t!["name"]!).Contains(secret, StringComparison.Ordinal))!["id"]!.DeepClone();
         ids["folderId"] = await Made($"{at}/folders", new { name = secret });
         ids["sessionId"] = await Made($"{at}/sessions", new { text = new { title = secret, kind = "interview", moderator = secret, participantIds = new[] { ids["participantId"] } }, sourceIds = new[] { ids["sourceId"] } });
         ids["watchId"] = await Made($"{at}/watches", new { name = secret, rule = new { words = new[] { secret }, allWords = false, sender = "" }, alsoPast = false });

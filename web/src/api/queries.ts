@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
+import { counted, everything, nothing, quoted, whoTakesPart } from './restsOn';
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
@@ -18,76 +19,107 @@ export interface TrailOf {
 }
 
 export const queries = {
-  me: () => queryOptions({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/me')) }),
-  studies: () => queryOptions({ queryKey: ['studies'], queryFn: () => ask(api.GET('/api/studies')) }),
+  me: () => queryOptions({ meta: { restsOn: nothing }, queryKey: ['me'], queryFn: () => ask(api.GET('/api/me')) }),
+  studies: () =>
+    queryOptions({
+      meta: {
+        restsOn: { tables: ['study', 'membership', 'source', 'participant', 'session', 'observation', 'theme', 'insight', 'correction_look', 'routing'] },
+      },
+      queryKey: ['studies'],
+      queryFn: () => ask(api.GET('/api/studies')),
+    }),
   study: (studyId: number) =>
-    queryOptions({ queryKey: ['study', studyId], queryFn: () => ask(api.GET('/api/studies/{studyId}', { params: { path: { studyId } } })) }),
+    queryOptions({
+      meta: {
+        restsOn: {
+          studyId,
+          tables: ['study', 'research_question', 'source', 'participant', 'session', 'observation', 'theme', 'insight', 'correction_look', 'routing'],
+        },
+      },
+      queryKey: ['study', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}', { params: { path: { studyId } } })),
+    }),
   participants: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['participant', 'attribute', 'attribute_value', ...whoTakesPart] } },
       queryKey: ['participants', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/participants', { params: { path: { studyId } } })),
     }),
   sources: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['source', 'media', 'observation', 'turn', 'participant', ...whoTakesPart] } },
       queryKey: ['sources', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
     }),
   folders: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['folder', 'source'] } },
       queryKey: ['folders', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/folders', { params: { path: { studyId } } })),
     }),
   sessions: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['live_notes', 'session', 'session_participant', 'source', 'participant'] } },
       queryKey: ['sessions', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sessions', { params: { path: { studyId } } })),
     }),
   liveNotes: (studyId: number, sessionId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['live_notes', 'live_line', 'live_line_tag', 'tag'] } },
       queryKey: ['live-notes', studyId, sessionId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/live-notes/of/{sessionId}', { params: { path: { studyId, sessionId } } })),
     }),
   attachments: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['attachment', 'attachment_tag', 'media', 'insight_attachment', 'tag'] } },
       queryKey: ['attachments', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
-  intake: () => queryOptions({ queryKey: ['intake'], queryFn: () => ask(api.GET('/api/intake')) }),
-  channels: () => queryOptions({ queryKey: ['channels'], queryFn: () => ask(api.GET('/api/intake/channels')) }),
-  watches: () => queryOptions({ queryKey: ['watches'], queryFn: () => ask(api.GET('/api/intake/watches')) }),
+  intake: () =>
+    queryOptions({ meta: { restsOn: { tables: ['feedback', 'routing', 'channel'] } }, queryKey: ['intake'], queryFn: () => ask(api.GET('/api/intake')) }),
+  channels: () =>
+    queryOptions({ meta: { restsOn: { tables: ['channel', 'feedback'] } }, queryKey: ['channels'], queryFn: () => ask(api.GET('/api/intake/channels')) }),
+  watches: () => queryOptions({ meta: { restsOn: { tables: ['watch', 'study'] } }, queryKey: ['watches'], queryFn: () => ask(api.GET('/api/intake/watches')) }),
   tryWatch: (rule: string) =>
     queryOptions({
+      meta: { restsOn: { tables: ['feedback'] } },
       queryKey: ['try-watch', rule],
       queryFn: ({ signal }) => ask(api.POST('/api/intake/try', { body: JSON.parse(rule) as Schemas['WatchRule'], signal })),
       retry: false,
     }),
   masks: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['mask', 'source_text', 'source'] } },
       queryKey: ['masks', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/masks', { params: { path: { studyId } } })),
     }),
   reachOf: (id: number) =>
     queryOptions({
+      meta: { restsOn: { tables: ['tag', 'observation_tag', 'attachment_tag', 'theme_tag', 'study'] } },
       queryKey: ['tag-reach', id],
       queryFn: () => ask(api.GET('/api/tags/{id}/reach', { params: { path: { id } } })),
     }),
   masksOf: (sourceId: number) =>
     queryOptions({
+      meta: { restsOn: { sourceId, tables: ['mask', 'source_text'] } },
       queryKey: ['masks-of', sourceId],
       queryFn: () => ask(api.GET('/api/sources/{id}/masks', { params: { path: { id: sourceId } } })),
     }),
   touched: (studyId: number, id: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: [...quoted, 'theme', 'theme_observation', 'theme_tag', 'insight', 'evidence', 'exhibit', 'exhibit_insight'] } },
       queryKey: ['touched', studyId, id],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/participants/{id}/touched', { params: { path: { studyId, id } } })),
     }),
   imports: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['job', 'source'] } },
       queryKey: ['imports', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/imports', { params: { path: { studyId } } })),
     }),
   surveyTable: (studyId: number, key: string, headerRows: number | null) =>
     queryOptions({
+      meta: { restsOn: nothing },
       queryKey: ['survey-table', studyId, key, headerRows],
       queryFn: () =>
         ask(api.GET('/api/studies/{studyId}/imports/{key}/table', { params: { path: { studyId, key }, query: headerRows === null ? {} : { headerRows } } })),
@@ -96,6 +128,7 @@ export const queries = {
     }),
   surveyPreview: (studyId: number, key: string, headerRows: number, columns: readonly Schemas['SurveyColumn'][]) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['participant', 'survey', 'survey_row', 'tag'] } },
       queryKey: ['survey-preview', studyId, key, headerRows, columns],
       queryFn: () =>
         ask(
@@ -106,11 +139,21 @@ export const queries = {
         ),
       retry: false,
     }),
-  source: (id: number) => queryOptions({ queryKey: ['source', id], queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })) }),
+  source: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source', 'source_text', 'source_shape', 'media', 'turn', 'participant', 'session', ...whoTakesPart] } },
+      queryKey: ['source', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}', { params: { path: { id } } })),
+    }),
   firstText: (id: number) =>
-    queryOptions({ queryKey: ['first-text', id], queryFn: () => ask(api.GET('/api/sources/{id}/first-text', { params: { path: { id } } })) }),
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'source_original'] } },
+      queryKey: ['first-text', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/first-text', { params: { path: { id } } })),
+    }),
   correctionPreview: (id: number, text: string, basedOn: string) =>
     queryOptions({
+      meta: { restsOn: nothing },
       queryKey: ['correction-preview', id, basedOn, text],
       queryFn: ({ signal }) => ask(api.POST('/api/sources/{id}/correction-preview', { params: { path: { id } }, body: { text, basedOn }, signal })),
       staleTime: Infinity,
@@ -118,92 +161,137 @@ export const queries = {
     }),
   toLookAt: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['correction_look', 'observation', 'observation_tag', 'source_text', 'source'] } },
       queryKey: ['to-look-at', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/to-look-at', { params: { path: { studyId } } })),
     }),
   turnReadings: (id: number) =>
     queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
       queryKey: ['turn-readings', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/turn-readings', { params: { path: { id } } })),
     }),
   observations: (id: number) =>
     queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag'] } },
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
     }),
-  tagSet: () => queryOptions({ queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
+  tagSet: () =>
+    queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
   tags: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag'] } },
       queryKey: ['tags', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags', { params: { path: { studyId } } })),
     }),
+  tagCounts: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted] } },
+      queryKey: ['tag-counts', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId } } })),
+    }),
   sorting: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', 'tag', ...quoted] } },
       queryKey: ['sorting', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId } } })),
     }),
   table: (studyId: number, columns: 'sources' | 'participants') =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted] } },
       queryKey: ['table', studyId, columns],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns } } })),
     }),
   overlaps: (studyId: number, kind: 'sameObservation' | 'touching') =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', ...counted] } },
       queryKey: ['overlaps', studyId, kind],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind } } })),
     }),
   evidence: (studyId: number, of: EvidenceOf) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
       queryKey: ['evidence', studyId, of],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: of } })),
     }),
   insights: (studyId?: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['insight', 'evidence', 'not_asked', 'attribute', 'attribute_value', ...quoted] } },
       queryKey: ['show', 'insights', studyId ?? 'all'],
       queryFn: () => ask(api.GET('/api/insights', { params: { query: { studyId } } })),
     }),
-  insight: (id: number) => queryOptions({ queryKey: ['show', 'insight', id], queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })) }),
-  exhibits: () => queryOptions({ queryKey: ['exhibits'], queryFn: () => ask(api.GET('/api/exhibits')) }),
-  exhibit: (id: number) => queryOptions({ queryKey: ['exhibit', id], queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })) }),
+  insight: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['insight', 'evidence', 'insight_attachment', 'attachment', 'not_asked', 'attribute', 'attribute_value', ...quoted] } },
+      queryKey: ['show', 'insight', id],
+      queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })),
+    }),
+  exhibits: () =>
+    queryOptions({
+      meta: { restsOn: { tables: ['exhibit', 'exhibit_insight', 'exhibit_link'] } },
+      queryKey: ['exhibits'],
+      queryFn: () => ask(api.GET('/api/exhibits')),
+    }),
+  exhibit: (id: number) =>
+    queryOptions({
+      meta: {
+        restsOn: { tables: ['exhibit', 'exhibit_insight', 'exhibit_link', 'insight', 'evidence', 'not_asked', 'attribute', 'attribute_value', ...quoted] },
+      },
+      queryKey: ['exhibit', id],
+      queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })),
+    }),
   trail: ({ thing, id }: TrailOf) =>
     queryOptions({
+      meta: { restsOn: everything },
       queryKey: ['trail', thing, id],
       queryFn: () => ask(api.GET('/api/trail/{thing}/{of}', { params: { path: { thing, of: id } } })),
     }),
   steps: (studyId: number | null) =>
     queryOptions({
+      meta: { restsOn: everything },
       queryKey: ['steps', studyId],
       queryFn: () => ask(api.GET('/api/steps', { params: { query: studyId === null ? {} : { studyId } } })),
     }),
   wordsIn: (studyId: number, typed: string) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['source_text', 'source'] } },
       queryKey: ['words-in', studyId, typed],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/sources/words', { params: { path: { studyId }, query: { typed } }, signal })),
       enabled: typed.trim() !== '',
     }),
   search: (typed: string, kind?: Schemas['FoundKind']) =>
     queryOptions({
+      meta: { restsOn: everything },
       queryKey: ['search', typed, kind ?? 'all'],
       queryFn: ({ signal }) => ask(api.GET('/api/search', { params: { query: kind ? { typed, kind } : { typed } }, signal })),
       enabled: typed.trim() !== '',
     }),
-  accounts: () => queryOptions({ queryKey: ['accounts'], queryFn: () => ask(api.GET('/api/accounts')) }),
-  invitations: () => queryOptions({ queryKey: ['invitations'], queryFn: () => ask(api.GET('/api/invitations')) }),
+  accounts: () => queryOptions({ meta: { restsOn: nothing }, queryKey: ['accounts'], queryFn: () => ask(api.GET('/api/accounts')) }),
+  invitations: () => queryOptions({ meta: { restsOn: nothing }, queryKey: ['invitations'], queryFn: () => ask(api.GET('/api/invitations')) }),
   members: (studyId: number) =>
     queryOptions({
+      meta: { restsOn: { studyId, tables: ['membership'] } },
       queryKey: ['members', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/members', { params: { path: { studyId } } })),
     }),
   joining: (token: string) =>
-    queryOptions({ queryKey: ['join', token], queryFn: () => ask(api.GET('/api/join/{token}', { params: { path: { token } } })), retry: false }),
+    queryOptions({
+      meta: { restsOn: nothing },
+      queryKey: ['join', token],
+      queryFn: () => ask(api.GET('/api/join/{token}', { params: { path: { token } } })),
+      retry: false,
+    }),
   read: (token: string) =>
     queryOptions({
+      meta: { restsOn: nothing },
       queryKey: ['read', token],
       queryFn: () => ask(api.GET('/api/read/{token}', { params: { path: { token } } })),
       refetchInterval: 30_000,
     }),
   readContext: (token: string, evidenceKey: string) =>
     queryOptions({
+      meta: { restsOn: nothing },
       queryKey: ['read', token, evidenceKey],
       queryFn: () => ask(api.GET('/api/read/{token}/context/{evidenceKey}', { params: { path: { token, evidenceKey } } })),
     }),

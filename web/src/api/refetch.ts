@@ -1,42 +1,33 @@
 import type { QueryClient } from '@tanstack/react-query';
+import { touches, type Changed, type RestsOn } from './restsOn';
 
-/** Queries that are large or rarely change, with the tables that they are made of. All others are fetched again after any write. */
-const madeOf: Record<string, readonly string[]> = {
-  me: [],
-  imports: ['job'],
-  'survey-table': [],
-  'turn-readings': ['source_text', 'turn'],
-  'survey-preview': ['participant', 'survey_row'],
-  intake: ['feedback', 'routing'],
-  channels: ['channel', 'feedback'],
-  watches: ['watch'],
-  'try-watch': ['feedback'],
-  masks: ['mask', 'source_text'],
-  'tag-reach': ['observation_tag', 'attachment_tag', 'theme_tag', 'study'],
-  'masks-of': ['mask', 'source_text'],
-  'first-text': ['source_text'],
-  'correction-preview': [],
-  'to-look-at': ['correction_look', 'observation', 'source_text', 'source'],
-  source: ['source', 'source_text', 'source_shape', 'turn', 'speaker', 'source_participant', 'session_participant'],
-  'words-in': ['source_text'],
-  'live-notes': ['live_notes', 'live_line', 'live_line_tag', 'tag'],
-  sessions: ['live_notes', 'session', 'session_participant', 'source', 'participant'],
-  attachments: ['attachment', 'attachment_tag', 'insight_attachment'],
-  participants: ['participant', 'attribute', 'attribute_value', 'source', 'source_participant', 'speaker', 'session_participant'],
-};
+declare module '@tanstack/react-query' {
+  interface Register {
+    queryMeta: { restsOn: RestsOn };
+  }
+}
 
-/** What a mark touches. */
-export const markTables = ['observation', 'observation_tag', 'tag'];
+/** Steps of one's own whose changes have been fetched: the server tells of them a second time, to everyone. */
+const own = new Set<number>();
+const mostOwn = 200;
 
-/** Work on files that come in, and lines of notes that still run, change nothing else until they are done, and then say so by other tables. */
-const aside = ['job', 'live_line', 'live_line_tag'];
-
-/** Fetches again what a write may have changed; without tables, everything. */
-export const refetch = (cache: QueryClient, tables?: readonly string[]) =>
-  cache.invalidateQueries({
-    predicate: ({ queryKey }) => {
-      const made = madeOf[String(queryKey[0])];
-      if (!tables || made?.some((table) => tables.includes(table))) return true;
-      return !made && tables.some((table) => !aside.includes(table));
-    },
+/** Fetches again what some changes touch; without them, everything. */
+export function refetch(cache: QueryClient, changes?: readonly Changed[]) {
+  return cache.invalidateQueries({
+    predicate: ({ meta }) => !changes || !meta || changes.some((changed) => touches(changed, meta.restsOn)),
   });
+}
+
+/** Fetches again what a step of one's own has changed. */
+export function refetchAfter(cache: QueryClient, step: { actionId: number | null; changed: Changed | null }) {
+  if (step.actionId === null || step.changed === null) return refetch(cache);
+  own.add(step.actionId);
+  for (const oldest of own) {
+    if (own.size <= mostOwn) break;
+    own.delete(oldest);
+  }
+  return refetch(cache, [step.changed]);
+}
+
+/** Whether what a step changed has been fetched already. */
+export const isFetched = (actionId: number | null) => actionId !== null && own.has(actionId);

@@ -3,6 +3,7 @@ import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
 import { pageSteps } from './pageSteps';
+import { refetch, refetchAfter } from './refetch';
 import { outgoing } from './waiting/outgoing';
 
 /** Undo, redo, and everything fetched again afterwards. */
@@ -12,11 +13,13 @@ export function useSteps() {
     async (request: () => Promise<Step>) => {
       try {
         await outgoing.acknowledged();
-        toast((await request()).label);
+        const step = await request();
+        toast(step.label);
+        await refetchAfter(cache, step);
       } catch (problem) {
         toast.error((problem as Error).message);
+        await refetch(cache);
       }
-      await cache.invalidateQueries();
     },
     [cache],
   );
@@ -63,7 +66,7 @@ export function useWrite<A, R extends Step | { step: Step }>(write: (given: A) =
       if (!say.quiet && step.actionId !== null) {
         toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });
       }
-      return cache.invalidateQueries();
+      return refetchAfter(cache, step);
     },
     onError: (problem) => {
       if (!say.own) toast.error(problem.message);

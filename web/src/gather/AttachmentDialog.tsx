@@ -22,7 +22,7 @@ export function AttachmentDialog({ studyId, attachment, onClose }: Props) {
   const [title, setTitle] = useState(attachment.title);
   const [note, setNote] = useState(attachment.note);
   const [typed, setTyped] = useState<string | null>(null);
-  const named = typed ?? tags.filter((t) => attachment.tagIds.includes(t.tag.id)).map((t) => t.tag.name).join(', '); // prettier-ignore
+  const named = typed ?? tags.filter((t) => attachment.tagIds.includes(t.id)).map((t) => t.name).join(', '); // prettier-ignore
   const { known, fresh } = tagsNamed(named, tags);
   const path = { studyId, id: attachment.id };
   const save = useWrite(

@@ -18,7 +18,7 @@ export function AttachmentsPage() {
   const { data: attachments, error } = useQuery(queries.attachments(studyId));
   const tags = useQuery(queries.tags(studyId)).data;
   const insights = useQuery(queries.insights(studyId)).data ?? [];
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const look = useTagLook(tags);
   const picker = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const { add } = useImports(studyId);

@@ -21,7 +21,7 @@ export function PersonPage() {
   const sessions = useQuery(queries.sessions(studyId)).data ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
   const quotes = useQuery(queries.evidence(studyId, { participantId: personId })).data?.quotes ?? [];
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const look = useTagLook(tags);
   const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/participants/{id}', { params: { path: { studyId, id: personId } } })));
   const consent = useWrite((given: Schemas['Consent']) =>
     ask(api.PUT('/api/studies/{studyId}/participants/consent', { params: { path: { studyId } }, body: { participantIds: [personId], consent: given } })),

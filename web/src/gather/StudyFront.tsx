@@ -1,3 +1,4 @@
+import { useTagUses } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useState, type ReactNode } from 'react';
@@ -42,7 +43,7 @@ export function StudyFront() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
   const { data: study, error } = useQuery(queries.study(studyId));
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
-  const tags = useQuery(queries.tags(studyId)).data;
+  const { tags } = useTagUses(studyId);
   const insights = useQuery(queries.insights(studyId)).data ?? [];
   const look = useTagLook(tags?.map((t) => t.tag));
   const { open } = useEvidence();

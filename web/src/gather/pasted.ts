@@ -18,11 +18,11 @@ export function looksLikeTable(text: string): boolean {
 }
 
 /** Typed tag names as the ids of those that are there and the names of those that are not yet. */
-export function tagsNamed(typed: string, tags: readonly Schemas['TagUse'][]) {
+export function tagsNamed(typed: string, tags: readonly Pick<Schemas['Tag'], 'id' | 'name'>[]) {
   const names = tagNamesIn(typed);
   return {
-    known: tags.filter((t) => names.some((n) => sameName(n, t.tag.name))).map((t) => t.tag.id),
-    fresh: names.filter((n) => !tags.some((t) => sameName(n, t.tag.name))),
+    known: tags.filter((t) => names.some((n) => sameName(n, t.name))).map((t) => t.id),
+    fresh: names.filter((n) => !tags.some((t) => sameName(n, t.name))),
   };
 }
 

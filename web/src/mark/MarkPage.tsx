@@ -1,3 +1,4 @@
+import { useTagUses } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useCallback, useState } from 'react';
@@ -18,7 +19,7 @@ export function MarkPage() {
   const navigate = useNavigate();
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
-  const tags = useQuery(queries.tags(studyId)).data;
+  const { tags } = useTagUses(studyId);
   const participants = useQuery(queries.participants(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));
   const [keyed, setKeyed] = useState(false);

@@ -1,3 +1,4 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
@@ -27,7 +28,7 @@ interface Props {
   source: Schemas['Source'];
   /** What the server has; what waits to be sent is laid over it here. */
   stored: readonly Schemas['Observation'][];
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
   /** The observation to begin at, from the URL. */

@@ -1,3 +1,4 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
@@ -12,7 +13,7 @@ import { Reading } from './Reading';
 
 interface Props {
   sourceId: number;
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
   at?: number | undefined;

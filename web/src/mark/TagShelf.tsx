@@ -1,3 +1,4 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
@@ -7,7 +8,7 @@ import type { TagLook } from '@/parts/tagLook';
 import { useEvidence } from '@/parts/useEvidence';
 import { count } from '@/parts/words';
 
-type Use = Schemas['TagUse'];
+type Use = TagUse;
 
 interface Props {
   tags: readonly Use[];

@@ -17,7 +17,7 @@ export function ToLookAtPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId/mark/to-look-at' });
   const { data: looks, error } = useQuery(queries.toLookAt(studyId));
   const tags = useQuery(queries.tags(studyId)).data;
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const look = useTagLook(tags);
   const path = { studyId };
   const settle = useWrite((observationIds: number[]) =>
     ask(api.POST('/api/studies/{studyId}/to-look-at/settle', { params: { path }, body: { observationIds } })),

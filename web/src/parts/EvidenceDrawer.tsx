@@ -1,3 +1,4 @@
+import { useTagUses } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
@@ -20,7 +21,7 @@ function useTitle(studyId: number, of: EvidenceOf): string {
   const people = useQuery(queries.participants(studyId)).data?.people;
   const sources = useQuery(queries.sources(studyId)).data;
   const themes = useQuery({ ...queries.sorting(studyId), enabled: of.themeId !== undefined }).data?.themes;
-  const tagName = (id: number) => tags?.find((t) => t.tag.id === id)?.tag.name ?? '';
+  const tagName = (id: number) => tags?.find((t) => t.id === id)?.name ?? '';
   const parts = [
     of.tagId !== undefined &&
       (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
@@ -36,7 +37,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const title = useTitle(studyId, of);
   const { data, error } = useQuery(queries.evidence(studyId, of));
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
-  const tags = useQuery(queries.tags(studyId)).data;
+  const { tags } = useTagUses(studyId);
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
   const look = useTagLook(tags?.map((t) => t.tag));
   const heading = useRef<HTMLHeadingElement>(null);

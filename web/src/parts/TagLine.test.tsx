@@ -1,13 +1,13 @@
 // @vitest-environment jsdom
+import type { TagUse } from '@/api/useTagUses';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Schemas } from '@/api/client';
 import { TagLine } from './TagLine';
 import { tagLooks } from './tagLook';
 
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
-const inUse = (id: number, name: string): Schemas['TagUse'] => ({
-  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', settled: true, scale: null, version: 1, observations: 1 },
+const inUse = (id: number, name: string): TagUse => ({
+  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', settled: true, scale: null, version: 1 },
   breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true] },
   own: triple,
 });

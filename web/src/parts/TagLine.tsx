@@ -1,6 +1,6 @@
+import type { TagUse } from '@/api/useTagUses';
 import { X } from 'lucide-react';
 import { useId, useMemo, useState, type KeyboardEvent } from 'react';
-import type { Schemas } from '@/api/client';
 import { Key } from './Button';
 import { findTags, fitsWell, sameName } from './findTags';
 import { TagDot } from './TagLabel';
@@ -8,7 +8,7 @@ import type { TagLook } from './tagLook';
 import { count } from './words';
 
 interface Props {
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   look: (id: number) => TagLook;
   recent: readonly number[];
   /** The selected words, when a tag may be named with them. */
@@ -20,7 +20,7 @@ interface Props {
 }
 
 type Picked = { id: number } | { name: string };
-type Option = { kind: 'tag'; use: Schemas['TagUse'] } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
+type Option = { kind: 'tag'; use: TagUse } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
 
 /** A tag named with the words themselves takes at most this many characters of them. */
 export const longestOwnWords = 60;

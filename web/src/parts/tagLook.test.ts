@@ -12,7 +12,6 @@ const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => 
   settled: true,
   scale: null,
   version: 1,
-  observations: 0,
   ...more,
 });
 

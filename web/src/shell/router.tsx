@@ -114,6 +114,7 @@ const study = createRoute({
     void cache.prefetchQuery(queries.study(studyId));
     void cache.prefetchQuery(queries.participants(studyId));
     void cache.prefetchQuery(queries.tags(studyId));
+    void cache.prefetchQuery(queries.tagCounts(studyId));
     void cache.prefetchQuery(queries.sources(studyId));
   },
   component: StudyLayout,

@@ -2,7 +2,8 @@ import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { queries } from '@/api/queries';
-import { refetch } from '@/api/refetch';
+import { isFetched, refetch } from '@/api/refetch';
+import type { Changed } from '@/api/restsOn';
 import { outgoing } from '@/api/waiting/outgoing';
 
 export interface Present {
@@ -31,13 +32,14 @@ export function useLive(studyId: number | null): Present[] {
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(3000, 300 * 2 ** previousRetryCount) })
       .configureLogging(LogLevel.None)
       .build();
-    let touched: string[] | undefined = [];
-    const fetchAgain = (_studyId?: number | null, tables?: string[]) => {
-      touched = tables && touched ? [...touched, ...tables] : undefined;
+    let changes: Changed[] | undefined = [];
+    const fetchAgain = (changed?: Changed, actionId: number | null = null) => {
+      if (isFetched(actionId)) return;
+      changes = changed && changes ? [...changes, changed] : undefined;
       clearTimeout(timer);
       timer = setTimeout(() => {
-        void refetch(cache, touched);
-        touched = [];
+        void refetch(cache, changes);
+        changes = [];
       }, settle);
     };
     const say = () => connection.invoke<number>('Open', open.current);

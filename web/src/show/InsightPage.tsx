@@ -25,7 +25,7 @@ export function InsightPage() {
   const { data: page, error } = useQuery(queries.insight(insightId));
   const people = useQuery(queries.participants(studyId)).data?.people;
   const tags = useQuery(queries.tags(studyId)).data;
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const look = useTagLook(tags);
   const navigate = useNavigate();
   const path = { id: insightId };
   const setStance = useWrite(

@@ -1,3 +1,4 @@
+import { useTagUses } from '@/api/useTagUses';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
@@ -30,7 +31,7 @@ const said = (c: Chosen) =>
 export function SortPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
   const { data: table, error } = useQuery(queries.sorting(studyId));
-  const tags = useQuery(queries.tags(studyId)).data;
+  const { tags } = useTagUses(studyId);
   const people = useQuery(queries.participants(studyId)).data?.people;
   const look = useTagLook(tags?.map((t) => t.tag));
   const [chosen, setChosen] = useState<Chosen>(nothing);

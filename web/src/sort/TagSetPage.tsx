@@ -18,7 +18,7 @@ import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 import { ScaleFields, scaleOf, typedScale } from './ScaleFields';
 
-type Tag = Schemas['Tag'];
+type Tag = Schemas['CountedTag'];
 
 /** The shared vocabulary of the workspace: families of tags with what they mean; and the drafts that studies have made. */
 export function TagSetPage() {

@@ -1,3 +1,4 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useDraggable } from '@dnd-kit/core';
 import { Star } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
@@ -14,7 +15,7 @@ import type { Chosen } from './SortPage';
 
 interface Props {
   table: Schemas['SortingTable'];
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   people: readonly Schemas['Participant'][];
   look: (id: number) => TagLook;
   chosen: Chosen;

@@ -1,3 +1,4 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -12,7 +13,7 @@ import { shade } from './shade';
 interface Props {
   studyId: number;
   columns: 'sources' | 'participants';
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   participants: Schemas['Participants'];
   sources: readonly Schemas['SourceLine'][];
   look: (id: number) => TagLook;

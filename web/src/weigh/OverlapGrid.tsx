@@ -1,6 +1,6 @@
+import type { TagUse } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
@@ -12,7 +12,7 @@ import { shade } from './shade';
 interface Props {
   studyId: number;
   kind: 'sameObservation' | 'touching';
-  tags: readonly Schemas['TagUse'][];
+  tags: readonly TagUse[];
   look: (id: number) => TagLook;
 }
 

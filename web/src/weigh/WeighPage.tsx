@@ -1,3 +1,4 @@
+import { useTagUses } from '@/api/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
@@ -17,7 +18,7 @@ const views = [
 export function WeighPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
   const { view, overlap } = useSearch({ from: '/team/studies/$studyId/weigh' });
-  const { data: tags, error } = useQuery(queries.tags(studyId));
+  const { tags, error } = useTagUses(studyId);
   const participants = useQuery(queries.participants(studyId)).data;
   const sources = useQuery(queries.sources(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));

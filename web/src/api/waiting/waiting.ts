@@ -27,8 +27,6 @@ export interface Waiting<Shown = unknown> {
   text?: Rewritten;
   /** Someone else's text, or why it was refused: the person chooses. */
   clash?: { sentence: string; theirs: string | null };
-  /** The tables that it touches, where they are not a mark's. */
-  tables?: readonly string[];
   /** For a room: what to show until the server has answered. */
   shown?: Shown;
 }

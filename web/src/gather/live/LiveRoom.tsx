@@ -32,7 +32,7 @@ export function LiveRoom({ studyId, session, notes, fetchedAt, onBegin }: Props)
   const me = useQuery(queries.me()).data?.account;
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const look = useTagLook(tags);
   const { waiting, way } = useOutgoing();
   const time = useLiveClock(notes, fetchedAt);
   const lines = useMemo(() => linesShown(notes.lines, waiting, notes.id, me), [notes, waiting, me]);
@@ -108,7 +108,7 @@ export function LiveRoom({ studyId, session, notes, fetchedAt, onBegin }: Props)
         </p>
       )}
       <LineField
-        tags={(tags ?? []).map((t) => t.tag)}
+        tags={tags ?? []}
         look={look}
         now={time.now}
         onLine={(typed, beginMs, endMs) => void outgoing.write(newLine(studyId, notes.id, typed, beginMs, endMs)).catch(() => undefined)}

@@ -23,7 +23,6 @@ export const newLine = (studyId: number, notesId: number, typed: string, beginMs
   path: `/api/studies/${studyId}/live-notes/${notesId}/lines`,
   body: { typed, beginMs, endMs },
   what: `Note “${typed.slice(0, 60)}”`,
-  tables: ['live_line'],
   shown: { line: { notesId, typed, beginMs } },
 });
 

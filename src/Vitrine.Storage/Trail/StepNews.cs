@@ -1,0 +1,58 @@
+namespace Vitrine.Storage.Trail;
+
+/// <summary>What a step has changed, as screens are told it.</summary>
+/// <param name="StudyId">In which study; null outside studies, and when it may be of every study.</param>
+/// <param name="Rows">Ids of changed rows by table; null for many.</param>
+/// <param name="Sources">Sources in which something stands otherwise; null for many.</param>
+public sealed record Changed(long? StudyId, IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows, IReadOnlyList<long>? Sources);
+
+/// <summary>What a step has changed, so that nothing else has to be looked at again: rows by table, and the sources in which something stands otherwise. Of more than <see cref="MostTold"/> only that there are many.</summary>
+public sealed class StepNews
+{
+    /// <summary>How many rows of a table are told one by one.</summary>
+    public const int MostTold = 500;
+
+    private readonly Dictionary<string, HashSet<long>?> rows = [];
+    private HashSet<long>? sources = [];
+    private HashSet<long>? observations = [];
+
+    /// <summary>As screens are told it.</summary>
+    public Changed In(long? studyId) => new(studyId, rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()), sources?.Order().ToList());
+
+    /// <summary>The tables in which something has changed.</summary>
+    public IReadOnlyCollection<string> Tables => rows.Keys;
+
+    /// <summary>Sources that changed themselves or of which a row changed; null for many.</summary>
+    public IReadOnlySet<long>? Sources => sources;
+
+    /// <summary>Observations that changed themselves or of which a row changed; null for many.</summary>
+    public IReadOnlySet<long>? Observations => observations;
+
+    /// <summary>News of whole tables.</summary>
+    public static StepNews Of(params IReadOnlyCollection<string> tables)
+    {
+        var news = new StepNews { sources = null, observations = null };
+        foreach (var table in tables) news.rows[table] = null;
+        return news;
+    }
+
+    internal void Add(string table, long id, IReadOnlyDictionary<string, object?> row)
+    {
+        if (!rows.TryGetValue(table, out var ids)) rows[table] = ids = [];
+        ids?.Add(id);
+        if (ids?.Count > MostTold) rows[table] = null;
+        Take(ref sources, table == "source" ? id : row.GetValueOrDefault("source_id") as long?);
+        Take(ref observations, table == "observation" ? id : row.GetValueOrDefault("observation_id") as long?);
+    }
+
+    internal void AlsoSources(IEnumerable<long> more)
+    {
+        foreach (var id in more) Take(ref sources, id);
+    }
+
+    private static void Take(ref HashSet<long>? of, long? id)
+    {
+        if (id is { } one) of?.Add(one);
+        if (of?.Count > MostTold) of = null;
+    }
+}
