@@ -246,6 +246,10 @@ public sealed class Workspace
                 connection.Execute("ROLLBACK TRANSACTION");
                 throw;
             }
+            finally
+            {
+                Rows.Forget(connection);
+            }
         }
     }
 }

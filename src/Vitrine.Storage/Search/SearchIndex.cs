@@ -43,12 +43,12 @@ internal static class SearchIndex
     {
         if (table == "source_text")
         {
-            if (before is not null) connection.Execute("INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', @id, @text)", new { id = before["id"], text = before["text"] });
-            if (after is not null) connection.Execute("INSERT INTO source_search (rowid, text) VALUES (@id, @text)", new { id = after["id"], text = after["text"] });
+            if (before is not null) Rows.Run(connection, "INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', $0, $1)", [before["id"], before["text"]]);
+            if (after is not null) Rows.Run(connection, "INSERT INTO source_search (rowid, text) VALUES ($0, $1)", [after["id"], after["text"]]);
         }
         else if (table != "observation" && catalogue[table].Search is { } what)
         {
-            if (before is not null) connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = Row(what.Kind, before) });
+            if (before is not null) Rows.Run(connection, "DELETE FROM searchable WHERE rowid = $0", [Row(what.Kind, before)]);
             if (after is not null) Add(connection, what, after);
         }
     }
@@ -58,7 +58,7 @@ internal static class SearchIndex
     {
         foreach (var (id, study) in observations)
         {
-            connection.Execute("DELETE FROM searchable WHERE rowid = @row", new { row = RowOf(FoundKind.Observation, id, study) });
+            Rows.Run(connection, "DELETE FROM searchable WHERE rowid = $0", [RowOf(FoundKind.Observation, id, study)]);
             if (Rows.Find(connection, "observation", id) is { } row) Add(connection, catalogue["observation"].Search!, row);
         }
     }
@@ -122,7 +122,7 @@ internal static class SearchIndex
     private static void Add(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
     {
         var (name, words) = WordsOf(connection, what, row);
-        connection.Execute("INSERT INTO searchable (rowid, name, words) VALUES (@row, @name, @words)", new { row = Row(what.Kind, row), name, words });
+        Rows.Run(connection, "INSERT INTO searchable (rowid, name, words) VALUES ($0, $1, $2)", [Row(what.Kind, row), name, words]);
     }
 
     private static (string Name, string Words) WordsOf(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)

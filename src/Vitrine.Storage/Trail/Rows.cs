@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using SQLitePCL;
 
 namespace Vitrine.Storage.Trail;
 
@@ -12,9 +13,24 @@ namespace Vitrine.Storage.Trail;
 internal static class Rows
 {
     private static readonly ConcurrentDictionary<string, HashSet<string>> ColumnsByTable = new();
+    private static readonly ConcurrentDictionary<string, Form> Forms = new();
 
     // A step that writes thousands of rows says the same few statements; each is prepared once for its connection.
     private static readonly ConditionalWeakTable<SqliteConnection, Dictionary<string, SqliteCommand>> Prepared = [];
+    private static readonly ConditionalWeakTable<SqliteConnection, Dictionary<string, sqlite3_stmt>> Statements = [];
+
+    private static Form FormOf(SqliteConnection connection, string table) => Forms.GetOrAdd(table, t =>
+    {
+        var columns = connection.Query<(string Name, string Type, string? Default)>("SELECT name, type, dflt_value FROM pragma_table_info(@t)", new { t })
+            .Select(c => new Column(c.Name, c.Default is null ? null : connection.ExecuteScalar("SELECT " + c.Default), c.Type == "REAL")).ToList();
+        if (columns.Count == 0) throw new ArgumentException($"There is no table {t}.", nameof(table));
+        return new Form(columns, $"INSERT INTO {t} ({string.Join(", ", columns.Select(c => Quoted(c.Name)))}) VALUES ({string.Join(", ", Enumerable.Range(0, columns.Count).Select(i => "$" + i))})", columns.Any(c => c.Name == "id"));
+    });
+
+    private sealed record Column(string Name, object? Default, bool IsReal);
+
+    /// <summary>A table as rows are added to it.</summary>
+    private sealed record Form(IReadOnlyList<Column> Columns, string InsertSql, bool HasId);
 
     public static HashSet<string> ColumnsOf(SqliteConnection connection, string table) =>
         ColumnsByTable.GetOrAdd(table, t =>
@@ -29,18 +45,21 @@ internal static class Rows
         return reader.Read() ? Read(reader) : null;
     }
 
-    /// <summary>Adds a row whose stored form nobody needs to see.</summary>
-    public static void Append(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?> row) => Run(connection, InsertSql(table, row), [.. row.Values]);
+    /// <summary>Adds a change to the trail.</summary>
+    public static void AddChange(SqliteConnection connection, long actionId, string table, long id, string? before, string? after) =>
+        Run(connection, "INSERT INTO change (action_id, table_name, row_id, before, after) VALUES ($0, $1, $2, $3, $4)", [actionId, table, id, before, after]);
 
-    /// <summary>Adds a row.</summary>
-    /// <returns>The row as it stands.</returns>
+    /// <summary>Adds a row; what is not given gets its default.</summary>
+    /// <returns>The row as it stands, its columns in the order of the table.</returns>
     public static Dictionary<string, object?> Insert(SqliteConnection connection, string table, IReadOnlyDictionary<string, object?> row)
     {
-        using var reader = Command(connection, InsertSql(table, row) + " RETURNING *", [.. row.Values]).ExecuteReader();
-        reader.Read();
-        var added = Read(reader);
-        // The statement is done only when it has no more rows to give.
-        reader.Read();
+        var form = FormOf(connection, table);
+        // Asked back from the database (RETURNING), the row would cost three times as much as adding it.
+        var added = new Dictionary<string, object?>(form.Columns.Count);
+        foreach (var column in form.Columns) added[column.Name] = row.TryGetValue(column.Name, out var given) ? column.IsReal && given is long whole ? (double)whole : given : column.Default;
+        if (row.Count > 0 && row.Keys.FirstOrDefault(k => !added.ContainsKey(k)) is { } unknown) throw new ArgumentException($"{table} has no column {unknown}.", nameof(row));
+        Run(connection, form.InsertSql, added.Values);
+        if (form.HasId) added["id"] = added["id"] ?? raw.sqlite3_last_insert_rowid(connection.Handle);
         return added;
     }
 
@@ -98,9 +117,6 @@ internal static class Rows
 
     private static string Quoted(string column) => $"\"{column}\"";
 
-    private static string InsertSql(string table, IReadOnlyDictionary<string, object?> row) =>
-        $"INSERT INTO {table} ({string.Join(", ", row.Keys.Select(Quoted))}) VALUES ({string.Join(", ", Enumerable.Range(0, row.Count).Select(i => "$" + i))})";
-
     private static Dictionary<string, object?> Read(SqliteDataReader reader)
     {
         var row = new Dictionary<string, object?>(reader.FieldCount);
@@ -108,9 +124,44 @@ internal static class Rows
         return row;
     }
 
-    private static void Run(SqliteConnection connection, string sql, IReadOnlyList<object?> values) => Command(connection, sql, values).ExecuteNonQuery();
+    // By the database's own functions: a command finds each of its parameters by name each time, which costs more than adding the row.
+    /// <summary>Runs a statement that is prepared once for its connection; its parameters are <c>$0</c>, <c>$1</c> …</summary>
+    public static void Run(SqliteConnection connection, string sql, IReadOnlyCollection<object?> values)
+    {
+        var known = Statements.GetOrCreateValue(connection);
+        if (!known.TryGetValue(sql, out var statement))
+        {
+            SqliteException.ThrowExceptionForRC(raw.sqlite3_prepare_v2(connection.Handle, sql, out statement), connection.Handle);
+            known[sql] = statement;
+        }
+        var at = 0;
+        foreach (var value in values) Bind(statement, ++at, value);
+        var done = raw.sqlite3_step(statement);
+        var problem = raw.sqlite3_reset(statement);
+        if (done != raw.SQLITE_DONE) SqliteException.ThrowExceptionForRC(problem, connection.Handle);
+    }
 
-    private static SqliteCommand Command(SqliteConnection connection, string sql, IReadOnlyList<object?> values)
+    private static void Bind(sqlite3_stmt statement, int at, object? value)
+    {
+        _ = value switch
+        {
+            null => raw.sqlite3_bind_null(statement, at),
+            string text => raw.sqlite3_bind_text(statement, at, text),
+            long whole => raw.sqlite3_bind_int64(statement, at, whole),
+            double fraction => raw.sqlite3_bind_double(statement, at, fraction),
+            _ => throw new ArgumentException($"No column holds a {value.GetType().Name}.", nameof(value)),
+        };
+    }
+
+    /// <summary>Lets go of what was prepared for a connection that is about to be given back.</summary>
+    public static void Forget(SqliteConnection connection)
+    {
+        if (!Statements.TryGetValue(connection, out var known)) return;
+        foreach (var statement in known.Values) statement.Dispose();
+        Statements.Remove(connection);
+    }
+
+    private static SqliteCommand Command(SqliteConnection connection, string sql, IReadOnlyCollection<object?> values)
     {
         var known = Prepared.GetOrCreateValue(connection);
         if (!known.TryGetValue(sql, out var command))
@@ -121,7 +172,8 @@ internal static class Rows
             // Without this, a reader that is left before its end has the statement compiled again each time.
             command.Prepare();
         }
-        for (var i = 0; i < values.Count; i++) command.Parameters[i].Value = values[i] ?? DBNull.Value;
+        var at = 0;
+        foreach (var value in values) command.Parameters[at++].Value = value ?? DBNull.Value;
         return command;
     }
 }

@@ -21,6 +21,12 @@ internal sealed class StudyOfRow(SqliteConnection connection)
         }
     }
 
+    /// <summary>Takes up a row that was added just now, so that it need not be read when others point to it.</summary>
+    public void Learn(string table, long id, IReadOnlyDictionary<string, object?> row)
+    {
+        if (row.TryGetValue("study_id", out var own)) known[(table, id)] = own as long?;
+    }
+
     private long? StudyOf(string table, long id)
     {
         if (known.TryGetValue((table, id), out var found)) return found;

@@ -68,6 +68,7 @@ public sealed partial class Writing
         Belongs(table, values);
         var added = Rows.Insert(Connection, table, values);
         var id = (long)added["id"]!;
+        studies.Learn(table, id, added);
         Record(table, id, null, added);
         return id;
 
@@ -211,14 +212,7 @@ public sealed partial class Writing
         SearchIndex.Follow(Connection, catalogue, table, before, after);
         if (table == "observation") observations.Add((id, (long)(after ?? before)!["study_id"]!));
         if (table is "correction_look" || (table is "source_text" && before is not null && after is not null)) corrected.Add((long)(after ?? before)!["source_id"]!);
-        Rows.Append(Connection, "change", new Dictionary<string, object?>
-        {
-            ["action_id"] = ActionId,
-            ["table_name"] = table,
-            ["row_id"] = id,
-            ["before"] = before is null ? null : Rows.ToImage(before),
-            ["after"] = after is null ? null : Rows.ToImage(after),
-        });
+        Rows.AddChange(Connection, ActionId.Value, table, id, before is null ? null : Rows.ToImage(before), after is null ? null : Rows.ToImage(after));
     }
 
     private long AddAction()
