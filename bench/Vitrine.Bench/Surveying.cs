@@ -35,16 +35,29 @@ internal static class Surveying
         var (read, _) = SurveyReading.Rows(columns, rows);
         var guessed = watch.Elapsed.TotalSeconds;
         watch.Restart();
+        // Somebody else writes all the while.
+        var participants = new ParticipantStore(workspace);
+        var (waits, going) = (new List<double>(), true);
+        var others = Task.Run(() =>
+        {
+            for (var i = 0; Volatile.Read(ref going); i++)
+            {
+                waits.Add(Timing.Once(() => participants.Add(actor, study, $"T{i}", "Someone", null)));
+                Thread.Sleep(100);
+            }
+        });
         var (_, result) = new SurveyStore(workspace).Add(actor, study, "Survey", columns, read, new Progress<double>());
         var added = watch.Elapsed.TotalSeconds;
+        Volatile.Write(ref going, false);
+        others.Wait();
         var changes = workspace.Open().ExecuteScalar<long>("SELECT count(*) FROM change");
         watch.Restart();
         Bare(folder, rows);
         var bare = watch.Elapsed.TotalSeconds;
         Console.WriteLine($"Survey: {People} rows, {Columns} columns; {result.NewPeople} participants, {result.Sources} sources, {changes} rows in the trail");
-        Console.WriteLine("| columns guessed, values read | taken in, with trail and search | the values alone by bare inserts |");
-        Console.WriteLine("|---|---|---|");
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"| {guessed:F2} s | {added:F1} s ({changes / added / 1000:F0} thousand rows a second) | {bare:F2} s |\n"));
+        Console.WriteLine("| columns guessed, values read | taken in, with trail and search | the values alone by bare inserts | times | somebody else’s writes meanwhile: median, slowest |");
+        Console.WriteLine("|---|---|---|---|---|");
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"| {guessed:F2} s | {added:F1} s ({changes / added / 1000:F0} thousand rows a second) | {bare:F2} s | {added / bare:F0} | {Timing.At(0.5, waits):F0} ms, {waits.Max():F0} ms of {waits.Count} |\n"));
     }
 
     private static void Bare(string folder, List<string[]> rows)

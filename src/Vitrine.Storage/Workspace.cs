@@ -136,11 +136,15 @@ public sealed class Workspace
         });
     }
 
+    /// <summary>For whoever wants to hear what is asked of the database.</summary>
+    internal Action<SqliteConnection>? OnOpen { get; set; }
+
     /// <summary>A connection for reading; the caller disposes it.</summary>
     public SqliteConnection Open()
     {
         var connection = new SqliteConnection(connectionString);
         connection.Open();
+        OnOpen?.Invoke(connection);
         return connection;
     }
 
@@ -156,6 +160,45 @@ public sealed class Workspace
         if (writing.ActionId is { } action) connection.Execute("UPDATE action SET result_id = @id, label = @Label WHERE id = @action", new { id, writing.Label, action });
         return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
     });
+
+    /// <summary>
+    /// A long step in several transactions, between which others write. In the trail it is one step; until its last part it cannot be undone, and under the same request key it is gone on with.
+    /// When a part fails, all of it is taken back.
+    /// </summary>
+    /// <param name="part">Does the next part; says whether there is more, and what the step has made.</param>
+    internal Step WriteInParts(Actor actor, long? studyId, string label, Func<Writing, (bool More, long? Id)> part)
+    {
+        var action = Unfinished(actor);
+        try
+        {
+            while (true)
+            {
+                var more = false;
+                var step = Reported(actor, connection =>
+                {
+                    var writing = new Writing(connection, Catalogue, actor, studyId, Now, continues: action) { Label = label };
+                    (more, var id) = part(writing);
+                    writing.Finish();
+                    connection.Execute("UPDATE action SET result_id = @id, label = @Label, unfinished = @more WHERE id = @ActionId", new { id, writing.Label, more, writing.ActionId });
+                    return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
+                });
+                action = step.ActionId ?? action;
+                if (!more) return step;
+            }
+        }
+        catch when (action is not null)
+        {
+            new Undo(this).TakeBack(actor, action.Value);
+            throw;
+        }
+    }
+
+    private long? Unfinished(Actor actor)
+    {
+        if (actor.RequestKey is not { } key) return null;
+        using var connection = Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 1", new { key = key.ToString(), actor.AccountId });
+    }
 
     /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
     public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
@@ -215,7 +258,7 @@ public sealed class Workspace
     private static Step? Answered(SqliteConnection connection, Actor actor)
     {
         if (actor.RequestKey is not { } sent) return null;
-        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made)?>("SELECT id, label, result_id FROM action WHERE key = @key AND account_id = @AccountId", new { key = sent.ToString(), actor.AccountId });
+        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made)?>("SELECT id, label, result_id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 0", new { key = sent.ToString(), actor.AccountId });
         return found is { } f ? new Step(f.Id, f.Label, f.Made) : null;
     }
 

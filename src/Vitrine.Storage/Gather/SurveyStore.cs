@@ -38,48 +38,83 @@ public sealed class SurveyStore(Workspace workspace)
         return new SurveyResult(fresh.Count - known, known, fresh.Count(r => r.Speaks), rows.Count - fresh.Count, rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash), fresh.Sum(r => r.Values.Count));
     }
 
-    /// <summary>Takes in the rows that were not taken in before, as one step.</summary>
+    /// <summary>How many rows are taken in before others may write again.</summary>
+    private const int RowsAtOnce = 250;
+
+    /// <summary>Takes in the rows that were not taken in before, as one step in several parts: others write between them, and a part of it that was cut off is gone on with.</summary>
     public (Step Step, SurveyResult Result) Add(Actor actor, long studyId, string name, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows, IProgress<double> progress)
     {
-        var made = new SurveyResult(0, 0, 0, 0, 0, 0);
-        var step = workspace.Write(actor, studyId, $"Took in the survey “{name}”", writing =>
+        Taking? taking = null;
+        var edition = -1L;
+        var step = workspace.WriteInParts(actor, studyId, $"Took in the survey “{name}”", writing =>
+        {
+            // What was seen of the study holds until somebody else has written what it rests on.
+            if (taking is null || !Holds(studyId, edition)) taking = Taking.Begin(writing, studyId, name, columns, rows, taking);
+            if (taking.Fresh.Count == 0) return (false, taking.Survey);
+            foreach (var row in taking.Fresh.Take(RowsAtOnce)) Take(writing, studyId, name, columns, row, taking);
+            taking = taking with { Fresh = [.. taking.Fresh.Skip(RowsAtOnce)] };
+            edition = workspace.Edition;
+            progress.Report(1 - (taking.Fresh.Count / (double)Math.Max(1, rows.Count)));
+            return (taking.Fresh.Count > 0, taking.Survey);
+        });
+        return (step, Told(step, rows, taking));
+    }
+
+    // Its own part is told as well, and is the one that may have touched all of these.
+    private bool Holds(long studyId, long edition) => workspace.NewsSince(studyId, edition) is { } news
+        && news.Count(n => n.Tables.Any(t => t is "participant" or "source" or "tag" or "folder" or "attribute" or "attribute_value" or "survey_row")) <= 1;
+
+    /// <summary>Where the taking in of a survey stands.</summary>
+    private sealed record Taking(long? Survey, IReadOnlyList<SurveyRow> Fresh, int Changed, Dictionary<string, Person> People, HashSet<string> Codes, Dictionary<int, (long Id, AttributeKind Kind)> Attributes, Dictionary<int, (long Id, Scale Scale)> Scales, long? FolderId)
+    {
+        public long Place { get; set; }
+        public long Position { get; set; }
+
+        public static Taking Begin(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows, Taking? goesOn)
         {
             var (surveyId, before) = Before(writing.Connection, studyId, columns);
-            var people = People(writing.Connection, studyId);
             var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
-            made = made with { Before = rows.Count - fresh.Count, Changed = rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash) };
-            if (fresh.Count == 0) return surveyId;
-            var survey = surveyId ?? writing.Insert("survey", new { studyId, name, columns = NamesOf(columns) });
-            var attributes = Attributes(writing, studyId, columns);
-            var folderId = fresh.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : (long?)null;
-            var scales = Scales(writing, studyId, columns, fresh);
-            var codes = people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
-            var place = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
-            var position = SourceStore.NextPosition(writing, studyId);
-            for (var i = 0; i < fresh.Count; i++)
+            var changed = goesOn?.Changed ?? rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash);
+            var people = SurveyStore.People(writing.Connection, studyId);
+            if (fresh.Count == 0) return new Taking(surveyId, fresh, changed, people, [], [], [], null);
+            return new Taking(
+                surveyId ?? writing.Insert("survey", new { studyId, name, columns = NamesOf(columns) }),
+                fresh,
+                changed,
+                people,
+                people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase),
+                SurveyStore.Attributes(writing, studyId, columns),
+                // The scale is made around all values, not those that are left.
+                goesOn?.Scales ?? SurveyStore.Scales(writing, studyId, columns, rows),
+                rows.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : null)
             {
-                var row = fresh[i];
-                var person = row.Who.Length > 0 ? people.GetValueOrDefault(row.Who) : null;
-                var isNew = person is null;
-                if (person is null)
-                {
-                    person = NewPerson(writing, studyId, row, codes, place++);
-                    if (row.Who.Length > 0) people[row.Who] = person;
-                    made = made with { NewPeople = made.NewPeople + 1 };
-                }
-                else
-                {
-                    made = made with { KnownPeople = made.KnownPeople + 1 };
-                }
-                Facts(writing, person.Id, row, attributes, isNew);
-                var (sourceId, values) = row.Speaks ? Answers(writing, studyId, name, columns, row, person, folderId, position++, scales) : (null, 0);
-                if (sourceId is not null) made = made with { Sources = made.Sources + 1, Values = made.Values + values };
-                writing.Insert("survey_row", new { surveyId = survey, rowKey = row.Key, row.ContentHash, participantId = person.Id, sourceId });
-                progress.Report((i + 1) / (double)fresh.Count);
-            }
-            return survey;
-        });
-        return (step, made);
+                Place = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId }),
+                Position = SourceStore.NextPosition(writing, studyId),
+            };
+        }
+    }
+
+    private static void Take(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, SurveyRow row, Taking taking)
+    {
+        var person = row.Who.Length > 0 ? taking.People.GetValueOrDefault(row.Who) : null;
+        var isNew = person is null;
+        if (person is null)
+        {
+            person = NewPerson(writing, studyId, row, taking.Codes, taking.Place++);
+            if (row.Who.Length > 0) taking.People[row.Who] = person;
+        }
+        Facts(writing, person.Id, row, taking.Attributes, isNew);
+        var sourceId = row.Speaks ? Answers(writing, studyId, name, columns, row, person, taking.FolderId, taking.Position++, taking.Scales) : null;
+        writing.Insert("survey_row", new { surveyId = taking.Survey, rowKey = row.Key, row.ContentHash, participantId = person.Id, sourceId });
+    }
+
+    /// <summary>What the whole step has made, by the trail: it may have been begun by a server that was killed.</summary>
+    private SurveyResult Told(Step step, IReadOnlyList<SurveyRow> rows, Taking? taking)
+    {
+        using var connection = workspace.Open();
+        var made = connection.Query<(string Table, int Rows)>("SELECT table_name, count(*) FROM change WHERE action_id = @ActionId AND before IS NULL GROUP BY table_name", new { step.ActionId }).ToDictionary(m => m.Table, m => m.Rows);
+        int Made(string table) => made.GetValueOrDefault(table);
+        return new SurveyResult(Made("participant"), Made("survey_row") - Made("participant"), Made("source"), rows.Count - Made("survey_row"), taking?.Changed ?? 0, Made("observation_tag"));
     }
 
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
@@ -144,7 +179,7 @@ public sealed class SurveyStore(Workspace workspace)
         .Where(c => columns[c].Role == ColumnRole.ScaleValue)
         .ToDictionary(c => c, c => TagStore.FindOrMakeScaled(writing, studyId, TagName.Shortened(columns[c].Name), Scale.Around([.. rows.SelectMany(r => r.Values).Where(v => v.Column == c).Select(v => v.Value)])));
 
-    private static (long? SourceId, int Values) Answers(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, SurveyRow row, Person person, long? folderId, long position, Dictionary<int, (long Id, Scale Scale)> scales)
+    private static long? Answers(Writing writing, long studyId, string name, IReadOnlyList<SurveyColumn> columns, SurveyRow row, Person person, long? folderId, long position, Dictionary<int, (long Id, Scale Scale)> scales)
     {
         var text = new StringBuilder();
         var turns = new List<Turn>();
@@ -167,7 +202,7 @@ public sealed class SurveyStore(Workspace workspace)
             var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(words));
             writing.Insert("observation_tag", new { observationId, tagId, value });
         }
-        return (sourceId, given.Count);
+        return sourceId;
 
         void Say(string words, string speaker)
         {

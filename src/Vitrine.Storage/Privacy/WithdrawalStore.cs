@@ -48,9 +48,9 @@ public sealed class WithdrawalStore(Workspace workspace)
 
     /// <summary>What themes hold: observations laid in them, and those that carry a tag that was laid in them, or one under it.</summary>
     private const string InThemes = """
-        SELECT theme_id, observation_id FROM theme_observation
+        SELECT x.theme_id, x.observation_id FROM theme e JOIN theme_observation x ON x.theme_id = e.id WHERE e.study_id = @studyId
         UNION SELECT u.theme_id, o.observation_id FROM (
-          WITH RECURSIVE under (theme_id, tag_id) AS (SELECT theme_id, tag_id FROM theme_tag UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT * FROM under) u
+          WITH RECURSIVE under (theme_id, tag_id) AS (SELECT a.theme_id, a.tag_id FROM theme e JOIN theme_tag a ON a.theme_id = e.id WHERE e.study_id = @studyId UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT * FROM under) u
           JOIN observation_tag o ON o.tag_id = u.tag_id JOIN theme e ON e.id = u.theme_id JOIN observation b ON b.id = o.observation_id AND b.study_id = e.study_id
         """;
 
@@ -75,7 +75,7 @@ public sealed class WithdrawalStore(Workspace workspace)
 
         IReadOnlyList<TouchedThing> Things(string from, string title) => connection.Query<(long Id, string Title, int Theirs, int All)>(
             $"SELECT t.id, {title}, count(DISTINCT CASE WHEN x.observation_id IN (SELECT value FROM json_each(@theirs)) THEN x.observation_id END) AS theirs, count(DISTINCT x.observation_id) FROM {from} GROUP BY t.id HAVING theirs > 0 ORDER BY t.id",
-            new { theirs }).Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All)).ToList();
+            new { theirs, studyId }).Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All)).ToList();
     }
 
     /// <summary>What the given participants have said: the turns that are matched to them, and those of nobody known in sources where they take part.</summary>

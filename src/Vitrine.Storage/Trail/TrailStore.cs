@@ -40,7 +40,7 @@ public sealed class TrailStore(Workspace workspace)
     public IReadOnlyList<TrailEntry> Recent(long accountId, long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<TrailEntry>(Entry + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.erased = 0 ORDER BY a.id DESC LIMIT {MostShown}", new { accountId, studyId }).ToList();
+        return connection.Query<TrailEntry>(Entry + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 ORDER BY a.id DESC LIMIT {MostShown}", new { accountId, studyId }).ToList();
     }
 
     /// <summary>The study in which a step was made; null outside studies and for no such step.</summary>
@@ -53,7 +53,7 @@ public sealed class TrailStore(Workspace workspace)
     private const string Entry = "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";
 
     internal static TrailEntry? Undoable(SqliteConnection connection, long accountId, long? studyId) => connection.QueryFirstOrDefault<TrailEntry>(
-        Entry + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 ORDER BY a.id DESC LIMIT 1", new { accountId, studyId });
+        Entry + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 AND a.unfinished = 0 ORDER BY a.id DESC LIMIT 1", new { accountId, studyId });
 
     /// <summary>The oldest undone step that is younger than everything still done: ids alone tell the order of the stack.</summary>
     internal static TrailEntry? Redoable(SqliteConnection connection, long accountId, long? studyId) => connection.QueryFirstOrDefault<TrailEntry>(

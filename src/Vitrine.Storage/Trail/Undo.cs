@@ -16,9 +16,23 @@ public sealed class Undo(Workspace workspace)
     public Step Again(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, actionId ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
         ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
 
+    /// <summary>Takes back what stands of a step that failed half-way; where others have built on it, it stays as it is.</summary>
+    internal void TakeBack(Actor actor, long actionId)
+    {
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE action SET unfinished = 0 WHERE id = @actionId", new { actionId }));
+        try
+        {
+            Back(actor with { RequestKey = null }, null, actionId);
+        }
+        catch (Refusal)
+        {
+            // It is in the list of steps, as far as it went.
+        }
+    }
+
     private (Step Step, long? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
-        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0", new { actionId });
+        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0 AND unfinished = 0", new { actionId });
         if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
         var verb = back ? "undo" : "redo";
         if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");

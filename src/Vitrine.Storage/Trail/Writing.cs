@@ -26,8 +26,9 @@ public sealed partial class Writing
     private readonly HashSet<(long Id, long StudyId)> observations = [];
     private readonly HashSet<long> corrected = [];
 
-    internal Writing(SqliteConnection connection, WorkspaceCatalogue catalogue, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null)
+    internal Writing(SqliteConnection connection, WorkspaceCatalogue catalogue, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null, long? continues = null)
     {
+        ActionId = continues;
         Connection = connection;
         this.catalogue = catalogue;
         this.actor = actor;
