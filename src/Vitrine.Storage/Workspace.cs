@@ -30,6 +30,8 @@ public sealed class Workspace
     // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
     private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
 
+    private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(5);
+
     /// <summary>Of how many steps it is remembered what they changed.</summary>
     private const int MostRemembered = 500;
 
@@ -184,6 +186,8 @@ public sealed class Workspace
                 });
                 action = step.ActionId ?? action;
                 if (!more) return step;
+                // Whoever waits to write comes first now: the lock asks nobody how long they have waited.
+                Thread.Sleep(BetweenParts);
             }
         }
         catch when (action is not null)

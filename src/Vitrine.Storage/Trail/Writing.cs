@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Linq.Expressions;
 using System.Reflection;
 using System.Text.RegularExpressions;
 using Dapper;
@@ -16,7 +17,7 @@ namespace Vitrine.Storage.Trail;
 /// </summary>
 public sealed partial class Writing
 {
-    private static readonly ConcurrentDictionary<Type, (string Column, PropertyInfo Property)[]> ColumnsByType = new();
+    private static readonly ConcurrentDictionary<Type, (string Column, Func<object, object?> Get)[]> ColumnsByType = new();
 
     private readonly WorkspaceCatalogue catalogue;
     private readonly Actor actor;
@@ -61,11 +62,11 @@ public sealed partial class Writing
     {
         var columns = Rows.ColumnsOf(Connection, table);
         var values = Values(row);
-        Fill("key", () => Guid.CreateVersion7().ToString());
-        Fill("version", () => 1L);
-        Fill("created_by", () => actor.AccountId);
-        Fill("created_at", () => now);
-        Fill("updated_at", () => now);
+        if (Lacks("key")) values["key"] = Guid.CreateVersion7().ToString();
+        if (Lacks("version")) values["version"] = 1L;
+        if (Lacks("created_by")) values["created_by"] = actor.AccountId;
+        if (Lacks("created_at")) values["created_at"] = now;
+        if (Lacks("updated_at")) values["updated_at"] = now;
         Belongs(table, values);
         var added = Rows.Insert(Connection, table, values);
         var id = (long)added["id"]!;
@@ -73,10 +74,7 @@ public sealed partial class Writing
         Record(table, id, null, added);
         return id;
 
-        void Fill(string column, Func<object> value)
-        {
-            if (columns.Contains(column) && !values.ContainsKey(column)) values[column] = value();
-        }
+        bool Lacks(string column) => columns.Contains(column) && !values.ContainsKey(column);
     }
 
     /// <summary>Changes columns of a row. A change that changes nothing is not recorded.</summary>
@@ -230,9 +228,16 @@ public sealed partial class Writing
         })["id"]!;
     }
 
-    private static Dictionary<string, object?> Values(object row) => row as Dictionary<string, object?> ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Property.GetValue(row)));
+    private static Dictionary<string, object?> Values(object row) => row as Dictionary<string, object?> ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Get(row)));
 
-    private static (string Column, PropertyInfo Property)[] ColumnsIn(Type type) => [.. type.GetProperties().Select(p => (ColumnName(p.Name), p))];
+    private static (string Column, Func<object, object?> Get)[] ColumnsIn(Type type) => [.. type.GetProperties().Select(p => (ColumnName(p.Name), GetterOf(type, p)))];
+
+    // Compiled once: asked by reflection, the values of a row cost as much as adding it.
+    private static Func<object, object?> GetterOf(Type type, PropertyInfo property)
+    {
+        var row = Expression.Parameter(typeof(object));
+        return Expression.Lambda<Func<object, object?>>(Expression.Convert(Expression.Property(Expression.Convert(row, type), property), typeof(object)), row).Compile();
+    }
 
     private static object? Stored(object? value) => value switch
     {
