@@ -47,6 +47,12 @@ export async function paste(page: Page, title: string, text: string) {
   await page.getByRole('button', { name: 'Add the source' }).click();
 }
 
+/** Pastes a text and waits until it is there. */
+export async function pasted(page: Page, title: string, text: string) {
+  await paste(page, title, text);
+  await expect(page.getByText(`Added the source “${title}”`).first()).toBeVisible();
+}
+
 /** Selects words of a turn with the mouse, as a person does: press, draw, release. */
 export async function select(page: Page, words: string) {
   const turn = page.locator('[data-start]').filter({ hasText: words });

@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../../.build/test-results',
   timeout: 60_000,
-  workers: 3,
+  workers: 2,
   expect: { timeout: 15_000 },
   reporter: 'list',
   globalSetup: './demo.ts',

@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test';
 import { expect, test } from './demo';
-import { comeIn, demoStudy, goTo, newStudy, paste, reading, select, write } from './people';
+import { comeIn, demoStudy, goTo, newStudy, pasted, reading, select, write } from './people';
 
 const talk =
   'Tom: How did you hear?\n\nMarnie: I herd it on the quay at noon. Ring me on 01632 960 417.\n\nTom: And then?\n\nRose: The second boat was full, Marnie says.';
@@ -16,7 +16,7 @@ test('a transcript is corrected in place and as a whole, and what was marked is 
   const study = new URL(page.url()).pathname;
   await addPeople(page, study);
   await goTo(page, 'Gather');
-  await paste(page, 'Marnie', talk);
+  await pasted(page, 'Marnie', talk);
   await page.goto(`${study}/mark`);
   for (const [words, tag] of [
     ['I herd it', 'hears'],
