@@ -221,8 +221,10 @@ public sealed class Workspace
     /// </summary>
     internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, StepNews News)> run)
     {
-        var (step, studyId, news) = InTransaction(connection => Answered(connection, actor) is { } before ? (before, null, new StepNews()) : run(connection));
-        if (news.Tables.Count == 0) return step;
+        var done = InTransaction<(Step, long?, StepNews?)>(connection => Answered(connection, actor) is { } before ? (before, null, null) : run(connection));
+        var (step, studyId, news) = done;
+        if (news is null) return step;
+        if (news.Tables.Count == 0) return step with { Changed = news.In(studyId) };
         Touch(studyId, news);
         Interlocked.Increment(ref commits);
         Committed?.Invoke(new Committed(studyId, actor.AccountId, news, step.ActionId));

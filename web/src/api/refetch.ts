@@ -19,9 +19,9 @@ export function refetch(cache: QueryClient, changes?: readonly Changed[]) {
 }
 
 /** Fetches again what a step of one's own has changed. */
-export function refetchAfter(cache: QueryClient, step: { actionId: number | null; changed: Changed | null }) {
-  if (step.actionId === null || step.changed === null) return refetch(cache);
-  own.add(step.actionId);
+export function refetchAfter(cache: QueryClient, step: { actionId: number | null; changed?: Changed | null }) {
+  if (!step.changed) return refetch(cache);
+  if (step.actionId !== null) own.add(step.actionId);
   for (const oldest of own) {
     if (own.size <= mostOwn) break;
     own.delete(oldest);

@@ -32,14 +32,17 @@ export function useLive(studyId: number | null): Present[] {
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: ({ previousRetryCount }) => Math.min(3000, 300 * 2 ** previousRetryCount) })
       .configureLogging(LogLevel.None)
       .build();
-    let changes: Changed[] | undefined = [];
+    let heard: { changed: Changed; actionId: number | null }[] | undefined = [];
     const fetchAgain = (changed?: Changed, actionId: number | null = null) => {
-      if (isFetched(actionId)) return;
-      changes = changed && changes ? [...changes, changed] : undefined;
+      heard = changed && heard ? [...heard, { changed, actionId }] : undefined;
       clearTimeout(timer);
       timer = setTimeout(() => {
-        void refetch(cache, changes);
-        changes = [];
+        // One's own step is often told here before its answer has come, and fetched by that.
+        void refetch(
+          cache,
+          heard?.filter((h) => !isFetched(h.actionId)).map((h) => h.changed),
+        );
+        heard = [];
       }, settle);
     };
     const say = () => connection.invoke<number>('Open', open.current);
