@@ -31,9 +31,12 @@ test('an overlap opens the words of both tags, and its address can be shared', a
 test('who was not asked leaves the denominator and is a dot', async ({ page }) => {
   await comeIn(page);
   await page.goto(`${await demoStudy(page)}/show/1`);
-  // How many are in scope depends on what other tests have begun to read.
+  // Who is in scope depends on what other tests have begun to read; out of them are those who were not asked.
   const told = page.getByText(/2 of \d+ people say so/);
-  const outOf = Number(/of (\d+)/.exec(await told.innerText())![1]);
+  const { people }: { people: { id: number; begun: boolean }[] } = await (await page.request.get(`/api${await demoStudy(page)}/participants`)).json();
+  const { notAsked }: { notAsked: number[] } = await (await page.request.get('/api/insights/1')).json();
+  const outOf = people.filter((p) => p.begun && !notAsked.includes(p.id)).length;
+  await expect(told).toContainText(`2 of ${outOf} people say so`);
   await page.getByRole('group', { name: 'Who was asked' }).getByLabel('P02 Wren').click();
   await expect(told).toContainText(`2 of ${outOf + 1} people say so`);
   await page.keyboard.press('Control+z');

@@ -32,7 +32,7 @@ public sealed record Observation
 public sealed class ObservationStore(Workspace workspace)
 {
     private const string Columns = $"""
-        SELECT o.id, o.source_id, {AnchorRow.Columns}, o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at
+        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at, {AnchorRow.Columns}
         FROM observation o JOIN account a ON a.id = o.created_by
 
         """;
@@ -42,7 +42,7 @@ public sealed class ObservationStore(Workspace workspace)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var observations = connection.Query<Row>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id", new { sourceId }).Select(r => r.Observation).ToList();
+        var observations = connection.Query<Observation, AnchorRow, Observation>(Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id", (o, at) => o with { Anchor = at.Anchor }, new { sourceId }, splitOn: AnchorRow.First).AsList();
         var byId = observations.ToDictionary(o => o.Id);
         foreach (var (observation, tag, value) in connection.Query<(long, long, double?)>("SELECT x.observation_id, x.tag_id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE o.source_id = @sourceId ORDER BY x.id", new { sourceId }))
         {
@@ -174,20 +174,6 @@ public sealed class ObservationStore(Workspace workspace)
         var given = new DynamicParameters(columns);
         given.AddDynamicParams(new { sourceId, accountId });
         return connection.QueryFirstOrDefault<long?>($"SELECT id FROM observation WHERE source_id = @sourceId AND created_by = @accountId AND {string.Join(" AND ", columns.Keys.Select(c => $"\"{c}\" IS @{c}"))}", given);
-    }
-
-    private sealed record Row : AnchorRow
-    {
-        public long Id { get; init; }
-        public long SourceId { get; init; }
-        public string Note { get; init; } = "";
-        public Sentiment? Sentiment { get; init; }
-        public bool Starred { get; init; }
-        public long Version { get; init; }
-        public string CreatedBy { get; init; } = "";
-        public string CreatedAt { get; init; } = "";
-
-        public Observation Observation => new() { Id = Id, SourceId = SourceId, Anchor = Anchor, Note = Note, Sentiment = Sentiment, Starred = Starred, Version = Version, CreatedBy = CreatedBy, CreatedAt = CreatedAt };
     }
 
     private static void AddTags(Writing writing, long id, IReadOnlyList<long> tagIds)

@@ -9,6 +9,9 @@ namespace Vitrine.Storage.Quotes;
 /// <summary>The columns of a row of <c>observation</c> that tell where it stands.</summary>
 internal record AnchorRow
 {
+    /// <summary>The first of these columns, for a statement that ends with them.</summary>
+    public const string First = "anchor_kind";
+
     /// <summary>These columns of the table that is called <c>o</c>.</summary>
     public const string Columns = "o.anchor AS anchor_kind, o.start, o.\"end\", o.begin_ms, o.end_ms, o.x, o.y, o.width, o.height";
 

@@ -51,19 +51,20 @@ public sealed class QuoteStore(Workspace workspace)
         var ids = wanted.Select(p => index.Observations[p]).ToList();
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var rows = connection.Query<QuoteRow>($"""
-            SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, {AnchorRow.Columns}, o.note, o.sentiment, o.starred, a.name AS created_by,
+        var rows = connection.Query<Quote, AnchorRow, Quote>($"""
+            SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.note, o.sentiment, o.starred, a.name AS created_by,
               coalesce(o.begin_ms, (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start ORDER BY t.start DESC LIMIT 1)) + s.offset_ms AS at_ms,
               (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words,
-              EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
+              EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone,
+              {AnchorRow.Columns}
             FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
             WHERE o.id IN (SELECT value FROM json_each(@ids))
-            """, new { ids = Ids.Json(ids) }).ToDictionary(q => q.ObservationId);
+            """, (quote, at) => quote with { Anchor = at.Anchor }, new { ids = Ids.Json(ids) }, splitOn: AnchorRow.First).ToDictionary(q => q.ObservationId);
         var texts = TextsOf(connection, rows.Values.Select(q => q.SourceId).Distinct().ToList());
         var quotes = wanted.Where(p => rows.ContainsKey(index.Observations[p])).Select(p =>
         {
             var row = rows[index.Observations[p]];
-            return row.As(row.Gone ? row.Words : (row.Anchor as TextAnchor)?.Range.Of(texts[row.SourceId]) ?? "", index.PersonOf(p));
+            return row with { Words = row.Gone ? row.Words : (row.Anchor as TextAnchor)?.Range.Of(texts[row.SourceId]) ?? "", ParticipantId = index.PersonOf(p) };
         }).ToList();
         var byId = quotes.ToDictionary(q => q.ObservationId);
         foreach (var (observation, tag) in connection.Query<(long, long)>("SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids)) ORDER BY id", new { ids = Ids.Json(ids) }))
@@ -77,40 +78,6 @@ public sealed class QuoteStore(Workspace workspace)
             if (quote.Anchor is TextAnchor at) quote.Masks.AddRange(masks[quote.SourceId].Where(m => m.Start < at.End && m.End > at.Start).Select(m => new QuoteMask(Math.Max(m.Start, at.Start) - at.Start, Math.Min(m.End, at.End) - at.Start, m.Replacement)));
         }
         return quotes;
-    }
-
-    private sealed record QuoteRow : AnchorRow
-    {
-        public long ObservationId { get; init; }
-        public string Words { get; init; } = "";
-        public bool Gone { get; init; }
-        public long SourceId { get; init; }
-        public string SourceTitle { get; init; } = "";
-        public SourceKind Kind { get; init; }
-        public string? HeldOn { get; init; }
-        public int? AtMs { get; init; }
-        public string Note { get; init; } = "";
-        public Sentiment? Sentiment { get; init; }
-        public bool Starred { get; init; }
-        public string CreatedBy { get; init; } = "";
-
-        public Quote As(string words, long? participantId) => new()
-        {
-            ObservationId = ObservationId,
-            Words = words,
-            Gone = Gone,
-            SourceId = SourceId,
-            SourceTitle = SourceTitle,
-            Kind = Kind,
-            HeldOn = HeldOn,
-            ParticipantId = participantId,
-            AtMs = AtMs,
-            Anchor = Anchor,
-            Note = Note,
-            Sentiment = Sentiment,
-            Starred = Starred,
-            CreatedBy = CreatedBy,
-        };
     }
 
     private static Dictionary<long, string> TextsOf(SqliteConnection connection, IReadOnlyList<long> sourceIds) =>
