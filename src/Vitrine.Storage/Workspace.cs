@@ -264,8 +264,20 @@ public sealed class Workspace
     private static Step? Answered(SqliteConnection connection, Actor actor)
     {
         if (actor.RequestKey is not { } sent) return null;
-        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made)?>("SELECT id, label, result_id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 0", new { key = sent.ToString(), actor.AccountId });
-        return found is { } f ? new Step(f.Id, f.Label, f.Made) : null;
+        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made, long? Study)?>("SELECT id, label, result_id, study_id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 0", new { key = sent.ToString(), actor.AccountId });
+        return found is { } f ? new Step(f.Id, f.Label, f.Made, NewsOf(connection, f.Id)?.In(f.Study)) : null;
+    }
+
+    /// <summary>What a step changed, by the trail; null for a very long one.</summary>
+    private static StepNews? NewsOf(SqliteConnection connection, long action)
+    {
+        const int Most = 5_000;
+        var changes = connection.Query<(string Table, long Id, string Image)>($"SELECT table_name, row_id, coalesce(after, before) FROM change WHERE action_id = @action ORDER BY id LIMIT {Most + 1}", new { action }).AsList();
+        if (changes.Count > Most) return null;
+        var news = new StepNews();
+        foreach (var (table, id, image) in changes) news.Add(table, id, Rows.FromImage(image));
+        news.AlsoSourcesOfObservations(connection);
+        return news;
     }
 
     private T InTransaction<T>(Func<SqliteConnection, T> work)

@@ -10,5 +10,5 @@ public sealed record Actor(long AccountId, string Name, Role Role, Guid? Request
 /// <param name="ActionId">The step in the trail, to undo it by; null when nothing changed.</param>
 /// <param name="Label">The step in words, in the past tense.</param>
 /// <param name="Id">The thing that was made or changed, where there is one.</param>
-/// <param name="Changed">What it changed; null when that is not known any more, as it was done before.</param>
+/// <param name="Changed">What it changed; null when it was done before and is too long to be told again.</param>
 public sealed record Step(long? ActionId, string Label, long? Id, Changed? Changed = null);

@@ -1,3 +1,6 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+
 namespace Vitrine.Storage.Trail;
 
 /// <summary>What a step has changed, as screens are told it.</summary>
@@ -45,9 +48,11 @@ public sealed class StepNews
         Take(ref observations, table == "observation" ? id : row.GetValueOrDefault("observation_id") as long?);
     }
 
-    internal void AlsoSources(IEnumerable<long> more)
+    /// <summary>Rows of an observation change the source in which it stands.</summary>
+    internal void AlsoSourcesOfObservations(SqliteConnection connection)
     {
-        foreach (var id in more) Take(ref sources, id);
+        if (observations is not { Count: > 0 }) return;
+        foreach (var id in connection.Query<long>("SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(observations) })) Take(ref sources, id);
     }
 
     private static void Take(ref HashSet<long>? of, long? id)

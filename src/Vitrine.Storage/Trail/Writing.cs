@@ -201,7 +201,7 @@ public sealed partial class Writing
     {
         foreach (var source in corrected) observations.UnionWith(Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source }));
         SearchIndex.FollowObservations(Connection, catalogue, observations);
-        if (News.Observations is { Count: > 0 } marked) News.AlsoSources(Connection.Query<long>("SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(marked) }));
+        News.AlsoSourcesOfObservations(Connection);
     }
 
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
