@@ -13,7 +13,7 @@ const [port, people, attributes, presses] = tiny ? [5194, 12, 3, 2] : [5194, 500
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
 const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`], { stdio: 'ignore' });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
 const wait = (ms) => new Promise((done) => setTimeout(done, ms));
 

@@ -1,13 +1,19 @@
 using System.Diagnostics;
 using DiffPlex;
 using DiffPlex.Chunkers;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Access;
+using Vitrine.Core.Gather.Corrections;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
-using Vitrine.Storage;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Mark;
+using Vitrine.Storage.Gather.Corrections;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Bench;
@@ -23,9 +29,13 @@ internal static class Correcting
     public static void Run(string folder)
     {
         var random = new Random(3);
-        var words = Enumerable.Range(0, Words).Select(i => i % 50 == 0 ? $"\n\n{(i % 100 == 0 ? "Ida" : "Wren")}:" : $"w{(int)(4_000 * Math.Pow(random.NextDouble(), 3))}").ToArray();
+        var words = Enumerable
+            .Range(0, Words)
+            .Select(i => i % 50 == 0 ? $"\n\n{(i % 100 == 0 ? "Ida" : "Wren")}:" : $"w{(int)(4_000 * Math.Pow(random.NextDouble(), 3))}")
+            .ToArray();
         var text = CanonicalText.From(string.Join(' ', words)).Trim();
-        foreach (var i in Enumerable.Range(0, Errors).Select(_ => random.Next(Words)).Where(i => i % 50 != 0)) words[i] += "x";
+        foreach (var i in Enumerable.Range(0, Errors).Select(_ => random.Next(Words)).Where(i => i % 50 != 0))
+            words[i] += "x";
         var corrected = CanonicalText.From(string.Join(' ', words)).Trim();
 
         var workspace = new Workspace(folder, TimeProvider.System);
@@ -34,26 +44,48 @@ internal static class Correcting
         var ida = new Actor(account.Id, account.Name, account.Role);
         var study = new StudyStore(workspace).Create(ida, new StudyText("Long", "", "", [])).Id!.Value;
         var sources = new SourceStore(workspace, new ParticipantStore(workspace));
-        var corrections = new CorrectionStore(workspace, sources);
+        var corrections = new CorrectionStore(workspace, sources, new TurnStore(workspace, new ParticipantStore(workspace)));
         var turns = TurnReading.Of(text);
         var source = sources.Add(ida, study, new NewSource("Long", SourceKind.Interview, null, null, text, turns, []), ["Ida"]).Id!.Value;
         var observations = new ObservationStore(workspace);
-        for (var i = 0; i < Marks; i++) observations.Make(ida, source, new AnchorGiven(AnchorKind.Text, i * (text.Length / Marks), i * (text.Length / Marks) + 80), [], []);
+        for (var i = 0; i < Marks; i++)
+            observations.Make(
+                ida,
+                source,
+                new AnchorGiven(AnchorKind.Text, i * (text.Length / Marks), i * (text.Length / Marks) + 80),
+                [],
+                []
+            );
 
         var diff = Median(() => Differ.Instance.CreateDiffs(text, corrected, false, false, new WordChunker()));
         var follow = Median(() =>
         {
             var moved = Reanchor.Between(text, corrected);
-            foreach (var o in observations.In(source)) moved.Of(((TextAnchor)o.Anchor).Range);
+            foreach (var o in observations.In(source))
+                moved.Of(((TextAnchor)o.Anchor).Range);
         });
         var undo = new Undo(workspace);
-        var stored = Median(() =>
-        {
-            var moved = Reanchor.Between(text, corrected);
-            corrections.Correct(ida, source, new Correction(sources.Get(source, ida.AccountId).TextHash, moved, TurnReading.Of(corrected), null), ["Ida"]);
-        }, () => undo.Back(ida, study));
-        Console.WriteLine($"Correcting: {Words:N0} words, {turns.Count} turns, {Marks} observations, {Errors} typing errors mended at once, medians of {Times}");
-        Console.WriteLine("| the words compared by the package alone | compared, and every observation followed | stored, with turns, observations, index and trail |");
+        var stored = Median(
+            () =>
+            {
+                var moved = Reanchor.Between(text, corrected);
+                corrections.Correct(
+                    ida,
+                    source,
+                    new Correction(sources.Get(source, ida.AccountId).TextHash, moved, TurnReading.Of(corrected), null),
+                    ["Ida"]
+                );
+            },
+            () => undo.Back(ida, study)
+        );
+        Console.WriteLine(
+            $"Correcting: {Words:N0} words, {turns.Count} turns, {Marks} observations, {Errors} typing errors mended at once, "
+                + $"medians of {Times}"
+        );
+        Console.WriteLine(
+            "| the words compared by the package alone | compared, and every observation followed | stored, with turns, "
+                + "observations, index and trail |"
+        );
         Console.WriteLine("|---|---|---|");
         Console.WriteLine($"| {diff:F0} ms | {follow:F0} ms ({follow / diff:F1} times) | {stored:F0} ms ({stored / diff:F1} times) |\n");
     }

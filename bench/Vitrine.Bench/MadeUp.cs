@@ -1,8 +1,8 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
-using Vitrine.Storage;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Bench;
@@ -34,8 +34,19 @@ internal sealed class MadeUp
         {
             var text = string.Join(' ', Enumerable.Range(0, words).Select(_ => Word(random)));
             connection.Execute(
-                "INSERT INTO source (id, key, study_id, title, kind, content_hash, length, position, version, created_by, created_at) VALUES (@i, @key, @Study, @title, 'interview', @key, @length, @i, 1, 1, '')",
-                new { i, key = Guid.NewGuid().ToString(), Study, title = $"Source {i}", length = text.Length });
+                """
+                INSERT INTO source (id, key, study_id, title, kind, content_hash, length, position, version, created_by, created_at)
+                VALUES (@i, @key, @Study, @title, 'interview', @key, @length, @i, 1, 1, '')
+                """,
+                new
+                {
+                    i,
+                    key = Guid.NewGuid().ToString(),
+                    Study,
+                    title = $"Source {i}",
+                    length = text.Length,
+                }
+            );
             connection.Execute("INSERT INTO source_text (id, source_id, text) VALUES (@i, @i, @text)", new { i, text });
             connection.Execute("INSERT INTO source_search (rowid, text) VALUES (@i, @text)", new { i, text });
         }
@@ -47,9 +58,25 @@ internal sealed class MadeUp
         using var connection = Begin();
         for (var i = 1; i <= count; i++)
         {
-            connection.Execute("INSERT INTO participant (id, key, study_id, code, pseudonym, position, version) VALUES (@i, @key, @Study, @code, @code, @i, 1)", new { i, key = Guid.NewGuid().ToString(), Study, code = $"P{i}" });
+            connection.Execute(
+                """
+                INSERT INTO participant (id, key, study_id, code, pseudonym, position, version) VALUES
+                (@i, @key, @Study, @code, @code, @i, 1)
+                """,
+                new
+                {
+                    i,
+                    key = Guid.NewGuid().ToString(),
+                    Study,
+                    code = $"P{i}",
+                }
+            );
         }
-        for (var s = 1; s <= sources; s++) connection.Execute("INSERT INTO source_participant (source_id, participant_id) VALUES (@s, @p)", new { s, p = 1 + random.Next(count) });
+        for (var s = 1; s <= sources; s++)
+            connection.Execute(
+                "INSERT INTO source_participant (source_id, participant_id) VALUES (@s, @p)",
+                new { s, p = 1 + random.Next(count) }
+            );
         connection.Execute("COMMIT TRANSACTION");
     }
 
@@ -58,24 +85,49 @@ internal sealed class MadeUp
         using var connection = Begin();
         for (var t = 1; t <= tags; t++)
         {
-            connection.Execute("INSERT INTO tag (id, key, name, name_key, version, created_by, created_at) VALUES (@t, @key, @name, @name, 1, 1, '')", new { t, key = Guid.NewGuid().ToString(), name = $"tag {t}" });
+            connection.Execute(
+                "INSERT INTO tag (id, key, name, name_key, version, created_by, created_at) VALUES (@t, @key, @name, @name, 1, 1, '')",
+                new
+                {
+                    t,
+                    key = Guid.NewGuid().ToString(),
+                    name = $"tag {t}",
+                }
+            );
         }
         using var observation = connection.CreateCommand();
-        observation.CommandText = "INSERT INTO observation (id, key, study_id, source_id, start, \"end\", version, created_by, created_at, updated_at) VALUES ($id, $key, $study, $source, $start, $end, 1, 1, '', '')";
+        observation.CommandText = """
+            INSERT INTO observation (id, key, study_id, source_id, start, "end", version, created_by, created_at, updated_at)
+            VALUES ($id, $key, $study, $source, $start, $end, 1, 1, '', '')
+            """;
         using var link = connection.CreateCommand();
-        link.CommandText = "INSERT OR IGNORE INTO observation_tag (observation_id, tag_id, created_by, created_at) VALUES ($observation, $tag, 1, '')";
-        foreach (var name in new[] { "$id", "$study", "$source", "$start", "$end" }) observation.Parameters.Add(name, SqliteType.Integer);
+        link.CommandText =
+            "INSERT OR IGNORE INTO observation_tag (observation_id, tag_id, created_by, created_at) VALUES ($observation, $tag, 1, '')";
+        foreach (var name in new[] { "$id", "$study", "$source", "$start", "$end" })
+            observation.Parameters.Add(name, SqliteType.Integer);
         observation.Parameters.Add("$key", SqliteType.Text);
-        foreach (var name in new[] { "$observation", "$tag" }) link.Parameters.Add(name, SqliteType.Integer);
+        foreach (var name in new[] { "$observation", "$tag" })
+            link.Parameters.Add(name, SqliteType.Integer);
         for (var i = 1; i <= observations; i++)
         {
             var start = random.Next(4000);
-            (observation.Parameters["$id"].Value, observation.Parameters["$key"].Value, observation.Parameters["$study"].Value) = (i, Guid.NewGuid().ToString(), Study);
-            (observation.Parameters["$source"].Value, observation.Parameters["$start"].Value, observation.Parameters["$end"].Value) = (1 + random.Next(sources), start, start + 10 + random.Next(150));
+            (observation.Parameters["$id"].Value, observation.Parameters["$key"].Value, observation.Parameters["$study"].Value) = (
+                i,
+                Guid.NewGuid().ToString(),
+                Study
+            );
+            (observation.Parameters["$source"].Value, observation.Parameters["$start"].Value, observation.Parameters["$end"].Value) = (
+                1 + random.Next(sources),
+                start,
+                start + 10 + random.Next(150)
+            );
             observation.ExecuteNonQuery();
             for (var t = 0; t < tagsEach; t++)
             {
-                (link.Parameters["$observation"].Value, link.Parameters["$tag"].Value) = (i, 1 + (int)(tags * random.NextDouble() * random.NextDouble()));
+                (link.Parameters["$observation"].Value, link.Parameters["$tag"].Value) = (
+                    i,
+                    1 + (int)(tags * random.NextDouble() * random.NextDouble())
+                );
                 link.ExecuteNonQuery();
             }
         }
@@ -86,9 +138,32 @@ internal sealed class MadeUp
     /// <summary>A word of 20,000, made of syllables.</summary>
     public static string Word(Random random)
     {
-        string[] syllables = ["ba", "de", "fi", "go", "ku", "la", "me", "ni", "po", "ru", "sa", "te", "vi", "wo", "zu", "cha", "shi", "tro", "ple", "gra"];
+        string[] syllables =
+        [
+            "ba",
+            "de",
+            "fi",
+            "go",
+            "ku",
+            "la",
+            "me",
+            "ni",
+            "po",
+            "ru",
+            "sa",
+            "te",
+            "vi",
+            "wo",
+            "zu",
+            "cha",
+            "shi",
+            "tro",
+            "ple",
+            "gra",
+        ];
         var rank = (int)Math.Pow(20_000, random.NextDouble());
-        return $"{syllables[rank % 20]}{syllables[rank / 20 % 20]}{syllables[rank / 400 % 20]}{(rank >= 8000 ? syllables[rank / 8000 % 20] : "")}";
+        return $"{syllables[rank % 20]}{syllables[rank / 20 % 20]}"
+            + $"{syllables[rank / 400 % 20]}{(rank >= 8000 ? syllables[rank / 8000 % 20] : "")}";
     }
 
     private SqliteConnection Begin()

@@ -1,10 +1,14 @@
-// Figures for docs/speed.md, called by bench/run: [--tiny] [counting] [search] [marking] [survey] [importing] [correcting]
+// Figures for docs/speed.md, called by bench/run: [--tiny] [counting] [search] [marking] [survey] [importing] [correcting] [printing]
 using Vitrine.Bench;
 
 Size.IsTiny = args.Contains("--tiny");
 var names = args.Where(a => a != "--tiny").ToArray();
-var wanted = names.Length > 0 ? names : ["counting", "search", "marking", "survey", "importing", "correcting"];
-Console.WriteLine($"{Environment.ProcessorCount} cores, {File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}, .NET {Environment.Version}\n");
+var wanted = names.Length > 0 ? names : ["counting", "search", "marking", "survey", "importing", "correcting", "printing"];
+Console.WriteLine(
+    $"{Environment.ProcessorCount} cores, "
+        + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
+        + $", .NET {Environment.Version}\n"
+);
 foreach (var name in wanted)
 {
     var folder = Directory.CreateTempSubdirectory("vitrine-bench-").FullName;
@@ -12,13 +16,30 @@ foreach (var name in wanted)
     {
         switch (name)
         {
-            case "counting": Counting.Run(folder); break;
-            case "search": Searching.Run(folder); break;
-            case "importing": await Importing.Run(folder); break;
-            case "correcting": Correcting.Run(folder); break;
-            case "survey": Surveying.Run(folder); break;
-            case "marking": await Marking.Run(folder); break;
-            default: Console.Error.WriteLine($"There is no {name}: counting, search, marking, survey, importing, correcting."); return 2;
+            case "counting":
+                Counting.Run(folder);
+                break;
+            case "search":
+                Searching.Run(folder);
+                break;
+            case "importing":
+                await Importing.Run(folder);
+                break;
+            case "correcting":
+                Correcting.Run(folder);
+                break;
+            case "printing":
+                Printing.Run(folder);
+                break;
+            case "survey":
+                Surveying.Run(folder);
+                break;
+            case "marking":
+                await Marking.Run(folder);
+                break;
+            default:
+                Console.Error.WriteLine($"There is no {name}: counting, search, marking, survey, importing, correcting, printing.");
+                return 2;
         }
     }
     finally

@@ -23,7 +23,8 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
         {
             try
             {
-                if ((await http.GetAsync("/healthz")).IsSuccessStatusCode) break;
+                if ((await http.GetAsync("/healthz")).IsSuccessStatusCode)
+                    break;
             }
             catch (HttpRequestException)
             {
@@ -32,8 +33,19 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
         }
         var screen = new Screen(http, cookies);
         await screen.TakeToken();
-        if (setUp) await screen.Write("set-up", new { name, email = $"{name}@vitrine.example", password = Password, role = "steward" });
-        else await screen.Write("sign-in", new { email = $"{name}@vitrine.example", password = Password });
+        if (setUp)
+            await screen.Write(
+                "set-up",
+                new
+                {
+                    name,
+                    email = $"{name}@vitrine.example",
+                    password = Password,
+                    role = "steward",
+                }
+            );
+        else
+            await screen.Write("sign-in", new { email = $"{name}@vitrine.example", password = Password });
         await screen.TakeToken();
         return screen;
     }
@@ -41,15 +53,20 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
     public async Task<JsonNode> Write(string path, object body)
     {
         using var answer = await http.PostAsJsonAsync("/api/" + path, body);
-        if (!answer.IsSuccessStatusCode) throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
+        if (!answer.IsSuccessStatusCode)
+            throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
         return (await answer.Content.ReadFromJsonAsync<JsonNode>())!;
     }
 
     /// <summary>Starts a server of the built application on an empty folder.</summary>
     public static Process Serve(string folder)
     {
-        var server = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "../../../../../src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll"));
-        return Process.Start(new ProcessStartInfo("dotnet", [server, "serve", "--data", folder, "--port", $"{Port}"]) { RedirectStandardOutput = true })!;
+        var server = Path.GetFullPath(
+            Path.Combine(AppContext.BaseDirectory, "../../../../../src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll")
+        );
+        return Process.Start(
+            new ProcessStartInfo("dotnet", [server, "serve", "--data", folder, "--port", $"{Port}"]) { RedirectStandardOutput = true }
+        )!;
     }
 
     public async Task<JsonNode> Read(string path) => (await http.GetFromJsonAsync<JsonNode>("/api/" + path))!;
@@ -57,7 +74,18 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
     /// <summary>Sends a file as the page does.</summary>
     public async Task Bring(long study, string name, byte[] bytes)
     {
-        var import = await Write($"studies/{study}/imports", new { name, bytes = bytes.Length, modified = "", kind = "interview", folderId = (long?)null, attachment = false });
+        var import = await Write(
+            $"studies/{study}/imports",
+            new
+            {
+                name,
+                bytes = bytes.Length,
+                modified = "",
+                kind = "interview",
+                folderId = (long?)null,
+                attachment = false,
+            }
+        );
         using var answer = await http.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from=0", new ByteArrayContent(bytes));
         answer.EnsureSuccessStatusCode();
     }
@@ -66,13 +94,17 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
     {
         line = new HubConnectionBuilder().WithUrl(new Uri(Base, "/api/live"), o => o.Cookies = cookies).Build();
         var asked = 0;
-        line.On<object, long?>("changed", async (_, _) =>
-        {
-            // As the page does: many changes in a moment are fetched once.
-            var mine = Interlocked.Increment(ref asked);
-            await Task.Delay(120);
-            if (mine == Volatile.Read(ref asked) || mine % 8 == 0) Shown = await http.GetStringAsync($"/api/sources/{source}/observations");
-        });
+        line.On<object, long?>(
+            "changed",
+            async (_, _) =>
+            {
+                // As the page does: many changes in a moment are fetched once.
+                var mine = Interlocked.Increment(ref asked);
+                await Task.Delay(120);
+                if (mine == Volatile.Read(ref asked) || mine % 8 == 0)
+                    Shown = await http.GetStringAsync($"/api/sources/{source}/observations");
+            }
+        );
         await line.StartAsync();
         await line.InvokeAsync("Open", (long?)study);
     }
@@ -87,10 +119,24 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
         {
             var watch = Stopwatch.StartNew();
             var start = random.Next(length - 60);
-            await Write($"sources/{source}/observations", new { anchor = new { kind = "text", start, end = start + 20 + random.Next(40) }, tagIds = Array.Empty<long>(), newTags = new[] { $"tag {random.Next(40)}" } });
+            await Write(
+                $"sources/{source}/observations",
+                new
+                {
+                    anchor = new
+                    {
+                        kind = "text",
+                        start,
+                        end = start + 20 + random.Next(40),
+                    },
+                    tagIds = Array.Empty<long>(),
+                    newTags = new[] { $"tag {random.Next(40)}" },
+                }
+            );
             saves.Add(watch.Elapsed.TotalMilliseconds);
             var rest = every - (int)watch.ElapsedMilliseconds;
-            if (rest > 0) await Task.Delay(rest);
+            if (rest > 0)
+                await Task.Delay(rest);
         }
         return saves;
     }
@@ -100,6 +146,9 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
     private async Task TakeToken()
     {
         http.DefaultRequestHeaders.Remove("X-Vitrine-Token");
-        http.DefaultRequestHeaders.Add("X-Vitrine-Token", (await http.GetFromJsonAsync<JsonNode>("/api/me"))!["pageToken"]!.GetValue<string>());
+        http.DefaultRequestHeaders.Add(
+            "X-Vitrine-Token",
+            (await http.GetFromJsonAsync<JsonNode>("/api/me"))!["pageToken"]!.GetValue<string>()
+        );
     }
 }

@@ -19,5 +19,6 @@ internal static class Timing
     }
 
     /// <summary>The value below which the given share of all lies.</summary>
-    public static double At(double share, IReadOnlyList<double> all) => all.Order().ElementAt(Math.Min(all.Count - 1, (int)(all.Count * share)));
+    public static double At(double share, IReadOnlyList<double> all) =>
+        all.Order().ElementAt(Math.Min(all.Count - 1, (int)(all.Count * share)));
 }

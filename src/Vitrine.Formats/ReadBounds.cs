@@ -15,16 +15,22 @@ public static class ReadBounds
     /// <summary>The largest file that is nothing but text, in bytes: the longest text in the widest encoding.</summary>
     public const int MostTextBytes = 4 * MostText;
 
-    public const string TooDeep = "The parts of this file are nested deeper than any document’s. Open it in the program that made it, save it anew, and add it again.";
+    /// <summary>What is said of a file whose parts are nested too deep.</summary>
+    public const string TooDeep =
+        "The parts of this file are nested deeper than any document’s. Open it in the program that made it, save it anew, and "
+        + "add it again.";
 
     /// <summary>The sentence for what a reader met and did not expect.</summary>
-    public static string Problem(Exception problem, string fileName) => problem switch
-    {
-        UnreadableException told => told.Message,
-        InsufficientExecutionStackException => TooDeep,
-        OutOfMemoryException => "Reading this file takes more memory than a file may. Split it, or take out what is not needed, and add the parts.",
-        _ => $"This is not a whole {Path.GetExtension(fileName).ToLowerInvariant()} file: something in it is not as it should be. Open it in the program that made it, save it anew, and add it again.",
-    };
+    public static string Problem(Exception problem, string fileName) =>
+        problem switch
+        {
+            UnreadableException told => told.Message,
+            InsufficientExecutionStackException => TooDeep,
+            OutOfMemoryException =>
+                "Reading this file takes more memory than a file may. Split it, or take out what is not needed, and add the parts.",
+            _ => $"This is not a whole {Path.GetExtension(fileName).ToLowerInvariant()} file: something in it is not as it should "
+                + $"be. Open it in the program that made it, save it anew, and add it again.",
+        };
 
     /// <summary>Runs a reader; whatever it throws comes out as a sentence.</summary>
     /// <exception cref="UnreadableException">It cannot be read.</exception>

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Formats;
@@ -8,37 +9,86 @@ namespace Vitrine.Formats;
 /// <param name="Turns">Its turns or paragraphs, in order.</param>
 /// <param name="Remarks">Sentences about what was left out or guessed; empty when all went in.</param>
 /// <param name="Shape">Headings, lists, tables, bold, italics and pages; null where the file has none.</param>
-public sealed record ReadSource(string Text, IReadOnlyList<Turn> Turns, IReadOnlyList<string> Remarks, Shape? Shape = null)
+/// <param name="Doubtful">Names in it that a person should look at; null where it names its speakers by itself, as captions do.</param>
+public sealed record ReadSource(
+    string Text,
+    IReadOnlyList<Turn> Turns,
+    IReadOnlyList<string> Remarks,
+    Shape? Shape = null,
+    IReadOnlyList<DoubtfulLabel>? Doubtful = null
+)
 {
-    /// <summary>The remark on pictures that were left out; none when there were none.</summary>
-    internal static IEnumerable<string> LeftOut(int pictures) => pictures switch
+    /// <summary>A text whose turns are recognised.</summary>
+    internal static ReadSource Recognised(string text, Func<string, bool>? isKnown, IReadOnlyList<string> remarks, Shape? shape = null)
     {
-        0 => [],
-        1 => ["One picture in it was left out."],
-        _ => [$"{pictures} pictures in it were left out."],
-    };
+        var guess = TurnReading.Guess(text, new TurnAids(isKnown, shape?.Blocks, shape?.Lines));
+        return new ReadSource(text, guess.Turns, remarks, shape, guess.Doubtful);
+    }
 
-    /// <summary>The source as long as it is one that a person can read: a text with names beyond number is read as paragraphs, one that is too long is refused.</summary>
+    /// <summary>The remark on pictures that were left out; none when there were none.</summary>
+    internal static IEnumerable<string> LeftOut(int pictures) =>
+        pictures switch
+        {
+            0 => [],
+            1 => ["One picture in it was left out."],
+            _ => [$"{pictures} pictures in it were left out."],
+        };
+
+    /// <summary>
+    /// The source as long as it is one that a person can read: a text with names beyond number is read as paragraphs, one that is too long
+    /// is refused.
+    /// </summary>
     /// <exception cref="UnreadableException">It is too long.</exception>
     public ReadSource Bounded(Func<string, bool>? isKnown)
     {
-        if (Text.Length > ReadBounds.MostText) throw TooLong(Text.Length);
-        if (Turns.Count > ReadBounds.MostTurns) throw new UnreadableException(string.Create(CultureInfo.InvariantCulture, $"These are {Turns.Count:N0} turns or paragraphs; one source can hold {ReadBounds.MostTurns:N0}. Split it, for example by session, and add the parts."));
+        if (Text.Length > ReadBounds.MostText)
+            throw TooLong(Text.Length);
+        if (Turns.Count > ReadBounds.MostTurns)
+            throw new UnreadableException(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"These are {Turns.Count:N0} turns or paragraphs; one source can hold {ReadBounds.MostTurns:N0}. Split it, "
+                        + $"for example by session, and add the parts."
+                )
+            );
         var names = Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
-        if (names <= ReadBounds.MostSpeakers) return this;
+        if (names <= ReadBounds.MostSpeakers)
+            return this;
         var plain = TurnReading.Of(Text, isKnown, Shape?.Blocks, TurnStyle.NoTurns);
-        return (this with { Turns = plain, Remarks = [.. Remarks, string.Create(CultureInfo.InvariantCulture, $"{names:N0} different names seem to speak in it; it was read as paragraphs.")] }).Bounded(isKnown);
+        return (
+            this with
+            {
+                Turns = plain,
+                Doubtful = [],
+                Remarks =
+                [
+                    .. Remarks,
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{names:N0} different names seem to speak in it; it was read as paragraphs."
+                    ),
+                ],
+            }
+        ).Bounded(isKnown);
     }
 
     /// <param name="length">In characters, or bytes of a file of text.</param>
-    public static UnreadableException TooLong(long length) => new(string.Create(CultureInfo.InvariantCulture, $"This text is {length / 1e6:0.#} MB; one source can hold {ReadBounds.MostText / 1_000_000} MB, about 900,000 words. Split it, for example by session, and add the parts."));
+    public static UnreadableException TooLong(long length) =>
+        new(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"This text is {length / 1e6:0.#} MB; one source can hold {ReadBounds.MostText / 1_000_000} MB, about 900,000 "
+                    + $"words. Split it, for example by session, and add the parts."
+            )
+        );
 
     /// <summary>What a document that was built block by block holds.</summary>
     /// <exception cref="UnreadableException">It holds no words.</exception>
     internal static ReadSource Of(ShapedText built, Func<string, bool>? isKnown, IEnumerable<string> remarks, string? without = null)
     {
-        var (text, shape) = built.Done() ?? throw new UnreadableException(without ?? "There are no words in it. Choose a file with something to read.");
-        return new ReadSource(text, TurnReading.Of(text, isKnown, shape.Blocks), [.. remarks], shape);
+        var (text, shape) =
+            built.Done() ?? throw new UnreadableException(without ?? "There are no words in it. Choose a file with something to read.");
+        return Recognised(text, isKnown, [.. remarks], shape);
     }
 }
 

@@ -68,13 +68,14 @@ public static class SourceFile
     public static readonly IReadOnlyList<string> Endings = [.. Readers.Keys, ".csv", ".xlsx", .. MediaTypes.Keys];
 
     /// <summary>What can be made of a file of this name; null for nothing but an attachment.</summary>
-    public static FileUse? UseOf(string fileName) => Path.GetExtension(fileName).ToLowerInvariant() switch
-    {
-        ".csv" or ".xlsx" => FileUse.Table,
-        var ending when Readers.ContainsKey(ending) => FileUse.Text,
-        var ending when MediaTypes.ContainsKey(ending) => FileUse.Media,
-        _ => null,
-    };
+    public static FileUse? UseOf(string fileName) =>
+        Path.GetExtension(fileName).ToLowerInvariant() switch
+        {
+            ".csv" or ".xlsx" => FileUse.Table,
+            var ending when Readers.ContainsKey(ending) => FileUse.Text,
+            var ending when MediaTypes.ContainsKey(ending) => FileUse.Media,
+            _ => null,
+        };
 
     /// <summary>The media type (RFC 6838) under which a file of this name is served.</summary>
     public static string TypeOf(string fileName)
@@ -90,12 +91,17 @@ public static class SourceFile
     /// <exception cref="UnreadableException">Says why not, in a sentence for the person who chose the file.</exception>
     public static ReadSource Read(string fileName, Stream file, Func<string, bool>? isKnown = null)
     {
-        if (!Readers.TryGetValue(Path.GetExtension(fileName), out var read)) throw new UnreadableException($"Files of this kind cannot be read. Choose {string.Join(", ", Readers.Keys)}, or paste the text.");
-        if (file.Length == 0) throw new UnreadableException("The file is empty. Check that it was saved, and add it again.");
+        if (!Readers.TryGetValue(Path.GetExtension(fileName), out var read))
+            throw new UnreadableException(
+                $"Files of this kind cannot be read. Choose {string.Join(", ", Readers.Keys)}, or paste the text."
+            );
+        if (file.Length == 0)
+            throw new UnreadableException("The file is empty. Check that it was saved, and add it again.");
         return ReadBounds.Run(fileName, () => read(file, isKnown)).Bounded(isKnown);
     }
 
-    private static byte[] Text(Stream file) => file.Length <= ReadBounds.MostTextBytes ? Bytes(file) : throw ReadSource.TooLong(file.Length);
+    private static byte[] Text(Stream file) =>
+        file.Length <= ReadBounds.MostTextBytes ? Bytes(file) : throw ReadSource.TooLong(file.Length);
 
     private static byte[] Bytes(Stream file)
     {

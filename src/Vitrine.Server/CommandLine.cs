@@ -1,5 +1,5 @@
 using System.Globalization;
-using Vitrine.Server.Reading;
+using Vitrine.Server.FileReading;
 
 namespace Vitrine.Server;
 
@@ -15,26 +15,36 @@ internal static class CommandLine
     /// <summary>What is wrong with the arguments, in a sentence that says what to do; null when nothing is.</summary>
     public static string? Problem(IReadOnlyList<string> args)
     {
-        if (args is [ReadWork.Command]) return null;
-        if (args.Count == 0 || !Commands.Contains(args[0])) return $"{(args.Count == 0 ? "Say what to do" : $"“{args[0]}” is nothing that Vitrine does")}: {string.Join(", ", Commands)}. ./vitrine without anything lists them.";
+        if (args is [FileReadingWorker.Command])
+            return null;
+        if (args.Count == 0 || !Commands.Contains(args[0]))
+            return $"{(args.Count == 0 ? "Say what to do" : $"“{args[0]}” is nothing that Vitrine does")}: "
+                + $"{string.Join(", ", Commands)}. ./vitrine without anything lists them.";
         for (var i = 1; i < args.Count; i++)
         {
             var (name, whole) = (args[i].Split('=')[0], args[i].Contains('='));
-            if (name == "--fresh" || !name.StartsWith("--", StringComparison.Ordinal)) continue;
-            if (!WithValue.Contains(name)) return $"“{name}” is nothing that Vitrine knows. It knows {string.Join(", ", WithValue.Take(4))}, --proxy and --fresh.";
-            if (!whole && (i + 1 >= args.Count || args[i + 1].StartsWith("--", StringComparison.Ordinal))) return $"{name} needs a value after it.";
+            if (name == "--fresh" || !name.StartsWith("--", StringComparison.Ordinal))
+                continue;
+            if (!WithValue.Contains(name))
+                return $"“{name}” is nothing that Vitrine knows. It knows {string.Join(", ", WithValue.Take(4))}, --proxy and --fresh.";
+            if (!whole && (i + 1 >= args.Count || args[i + 1].StartsWith("--", StringComparison.Ordinal)))
+                return $"{name} needs a value after it.";
             var value = whole ? args[i][(name.Length + 1)..] : args[++i];
-            if (Wrong(name, value) is { } wrong) return wrong;
+            if (Wrong(name, value) is { } wrong)
+                return wrong;
         }
         return null;
     }
 
-    private static string? Wrong(string name, string value) => name switch
-    {
-        "--port" when !int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) || port is 0 or > 65_535 => $"“{value}” is no port. Choose a whole number from 1 to 65535.",
-        "--data" when File.Exists(value) => $"{value} is a file. --data names the folder that holds the workspace.",
-        "--web" when !File.Exists(Path.Combine(value, "index.html")) => $"There is no front end in {value}: it has no index.html. ./vitrine builds it.",
-        "--demo-files" when !Directory.Exists(value) => $"There is no folder {value} with the demo’s files.",
-        _ => null,
-    };
+    private static string? Wrong(string name, string value) =>
+        name switch
+        {
+            "--port" when !int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) || port is 0 or > 65_535 =>
+                $"“{value}” is no port. Choose a whole number from 1 to 65535.",
+            "--data" when File.Exists(value) => $"{value} is a file. --data names the folder that holds the workspace.",
+            "--web" when !File.Exists(Path.Combine(value, "index.html")) =>
+                $"There is no front end in {value}: it has no index.html. ./vitrine builds it.",
+            "--demo-files" when !Directory.Exists(value) => $"There is no folder {value} with the demo’s files.",
+            _ => null,
+        };
 }

@@ -8,35 +8,61 @@ using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.FileProviders;
 using Vitrine.Server;
 using Vitrine.Server.Access;
+using Vitrine.Server.Backups;
 using Vitrine.Server.Demo;
-using Vitrine.Server.Gather;
+using Vitrine.Server.FileReading;
+using Vitrine.Server.Gather.Attachments;
+using Vitrine.Server.Gather.Corrections;
+using Vitrine.Server.Gather.Imports;
+using Vitrine.Server.Gather.Intake;
+using Vitrine.Server.Gather.LiveNotes;
+using Vitrine.Server.Gather.Participants;
+using Vitrine.Server.Gather.Privacy;
+using Vitrine.Server.Gather.Sessions;
+using Vitrine.Server.Gather.Sources;
+using Vitrine.Server.Gather.Studies;
+using Vitrine.Server.Gather.Surveys;
+using Vitrine.Server.Gather.Turns;
+using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
-using Vitrine.Server.Keeping;
 using Vitrine.Server.Live;
-using Vitrine.Server.Mark;
-using Vitrine.Server.Reading;
+using Vitrine.Server.Mark.Observations;
+using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Search;
-using Vitrine.Server.Show;
-using Vitrine.Server.Sort;
+using Vitrine.Server.Show.Exhibits;
+using Vitrine.Server.Show.Insights;
+using Vitrine.Server.Show.Publication;
+using Vitrine.Server.Sort.TagSet;
+using Vitrine.Server.Sort.Themes;
 using Vitrine.Server.Trail;
-using Vitrine.Server.Weigh;
-using Vitrine.Storage;
+using Vitrine.Server.Weigh.Evidence;
+using Vitrine.Server.Weigh.Tables;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Backups;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Intake;
+using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Gather.Corrections;
+using Vitrine.Storage.Gather.Intake;
+using Vitrine.Storage.Gather.LiveNotes;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Jobs;
-using Vitrine.Storage.Keeping;
-using Vitrine.Storage.Mark;
+using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Privacy;
-using Vitrine.Storage.Quotes;
-using Vitrine.Storage.Reading;
 using Vitrine.Storage.Search;
-using Vitrine.Storage.Show;
-using Vitrine.Storage.Sort;
-using Vitrine.Storage.Tags;
+using Vitrine.Storage.Show.Exhibits;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
 // Vitrine.Server backup|restore FILE --data DIR, check --data DIR
@@ -47,9 +73,12 @@ if (asked && CommandLine.Problem(args) is { } unclear)
     Console.Error.WriteLine(unclear);
     return CommandLine.NotAskedRightly;
 }
-if (KeepingCommands.Run(args, Console.Out) is { } done) return done;
-if (asked && args[0] == ReadWork.Command) return ReadWork.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
+if (BackupCommands.Run(args, Console.Out) is { } done)
+    return done;
+if (asked && args[0] == FileReadingWorker.Command)
+    return FileReadingWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
 var builder = WebApplication.CreateBuilder(args);
+
 // The OpenAPI document describes the demo's door as well, so that the front end's types know it.
 var describing = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var demo = describing || args.FirstOrDefault() == "demo" || builder.Configuration["mode"] == "demo";
@@ -63,58 +92,110 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.AddServerHeader = false;
 });
 builder.Logging.ClearProviders();
-if (!describing) builder.AddLogs(data);
+if (!describing)
+    builder.AddLogs(data);
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = Limits.StoppingTime);
-builder.Services.ConfigureHttpJsonOptions(json => GivenJson.Set(json.SerializerOptions));
+builder.Services.ConfigureHttpJsonOptions(json => StrictJson.Set(json.SerializerOptions));
+
 // What the framework cannot bind is answered where every refusal is answered.
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
-builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<EveryPropertyIsThere>());
+builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<RequiredProperties>());
 builder.Services.AddAccess();
+
 // The keys that sign cookies live with the data, so that people stay signed in over a restart and a move.
 builder.Services.AddDataProtection().SetApplicationName("Vitrine").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
 builder.Services.AddSignalR();
-if (!describing) builder.Services.AddHostedService<Announcer>();
+if (!describing)
+    builder.Services.AddHostedService<ChangeBroadcaster>();
 builder.Services.AddSingleton<IJobWork, FileImport>();
 builder.Services.AddSingleton<IJobWork, SurveyImport>();
 builder.Services.AddSingleton<JobRunner>();
-if (!describing) builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
+if (!describing)
+    builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<Readiness>();
 builder.Services.AddSingleton<FileReader>();
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
-foreach (var store in new[]
-{
-    typeof(AccountStore), typeof(InvitationStore), typeof(StudyAccess), typeof(SearchStore), typeof(StudyStore), typeof(ParticipantStore), typeof(SourceStore), typeof(CorrectionStore), typeof(SurveyStore), typeof(FolderStore), typeof(SessionStore), typeof(LiveNotesStore), typeof(AttachmentStore), typeof(ObservationStore), typeof(ReadingStore), typeof(QuoteStore), typeof(TagStore), typeof(ThemeStore),
-    typeof(JobStore), typeof(MediaFolder), typeof(IntakeStore), typeof(ArrivalStore), typeof(MaskStore), typeof(WithdrawalStore), typeof(Erasure), typeof(TextGate), typeof(NotAskedStore), typeof(StudyIndexStore), typeof(InsightStore), typeof(InsightPages), typeof(PublishedStore), typeof(ExhibitStore), typeof(TrailStore), typeof(Undo),
-})
+foreach (
+    var store in new[]
+    {
+        typeof(AccountStore),
+        typeof(InvitationStore),
+        typeof(StudyAccess),
+        typeof(SearchStore),
+        typeof(StudyStore),
+        typeof(ParticipantStore),
+        typeof(SourceStore),
+        typeof(TurnStore),
+        typeof(CorrectionStore),
+        typeof(SurveyStore),
+        typeof(FolderStore),
+        typeof(SessionStore),
+        typeof(LiveNotesStore),
+        typeof(AttachmentStore),
+        typeof(ObservationStore),
+        typeof(ReadingStore),
+        typeof(QuoteStore),
+        typeof(TagStore),
+        typeof(ThemeStore),
+        typeof(JobStore),
+        typeof(MediaFolder),
+        typeof(IntakeStore),
+        typeof(ArrivalStore),
+        typeof(MaskStore),
+        typeof(WithdrawalStore),
+        typeof(Erasure),
+        typeof(SourceReading),
+        typeof(NotAskedStore),
+        typeof(StudyIndexStore),
+        typeof(InsightStore),
+        typeof(InsightPages),
+        typeof(PublicationStore),
+        typeof(ExhibitStore),
+        typeof(TrailStore),
+        typeof(Undo),
+    }
+)
 {
     builder.Services.AddSingleton(store);
 }
 
-builder.Services.Configure<PasswordHasherOptions>(hashing => hashing.IterationCount = builder.Configuration.GetValue("password-iterations", hashing.IterationCount));
+builder.Services.Configure<PasswordHasherOptions>(hashing =>
+    hashing.IterationCount = builder.Configuration.GetValue("password-iterations", hashing.IterationCount)
+);
 
 var app = builder.Build();
 try
 {
-    if (builder.Configuration["proxy"] is { } proxies) app.UseProxies(proxies);
+    if (builder.Configuration["proxy"] is { } proxies)
+        app.UseProxies(proxies);
 }
 catch (Refusal noProxy)
 {
     Console.Error.WriteLine(noProxy.Message);
     return CommandLine.NotAskedRightly;
 }
-if (!describing) app.UseRequestLogs();
+if (!describing)
+    app.UseRequestLogs();
 app.UseSecurityHeaders();
 Problems.Use(app);
 if (builder.Configuration["web"] is { } web)
 {
     var files = new PhysicalFileProvider(Path.GetFullPath(web));
-    app.UseStaticFiles(new StaticFileOptions
-    {
-        FileProvider = files,
-        OnPrepareResponse = served => served.Context.Response.Headers.CacheControl = served.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-    });
-    app.MapFallback("{*path:nonfile}", context => SecurityHeaders.Page(context, File.ReadAllText(files.GetFileInfo("index.html").PhysicalPath!)));
+    app.UseStaticFiles(
+        new StaticFileOptions
+        {
+            FileProvider = files,
+            OnPrepareResponse = served =>
+                served.Context.Response.Headers.CacheControl = served.Context.Request.Path.StartsWithSegments("/assets")
+                    ? "public, max-age=31536000, immutable"
+                    : "no-cache",
+        }
+    );
+    app.MapFallback(
+        "{*path:nonfile}",
+        context => SecurityHeaders.Page(context, File.ReadAllText(files.GetFileInfo("index.html").PhysicalPath!))
+    );
     // Given as a request delegate: code made at build time would lose its pattern.
     app.MapFallback("/api/{**path}", context => Problems.Of(404, "missing", "There is nothing at this address.").ExecuteAsync(context));
 }
@@ -122,25 +203,35 @@ app.UseReadiness();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
-app.UseForgeryCheck();
-app.UseStudyDoor();
-app.MapGet("/healthz", (Workspace workspace, Readiness readiness) =>
-{
-    using var connection = workspace.Open();
-    return readiness.IsReady ? Results.Text(connection.ExecuteScalar<string>("SELECT 'ok'")) : Results.Text("loading", statusCode: StatusCodes.Status503ServiceUnavailable);
-}).ExcludeFromDescription();
+app.UseAntiforgeryCheck();
+app.UseStudyAuthorization();
+app.MapGet(
+        "/healthz",
+        (Workspace workspace, Readiness readiness) =>
+        {
+            using var connection = workspace.Open();
+            return readiness.IsReady
+                ? Results.Text(connection.ExecuteScalar<string>("SELECT 'ok'"))
+                : Results.Text("loading", statusCode: StatusCodes.Status503ServiceUnavailable);
+        }
+    )
+    .ExcludeFromDescription();
 app.MapOpenApi("/api/openapi.json");
 app.MapAccess(demo);
 app.MapJoining();
 app.MapReading();
 app.MapIntakeDoor();
 app.MapHub<LiveHub>("/api/live");
-var api = app.MapGroup("/api").RequireAuthorization(AccessEndpoints.Team).WithMetadata(new TeamOperation()).AddEndpointFilterFactory(GivenIds.Filter);
+var api = app.MapGroup("/api")
+    .RequireAuthorization(AccessEndpoints.Team)
+    .WithMetadata(new TeamOperation())
+    .AddEndpointFilterFactory(RequestIds.Filter);
 api.MapPeople();
 api.MapSearch();
 api.MapStudies();
 api.MapParticipants();
 api.MapSources();
+api.MapTurns();
 api.MapCorrections();
 api.MapPrivacy();
 api.MapIntake();
@@ -151,6 +242,7 @@ api.MapAttachments();
 api.MapImports();
 api.MapSurveys();
 api.MapObservations();
+api.MapReadingProgress();
 api.MapTags();
 api.MapThemes();
 api.MapTables();
@@ -172,7 +264,8 @@ if (demo && folder.Problem is { } problem)
     Console.Error.WriteLine(problem);
     return 1;
 }
-if (demo) folder.ClearWhatWasHalfLoaded();
+if (demo)
+    folder.ClearWhatWasHalfLoaded();
 using var hold = DataFolder.Hold(data);
 if (hold is null)
 {
@@ -185,7 +278,10 @@ try
 }
 catch (Exception broken) when (broken is SqliteException or InvalidOperationException or IOException or UnauthorizedAccessException)
 {
-    Console.Error.WriteLine($"The workspace in {Path.GetFullPath(data)} cannot be opened: {(broken.InnerException ?? broken).Message} Run ./vitrine check, or restore a backup.");
+    Console.Error.WriteLine(
+        $"The workspace in {Path.GetFullPath(data)} cannot be opened: {(broken.InnerException ?? broken).Message} Run ./vitrine "
+            + $"check, or restore a backup."
+    );
     return 1;
 }
 var readiness = app.Services.GetRequiredService<Readiness>();
@@ -209,7 +305,8 @@ if (pass is not null)
     {
         await new DemoLoader(http, builder.Configuration["demo-files"] ?? "demo").Load();
     }
-    catch (Exception unloaded) when (unloaded is InvalidOperationException or IOException or JsonException or HttpRequestException or KeyNotFoundException)
+    catch (Exception unloaded)
+        when (unloaded is InvalidOperationException or IOException or JsonException or HttpRequestException or KeyNotFoundException)
     {
         Console.Error.WriteLine($"The demo could not be loaded: {unloaded.Message}");
         await app.StopAsync();
@@ -218,13 +315,19 @@ if (pass is not null)
     folder.EndLoading();
     readiness.EndLoading();
 }
-Console.WriteLine($"""
+Console.WriteLine(
+    $"""
 
     Vitrine is at  http://127.0.0.1:{port}
     Its data is in {Path.GetFullPath(data)}
-    {(demo ? "Sign in by choosing one of the demo people on the first page; no password is needed here." : "The first person to open it sets up the steward’s account.")}
+    {(
+        demo
+            ? "Sign in by choosing one of the demo people on the first page; no password is needed here."
+            : "The first person to open it sets up the steward’s account."
+    )}
     Ctrl-C ends it.
-    """);
+    """
+);
 await app.WaitForShutdownAsync();
 app.Services.GetRequiredService<Workspace>().Rest();
 Console.WriteLine("Vitrine has ended; everything is saved.");

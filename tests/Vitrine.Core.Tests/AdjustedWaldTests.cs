@@ -11,10 +11,18 @@ public class AdjustedWaldTests
     {
         // Made by tests/references/adjusted-wald.py with statsmodels 0.13.5 (Debian), proportion_confint(method="agresti_coull").
         var cases = new TheoryData<int, int, double, double>();
-        foreach (var line in File.ReadLines(Path.Combine(AppContext.BaseDirectory, "references", "adjusted-wald.csv")).Where(l => char.IsDigit(l[0])))
+        foreach (
+            var line in File.ReadLines(Path.Combine(AppContext.BaseDirectory, "references", "adjusted-wald.csv"))
+                .Where(l => char.IsDigit(l[0]))
+        )
         {
             var cell = line.Split(',');
-            cases.Add(int.Parse(cell[0], CultureInfo.InvariantCulture), int.Parse(cell[1], CultureInfo.InvariantCulture), double.Parse(cell[2], CultureInfo.InvariantCulture), double.Parse(cell[3], CultureInfo.InvariantCulture));
+            cases.Add(
+                int.Parse(cell[0], CultureInfo.InvariantCulture),
+                int.Parse(cell[1], CultureInfo.InvariantCulture),
+                double.Parse(cell[2], CultureInfo.InvariantCulture),
+                double.Parse(cell[3], CultureInfo.InvariantCulture)
+            );
         }
         return cases;
     }
@@ -29,7 +37,8 @@ public class AdjustedWaldTests
         Assert.Equal(x / (double)n, interval.Share, 12);
     }
 
-    // J. Sauro and J. R. Lewis, "Quantifying the User Experience", chapter 3: 7 of 10 users complete a task, the 95 % adjusted-Wald interval
+    // J. Sauro and J. R. Lewis, "Quantifying the User Experience", chapter 3: 7 of 10 users complete a task, the 95 % adjusted-Wald
+    // interval
     // runs from 39 % to 90 %. The value is from memory.
     [Fact]
     public void Agrees_with_the_worked_example_of_seven_users_of_ten()
@@ -53,7 +62,10 @@ public class AdjustedWaldTests
         var (n, x) = (asked.Get, said.Get % (asked.Get + 1));
         var interval = AdjustedWald.Of(x, n)!.Value;
         var mirrored = AdjustedWald.Of(n - x, n)!.Value;
-        return 0 <= interval.Low && interval.Low <= interval.Share && interval.Share <= interval.High && interval.High <= 1
+        return 0 <= interval.Low
+            && interval.Low <= interval.Share
+            && interval.Share <= interval.High
+            && interval.High <= 1
             && Math.Abs(interval.Low - (1 - mirrored.High)) < 1e-9;
     }
 }

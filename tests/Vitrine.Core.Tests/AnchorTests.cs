@@ -11,22 +11,30 @@ public class AnchorTests
     [Fact]
     public void What_fits_is_an_anchor()
     {
-        Assert.Equal((new TextAnchor(new TextRange(1, 6)), (AnchorProblem?)null), new AnchorGiven(AnchorKind.Text, Start: 6, End: 0).In(Words));
+        Assert.Equal(
+            (new TextAnchor(new TextRange(1, 6)), (AnchorProblem?)null),
+            new AnchorGiven(AnchorKind.Text, Start: 6, End: 0).In(Words)
+        );
         Assert.Equal((new TimeAnchor(1, 60_000), null), new AnchorGiven(AnchorKind.Time, BeginMs: 1, EndMs: 99_000).In(Film));
-        Assert.Equal((new RegionAnchor(9_999, 0, 1, 10_000, 5), null), new AnchorGiven(AnchorKind.Region, X: 9_999, Y: 0, Width: 1, Height: 10_000, AtMs: 5).In(Film));
+        Assert.Equal(
+            (new RegionAnchor(9_999, 0, 1, 10_000, 5), null),
+            new AnchorGiven(AnchorKind.Region, X: 9_999, Y: 0, Width: 1, Height: 10_000, AtMs: 5).In(Film)
+        );
     }
 
-    public static TheoryData<AnchorGiven, AnchorProblem> Misfits => new()
-    {
-        { new AnchorGiven(AnchorKind.Text), AnchorProblem.NoWords },
-        { new AnchorGiven(AnchorKind.Text, Start: 0, End: 1), AnchorProblem.NoWords },
-        { new AnchorGiven(AnchorKind.Time, BeginMs: 0, EndMs: 5), AnchorProblem.NoTimes },
-        { new AnchorGiven(AnchorKind.Region, X: 0, Y: 0, Width: 5, Height: 5), AnchorProblem.NoPicture },
-    };
+    public static TheoryData<AnchorGiven, AnchorProblem> Misfits =>
+        new()
+        {
+            { new AnchorGiven(AnchorKind.Text), AnchorProblem.NoWords },
+            { new AnchorGiven(AnchorKind.Text, Start: 0, End: 1), AnchorProblem.NoWords },
+            { new AnchorGiven(AnchorKind.Time, BeginMs: 0, EndMs: 5), AnchorProblem.NoTimes },
+            { new AnchorGiven(AnchorKind.Region, X: 0, Y: 0, Width: 5, Height: 5), AnchorProblem.NoPicture },
+        };
 
     [Theory]
     [MemberData(nameof(Misfits))]
-    public void What_the_source_does_not_have_is_said(AnchorGiven given, AnchorProblem problem) => Assert.Equal((null, problem), given.In(Words));
+    public void What_the_source_does_not_have_is_said(AnchorGiven given, AnchorProblem problem) =>
+        Assert.Equal((null, problem), given.In(Words));
 
     [Theory]
     [InlineData(null, 5)]
@@ -47,7 +55,11 @@ public class AnchorTests
     [InlineData(null, 0, 5, 5, null)]
     public void A_rectangle_outside_the_picture_is_said(int? x, int y, int width, int height, int? at)
     {
-        Assert.Equal(AnchorProblem.OutsidePicture, new AnchorGiven(AnchorKind.Region, X: x, Y: y, Width: width, Height: height, AtMs: at).In(Film).Problem);
-        if (x is { } edge) Assert.Throws<ArgumentOutOfRangeException>(() => new RegionAnchor(edge, y, width, height, at));
+        Assert.Equal(
+            AnchorProblem.OutsidePicture,
+            new AnchorGiven(AnchorKind.Region, X: x, Y: y, Width: width, Height: height, AtMs: at).In(Film).Problem
+        );
+        if (x is { } edge)
+            Assert.Throws<ArgumentOutOfRangeException>(() => new RegionAnchor(edge, y, width, height, at));
     }
 }

@@ -21,8 +21,7 @@ public class CanonicalTextTests
     [InlineData("\u212B", "\u00C5")]
     [InlineData("s\u0323\u0307", "\u1E69")]
     [InlineData("\u1112\u1161\u11AB", "\uD55C")]
-    public void Text_is_brought_into_nfc(string raw, string canonical) =>
-        Assert.Equal(canonical, CanonicalText.From(raw));
+    public void Text_is_brought_into_nfc(string raw, string canonical) => Assert.Equal(canonical, CanonicalText.From(raw));
 
     [Fact]
     public void Emoji_and_right_to_left_text_stay_whole()

@@ -1,6 +1,7 @@
 using FsCheck.Xunit;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.Themes;
 using Vitrine.Core.Text;
 using static Vitrine.Core.Tests.MarksFor;
 
@@ -8,7 +9,12 @@ namespace Vitrine.Core.Tests;
 
 public class AttributionTests
 {
-    private static readonly SpokenTurn[] Turns = [new(new TextRange(0, 10), null), new(new TextRange(12, 30), 4), new(new TextRange(32, 40), 7)];
+    private static readonly SpokenTurn[] Turns =
+    [
+        new(new TextRange(0, 10), null),
+        new(new TextRange(12, 30), 4),
+        new(new TextRange(32, 40), 7),
+    ];
 
     [Theory]
     [InlineData(13, 20, 4)]
@@ -35,7 +41,24 @@ public class AttributionTests
     [InlineData(9_000, 9_500, -1)] // after the last has ended
     public void A_time_is_theirs_who_speak_in_it(int begin, int end, int person)
     {
-        SpokenTurn[] timed = [Turns[0] with { BeginMs = 0, EndMs = 1_000 }, Turns[1] with { BeginMs = 1_000 }, new(new TextRange(31, 32), 9), Turns[2] with { BeginMs = 4_000, EndMs = 9_000 }];
+        SpokenTurn[] timed =
+        [
+            Turns[0] with
+            {
+                BeginMs = 0,
+                EndMs = 1_000,
+            },
+            Turns[1] with
+            {
+                BeginMs = 1_000,
+            },
+            new(new TextRange(31, 32), 9),
+            Turns[2] with
+            {
+                BeginMs = 4_000,
+                EndMs = 9_000,
+            },
+        ];
         Assert.Equal(person, Attribution.PersonOf(new TimeAnchor(begin, end), timed, [4, 7]));
     }
 
@@ -52,8 +75,18 @@ public class AttributionTests
 public class TallyTests
 {
     // Two families: 0 with children 1 and 2, and 3 alone. Person 0 is the talkative one.
-    private static readonly StudyMarks Marks = Study([-1, 0, 0, -1], 3, 4,
-        new(0, 0, 0, 5, 1), new(0, 0, 6, 9, 1), new(0, 0, 10, 12, 1, 2), new(1, 1, 0, 4, 2), new(2, -1, 0, 4, 1), new(2, 3, 5, 9, 3), new(2, 3, 12, 14));
+    private static readonly StudyMarks Marks = Study(
+        [-1, 0, 0, -1],
+        3,
+        4,
+        new(0, 0, 0, 5, 1),
+        new(0, 0, 6, 9, 1),
+        new(0, 0, 10, 12, 1, 2),
+        new(1, 1, 0, 4, 2),
+        new(2, -1, 0, 4, 1),
+        new(2, 3, 5, 9, 3),
+        new(2, 3, 12, 14)
+    );
 
     [Fact]
     public void A_triple_counts_observations_sources_and_people()
@@ -69,11 +102,22 @@ public class TallyTests
         Assert.Equal(new Triple(5, 3, 2, 1), Tally.Of(Marks, Tally.ByTag(Marks, rollUp: true)[0]));
     }
 
-    // Common practice, no source: six passages of a wide tag, split among four narrow ones as 3, 1, 1, 1, leave the wide tag's own count 0 and its roll-up 6.
+    // Common practice, no source: six passages of a wide tag, split among four narrow ones as 3, 1, 1, 1, leave the wide tag's own count
+    // 0 and its roll-up 6.
     [Fact]
     public void A_split_tag_kept_as_parent_rolls_up_to_what_it_had()
     {
-        var marks = Study([-1, 0, 0, 0, 0], 1, 1, new(0, 0, 0, 1, 1), new(0, 0, 1, 2, 1), new(0, 0, 2, 3, 1), new(0, 0, 3, 4, 2), new(0, 0, 4, 5, 3), new(0, 0, 5, 6, 4));
+        var marks = Study(
+            [-1, 0, 0, 0, 0],
+            1,
+            1,
+            new(0, 0, 0, 1, 1),
+            new(0, 0, 1, 2, 1),
+            new(0, 0, 2, 3, 1),
+            new(0, 0, 3, 4, 2),
+            new(0, 0, 4, 5, 3),
+            new(0, 0, 5, 6, 4)
+        );
         Assert.Empty(Tally.ByTag(marks, rollUp: false)[0]);
         Assert.Equal(6, Tally.ByTag(marks, rollUp: true)[0].Length);
         Assert.Equal([3, 1, 1, 1], Enumerable.Range(1, 4).Select(t => Tally.ByTag(marks, rollUp: true)[t].Length));
@@ -97,8 +141,19 @@ public class TallyTests
         var marks = MarksFor.Random(seed);
         var own = Tally.ByTag(marks, rollUp: false);
         var rolled = Tally.ByTag(marks, rollUp: true);
-        return Enumerable.Range(0, marks.Tags.Count).All(tag =>
-            rolled[tag].SequenceEqual(Enumerable.Range(0, marks.Tags.Count).Where(t => marks.Tags.WithAncestors(t).Contains(tag)).SelectMany(t => own[t]).Distinct().Order()));
+        return Enumerable
+            .Range(0, marks.Tags.Count)
+            .All(tag =>
+                rolled[tag]
+                    .SequenceEqual(
+                        Enumerable
+                            .Range(0, marks.Tags.Count)
+                            .Where(t => marks.Tags.WithAncestors(t).Contains(tag))
+                            .SelectMany(t => own[t])
+                            .Distinct()
+                            .Order()
+                    )
+            );
     }
 
     [Property]
@@ -117,8 +172,11 @@ public class CrossTabTests
     {
         var marks = MarksFor.Random(seed);
         var table = CrossTab.Of(marks, byPerson, rollUp: true);
-        return Enumerable.Range(0, marks.Tags.Count).All(tag =>
-            table.Cells[tag].Sum(c => c.Observations) == table.Rows[tag].Observations - (byPerson ? table.Rows[tag].Unattributed : 0));
+        return Enumerable
+            .Range(0, marks.Tags.Count)
+            .All(tag =>
+                table.Cells[tag].Sum(c => c.Observations) == table.Rows[tag].Observations - (byPerson ? table.Rows[tag].Unattributed : 0)
+            );
     }
 
     [Property]
@@ -132,7 +190,15 @@ public class CrossTabTests
 
 public class BreadthTests
 {
-    private static readonly StudyMarks Marks = Study([-1], 3, 5, new(0, 0, 0, 1, 0), new(0, 0, 2, 3, 0), new(1, 2, 0, 1, 0), new(2, 3, 0, 1, 0));
+    private static readonly StudyMarks Marks = Study(
+        [-1],
+        3,
+        5,
+        new(0, 0, 0, 1, 0),
+        new(0, 0, 2, 3, 0),
+        new(1, 2, 0, 1, 0),
+        new(2, 3, 0, 1, 0)
+    );
 
     [Fact]
     public void The_denominator_is_everyone_in_scope_who_was_asked()
@@ -162,14 +228,27 @@ public class BreadthTests
         var marks = MarksFor.Random(seed);
         var random = new Random(seed);
         var scope = Enumerable.Range(0, marks.PersonCount).Select(_ => random.Next(2) == 0).ToArray();
-        var breadth = Breadth.Of(marks, [.. Enumerable.Range(0, marks.Count).Where(_ => random.Next(2) == 0)], scope, new HashSet<int> { 0 });
+        var breadth = Breadth.Of(
+            marks,
+            [.. Enumerable.Range(0, marks.Count).Where(_ => random.Next(2) == 0)],
+            scope,
+            new HashSet<int> { 0 }
+        );
         return breadth.Triple.People <= breadth.OutOf && breadth.OutOf <= marks.PersonCount;
     }
 }
 
 public class ThemeContentsTests
 {
-    private static readonly StudyMarks Marks = Study([-1, 0, -1], 1, 1, new(0, 0, 0, 1, 1), new(0, 0, 1, 2, 2), new(0, 0, 2, 3), new(0, 0, 3, 4, 0));
+    private static readonly StudyMarks Marks = Study(
+        [-1, 0, -1],
+        1,
+        1,
+        new(0, 0, 0, 1, 1),
+        new(0, 0, 1, 2, 2),
+        new(0, 0, 2, 3),
+        new(0, 0, 3, 4, 0)
+    );
 
     [Fact]
     public void A_whole_tag_brings_its_observations_and_those_of_tags_under_it() =>

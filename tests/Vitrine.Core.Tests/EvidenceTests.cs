@@ -1,14 +1,15 @@
 using FsCheck.Xunit;
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
-using static Vitrine.Core.Evidence.Stance;
-using static Vitrine.Core.Gather.SourceKind;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Weigh.Evidence;
+using static Vitrine.Core.Gather.Sources.SourceKind;
+using static Vitrine.Core.Weigh.Evidence.Stance;
 
 namespace Vitrine.Core.Tests;
 
 public class EvidenceFactsTests
 {
-    private static EvidencePiece By(long? person, Stance stance = Supports, SourceKind kind = Interview, long study = 1) => new(stance, person, person ?? 99, kind, study);
+    private static EvidencePiece By(long? person, Stance stance = Supports, SourceKind kind = Interview, long study = 1) =>
+        new(stance, person, person ?? 99, kind, study);
 
     private static EvidenceLevel LevelOf(params EvidencePiece[] pieces) => EvidenceFacts.Of(pieces).Level;
 
@@ -29,13 +30,16 @@ public class EvidenceFactsTests
     public void Two_people_in_two_kinds_are_still_an_echo() => Assert.Equal(EvidenceLevel.Echoed, LevelOf(By(1), By(2, kind: Survey)));
 
     [Fact]
-    public void Five_people_in_one_kind_are_an_echo() => Assert.Equal(EvidenceLevel.Echoed, LevelOf([.. Enumerable.Range(1, 5).Select(p => By(p))]));
+    public void Five_people_in_one_kind_are_an_echo() =>
+        Assert.Equal(EvidenceLevel.Echoed, LevelOf([.. Enumerable.Range(1, 5).Select(p => By(p))]));
 
     [Fact]
-    public void Three_people_in_two_kinds_corroborate() => Assert.Equal(EvidenceLevel.Corroborated, LevelOf(By(1), By(2), By(3, kind: FieldNotes)));
+    public void Three_people_in_two_kinds_corroborate() =>
+        Assert.Equal(EvidenceLevel.Corroborated, LevelOf(By(1), By(2), By(3, kind: FieldNotes)));
 
     [Fact]
-    public void Three_people_in_two_studies_corroborate() => Assert.Equal(EvidenceLevel.Corroborated, LevelOf(By(1), By(2), By(3, study: 2)));
+    public void Three_people_in_two_studies_corroborate() =>
+        Assert.Equal(EvidenceLevel.Corroborated, LevelOf(By(1), By(2), By(3, study: 2)));
 
     [Fact]
     public void A_quarter_against_contests()
@@ -53,7 +57,10 @@ public class EvidenceFactsTests
     public void The_facts_stand_beside_the_level()
     {
         var facts = EvidenceFacts.Of([By(1), By(1), By(1), By(2, kind: Survey), By(null), By(2, Contradicts), By(6, Context)]);
-        Assert.Equal((2, 1, 5, 1, 1, 1), (facts.PeopleFor, facts.PeopleAgainst, facts.Supporting, facts.Contradicting, facts.Context, facts.Unattributed));
+        Assert.Equal(
+            (2, 1, 5, 1, 1, 1),
+            (facts.PeopleFor, facts.PeopleAgainst, facts.Supporting, facts.Contradicting, facts.Context, facts.Unattributed)
+        );
         Assert.Equal((3, 2, 1), (facts.Sources, facts.Kinds, facts.Studies));
         Assert.Equal(0.6, facts.LargestShare, 12);
     }
@@ -62,17 +69,26 @@ public class EvidenceFactsTests
     public bool More_words_of_the_same_people_never_raise_the_level(int seed)
     {
         var random = new Random(seed);
-        var pieces = Enumerable.Range(0, random.Next(1, 8)).Select(_ => By(random.Next(1, 5), (Stance)random.Next(3), (SourceKind)random.Next(3))).ToList();
+        var pieces = Enumerable
+            .Range(0, random.Next(1, 8))
+            .Select(_ => By(random.Next(1, 5), (Stance)random.Next(3), (SourceKind)random.Next(3)))
+            .ToList();
         // One of them talks on and on: more of the same, and context, as often as chance has it.
         var talkative = pieces[random.Next(pieces.Count)];
-        var more = Enumerable.Range(0, random.Next(1, 30)).Select(_ => random.Next(3) switch
-        {
-            0 => talkative,
-            1 => pieces[random.Next(pieces.Count)],
-            _ => talkative with { Stance = Stance.Context, Person = 99 },
-        });
+        var more = Enumerable
+            .Range(0, random.Next(1, 30))
+            .Select(_ =>
+                random.Next(3) switch
+                {
+                    0 => talkative,
+                    1 => pieces[random.Next(pieces.Count)],
+                    _ => talkative with { Stance = Stance.Context, Person = 99 },
+                }
+            );
         var (before, after) = (EvidenceFacts.Of(pieces), EvidenceFacts.Of([.. pieces, .. more]));
-        return before.Level == after.Level && (before.PeopleFor, before.PeopleAgainst, before.Kinds, before.Sources) == (after.PeopleFor, after.PeopleAgainst, after.Kinds, after.Sources);
+        return before.Level == after.Level
+            && (before.PeopleFor, before.PeopleAgainst, before.Kinds, before.Sources)
+                == (after.PeopleFor, after.PeopleAgainst, after.Kinds, after.Sources);
     }
 }
 
@@ -81,7 +97,17 @@ public class SilentGroupsTests
     [Fact]
     public void Groups_without_a_voice_are_named_with_their_size()
     {
-        (string, string, long)[] values = [("home", "Tarra", 1), ("home", "Tarra", 2), ("home", "Skelda", 3), ("step-free", "yes", 3), ("step-free", "no", 1)];
-        Assert.Equal([new SilentGroup("home", "Tarra", 2), new SilentGroup("step-free", "no", 1)], SilentGroups.Of(values, new HashSet<long> { 3 }));
+        (string, string, long)[] values =
+        [
+            ("home", "Tarra", 1),
+            ("home", "Tarra", 2),
+            ("home", "Skelda", 3),
+            ("step-free", "yes", 3),
+            ("step-free", "no", 1),
+        ];
+        Assert.Equal(
+            [new SilentGroup("home", "Tarra", 2), new SilentGroup("step-free", "no", 1)],
+            SilentGroups.Of(values, new HashSet<long> { 3 })
+        );
     }
 }

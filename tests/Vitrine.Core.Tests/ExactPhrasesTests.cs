@@ -17,7 +17,8 @@ public sealed class ExactPhrasesTests
     [InlineData("cancel", true)] // loose words are for the stems
     [InlineData("\" . \"", true)]
     [InlineData("\"c.* \"", false)] // no pattern
-    public void A_phrase_in_quotes_is_meant_as_it_stands(string typed, bool held) => Assert.Equal(held, ExactPhrases.In(typed).AreIn("They told us of the cancelled boat at the Café: late."));
+    public void A_phrase_in_quotes_is_meant_as_it_stands(string typed, bool held) =>
+        Assert.Equal(held, ExactPhrases.In(typed).AreIn("They told us of the cancelled boat at the Café: late."));
 
     [Fact]
     public void Places_of_other_forms_are_not_meant_unless_loose_words_stand_beside()

@@ -21,7 +21,10 @@ public sealed class ExcerptTests
     public void It_is_where_the_most_different_words_are()
     {
         var text = $"kiosk kiosk {Long} ticket {Long} ticket at the kiosk";
-        var marks = System.Text.RegularExpressions.Regex.Matches(text, "kiosk|ticket").Select(m => new TextRange(m.Index, m.Index + m.Length)).ToList();
+        var marks = System
+            .Text.RegularExpressions.Regex.Matches(text, "kiosk|ticket")
+            .Select(m => new TextRange(m.Index, m.Index + m.Length))
+            .ToList();
         Assert.EndsWith("ticket at the kiosk", Excerpt.Around(text, marks).Words);
         Assert.StartsWith("kiosk kiosk", Excerpt.Around(text, marks[..3]).Words);
     }

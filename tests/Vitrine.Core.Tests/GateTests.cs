@@ -1,7 +1,8 @@
 using FsCheck.Xunit;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Privacy;
+using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Tests;
@@ -11,10 +12,18 @@ public sealed class GateTests
     private const long Sorrel = 1;
     private const long Wren = 2;
 
-    private static readonly GatePerson[] People = [new(Sorrel, "Sorrel", "Marnie Quillfeather", Consent.Limited), new(Wren, "Wren", "Rose Hollow", Consent.Given)];
+    private static readonly GatePerson[] People =
+    [
+        new(Sorrel, "Sorrel", "Marnie Quillfeather", Consent.Limited),
+        new(Wren, "Wren", "Rose Hollow", Consent.Given),
+    ];
 
     /// <summary>A source of paragraphs "label: words"; each is given with who speaks.</summary>
-    private static GateSource Source(SourceKind kind, IReadOnlyList<long> people, params (string Label, string Words, long? Person, bool Team)[] turns)
+    private static GateSource Source(
+        SourceKind kind,
+        IReadOnlyList<long> people,
+        params (string Label, string Words, long? Person, bool Team)[] turns
+    )
     {
         var (text, read) = ("", new List<GateTurn>());
         foreach (var (label, words, person, team) in turns)
@@ -26,12 +35,29 @@ public sealed class GateTests
         return new GateSource(7, kind, text, read, people, [], []);
     }
 
-    private static GatePassage On(GateSource source, string words) => new(source.Id, new TextAnchor(new TextRange(source.Text.IndexOf(words, StringComparison.Ordinal), source.Text.IndexOf(words, StringComparison.Ordinal) + words.Length)));
+    private static GatePassage On(GateSource source, string words) =>
+        new(
+            source.Id,
+            new TextAnchor(
+                new TextRange(
+                    source.Text.IndexOf(words, StringComparison.Ordinal),
+                    source.Text.IndexOf(words, StringComparison.Ordinal) + words.Length
+                )
+            )
+        );
 
     [Fact]
     public void A_quote_over_several_turns_leaves_turn_by_turn_without_labels()
     {
-        var source = Source(SourceKind.GroupDiscussion, [Sorrel, Wren], ("Una", "Who comes?", null, true), ("Rose", "Marnie Quillfeather and I.", Wren, false), ("Marnie", "Never on a Monday.", Sorrel, false), ("A voice", "Nor me.", null, false), ("Rose", "I do.", Wren, false));
+        var source = Source(
+            SourceKind.GroupDiscussion,
+            [Sorrel, Wren],
+            ("Una", "Who comes?", null, true),
+            ("Rose", "Marnie Quillfeather and I.", Wren, false),
+            ("Marnie", "Never on a Monday.", Sorrel, false),
+            ("A voice", "Nor me.", null, false),
+            ("Rose", "I do.", Wren, false)
+        );
         var gate = new Gate(People, [source]);
         var all = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
         Assert.True(gate.Shows(all));
@@ -87,63 +113,101 @@ public sealed class GateTests
     public void Who_has_withdrawn_is_in_no_figure_nor_is_what_may_be_theirs()
     {
         GatePerson[] people = [People[0] with { Consent = Consent.Withdrawn }, People[1]];
-        var source = Source(SourceKind.GroupDiscussion, [Sorrel, Wren], ("Marnie", "Never.", Sorrel, false), ("A voice", "Nor me.", null, false), ("Rose", "I do.", Wren, false));
+        var source = Source(
+            SourceKind.GroupDiscussion,
+            [Sorrel, Wren],
+            ("Marnie", "Never.", Sorrel, false),
+            ("A voice", "Nor me.", null, false),
+            ("Rose", "I do.", Wren, false)
+        );
         var gate = new Gate(people, [source]);
-        Assert.Equal((false, false, true), (gate.Counts(On(source, "Never")), gate.Counts(On(source, "Nor me")), gate.Counts(On(source, "I do"))));
+        Assert.Equal(
+            (false, false, true),
+            (gate.Counts(On(source, "Never")), gate.Counts(On(source, "Nor me")), gate.Counts(On(source, "I do")))
+        );
     }
 
     [Fact]
     public void What_the_team_or_a_story_repeats_of_someone_who_wants_theirs_kept_stays_inside()
     {
-        var source = Source(SourceKind.Interview, [Sorrel, Wren], ("Marnie", "I keep the purple timetable on the fridge door.", Sorrel, false), ("Una", "You keep the purple timetable on the fridge, Marnie?", null, true), ("Rose", "She does.", Wren, false));
+        var source = Source(
+            SourceKind.Interview,
+            [Sorrel, Wren],
+            ("Marnie", "I keep the purple timetable on the fridge door.", Sorrel, false),
+            ("Una", "You keep the purple timetable on the fridge, Marnie?", null, true),
+            ("Rose", "She does.", Wren, false)
+        );
         var gate = new Gate(People, [source]);
         Assert.Equal($"You {Gate.KeptInTeam}, Sorrel?", gate.Around(On(source, "She does"), 1)[0].Words);
-        Assert.Equal($"“I {Gate.KeptInTeam}”, says Sorrel", gate.Written("“I keep the PURPLE timetable, on the fridge door”, says Marnie").Replace($"“{Gate.KeptInTeam}", $"“I {Gate.KeptInTeam}"));
+        Assert.Equal(
+            $"“I {Gate.KeptInTeam}”, says Sorrel",
+            gate.Written("“I keep the PURPLE timetable, on the fridge door”, says Marnie")
+                .Replace($"“{Gate.KeptInTeam}", $"“I {Gate.KeptInTeam}")
+        );
     }
 
     /// <summary>
-    /// Every word is one of a kind and stands once, so that one that leaves can be traced: random people, consents, masks and sources, every passage, its context, and a story made of everything.
+    /// Every word is one of a kind and stands once, so that one that leaves can be traced: random people, consents, masks and sources,
+    /// every passage, its context, and a story made of everything.
     /// </summary>
     [Property(MaxTest = 150)]
     public void Nothing_of_those_who_want_theirs_kept_no_masked_word_and_no_real_name_leaves(int seed)
     {
         var random = new Random(seed);
-        var people = Enumerable.Range(1, 4).Select(i => new GatePerson(i, $"Pseudo{i}", random.Next(4) == 0 ? null : $"First{i} Last{i}", (Consent)random.Next(4))).ToList();
+        var people = Enumerable
+            .Range(1, 4)
+            .Select(i => new GatePerson(i, $"Pseudo{i}", random.Next(4) == 0 ? null : $"First{i} Last{i}", (Consent)random.Next(4)))
+            .ToList();
         var sources = Enumerable.Range(0, 3).Select(s => RandomSource(random, s, people)).ToList();
         var gate = new Gate(people, sources);
         var forbidden = people.Where(p => p.RealName is not null).SelectMany(p => new[] { $"First{p.Id}", $"Last{p.Id}" }).ToHashSet();
         foreach (var source in sources)
         {
-            foreach (var turn in source.Turns.Where(t => !MayLeave(source, t, people))) forbidden.UnionWith(Words(turn.Words.Of(source.Text)));
-            foreach (var mask in source.Masks) forbidden.UnionWith(Words(mask.Range.Of(source.Text)));
+            foreach (var turn in source.Turns.Where(t => !MayLeave(source, t, people)))
+                forbidden.UnionWith(Words(turn.Words.Of(source.Text)));
+            foreach (var mask in source.Masks)
+                forbidden.UnionWith(Words(mask.Range.Of(source.Text)));
         }
         var left = new List<string>();
         foreach (var source in sources)
         {
             for (var i = 0; i < 12; i++)
             {
-                if (TextRange.Tidy(source.Text, random.Next(source.Text.Length), random.Next(source.Text.Length)) is not { } range) continue;
+                if (TextRange.Tidy(source.Text, random.Next(source.Text.Length), random.Next(source.Text.Length)) is not { } range)
+                    continue;
                 var passage = new GatePassage(source.Id, new TextAnchor(range), random.Next(9) == 0);
-                if (gate.Shows(passage)) left.Add(gate.Words(passage));
+                if (gate.Shows(passage))
+                    left.Add(gate.Words(passage));
                 left.AddRange(gate.Around(passage, 2).SelectMany(t => new[] { t.Who, t.Words }));
             }
             // A story may hold fewer than six words of theirs in a row, which are everybody's; a whole turn, never.
             // What a stranger has said where nobody wants theirs kept, a researcher may write.
             var reserved = source.PersonIds.Any(id => people.Single(p => p.Id == id).Consent is Consent.Limited or Consent.Withdrawn);
-            foreach (var turn in source.Turns.Where(t => Words(t.Words.Of(source.Text)).Count() >= Verbatim.Telling && (reserved || MayLeave(source, t, people)))) left.Add(gate.Written($"He said: {turn.Words.Of(source.Text)} And First1 too."));
+            foreach (
+                var turn in source.Turns.Where(t =>
+                    Words(t.Words.Of(source.Text)).Count() >= Verbatim.Telling && (reserved || MayLeave(source, t, people))
+                )
+            )
+                left.Add(gate.Written($"He said: {turn.Words.Of(source.Text)} And First1 too."));
         }
         Assert.DoesNotContain(left.SelectMany(Words), forbidden.Contains);
         Assert.DoesNotContain(left, l => l.Contains("Label", StringComparison.Ordinal));
     }
 
-    // Told apart from the gate's own code: a turn leaves when its person's consent allows; the team's; unnamed ones of an only participant, or of nobody's document.
+    // Told apart from the gate's own code: a turn leaves when its person's consent allows; the team's; unnamed ones of an only
+    // participant, or of nobody's document.
     private static bool MayLeave(GateSource source, GateTurn turn, IReadOnlyList<GatePerson> people)
     {
         bool Allows(long id) => people.Single(p => p.Id == id).Consent is Consent.Asked or Consent.Given;
-        if (turn.PersonId is { } person) return Allows(person);
-        if (turn.IsTeam) return true;
-        if (turn.IsLabelled) return false;
-        return source.PersonIds.Count == 1 ? Allows(source.PersonIds[0]) : source.PersonIds.Count == 0 && source.Kind is SourceKind.Document or SourceKind.FieldNotes && source.PersonIds.Count == 0;
+        if (turn.PersonId is { } person)
+            return Allows(person);
+        if (turn.IsTeam)
+            return true;
+        if (turn.IsLabelled)
+            return false;
+        return source.PersonIds.Count == 1
+            ? Allows(source.PersonIds[0])
+            : source.PersonIds.Count == 0 && source.Kind is SourceKind.Document or SourceKind.FieldNotes && source.PersonIds.Count == 0;
     }
 
     private static GateSource RandomSource(Random random, int id, IReadOnlyList<GatePerson> people)
@@ -154,13 +218,18 @@ public sealed class GateTests
         {
             long? person = random.Next(2) == 0 ? people[random.Next(people.Count)].Id : null;
             var labelled = person is not null || random.Next(2) == 0;
-            if (person is { } speaks) taking.Add(speaks);
+            if (person is { } speaks)
+                taking.Add(speaks);
             text += (t > 0 ? "\n\n" : "") + (labelled ? $"Label{id}x{t}: " : "");
             var start = text.Length;
             for (var w = 0; w < random.Next(1, 12); w++)
             {
-                var word = random.Next(10) == 0 && people[random.Next(people.Count)] is { RealName: { } real } ? real.Split(' ')[random.Next(2)] : $"w{id}x{t}x{w}";
-                if (word[0] == 'w' && random.Next(6) == 0) masks.Add(new Mask(new TextRange(text.Length, text.Length + word.Length), "[left out]"));
+                var word =
+                    random.Next(10) == 0 && people[random.Next(people.Count)] is { RealName: { } real }
+                        ? real.Split(' ')[random.Next(2)]
+                        : $"w{id}x{t}x{w}";
+                if (word[0] == 'w' && random.Next(6) == 0)
+                    masks.Add(new Mask(new TextRange(text.Length, text.Length + word.Length), "[left out]"));
                 text += word + " ";
             }
             text = text.TrimEnd();

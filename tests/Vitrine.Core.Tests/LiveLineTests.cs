@@ -1,6 +1,6 @@
 using FsCheck.Xunit;
-using Vitrine.Core.Gather;
-using Vitrine.Core.Text;
+using Vitrine.Core.Gather.Corrections;
+using Vitrine.Core.Gather.LiveNotes;
 
 namespace Vitrine.Core.Tests;
 
@@ -39,7 +39,12 @@ public class LiveLineTests
     public bool Words_never_hold_a_line_end_or_white_space_at_the_edges(string? typed) =>
         LiveLine.Read(typed ?? "").Words is var words && words == words.Trim() && !words.Contains('\n');
 
-    private static readonly (string, int, int)[] Lines = [("The lamp goes out.", 1_000, 4_000), ("Wren: It's off.", 9_000, 12_000), ("Nobody moves.", 20_000, 22_000)];
+    private static readonly (string, int, int)[] Lines =
+    [
+        ("The lamp goes out.", 1_000, 4_000),
+        ("Wren: It's off.", 9_000, 12_000),
+        ("Nobody moves.", 20_000, 22_000),
+    ];
 
     private static bool IsKnown(string name) => name == "Wren";
 
@@ -48,7 +53,10 @@ public class LiveLineTests
     {
         var (text, turns) = LiveNotesText.Of(Lines, IsKnown);
         Assert.Equal("The lamp goes out.\n\nWren: It's off.\n\nNobody moves.", text);
-        Assert.Equal([("The lamp goes out.", null, 1_000), ("It's off.", "Wren", 9_000), ("Nobody moves.", null, 20_000)], turns.Select(t => (t.Words.Of(text), t.Speaker, t.BeginMs!.Value)));
+        Assert.Equal(
+            [("The lamp goes out.", null, 1_000), ("It's off.", "Wren", 9_000), ("Nobody moves.", null, 20_000)],
+            turns.Select(t => (t.Words.Of(text), t.Speaker, t.BeginMs!.Value))
+        );
     }
 
     [Theory]

@@ -1,6 +1,6 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Tests;
@@ -10,15 +10,15 @@ internal static class MarksFor
 {
     public sealed record Mark(int Source, int Person, Anchor Anchor, params int[] Tags)
     {
-        public Mark(int source, int person, int start, int end, params int[] tags) : this(source, person, new TextAnchor(new TextRange(start, end)), tags)
-        {
-        }
+        public Mark(int source, int person, int start, int end, params int[] tags)
+            : this(source, person, new TextAnchor(new TextRange(start, end)), tags) { }
     }
 
     public static StudyMarks Study(int[] tagParents, int sources, int people, params Mark[] marks)
     {
         var starts = new int[marks.Length + 1];
-        for (var i = 0; i < marks.Length; i++) starts[i + 1] = starts[i] + marks[i].Tags.Length;
+        for (var i = 0; i < marks.Length; i++)
+            starts[i + 1] = starts[i] + marks[i].Tags.Length;
         return new StudyMarks
         {
             SourceOf = [.. marks.Select(m => m.Source)],
@@ -38,18 +38,31 @@ internal static class MarksFor
         var random = new Random(seed);
         var (tags, sources, people) = (random.Next(1, 9), random.Next(1, 5), random.Next(1, 7));
         var parents = Enumerable.Range(0, tags).Select(t => random.Next(3) == 0 || t == 0 ? -1 : random.Next(t)).ToArray();
-        var marks = Enumerable.Range(0, random.Next(0, 40)).Select(_ =>
-        {
-            var (start, length) = (random.Next(0, 60), random.Next(1, 25));
-            Anchor anchor = random.Next(4) switch
+        var marks = Enumerable
+            .Range(0, random.Next(0, 40))
+            .Select(_ =>
             {
-                0 => new TimeAnchor(start, start + length),
-                1 => new RegionAnchor(random.Next(20), random.Next(20), length, random.Next(1, 20), random.Next(3) switch { 0 => null, var at => at }),
-                _ => new TextAnchor(new TextRange(start, start + length)),
-            };
-            var own = Enumerable.Range(0, tags).Where(_ => random.Next(4) == 0).ToArray();
-            return new Mark(random.Next(sources), random.Next(-1, people), anchor, own);
-        }).ToArray();
+                var (start, length) = (random.Next(0, 60), random.Next(1, 25));
+                Anchor anchor = random.Next(4) switch
+                {
+                    0 => new TimeAnchor(start, start + length),
+                    1 => new RegionAnchor(
+                        random.Next(20),
+                        random.Next(20),
+                        length,
+                        random.Next(1, 20),
+                        random.Next(3) switch
+                        {
+                            0 => null,
+                            var at => at,
+                        }
+                    ),
+                    _ => new TextAnchor(new TextRange(start, start + length)),
+                };
+                var own = Enumerable.Range(0, tags).Where(_ => random.Next(4) == 0).ToArray();
+                return new Mark(random.Next(sources), random.Next(-1, people), anchor, own);
+            })
+            .ToArray();
         return Study(parents, sources, people, marks);
     }
 }

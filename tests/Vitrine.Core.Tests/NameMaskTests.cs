@@ -1,11 +1,16 @@
-using Vitrine.Core.Privacy;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Tests;
 
 public class NameMaskTests
 {
-    private static readonly NamedPerson[] People = [new("Marnie Quillfeather", "Sorrel"), new("Rose O'Dell", "Wren"), new("J. $1", "Tansy")];
+    private static readonly NamedPerson[] People =
+    [
+        new("Marnie Quillfeather", "Sorrel"),
+        new("Rose O'Dell", "Wren"),
+        new("J. $1", "Tansy"),
+    ];
 
     [Theory]
     [InlineData("Marnie Quillfeather said so.", "Sorrel said so.")]
@@ -22,5 +27,6 @@ public class NameMaskTests
     [Fact]
     public void Nobody_named_changes_nothing() => Assert.Equal("as it is", Applied("as it is", [new("  ", "Alder")]));
 
-    private static string Applied(string text, IEnumerable<NamedPerson> people) => Masked.Of(text, new TextRange(0, text.Length), Masked.Merged(NameMask.Find(text, people)));
+    private static string Applied(string text, IEnumerable<NamedPerson> people) =>
+        Redaction.Of(text, new TextRange(0, text.Length), Redaction.Merged(NameMask.Find(text, people)));
 }

@@ -8,7 +8,15 @@ namespace Vitrine.Core.Tests;
 public class OverlapTests
 {
     // Tag 0 covers 0-10 and 20-30 of source 0; tag 1 covers 5-15 there and 0-10 of source 1; tag 2 stands with tag 0 on the second stretch.
-    private static readonly StudyMarks Marks = Study([-1, -1, -1], 2, 1, new(0, 0, 0, 10, 0), new(0, 0, 5, 15, 1), new(0, 0, 20, 30, 0, 2), new(1, 0, 0, 10, 1));
+    private static readonly StudyMarks Marks = Study(
+        [-1, -1, -1],
+        2,
+        1,
+        new(0, 0, 0, 10, 0),
+        new(0, 0, 5, 15, 1),
+        new(0, 0, 20, 30, 0, 2),
+        new(1, 0, 0, 10, 1)
+    );
 
     [Fact]
     public void On_the_same_observation()
@@ -60,12 +68,18 @@ public class OverlapTests
         var marks = MarksFor.Random(seed);
         var byTag = Tally.ByTag(marks, rollUp: false);
         var table = OverlapTable.Of(marks, OverlapKind.Touching);
-        return Pairs(marks).All(p =>
-        {
-            var touching = from x in byTag[p.A] from y in byTag[p.B] where marks.SourceOf[x] == marks.SourceOf[y] && marks.AnchorOf[x].Touches(marks.AnchorOf[y]) select (x, y);
-            var behind = touching.SelectMany(t => new[] { t.x, t.y }).Distinct().Order();
-            return table[p.A, p.B].Pairs == touching.Count() && OverlapTable.Behind(marks, OverlapKind.Touching, p.A, p.B).SequenceEqual(behind);
-        });
+        return Pairs(marks)
+            .All(p =>
+            {
+                var touching =
+                    from x in byTag[p.A]
+                    from y in byTag[p.B]
+                    where marks.SourceOf[x] == marks.SourceOf[y] && marks.AnchorOf[x].Touches(marks.AnchorOf[y])
+                    select (x, y);
+                var behind = touching.SelectMany(t => new[] { t.x, t.y }).Distinct().Order();
+                return table[p.A, p.B].Pairs == touching.Count()
+                    && OverlapTable.Behind(marks, OverlapKind.Touching, p.A, p.B).SequenceEqual(behind);
+            });
     }
 
     [Property]
@@ -74,26 +88,46 @@ public class OverlapTests
         var marks = MarksFor.Random(seed);
         var byTag = Tally.ByTag(marks, rollUp: false);
         var units = byTag.Select(list => list.SelectMany(o => UnitsOf(marks.SourceOf[o], marks.AnchorOf[o])).ToHashSet()).ToList();
-        return Pairs(marks).All(p =>
-        {
-            var shared = units[p.A].Intersect(units[p.B]).CountBy(u => u.Kind).ToDictionary();
-            return Coverage.Of(marks, byTag[p.A]).SharedWith(Coverage.Of(marks, byTag[p.B])) == new Covered(shared.GetValueOrDefault(AnchorKind.Text), shared.GetValueOrDefault(AnchorKind.Time), shared.GetValueOrDefault(AnchorKind.Region));
-        });
+        return Pairs(marks)
+            .All(p =>
+            {
+                var shared = units[p.A].Intersect(units[p.B]).CountBy(u => u.Kind).ToDictionary();
+                return Coverage.Of(marks, byTag[p.A]).SharedWith(Coverage.Of(marks, byTag[p.B]))
+                    == new Covered(
+                        shared.GetValueOrDefault(AnchorKind.Text),
+                        shared.GetValueOrDefault(AnchorKind.Time),
+                        shared.GetValueOrDefault(AnchorKind.Region)
+                    );
+            });
     }
 
-    private static IEnumerable<(AnchorKind Kind, int Source, int A, int B, int? Moment)> UnitsOf(int source, Anchor anchor) => anchor switch
-    {
-        TextAnchor text => Enumerable.Range(text.Start, text.Range.Length).Select(u => (anchor.Kind, source, u, 0, (int?)null)),
-        TimeAnchor time => Enumerable.Range(time.BeginMs, time.EndMs - time.BeginMs).Select(u => (anchor.Kind, source, u, 0, (int?)null)),
-        RegionAnchor r => Enumerable.Range(r.X, r.Width).SelectMany(x => Enumerable.Range(r.Y, r.Height).Select(y => (anchor.Kind, source, x, y, r.AtMs))),
-        _ => throw new ArgumentOutOfRangeException(nameof(anchor)),
-    };
+    private static IEnumerable<(AnchorKind Kind, int Source, int A, int B, int? Moment)> UnitsOf(int source, Anchor anchor) =>
+        anchor switch
+        {
+            TextAnchor text => Enumerable.Range(text.Start, text.Range.Length).Select(u => (anchor.Kind, source, u, 0, (int?)null)),
+            TimeAnchor time => Enumerable
+                .Range(time.BeginMs, time.EndMs - time.BeginMs)
+                .Select(u => (anchor.Kind, source, u, 0, (int?)null)),
+            RegionAnchor r => Enumerable
+                .Range(r.X, r.Width)
+                .SelectMany(x => Enumerable.Range(r.Y, r.Height).Select(y => (anchor.Kind, source, x, y, r.AtMs))),
+            _ => throw new ArgumentOutOfRangeException(nameof(anchor)),
+        };
 
     [Fact]
     public void Words_and_times_are_added_as_parts_of_what_is_covered_of_each()
     {
         // The example of OverlapTable: tag 0 on 10 of 20 characters and 500 of 1,000 ms, tag 1 on the same time, tag 2 on the rest.
-        var marks = Study([-1, -1, -1], 1, 1, new(0, 0, 0, 10, 0), new(0, 0, new TimeAnchor(0, 500), 0), new(0, 0, new TimeAnchor(0, 500), 1), new(0, 0, 10, 20, 2), new(0, 0, new TimeAnchor(500, 1000), 2));
+        var marks = Study(
+            [-1, -1, -1],
+            1,
+            1,
+            new(0, 0, 0, 10, 0),
+            new(0, 0, new TimeAnchor(0, 500), 0),
+            new(0, 0, new TimeAnchor(0, 500), 1),
+            new(0, 0, 10, 20, 2),
+            new(0, 0, new TimeAnchor(500, 1000), 2)
+        );
         var overlap = OverlapTable.Of(marks, OverlapKind.Touching)[0, 1];
         Assert.Equal((1, 0.5, 2.0), (overlap.Pairs, overlap.Jaccard, overlap.Lift));
     }
@@ -109,5 +143,7 @@ public class OverlapTests
     }
 
     private static IEnumerable<(int A, int B)> Pairs(StudyMarks marks) =>
-        from a in Enumerable.Range(0, marks.Tags.Count) from b in Enumerable.Range(a + 1, marks.Tags.Count - a - 1) select (a, b);
+        from a in Enumerable.Range(0, marks.Tags.Count)
+        from b in Enumerable.Range(a + 1, marks.Tags.Count - a - 1)
+        select (a, b);
 }

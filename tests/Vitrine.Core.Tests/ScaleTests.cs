@@ -1,5 +1,5 @@
 using FsCheck.Xunit;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
 
 namespace Vitrine.Core.Tests;
 
@@ -31,7 +31,8 @@ public sealed class ScaleTests
     [InlineData(0, 1, 0.0001)]
     [InlineData(double.NaN, 1, 1)]
     [InlineData(0, double.PositiveInfinity, 1)]
-    public void What_is_no_scale_says_why(double least, double most, double step) => Assert.NotNull(new Scale(least, most, step, "", "", "").Problem());
+    public void What_is_no_scale_says_why(double least, double most, double step) =>
+        Assert.NotNull(new Scale(least, most, step, "", "", "").Problem());
 
     [Theory]
     [InlineData("1 3 5", 1, 5, 1)]
@@ -44,7 +45,10 @@ public sealed class ScaleTests
     [InlineData("", 1, 5, 1)]
     public void The_narrowest_usual_scale_is_taken_for_values(string values, double least, double most, double step)
     {
-        var numbers = values.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var numbers = values
+            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            .Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture))
+            .ToList();
         Assert.Equal(new Scale(least, most, step, "", "", ""), Scale.Around(numbers));
     }
 

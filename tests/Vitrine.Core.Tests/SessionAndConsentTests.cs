@@ -1,5 +1,6 @@
-using Vitrine.Core.Gather;
-using Vitrine.Core.Privacy;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sessions;
+using Vitrine.Core.Gather.Sources;
 
 namespace Vitrine.Core.Tests;
 
@@ -11,7 +12,8 @@ public sealed class SessionAndConsentTests
     [InlineData(SourceKind.FieldNotes, SessionKind.Visit)]
     [InlineData(SourceKind.Survey, null)]
     [InlineData(SourceKind.Document, null)]
-    public void A_source_that_was_held_with_people_tells_what_its_session_was(SourceKind source, SessionKind? session) => Assert.Equal(session, SessionGuess.KindOf(source));
+    public void A_source_that_was_held_with_people_tells_what_its_session_was(SourceKind source, SessionKind? session) =>
+        Assert.Equal(session, SessionGuess.KindOf(source));
 
     [Theory]
     [InlineData(null, null)]
@@ -26,5 +28,6 @@ public sealed class SessionAndConsentTests
     [InlineData(Consent.Given, true)]
     [InlineData(Consent.Limited, false)]
     [InlineData(Consent.Withdrawn, false)]
-    public void Words_of_limited_and_withdrawn_consent_stay_with_the_team(Consent consent, bool leave) => Assert.Equal(leave, ConsentRule.WordsMayLeave(consent));
+    public void Words_of_limited_and_withdrawn_consent_stay_with_the_team(Consent consent, bool leave) =>
+        Assert.Equal(leave, ConsentRule.WordsMayLeave(consent));
 }

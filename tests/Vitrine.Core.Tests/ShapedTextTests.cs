@@ -80,15 +80,18 @@ public class ShapedTextTests
         for (var i = 0; i < words.Length; i++)
         {
             built.Begin((BlockKind)(i % 4), 1);
-            if (i % 4 == (int)BlockKind.TableRow) built.NextCell();
+            if (i % 4 == (int)BlockKind.TableRow)
+                built.NextCell();
             built.Add(words[i] ?? "", bold);
         }
-        if (built.Done() is not { } done) return true;
+        if (built.Done() is not { } done)
+            return true;
         var (text, shape) = done;
         var at = 0;
         foreach (var block in shape.Blocks)
         {
-            if (block.Words.Start < at || block.Words.End > text.Length) return false;
+            if (block.Words.Start < at || block.Words.End > text.Length)
+                return false;
             at = block.Words.End;
         }
         return CanonicalText.From(text) == text && shape.Emphases.All(e => e.Words.End <= text.Length);

@@ -1,4 +1,4 @@
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Turns;
 
 namespace Vitrine.Core.Tests;
 

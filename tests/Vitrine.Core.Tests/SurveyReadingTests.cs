@@ -1,10 +1,21 @@
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Surveys;
 
 namespace Vitrine.Core.Tests;
 
 public class SurveyReadingTests
 {
-    private static readonly string[] Names = ["Timestamp", "Respondent", "home", "crossings", "step-free", "How easy was boarding? (1-5)", "What would you change?", "empty"];
+    private static readonly string[] Names =
+    [
+        "Timestamp",
+        "Respondent",
+        "home",
+        "crossings",
+        "step-free",
+        "How easy was boarding? (1-5)",
+        "What would you change?",
+        "empty",
+    ];
 
     private static readonly string[][] Rows =
     [
@@ -20,22 +31,36 @@ public class SurveyReadingTests
         var guess = SurveyReading.Guess(Names, Rows);
         Assert.Equal(
             [
-                (ColumnRole.Attribute, AttributeKind.Date), (ColumnRole.Who, AttributeKind.Text), (ColumnRole.Attribute, AttributeKind.Choice), (ColumnRole.Attribute, AttributeKind.Choice),
-                (ColumnRole.Attribute, AttributeKind.YesNo), (ColumnRole.Rating, AttributeKind.Number), (ColumnRole.OpenAnswer, AttributeKind.Text), (ColumnRole.Ignore, AttributeKind.Text),
+                (ColumnRole.Attribute, AttributeKind.Date),
+                (ColumnRole.Who, AttributeKind.Text),
+                (ColumnRole.Attribute, AttributeKind.Choice),
+                (ColumnRole.Attribute, AttributeKind.Number),
+                (ColumnRole.Attribute, AttributeKind.YesNo),
+                (ColumnRole.Rating, AttributeKind.Number),
+                (ColumnRole.OpenAnswer, AttributeKind.Text),
+                (ColumnRole.Ignore, AttributeKind.Text),
             ],
-            guess.Select(c => (c.Role, c.Kind)));
+            guess.Select(c => (c.Role, c.Kind))
+        );
     }
 
     [Fact]
     public void Rows_have_facts_that_fit_answers_in_order_and_one_key_whenever_they_come()
     {
-        var columns = SurveyReading.Guess(Names, Rows).Select(c => c.Name == "crossings" ? c with { Kind = AttributeKind.Number } : c).ToList();
-        var (rows, misfits) = SurveyReading.Rows(columns, Rows);
-        Assert.Equal([new Misfit(3, 3, "n/a")], misfits);
+        var columns = SurveyReading
+            .Guess(Names, Rows)
+            .Select(c => c.Name == "crossings" ? c with { Kind = AttributeKind.Number } : c)
+            .ToList();
+        string[][] cells = [.. Rows.Select(r => r.Select(v => v == "n/a" ? "lots" : v).ToArray())];
+        var (rows, misfits) = SurveyReading.Rows(columns, cells);
+        Assert.Equal([new Misfit(3, 3, "lots")], misfits);
         Assert.Equal([(0, "2026-05-01"), (2, "Tarra"), (3, "12"), (4, "no"), (5, "2")], rows[0].Facts);
         Assert.Equal((6, "The board at the head of the quay."), Assert.Single(rows[0].Answers));
         Assert.Equal(["s01", "s02", "s03", "s04"], rows.Select(r => r.Key));
-        var (grown, _) = SurveyReading.Rows(columns, [Rows[0], .. Rows[1..], ["2026-05-03 08:00", "S05", "Tarra", "1", "no", "3", "x", ""]]);
+        var (grown, _) = SurveyReading.Rows(
+            columns,
+            [cells[0], .. cells[1..], ["2026-05-03 08:00", "S05", "Tarra", "1", "no", "3", "x", ""]]
+        );
         Assert.Equal(rows.Select(r => (r.Key, r.ContentHash)), grown.Take(4).Select(r => (r.Key, r.ContentHash)));
     }
 
@@ -43,7 +68,14 @@ public class SurveyReadingTests
     public void Without_a_column_for_who_a_row_is_known_by_its_cells_and_equal_rows_stay_two()
     {
         var columns = new[] { new SurveyColumn("a", ColumnRole.OpenAnswer, AttributeKind.Text) };
-        var (rows, _) = SurveyReading.Rows(columns, [["late"], ["late"], ["fine"]]);
+        var (rows, _) = SurveyReading.Rows(
+            columns,
+            [
+                ["late"],
+                ["late"],
+                ["fine"],
+            ]
+        );
         Assert.Equal(3, rows.Select(r => r.Key).Distinct().Count());
         Assert.Equal(rows[0].Key + " #2", rows[1].Key);
     }
@@ -65,5 +97,6 @@ public class SurveyReadingTests
     [InlineData(AttributeKind.YesNo, "Y", "yes")]
     [InlineData(AttributeKind.YesNo, "maybe", null)]
     [InlineData(AttributeKind.Choice, " Tarra ", "Tarra")]
-    public void A_value_is_kept_in_one_way_of_writing(AttributeKind kind, string raw, string? kept) => Assert.Equal(kept, AttributeValue.Fit(kind, raw));
+    public void A_value_is_kept_in_one_way_of_writing(AttributeKind kind, string raw, string? kept) =>
+        Assert.Equal(kept, AttributeValue.Fit(kind, raw));
 }

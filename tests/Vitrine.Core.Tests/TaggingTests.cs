@@ -1,4 +1,4 @@
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
 
 namespace Vitrine.Core.Tests;
 
@@ -18,13 +18,17 @@ public class TagNameTests
     [Fact]
     public void A_long_question_is_cut_between_words_and_never_through_a_sign()
     {
-        Assert.Equal(string.Join(' ', Enumerable.Repeat("word", 16)), TagName.Shortened(string.Join(' ', Enumerable.Repeat("word", 40))).Shown);
+        Assert.Equal(
+            string.Join(' ', Enumerable.Repeat("word", 16)),
+            TagName.Shortened(string.Join(' ', Enumerable.Repeat("word", 40))).Shown
+        );
         var ships = TagName.Shortened(string.Concat(Enumerable.Repeat("\U0001F6A2", 60))).Shown;
         Assert.True(ships.Length <= TagName.Longest && !char.IsHighSurrogate(ships[^1]));
     }
 
     [Fact]
-    public void The_name_is_shown_as_typed_but_tidied() => Assert.Equal("Bad news twice", TagName.Read("  Bad\tnews\n twice ", out _)!.Shown);
+    public void The_name_is_shown_as_typed_but_tidied() =>
+        Assert.Equal("Bad news twice", TagName.Read("  Bad\tnews\n twice ", out _)!.Shown);
 
     [Theory]
     [InlineData("")]

@@ -27,16 +27,13 @@ public class TextRangeTests
         Assert.Equal("the box", TextRange.Tidy("  the box \n", 0, 11)!.Value.Of("  the box \n"));
 
     [Fact]
-    public void Tidying_turns_a_backward_selection_round() =>
-        Assert.Equal(new TextRange(2, 5), TextRange.Tidy("abcdefg", 5, 2));
+    public void Tidying_turns_a_backward_selection_round() => Assert.Equal(new TextRange(2, 5), TextRange.Tidy("abcdefg", 5, 2));
 
     [Fact]
-    public void Tidying_keeps_inside_the_text() =>
-        Assert.Equal(new TextRange(0, 3), TextRange.Tidy("abc", -4, 99));
+    public void Tidying_keeps_inside_the_text() => Assert.Equal(new TextRange(0, 3), TextRange.Tidy("abc", -4, 99));
 
     [Fact]
-    public void White_space_alone_is_no_stretch() =>
-        Assert.Null(TextRange.Tidy("a  \n b", 1, 4));
+    public void White_space_alone_is_no_stretch() => Assert.Null(TextRange.Tidy("a  \n b", 1, 4));
 
     [Fact]
     public void Tidying_never_cuts_an_astral_character()
@@ -50,7 +47,8 @@ public class TextRangeTests
     public bool A_tidy_range_can_always_be_quoted(string? text, int start, int end)
     {
         var canonical = CanonicalText.From(text ?? "");
-        if (TextRange.Tidy(canonical, start, end) is not { } range) return true;
+        if (TextRange.Tidy(canonical, start, end) is not { } range)
+            return true;
         var words = range.Of(canonical);
         return words == words.Trim() && words.Length == range.Length && !char.IsLowSurrogate(words[0]) && !char.IsHighSurrogate(words[^1]);
     }

@@ -1,4 +1,5 @@
 using FsCheck.Xunit;
+using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Tests;
@@ -10,42 +11,66 @@ public class TurnReadingTests
         [.. TurnReading.Of(text).Select(t => (t.Speaker, t.Words.Of(text), t.BeginMs))];
 
     [Fact]
-    public void Name_and_colon() => Assert.Equal(
-        [("Ida", "How often?", null), ("Sorrel", "Ninety times.\nMore in summer.", null), ("Ida", "And then?", null), ("Sorrel", "Home.", null)],
-        Read("Ida: How often?\nSorrel: Ninety times.\nMore in summer.\n\nIda: And then?\nSorrel: Home."));
+    public void Name_and_colon() =>
+        Assert.Equal(
+            [
+                ("Ida", "How often?", null),
+                ("Sorrel", "Ninety times.\nMore in summer.", null),
+                ("Ida", "And then?", null),
+                ("Sorrel", "Home.", null),
+            ],
+            Read("Ida: How often?\nSorrel: Ninety times.\nMore in summer.\n\nIda: And then?\nSorrel: Home.")
+        );
 
     [Fact]
-    public void Time_in_brackets_before_the_name() => Assert.Equal(
-        [("Ida", "Hello.", 5_000), ("P03 Sorrel", "Hello.", 3_723_000)],
-        Read("[00:00:05] Ida: Hello.\n[01:02:03] P03 Sorrel: Hello."));
+    public void Time_in_brackets_before_the_name() =>
+        Assert.Equal(
+            [("Ida", "Hello.", 5_000), ("P03 Sorrel", "Hello.", 3_723_000)],
+            Read("[00:00:05] Ida: Hello.\n[01:02:03] P03 Sorrel: Hello.")
+        );
 
     [Fact]
-    public void Time_and_name_on_a_line_of_their_own() => Assert.Equal(
-        [("Tom", "Thanks.", 65_000), ("Wren", "The two children.", 71_500)],
-        Read("[01:05] Tom\nThanks.\n\n[01:11.5] Wren\nThe two children."));
+    public void Time_and_name_on_a_line_of_their_own() =>
+        Assert.Equal(
+            [("Tom", "Thanks.", 65_000), ("Wren", "The two children.", 71_500)],
+            Read("[01:05] Tom\nThanks.\n\n[01:11.5] Wren\nThe two children.")
+        );
 
     [Fact]
-    public void Time_after_the_name() => Assert.Equal(
-        [("Tom", "Thanks.", 5_000), ("Wren", "Nearly always.", 11_000)],
-        Read("Tom [00:00:05]\nThanks.\nWren (00:11) Nearly always."));
+    public void Time_after_the_name() =>
+        Assert.Equal(
+            [("Tom", "Thanks.", 5_000), ("Wren", "Nearly always.", 11_000)],
+            Read("Tom [00:00:05]\nThanks.\nWren (00:11) Nearly always.")
+        );
 
     [Fact]
-    public void A_time_on_a_line_of_its_own_above_the_name() => Assert.Equal(
-        [("Ida", "Hello.", 12_000), ("Wren", "Hello you.", 15_000), ("Ida", "So.", 20_000)],
-        Read("00:00:12\nIda: Hello.\n\n00:00:15 - 00:00:19\nWren: Hello you.\n\n[00:20]\nIda: So."));
+    public void A_time_on_a_line_of_its_own_above_the_name() =>
+        Assert.Equal(
+            [("Ida", "Hello.", 12_000), ("Wren", "Hello you.", 15_000), ("Ida", "So.", 20_000)],
+            Read("00:00:12\nIda: Hello.\n\n00:00:15 - 00:00:19\nWren: Hello you.\n\n[00:20]\nIda: So.")
+        );
 
     [Fact]
-    public void Numbered_lines() => Assert.Equal(
-        [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
-        Read("1  I: Ready?\n2  P3: Yes.\n3. I: Go on.\n4) P3: Well."));
+    public void Numbered_lines() =>
+        Assert.Equal(
+            [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
+            Read("1  I: Ready?\n2  P3: Yes.\n3. I: Go on.\n4) P3: Well.")
+        );
 
     [Fact]
-    public void A_name_on_a_line_of_its_own() => Assert.Equal(
-        [("Ida Moss", "How was it?", null), ("Sorrel", "Late.\nVery late.", null), ("Ida Moss", "Why?", null), ("Sorrel", "Wind.", null)],
-        Read("Ida Moss\nHow was it?\n\nSorrel\nLate.\nVery late.\n\nIda Moss\nWhy?\n\nSorrel\nWind."));
+    public void A_name_on_a_line_of_its_own() =>
+        Assert.Equal(
+            [
+                ("Ida Moss", "How was it?", null),
+                ("Sorrel", "Late.\nVery late.", null),
+                ("Ida Moss", "Why?", null),
+                ("Sorrel", "Wind.", null),
+            ],
+            Read("Ida Moss\nHow was it?\n\nSorrel\nLate.\nVery late.\n\nIda Moss\nWhy?\n\nSorrel\nWind.")
+        );
 
     [Theory]
-    [InlineData(TurnStyle.NameAndColon, 3)]
+    [InlineData(TurnStyle.NameAndColon, 4)]
     [InlineData(TurnStyle.TimeAndName, 2)]
     [InlineData(TurnStyle.NameOnItsOwnLine, 3)]
     [InlineData(TurnStyle.NoTurns, 3)]
@@ -54,14 +79,17 @@ public class TurnReadingTests
         const string Text = "[00:01] Ida: One.\nSorrel: Two.\n\n[00:05] Ida: Three.\nSorrel: Four.\n\nIda: Five.";
         var read = TurnReading.Of(Text, style: style);
         Assert.Equal(style is TurnStyle.NoTurns or TurnStyle.NameOnItsOwnLine, read.All(t => t.Speaker is null));
-        if (style == TurnStyle.TimeAndName) Assert.All(read, t => Assert.NotNull(t.BeginMs));
+        if (style == TurnStyle.TimeAndName)
+            Assert.All(read, t => Assert.NotNull(t.BeginMs));
         Assert.Equal(turns, read.Count);
     }
 
     [Fact]
-    public void Single_letters_and_codes() => Assert.Equal(
-        [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
-        Read("I: Ready?\nP3: Yes.\nI: Go on.\nP3: Well."));
+    public void Single_letters_and_codes() =>
+        Assert.Equal(
+            [("I", "Ready?", null), ("P3", "Yes.", null), ("I", "Go on.", null), ("P3", "Well.", null)],
+            Read("I: Ready?\nP3: Yes.\nI: Go on.\nP3: Well.")
+        );
 
     [Fact]
     public void A_colon_in_a_sentence_makes_no_speaker()
@@ -115,7 +143,7 @@ public class TurnReadingTests
     [InlineData("1:12:03", 4_323_000)]
     [InlineData("00:12:03.250", 723_250)]
     [InlineData("00:12:03,250", 723_250)]
-    public void Times_are_milliseconds(string time, int milliseconds) => Assert.Equal(milliseconds, TurnReading.Milliseconds(time));
+    public void Times_are_milliseconds(string time, int milliseconds) => Assert.Equal(milliseconds, TurnHeads.Milliseconds(time));
 
     [Property]
     public bool Turns_are_in_order_apart_and_inside_the_text(string? raw)

@@ -1,11 +1,14 @@
 using FsCheck.Xunit;
-using Vitrine.Core.Privacy;
+using Vitrine.Core.Gather.Privacy;
 
 namespace Vitrine.Core.Tests;
 
 public class VerbatimTests
 {
-    private static readonly Verbatim Said = new(["I keep the timetable on the fridge, where nobody looks at it.", "It’s always the box."], ["It’s always the box", "the box"]);
+    private static readonly Verbatim Said = new(
+        ["I keep the timetable on the fridge, where nobody looks at it.", "It’s always the box."],
+        ["It’s always the box", "the box"]
+    );
 
     [Theory]
     [InlineData("She says: “I keep the timetable on the fridge, where nobody looks at it.” So.", "She says: “[…].” So.")]
@@ -18,7 +21,8 @@ public class VerbatimTests
     public void What_somebody_said_is_found_word_for_word(string written, string left) => Assert.Equal(left, Said.Without(written, "[…]"));
 
     [Fact]
-    public void Of_somebody_who_said_nothing_nothing_is_found() => Assert.Equal("I keep the timetable on the fridge", new Verbatim([], []).Without("I keep the timetable on the fridge", "x"));
+    public void Of_somebody_who_said_nothing_nothing_is_found() =>
+        Assert.Equal("I keep the timetable on the fridge", new Verbatim([], []).Without("I keep the timetable on the fridge", "x"));
 
     [Property]
     public bool No_six_words_of_theirs_are_left(string[] before, string[] after)

@@ -1,4 +1,4 @@
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Intake;
 
 namespace Vitrine.Core.Tests;
 
@@ -6,7 +6,8 @@ public class WatchRuleTests
 {
     private static readonly Dictionary<string, string> Found = new() { ["cancel"] = "cancelled", ["told"] = "told" };
 
-    private static string? Meets(WatchRule rule, double? rating = 2, string sender = "J. from Tarra") => rule.Meets(new Arrived(4, sender, rating), Found);
+    private static string? Meets(WatchRule rule, double? rating = 2, string sender = "J. from Tarra") =>
+        rule.Meets(new Arrived(4, sender, rating), Found);
 
     [Fact]
     public void One_word_is_enough_unless_all_are_asked_for()

@@ -7,7 +7,8 @@ using Vitrine.Formats.Captions;
 namespace Vitrine.Formats.Tests;
 
 /// <summary>
-/// The same caption files read by two general-purpose packages: webvtt-parser 2.2.0 for WebVTT, subtitle 4.2.2 for SubRip. What they read is kept beside the files, with the script that wrote it:
+/// The same caption files read by two general-purpose packages: webvtt-parser 2.2.0 for WebVTT, subtitle 4.2.2 for SubRip. What they read
+/// is kept beside the files, with the script that wrote it:
 /// tests/references/captions/make.mjs.
 /// </summary>
 public sealed partial class CaptionsReferenceTests
@@ -23,7 +24,10 @@ public sealed partial class CaptionsReferenceTests
         var (cues, _) = WebVtt.Cues(Text(file));
         // The package sorts by time, and leaves the semicolon of an entity standing.
         var ours = cues.OrderBy(c => c.BeginMs).Select(c => (c.BeginMs, c.EndMs, Said(c.Parts)));
-        Assert.Equal(Expected(file).Select(c => (c.Begin, c.End, Said(c.Parts.Select(p => (p.Voice, Semicolon().Replace(p.Words, "$1")))))), ours);
+        Assert.Equal(
+            Expected(file).Select(c => (c.Begin, c.End, Said(c.Parts.Select(p => (p.Voice, Semicolon().Replace(p.Words, "$1")))))),
+            ours
+        );
     }
 
     [Theory]
@@ -35,16 +39,23 @@ public sealed partial class CaptionsReferenceTests
         // The package leaves the tags of fonts and places in the words.
         Assert.Equal(
             Expected(file).Select(c => (c.Begin, c.End, Said(c.Parts.Select(p => (p.Voice, Dressing().Replace(p.Words, "")))))),
-            cues.Select(c => (c.BeginMs, c.EndMs, Said(c.Parts))));
+            cues.Select(c => (c.BeginMs, c.EndMs, Said(c.Parts)))
+        );
     }
 
     private static string Text(string file) => Encoding.UTF8.GetString(File.ReadAllBytes(Path.Combine(Folder, file)));
 
-    private static IReadOnlyList<Reference> Expected(string file) => JsonSerializer.Deserialize<IReadOnlyList<Reference>>(File.ReadAllText(Path.Combine(Folder, file + ".json")))!;
+    private static IReadOnlyList<Reference> Expected(string file) =>
+        JsonSerializer.Deserialize<IReadOnlyList<Reference>>(File.ReadAllText(Path.Combine(Folder, file + ".json")))!;
 
-    private static string Said(IEnumerable<(string? Voice, string Words)> parts) => string.Join(" | ", parts.Select(p => $"{p.Voice}: {Spaces().Replace(p.Words, " ").Trim()}"));
+    private static string Said(IEnumerable<(string? Voice, string Words)> parts) =>
+        string.Join(" | ", parts.Select(p => $"{p.Voice}: {Spaces().Replace(p.Words, " ").Trim()}"));
 
-    private sealed record Reference([property: JsonPropertyName("begin")] int Begin, [property: JsonPropertyName("end")] int End, [property: JsonPropertyName("parts")] IReadOnlyList<Voiced> Parts);
+    private sealed record Reference(
+        [property: JsonPropertyName("begin")] int Begin,
+        [property: JsonPropertyName("end")] int End,
+        [property: JsonPropertyName("parts")] IReadOnlyList<Voiced> Parts
+    );
 
     private sealed record Voiced([property: JsonPropertyName("voice")] string? Voice, [property: JsonPropertyName("words")] string Words);
 

@@ -6,15 +6,18 @@ using Vitrine.Core.Text;
 namespace Vitrine.Formats.Tests;
 
 /// <summary>
-/// The same report in six formats. Its words are held against what pandoc 2.17.1.1 (.docx .html .md) and poppler's pdftotext 22.12.0 (.pdf) read in the same files;
+/// The same report in six formats. Its words are held against what pandoc 2.17.1.1 (.docx .html .md) and poppler's pdftotext 22.12.0 (.pdf)
+/// read in the same files;
 /// see tests/references/documents/make.sh.
-/// The .odt and .rtf are held against the words of the .md that pandoc wrote them from, because this pandoc drops a table's first row of the one and characters of the other when it reads them.
+/// The .odt and .rtf are held against the words of the .md that pandoc wrote them from, because this pandoc drops a table's first row of
+/// the one and characters of the other when it reads them.
 /// </summary>
 public partial class DocumentTests
 {
     private static readonly string Folder = Path.Combine(AppContext.BaseDirectory, "references", "documents");
 
-    private static ReadSource Report(string ending) => Read(File.ReadAllBytes(Path.Combine(Folder, "quay-report" + ending)), "quay-report" + ending);
+    private static ReadSource Report(string ending) =>
+        Read(File.ReadAllBytes(Path.Combine(Folder, "quay-report" + ending)), "quay-report" + ending);
 
     private static ReadSource Read(byte[] bytes, string name) => SourceFile.Read(name, new MemoryStream(bytes));
 
@@ -27,7 +30,10 @@ public partial class DocumentTests
     [InlineData(".md", ".md.words")]
     [InlineData(".rtf", ".md.words")]
     public void A_document_has_the_words_that_pandoc_reads_in_it_in_the_same_order(string ending, string reference) =>
-        Assert.Equal(WordsOf(File.ReadAllText(Path.Combine(Folder, "quay-report" + reference))), WordsOf(WithoutMarkers(Report(ending).Text)));
+        Assert.Equal(
+            WordsOf(File.ReadAllText(Path.Combine(Folder, "quay-report" + reference))),
+            WordsOf(WithoutMarkers(Report(ending).Text))
+        );
 
     [Fact]
     public void A_pdf_has_the_words_that_pdftotext_reads_in_it()
@@ -51,14 +57,21 @@ public partial class DocumentTests
     {
         var read = Report(ending);
         var shape = read.Shape!;
-        List<string> Of(BlockKind kind) => [.. shape.Blocks.Where(b => b.Kind == kind).Select(b => $"{b.Level} {b.Marker} {b.Words.Of(read.Text)}")];
-        Assert.Equal(["1  Waiting on the quay", "2  What we went to see", "3  What was said", "2  What to ask next"], Of(BlockKind.Heading));
+        List<string> Of(BlockKind kind) =>
+            [.. shape.Blocks.Where(b => b.Kind == kind).Select(b => $"{b.Level} {b.Marker} {b.Words.Of(read.Text)}")];
+        Assert.Equal(
+            ["1  Waiting on the quay", "2  What we went to see", "3  What was said", "2  What to ask next"],
+            Of(BlockKind.Heading)
+        );
         var items = Of(BlockKind.ListItem);
         Assert.Equal(8, items.Count);
         Assert.Equal("1 • the board at the head of the quay, which is read last", items[0]);
         Assert.StartsWith("2 • Sorrel calls this", items[3], StringComparison.Ordinal);
         Assert.Equal(["1 1. Arrive before seven.", "1 2. Stand where the ramp begins.", "1 3. Count who turns back."], items[5..]);
-        var rows = shape.Blocks.Where(b => b.Kind == BlockKind.TableRow).Select(b => b.Cells!.Select(c => $"{c.Column} {c.Words.Of(read.Text)}")).ToList();
+        var rows = shape
+            .Blocks.Where(b => b.Kind == BlockKind.TableRow)
+            .Select(b => b.Cells!.Select(c => $"{c.Column} {c.Words.Of(read.Text)}"))
+            .ToList();
         Assert.Equal(4, rows.Count);
         Assert.Equal(["0 Tarra", "1 two hours", "2 nobody"], rows[2]);
         Assert.Contains(shape.Emphases, e => e.Bold && !e.Italic && e.Words.Of(read.Text) == "every quote");
@@ -84,13 +97,23 @@ public partial class DocumentTests
     [InlineData(@"{\rtf1\ansi\uc2 Lab\u915\'47\'48Value}", "LabΓValue")]
     [InlineData(@"{\rtf1{\*\unknown not shown}{\fonttbl{\f0 Times;}}one\par two\line three}", "one\n\ntwo\nthree")]
     [InlineData(@"{\rtf1 kept {\deleted gone }{\v hidden }\{brace\}}", "kept {brace}")]
-    public void Rtf_is_read_by_its_specification(string rtf, string text) => Assert.Equal(text, Read(Encoding.ASCII.GetBytes(rtf), "a.rtf").Text);
+    public void Rtf_is_read_by_its_specification(string rtf, string text) =>
+        Assert.Equal(text, Read(Encoding.ASCII.GetBytes(rtf), "a.rtf").Text);
 
     [Fact]
     public void A_transcript_in_a_document_has_its_turns()
     {
-        var read = Read(Encoding.UTF8.GetBytes("<p><b>Ida:</b> How was it?</p><p><b>Sorrel:</b> Late, <i>again</i>.</p><p>Very late.</p><p><b>Ida:</b> Why?</p><p><b>Sorrel:</b> Wind.</p>"), "talk.html");
-        Assert.Equal([("Ida", "How was it?"), ("Sorrel", "Late, again.\n\nVery late."), ("Ida", "Why?"), ("Sorrel", "Wind.")], read.Turns.Select(t => (t.Speaker, t.Words.Of(read.Text))));
+        var read = Read(
+            Encoding.UTF8.GetBytes(
+                "<p><b>Ida:</b> How was it?</p><p><b>Sorrel:</b> Late, <i>again</i>.</p><p>Very late.</p><p><b>Ida:</b> "
+                    + "Why?</p><p><b>Sorrel:</b> Wind.</p>"
+            ),
+            "talk.html"
+        );
+        Assert.Equal(
+            [("Ida", "How was it?"), ("Sorrel", "Late, again.\n\nVery late."), ("Ida", "Why?"), ("Sorrel", "Wind.")],
+            read.Turns.Select(t => (t.Speaker, t.Words.Of(read.Text)))
+        );
     }
 
     [Fact]
@@ -111,7 +134,11 @@ public partial class DocumentTests
     [InlineData("a.exe", "MZ", "cannot be read")]
     [InlineData("a.docx", "", "empty")]
     public void A_file_that_cannot_be_read_says_why(string name, string content, string why) =>
-        Assert.Contains(why, Assert.Throws<UnreadableException>(() => Read(Encoding.UTF8.GetBytes(content), name)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Assert.Throws<UnreadableException>(() => Read(Encoding.UTF8.GetBytes(content), name)).Message,
+            StringComparison.Ordinal
+        );
 
     [Theory]
     [InlineData(".docx", "word/document.xml")]
@@ -123,9 +150,14 @@ public partial class DocumentTests
         {
             using var entry = zip.CreateEntry(part, CompressionLevel.SmallestSize).Open();
             var zeros = new byte[1 << 20];
-            for (var i = 0; i < 64; i++) entry.Write(zeros);
+            for (var i = 0; i < 64; i++)
+                entry.Write(zeros);
         }
-        Assert.Contains("unpacks to far more", Assert.Throws<UnreadableException>(() => Read(bomb.ToArray(), "bomb" + ending)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "unpacks to far more",
+            Assert.Throws<UnreadableException>(() => Read(bomb.ToArray(), "bomb" + ending)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -135,8 +167,13 @@ public partial class DocumentTests
     {
         using var stream = new MemoryStream();
         stream.Write(File.ReadAllBytes(Path.Combine(Folder, "quay-report" + ending)));
-        using (var zip = new ZipArchive(stream, ZipArchiveMode.Update, leaveOpen: true)) zip.CreateEntry(part);
-        Assert.Contains("macros", Assert.Throws<UnreadableException>(() => Read(stream.ToArray(), "macros" + ending)).Message, StringComparison.Ordinal);
+        using (var zip = new ZipArchive(stream, ZipArchiveMode.Update, leaveOpen: true))
+            zip.CreateEntry(part);
+        Assert.Contains(
+            "macros",
+            Assert.Throws<UnreadableException>(() => Read(stream.ToArray(), "macros" + ending)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -148,13 +185,18 @@ public partial class DocumentTests
             using var part = new StreamWriter(zip.CreateEntry("content.xml").Open());
             part.Write("<!DOCTYPE a [<!ENTITY b SYSTEM \"file:///etc/hostname\">]><a>&b;</a>");
         }
-        Assert.Contains("not a whole .odt", Assert.Throws<UnreadableException>(() => Read(stream.ToArray(), "entity.odt")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "not a whole .odt",
+            Assert.Throws<UnreadableException>(() => Read(stream.ToArray(), "entity.odt")).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
     [InlineData("the quick brown fox", "the quick brown fox", 4)]
     [InlineData("the brown quick fox", "the quick brown fox", 3)]
-    public void Words_in_order_are_counted(string ours, string theirs, int inOrder) => Assert.Equal(inOrder, InOrder(WordsOf(ours), WordsOf(theirs)));
+    public void Words_in_order_are_counted(string ours, string theirs, int inOrder) =>
+        Assert.Equal(inOrder, InOrder(WordsOf(ours), WordsOf(theirs)));
 
     /// <summary>The length of the longest common run of words, others left out.</summary>
     private static int InOrder(List<string> a, List<string> b)
@@ -162,7 +204,8 @@ public partial class DocumentTests
         var best = new int[a.Count + 1, b.Count + 1];
         for (var i = 1; i <= a.Count; i++)
         {
-            for (var j = 1; j <= b.Count; j++) best[i, j] = a[i - 1] == b[j - 1] ? best[i - 1, j - 1] + 1 : Math.Max(best[i - 1, j], best[i, j - 1]);
+            for (var j = 1; j <= b.Count; j++)
+                best[i, j] = a[i - 1] == b[j - 1] ? best[i - 1, j - 1] + 1 : Math.Max(best[i - 1, j], best[i, j - 1]);
         }
         return best[a.Count, b.Count];
     }

@@ -6,7 +6,8 @@ using Vitrine.Formats.Tables;
 namespace Vitrine.Formats.Tests;
 
 /// <summary>
-/// Good files with bytes changed, cut off, doubled and swapped, also inside the parts of zipped ones: each reader gives a source or a sentence, in time.
+/// Good files with bytes changed, cut off, doubled and swapped, also inside the parts of zipped ones: each reader gives a source or a
+/// sentence, in time.
 /// A few a reader here; as many as VITRINE_MUTATIONS says when it is set (bench/run mutations).
 /// </summary>
 public sealed class MutatedFileTests
@@ -15,7 +16,13 @@ public sealed class MutatedFileTests
     private static readonly int Mutations = int.TryParse(Environment.GetEnvironmentVariable("VITRINE_MUTATIONS"), out var n) ? n : 25;
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(10);
 
-    public static TheoryData<string> Files => [.. new[] { "docx", "odt", "rtf", "pdf", "html", "md" }.Select(e => $"documents/quay-report.{e}"), "captions/kiosk-voices.vtt", "captions/two-people.srt", "csv-spectrum/csvs/quotes_and_newlines.csv"];
+    public static TheoryData<string> Files =>
+        [
+            .. new[] { "docx", "odt", "rtf", "pdf", "html", "md" }.Select(e => $"documents/quay-report.{e}"),
+            "captions/kiosk-voices.vtt",
+            "captions/two-people.srt",
+            "csv-spectrum/csvs/quotes_and_newlines.csv",
+        ];
 
     [Theory]
     [MemberData(nameof(Files))]
@@ -23,16 +30,25 @@ public sealed class MutatedFileTests
     {
         var good = File.ReadAllBytes(Path.Combine(Folder, file));
         // PdfPig looks long for what a broken file has lost; there the process that reads for the server sets the bound.
-        var (times, longest) = file.EndsWith("pdf", StringComparison.Ordinal) ? (Mutations / 2, TimeSpan.FromMinutes(2)) : (Mutations, Longest);
+        var (times, longest) = file.EndsWith("pdf", StringComparison.Ordinal)
+            ? (Mutations / 2, TimeSpan.FromMinutes(2))
+            : (Mutations, Longest);
         for (var seed = 0; seed < times; seed++)
         {
             var random = new Random(seed);
-            var bytes = file.EndsWith("docx", StringComparison.Ordinal) || file.EndsWith("odt", StringComparison.Ordinal) ? random.Next(4) == 0 ? Mutated(random, good) : InsideZip(random, good) : Mutated(random, good);
+            var bytes =
+                file.EndsWith("docx", StringComparison.Ordinal) || file.EndsWith("odt", StringComparison.Ordinal)
+                    ? random.Next(4) == 0
+                        ? Mutated(random, good)
+                        : InsideZip(random, good)
+                    : Mutated(random, good);
             var began = Stopwatch.GetTimestamp();
             try
             {
-                if (file.EndsWith("csv", StringComparison.Ordinal)) TableFile.Read("a.csv", new MemoryStream(bytes));
-                else SourceFile.Read(file, new MemoryStream(bytes));
+                if (file.EndsWith("csv", StringComparison.Ordinal))
+                    TableFile.Read("a.csv", new MemoryStream(bytes));
+                else
+                    SourceFile.Read(file, new MemoryStream(bytes));
             }
             catch (UnreadableException said)
             {
@@ -51,11 +67,22 @@ public sealed class MutatedFileTests
             length = Math.Min(length, bytes.Count - at);
             switch (random.Next(5))
             {
-                case 0: bytes[at] = (byte)random.Next(256); break;
-                case 1: bytes.RemoveRange(at, length); break;
-                case 2: bytes.InsertRange(at, bytes.GetRange(at, length)); break;
-                case 3: for (var i = 0; i < 200; i++) bytes.InsertRange(at, bytes.GetRange(at, Math.Min(length, 12))); break;
-                default: bytes.RemoveRange(at, bytes.Count - at); break;
+                case 0:
+                    bytes[at] = (byte)random.Next(256);
+                    break;
+                case 1:
+                    bytes.RemoveRange(at, length);
+                    break;
+                case 2:
+                    bytes.InsertRange(at, bytes.GetRange(at, length));
+                    break;
+                case 3:
+                    for (var i = 0; i < 200; i++)
+                        bytes.InsertRange(at, bytes.GetRange(at, Math.Min(length, 12)));
+                    break;
+                default:
+                    bytes.RemoveRange(at, bytes.Count - at);
+                    break;
             }
         }
         return [.. bytes];
@@ -70,9 +97,14 @@ public sealed class MutatedFileTests
             foreach (var entry in from.Entries)
             {
                 using var content = new MemoryStream();
-                using (var part = entry.Open()) part.CopyTo(content);
+                using (var part = entry.Open())
+                    part.CopyTo(content);
                 using var written = zip.CreateEntry(entry.FullName).Open();
-                written.Write(entry.FullName.EndsWith(".xml", StringComparison.Ordinal) && random.Next(3) == 0 ? Repeated(random, content.ToArray()) : content.ToArray());
+                written.Write(
+                    entry.FullName.EndsWith(".xml", StringComparison.Ordinal) && random.Next(3) == 0
+                        ? Repeated(random, content.ToArray())
+                        : content.ToArray()
+                );
             }
         }
         return to.ToArray();
@@ -84,7 +116,8 @@ public sealed class MutatedFileTests
         var text = Encoding.UTF8.GetString(xml);
         var start = text.IndexOf('<', random.Next(text.Length / 2));
         var end = start < 0 ? -1 : text.IndexOf("/>", start, StringComparison.Ordinal);
-        if (end < 0 || end - start > 400) return Mutated(random, xml);
+        if (end < 0 || end - start > 400)
+            return Mutated(random, xml);
         return Encoding.UTF8.GetBytes(text.Insert(start, string.Concat(Enumerable.Repeat(text[start..(end + 2)], 500))));
     }
 }

@@ -9,19 +9,21 @@ public class TextFileTests
 {
     static TextFileTests() => Encoding.RegisterProvider(CodePagesEncodingProvider.Instance);
 
-    private const string Words = "The fellow from the café came out – “they’ve called it”. Naïve, she said, à la carte. It’s always the box, and the café knew.";
+    private const string Words =
+        "The fellow from the café came out – “they’ve called it”. Naïve, she said, à la carte. It’s always the box, and the café knew.";
 
-    public static TheoryData<string, byte[]> Encoded() => new()
-    {
-        { "UTF-8", new UTF8Encoding(false).GetBytes(Words) },
-        { "UTF-8 with a mark", [0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Words)] },
-        { "UTF-16 little-endian with a mark", [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Words)] },
-        { "UTF-16 big-endian with a mark", [0xFE, 0xFF, .. Encoding.BigEndianUnicode.GetBytes(Words)] },
-        { "UTF-16 little-endian", Encoding.Unicode.GetBytes(Words) },
-        { "UTF-16 big-endian", Encoding.BigEndianUnicode.GetBytes(Words) },
-        { "UTF-32 with a mark", [0xFF, 0xFE, 0, 0, .. Encoding.UTF32.GetBytes(Words)] },
-        { "Windows-1252", Encoding.GetEncoding(1252).GetBytes(Words) },
-    };
+    public static TheoryData<string, byte[]> Encoded() =>
+        new()
+        {
+            { "UTF-8", new UTF8Encoding(false).GetBytes(Words) },
+            { "UTF-8 with a mark", [0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Words)] },
+            { "UTF-16 little-endian with a mark", [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Words)] },
+            { "UTF-16 big-endian with a mark", [0xFE, 0xFF, .. Encoding.BigEndianUnicode.GetBytes(Words)] },
+            { "UTF-16 little-endian", Encoding.Unicode.GetBytes(Words) },
+            { "UTF-16 big-endian", Encoding.BigEndianUnicode.GetBytes(Words) },
+            { "UTF-32 with a mark", [0xFF, 0xFE, 0, 0, .. Encoding.UTF32.GetBytes(Words)] },
+            { "Windows-1252", Encoding.GetEncoding(1252).GetBytes(Words) },
+        };
 
     [Theory]
     [MemberData(nameof(Encoded))]
@@ -59,7 +61,8 @@ public class TextFileTests
     public bool Any_text_survives_utf_8(string? raw)
     {
         var text = CanonicalText.From(raw ?? "").Trim('\n');
-        if (string.IsNullOrWhiteSpace(text) || text.Any(char.IsControl)) return true;
+        if (string.IsNullOrWhiteSpace(text) || text.Any(char.IsControl))
+            return true;
         return TextFile.Read([0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(text)]).Text == text;
     }
 }
@@ -77,7 +80,10 @@ public class SourceFileTests
     [Fact]
     public void The_ending_chooses_the_reader_in_any_case()
     {
-        Assert.Equal("Sorrel", SourceFile.Read("A.VTT", new MemoryStream("WEBVTT\n\n00:01.000 --> 00:02.000\n<v Sorrel>Aye."u8.ToArray())).Turns[0].Speaker);
+        Assert.Equal(
+            "Sorrel",
+            SourceFile.Read("A.VTT", new MemoryStream("WEBVTT\n\n00:01.000 --> 00:02.000\n<v Sorrel>Aye."u8.ToArray())).Turns[0].Speaker
+        );
         Assert.Equal("Notes", SourceFile.Read("notes.md", new MemoryStream("# Notes"u8.ToArray())).Text);
     }
 }

@@ -3,7 +3,8 @@ using Vitrine.Formats.Captions;
 
 namespace Vitrine.Formats.Tests;
 
-// Rules and examples: W3C, "WebVTT: The Web Video Text Tracks Format", Candidate Recommendation, 4 April 2019: section 1 (examples), section 4 (syntax),
+// Rules and examples: W3C, "WebVTT: The Web Video Text Tracks Format", Candidate Recommendation, 4 April 2019: section 1 (examples),
+// section 4 (syntax),
 // section 6 (parsing). Examples are written down from memory of that text.
 public class WebVttTests
 {
@@ -83,7 +84,13 @@ public class WebVttTests
 
     [Fact]
     public void Identifiers_notes_and_styles_are_no_words() =>
-        Assert.Equal(["one", "two"], Words("WEBVTT\n\nNOTE a remark\nover two lines\n\nSTYLE\n::cue { color: red }\n\nintro\n00:01.000 --> 00:02.000\none\n\n2\n00:03.000 --> 00:04.000\ntwo"));
+        Assert.Equal(
+            ["one", "two"],
+            Words(
+                "WEBVTT\n\nNOTE a remark\nover two lines\n\nSTYLE\n::cue { color: red }\n\nintro\n00:01.000 --> "
+                    + "00:02.000\none\n\n2\n00:03.000 --> 00:04.000\ntwo"
+            )
+        );
 
     [Fact]
     public void A_time_line_begins_a_new_cue_even_without_a_blank_line() =>
@@ -91,7 +98,10 @@ public class WebVttTests
 
     [Fact]
     public void Marks_of_style_and_entities_become_plain_words() =>
-        Assert.Equal(["Tom & \"Ida\" <b> ok"], Words("WEBVTT\n\n00:01.000 --> 00:02.000\n<i>Tom</i> &amp; <c.loud>&quot;Ida&quot;</c> &lt;b&gt; <00:01.500>ok"));
+        Assert.Equal(
+            ["Tom & \"Ida\" <b> ok"],
+            Words("WEBVTT\n\n00:01.000 --> 00:02.000\n<i>Tom</i> &amp; <c.loud>&quot;Ida&quot;</c> &lt;b&gt; <00:01.500>ok")
+        );
 
     [Fact]
     public void A_voice_ends_at_its_end_tag_or_the_next_voice()
@@ -103,15 +113,29 @@ public class WebVttTests
     [Fact]
     public void Without_voices_a_name_and_colon_is_the_speaker()
     {
-        var read = WebVtt.Read("WEBVTT\n\n00:01.000 --> 00:02.000\nIda: How often?\n\n00:02.000 --> 00:03.000\nSorrel: Ninety."u8.ToArray());
+        var read = WebVtt.Read(
+            "WEBVTT\n\n00:01.000 --> 00:02.000\nIda: How often?\n\n00:02.000 --> 00:03.000\nSorrel: Ninety."u8.ToArray()
+        );
         Assert.Equal([("Ida", "How often?"), ("Sorrel", "Ninety.")], read.Turns.Select(t => (t.Speaker!, t.Words.Of(read.Text))));
     }
 
-    [Fact]
-    public void Captions_without_any_name_are_a_turn_each()
+    [Theory]
+    [InlineData("02.100", "so it goes on", "We waited and so it goes on")]
+    [InlineData("04.000", "after a pause", "We waited and|after a pause")]
+    [InlineData("02.100", "- Another speaks.", "We waited and|- Another speaks.")]
+    public void Captions_without_any_name_are_joined_into_paragraphs(string begin, string next, string paragraphs)
     {
-        var read = WebVtt.Read("WEBVTT\n\n00:01.000 --> 00:02.000\none\nmore\n\n00:02.000 --> 00:03.000\ntwo"u8.ToArray());
-        Assert.Equal([("one more", 1_000), ("two", 2_000)], read.Turns.Select(t => (t.Words.Of(read.Text), t.BeginMs!.Value)));
+        var read = WebVtt.Read(
+            Encoding.UTF8.GetBytes($"WEBVTT\n\n00:01.000 --> 00:02.000\nWe waited\nand\n\n00:{begin} --> 00:05.000\n{next}")
+        );
+        Assert.Equal(paragraphs.Split('|'), read.Turns.Select(t => t.Words.Of(read.Text)));
+    }
+
+    [Fact]
+    public void Behind_a_sentence_a_shorter_pause_ends_a_paragraph()
+    {
+        var read = WebVtt.Read("WEBVTT\n\n00:01.000 --> 00:02.000\nIt rained.\n\n00:02.900 --> 00:03.000\nThen"u8.ToArray());
+        Assert.Equal([(1_000, 2_000), (2_900, 3_000)], read.Turns.Select(t => (t.BeginMs!.Value, t.EndMs!.Value)));
     }
 
     [Fact]
@@ -125,5 +149,6 @@ public class WebVttTests
     [InlineData("WEBVTT")]
     [InlineData("WEBVTT\n\nx --> y\nlost")]
     [InlineData("WEBVTT\n\n00:01.000 --> 00:02.000\n\n")]
-    public void Nothing_readable_is_refused(string file) => Assert.Throws<UnreadableException>(() => WebVtt.Read(Encoding.UTF8.GetBytes(file)));
+    public void Nothing_readable_is_refused(string file) =>
+        Assert.Throws<UnreadableException>(() => WebVtt.Read(Encoding.UTF8.GetBytes(file)));
 }

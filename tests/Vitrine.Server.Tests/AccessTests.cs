@@ -6,7 +6,18 @@ namespace Vitrine.Server.Tests;
 public sealed class AccessTests : IDisposable
 {
     // What may be asked without signing in: who am I, the ways in and out, and what a secret token opens.
-    private static readonly string[] Open = ["/api/me", "/api/set-up", "/api/sign-in", "/api/sign-out", "/api/demo/sign-in", "/api/join/{token}", "/api/read/{token}", "/api/read/{token}/context/{evidenceKey}", "/api/intake/items"];
+    private static readonly string[] Open =
+    [
+        "/api/me",
+        "/api/set-up",
+        "/api/sign-in",
+        "/api/sign-out",
+        "/api/demo/sign-in",
+        "/api/join/{token}",
+        "/api/read/{token}",
+        "/api/read/{token}/context/{evidenceKey}",
+        "/api/intake/items",
+    ];
 
     private readonly TestServer server = new();
 
@@ -17,7 +28,8 @@ public sealed class AccessTests : IDisposable
     {
         await server.SetUp();
         using var stranger = server.Stranger();
-        foreach (var (path, method) in await Operations()) Assert.True(await Status(stranger, path, method) == 401, $"{method} {path}");
+        foreach (var (path, method) in await Operations())
+            Assert.True(await Status(stranger, path, method) == 401, $"{method} {path}");
     }
 
     [Fact]
@@ -26,7 +38,8 @@ public sealed class AccessTests : IDisposable
         await server.SetUp();
         using var reader = await server.Person("Rowe", "reader");
         string[] ownAccount = ["/api/me/password", "/api/me/sign-out-everywhere"];
-        foreach (var (path, method) in (await Operations()).Where(o => !ownAccount.Contains(o.Path))) Assert.True(await Status(reader, path, method) == 403, $"{method} {path}");
+        foreach (var (path, method) in (await Operations()).Where(o => !ownAccount.Contains(o.Path)))
+            Assert.True(await Status(reader, path, method) == 403, $"{method} {path}");
     }
 
     [Fact]
@@ -34,7 +47,10 @@ public sealed class AccessTests : IDisposable
     {
         await server.SetUp();
         using var nell = await server.Person("Nell", "noteTaker");
-        var exhibit = (long)(await TestServer.Answer(await nell.PostAsJsonAsync("/api/exhibits", new { question = "What?", summary = "" }), "exhibits"))["id"]!;
+        var exhibit = (long)
+            (await TestServer.Answer(await nell.PostAsJsonAsync("/api/exhibits", new { question = "What?", summary = "" }), "exhibits"))[
+                "id"
+            ]!;
         Assert.True((await nell.GetAsync($"/api/exhibits/{exhibit}")).IsSuccessStatusCode);
         Assert.Equal(403, (await TestServer.SentenceOf(await nell.PostAsJsonAsync($"/api/exhibits/{exhibit}/links", new { }))).Status);
     }
@@ -62,14 +78,43 @@ public sealed class AccessTests : IDisposable
     {
         await server.SetUp();
         using var stranger = server.Stranger();
-        var again = await stranger.PostAsJsonAsync("/api/set-up", new { name = "Else", email = "else@vitrine.example", password = "ten letters and more", role = "steward" });
+        var again = await stranger.PostAsJsonAsync(
+            "/api/set-up",
+            new
+            {
+                name = "Else",
+                email = "else@vitrine.example",
+                password = "ten letters and more",
+                role = "steward",
+            }
+        );
         Assert.Equal(409, (int)again.StatusCode);
     }
 
     [Fact]
     public async Task Of_ten_who_set_up_at_once_one_becomes_the_steward()
     {
-        var answers = await Task.WhenAll(Enumerable.Range(0, 10).Select(async i => (int)(await server.Stranger().PostAsJsonAsync("/api/set-up", new { name = $"N{i}", email = $"n{i}@vitrine.example", password = "ten letters and more", role = "steward" })).StatusCode));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(async i =>
+                    (int)
+                        (
+                            await server
+                                .Stranger()
+                                .PostAsJsonAsync(
+                                    "/api/set-up",
+                                    new
+                                    {
+                                        name = $"N{i}",
+                                        email = $"n{i}@vitrine.example",
+                                        password = "ten letters and more",
+                                        role = "steward",
+                                    }
+                                )
+                        ).StatusCode
+                )
+        );
         Assert.Equal([200, .. Enumerable.Repeat(409, 9)], answers.Order());
     }
 
@@ -83,7 +128,12 @@ public sealed class AccessTests : IDisposable
             var answers = new List<HttpResponseMessage>();
             for (var i = 0; i < 22; i++)
             {
-                using var request = new HttpRequestMessage(HttpMethod.Post, "/api/sign-in") { Content = JsonContent.Create(new { email = "una@vitrine.example", password = i == 0 ? "ten letters and more" : "a guess" }) };
+                using var request = new HttpRequestMessage(HttpMethod.Post, "/api/sign-in")
+                {
+                    Content = JsonContent.Create(
+                        new { email = "una@vitrine.example", password = i == 0 ? "ten letters and more" : "a guess" }
+                    ),
+                };
                 request.Headers.Add("X-Forwarded-Proto", "https");
                 request.Headers.Add("X-Forwarded-For", $"192.0.2.{i}");
                 answers.Add(await behind.Http.SendAsync(request));
@@ -97,7 +147,8 @@ public sealed class AccessTests : IDisposable
     public async Task Links_for_readers_are_slowed_down_when_they_are_tried_too_often()
     {
         var last = 0;
-        for (var i = 0; i <= 300; i++) last = (int)(await server.Http.GetAsync("/api/read/a-guess")).StatusCode;
+        for (var i = 0; i <= 300; i++)
+            last = (int)(await server.Http.GetAsync("/api/read/a-guess")).StatusCode;
         Assert.Equal(429, last);
     }
 
@@ -107,7 +158,12 @@ public sealed class AccessTests : IDisposable
         await server.SetUp();
         using var tom = await server.Person("Tom", "researcher");
         using var nell = await server.Person("Nell", "noteTaker");
-        var text = new { name = "queue", definition = "Waiting in line", settled = true };
+        var text = new
+        {
+            name = "queue",
+            definition = "Waiting in line",
+            settled = true,
+        };
         var tag = (long)(await server.Post("tags", text))["id"]!;
         await server.Mark(await server.Paste(await server.Study("Unas"), "A", "They waited long."), "They waited long.", "waited", "queue");
         var reach = (await tom.GetFromJsonAsync<JsonNode>($"/api/tags/{tag}/reach"))!;
@@ -116,7 +172,10 @@ public sealed class AccessTests : IDisposable
         var refused = await TestServer.SentenceOf(await tom.DeleteAsync($"/api/tags/{tag}"));
         Assert.Equal((403, "Every study shares this tag. Ask the steward to remove it."), refused);
         Assert.Equal(403, (await TestServer.SentenceOf(await nell.PutAsJsonAsync($"/api/tags/{tag}", new { text, version = 1 }))).Status);
-        await TestServer.Answer(await tom.PutAsJsonAsync($"/api/tags/{tag}", new { text = text with { name = "the queue" }, version = 1 }), "change");
+        await TestServer.Answer(
+            await tom.PutAsJsonAsync($"/api/tags/{tag}", new { text = text with { name = "the queue" }, version = 1 }),
+            "change"
+        );
         await TestServer.Answer(await server.Http.DeleteAsync($"/api/tags/{tag}"), "remove");
     }
 
@@ -138,7 +197,21 @@ public sealed class AccessTests : IDisposable
             times.Add(System.Diagnostics.Stopwatch.GetElapsedTime(began).TotalMilliseconds);
         }
         Assert.True(times[1] > times[0] / 4, $"{times[0]:0} ms known, {times[1]:0} ms unknown");
-        Assert.Contains("at least 10", (await server.Refused("accounts", new { name = "x", email = "x@vitrine.example", password = "short", role = "reader" })).Sentence);
+        Assert.Contains(
+            "at least 10",
+            (
+                await server.Refused(
+                    "accounts",
+                    new
+                    {
+                        name = "x",
+                        email = "x@vitrine.example",
+                        password = "short",
+                        role = "reader",
+                    }
+                )
+            ).Sentence
+        );
     }
 
     [Fact]
@@ -146,7 +219,8 @@ public sealed class AccessTests : IDisposable
     {
         await server.SetUp();
         var answers = new List<int>();
-        for (var i = 0; i < 25; i++) answers.Add((await server.Refused("sign-in", new { email = "una@vitrine.example", password = $"guess {i}" })).Status);
+        for (var i = 0; i < 25; i++)
+            answers.Add((await server.Refused("sign-in", new { email = "una@vitrine.example", password = $"guess {i}" })).Status);
         Assert.Equal(400, answers[0]);
         Assert.Equal(429, answers[^1]);
     }
@@ -167,15 +241,23 @@ public sealed class AccessTests : IDisposable
     private async Task<IReadOnlyList<(string Path, string Method)>> Operations()
     {
         var document = JsonNode.Parse(await server.Http.GetStringAsync("/api/openapi.json"))!;
-        var all = document["paths"]!.AsObject().SelectMany(p => p.Value!.AsObject().Select(o => (p.Key, o.Key))).Where(o => !Open.Contains(o.Item1)).ToList();
+        var all = document["paths"]!
+            .AsObject()
+            .SelectMany(p => p.Value!.AsObject().Select(o => (p.Key, o.Key)))
+            .Where(o => !Open.Contains(o.Item1))
+            .ToList();
         Assert.True(all.Count > 40);
         return all;
     }
 
     private static async Task<int> Status(HttpClient http, string path, string method)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Parse(method), System.Text.RegularExpressions.Regex.Replace(path, @"\{[^}]+\}", "1"));
-        if (method is "post" or "put") request.Content = JsonContent.Create(new { });
+        using var request = new HttpRequestMessage(
+            HttpMethod.Parse(method),
+            System.Text.RegularExpressions.Regex.Replace(path, @"\{[^}]+\}", "1")
+        );
+        if (method is "post" or "put")
+            request.Content = JsonContent.Create(new { });
         return (int)(await http.SendAsync(request)).StatusCode;
     }
 }

@@ -1,4 +1,3 @@
-using System.Net.Http.Json;
 using System.Text;
 
 namespace Vitrine.Server.Tests;
@@ -37,9 +36,30 @@ public sealed class AttachmentTests : IAsyncLifetime
     public async Task An_attachment_is_tagged_and_stands_with_an_insight_until_it_is_removed_and_again_after_undo()
     {
         var id = await server.Attach(study, "guide.docx", "four questions");
-        var insight = (long)(await server.Post($"studies/{study}/insights", new { headline = "They hear too late", story = "", observationIds = Array.Empty<long>() }))["id"]!;
+        var insight = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/insights",
+                    new
+                    {
+                        headline = "They hear too late",
+                        story = "",
+                        observationIds = Array.Empty<long>(),
+                    }
+                )
+            )["id"]!;
         await server.Put($"studies/{study}/insights/{insight}/attachments", new { attachmentIds = new[] { id } });
-        await server.Put($"studies/{study}/attachments/{id}", new { title = "Discussion guide", note = "For October.", version = 1, tagIds = Array.Empty<long>(), newTags = new[] { "how we asked" } });
+        await server.Put(
+            $"studies/{study}/attachments/{id}",
+            new
+            {
+                title = "Discussion guide",
+                note = "For October.",
+                version = 1,
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { "how we asked" },
+            }
+        );
         var there = (await server.Get($"studies/{study}/attachments")).AsArray().Single()!;
         Assert.Equal(("Discussion guide", "guide.docx", 14), ((string)there["title"]!, (string)there["fileName"]!, (int)there["bytes"]!));
         Assert.Single(there["tagIds"]!.AsArray());
@@ -63,7 +83,18 @@ public sealed class AttachmentTests : IAsyncLifetime
         var (state, said, _) = await server.Upload(study, "guide copy.docx", Encoding.UTF8.GetBytes("four questions"), attachment: true);
         Assert.Equal(("same", "The same file is attached already as “guide”."), (state, said));
         Assert.Equal(("refused", "The file is empty. Check that it was saved, and add it again."), await Sent("empty.bin", []));
-        var (status, sentence) = await server.Refused($"studies/{study}/attachments/{id}", new { title = "x", note = "", version = 9, tagIds = Array.Empty<long>(), newTags = Array.Empty<string>() }, HttpMethod.Put);
+        var (status, sentence) = await server.Refused(
+            $"studies/{study}/attachments/{id}",
+            new
+            {
+                title = "x",
+                note = "",
+                version = 9,
+                tagIds = Array.Empty<long>(),
+                newTags = Array.Empty<string>(),
+            },
+            HttpMethod.Put
+        );
         Assert.Equal(409, status);
         Assert.Contains("Your text is still here", sentence);
     }

@@ -61,10 +61,15 @@ public sealed class CommandLineTests : IDisposable
                 try
                 {
                     using var health = await http.GetAsync("/healthz");
-                    if (health.IsSuccessStatusCode) break;
-                    Assert.Equal(("loading", HttpStatusCode.ServiceUnavailable), (await health.Content.ReadAsStringAsync(), health.StatusCode));
+                    if (health.IsSuccessStatusCode)
+                        break;
+                    Assert.Equal(
+                        ("loading", HttpStatusCode.ServiceUnavailable),
+                        (await health.Content.ReadAsStringAsync(), health.StatusCode)
+                    );
                     // It may have become ready since.
-                    if ((await http.GetStringAsync("/api/me")).Contains("\"loading\":false")) continue;
+                    if ((await http.GetStringAsync("/api/me")).Contains("\"loading\":false"))
+                        continue;
                     using var setUp = await http.PostAsync("/api/set-up", new StringContent("{}"));
                     statuses.Add(setUp.StatusCode);
                 }
@@ -86,5 +91,12 @@ public sealed class CommandLineTests : IDisposable
         }
     }
 
-    private Process Started(params string[] args) => Process.Start(new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, .. args.Select(a => a.Replace("FOLDER", folder))]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+    private Process Started(params string[] args) =>
+        Process.Start(
+            new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, .. args.Select(a => a.Replace("FOLDER", folder))])
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            }
+        )!;
 }

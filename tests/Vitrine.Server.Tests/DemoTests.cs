@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Vitrine.Server.Demo;
+using Vitrine.Storage.Backups;
 
 namespace Vitrine.Server.Tests;
 
@@ -31,9 +32,15 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
 
         foreach (var source in (await server.Get($"studies/{id}/sources")).AsArray())
         {
-            var words = ((string)(await server.Get($"sources/{source!["id"]}"))["text"]!).Split(default(char[]), StringSplitOptions.RemoveEmptyEntries).Length;
-            if ((string)source["kind"]! == "interview") Assert.True(words >= 1_200, $"{source["title"]} has {words} words");
-            Assert.All(source["speakers"]!.AsArray(), s => Assert.True((bool)s!["isTeam"]! || s["participantId"] is not null, $"{source["title"]}: {s["label"]}"));
+            var words = ((string)(await server.Get($"sources/{source!["id"]}"))["text"]!)
+                .Split(default(char[]), StringSplitOptions.RemoveEmptyEntries)
+                .Length;
+            if ((string)source["kind"]! == "interview")
+                Assert.True(words >= 1_200, $"{source["title"]} has {words} words");
+            Assert.All(
+                source["speakers"]!.AsArray(),
+                s => Assert.True((bool)s!["isTeam"]! || s["participantId"] is not null, $"{source["title"]}: {s["label"]}")
+            );
         }
 
         var insights = (await server.Get($"insights?studyId={id}")).AsArray();
@@ -62,14 +69,24 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         // Notes taken live, with their times; a corrected transcript with one observation to look at.
         var notebook = (await server.Get($"studies/{id}/sources")).AsArray().Single(s => (string)s!["title"]! == "Quay notebook")!;
         Assert.All((await server.Get($"sources/{notebook["id"]}"))["turns"]!.AsArray(), t => Assert.NotNull((int?)t!["beginMs"]));
-        Assert.Equal("They mean well and they say ready, and I say no, and they lift. I've been put down crooked.", (string)Assert.Single((await server.Get($"studies/{id}/to-look-at")).AsArray())!["oldWords"]!);
+        Assert.Equal(
+            "They mean well and they say ready, and I say no, and they lift. I've been put down crooked.",
+            (string)Assert.Single((await server.Get($"studies/{id}/to-look-at")).AsArray())!["oldWords"]!
+        );
         // Eight pieces of feedback, two watches.
         Assert.Equal((8, 2), ((await server.Get("intake")).AsArray().Count, (await server.Get("intake/watches")).AsArray().Count));
         // One limited, and one who withdrew before, with nothing of it left.
-        Assert.Equal(["limited"], (await server.Get($"studies/{id}/participants"))["people"]!.AsArray().Select(p => (string)p!["consent"]!).Where(c => c is "limited" or "withdrawn"));
+        Assert.Equal(
+            ["limited"],
+            (await server.Get($"studies/{id}/participants"))["people"]!
+                .AsArray()
+                .Select(p => (string)p!["consent"]!)
+                .Where(c => c is "limited" or "withdrawn")
+        );
         var database = System.Text.Encoding.Latin1.GetString(await ReadAsync(Path.Combine(server.Folder, "vitrine.db")));
-        foreach (var word in new[] { "Marram", "Fallowmere", "heronry" }) Assert.DoesNotContain(word, database);
-        Assert.Empty(Storage.Keeping.WorkspaceCheck.Of(server.Folder).Problems);
+        foreach (var word in new[] { "Marram", "Fallowmere", "heronry" })
+            Assert.DoesNotContain(word, database);
+        Assert.Empty(WorkspaceCheck.Of(server.Folder).Problems);
     }
 
     private static async Task<byte[]> ReadAsync(string file)
@@ -83,7 +100,8 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
     private static string DemoFolderPath()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "Vitrine.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "Vitrine.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         return Path.Combine(folder, "demo");
     }
 
@@ -93,7 +111,10 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Winter timetable")!;
         Assert.Equal((60, 0), ((int)study["participants"]!, (int)study["observations"]!));
         var people = await server.Get($"studies/{study["id"]}/participants");
-        Assert.Equal(["date", "choice", "number", "yesNo", "number", "number"], people["attributes"]!.AsArray().Select(a => (string)a!["kind"]!));
+        Assert.Equal(
+            ["date", "choice", "number", "yesNo", "number", "number"],
+            people["attributes"]!.AsArray().Select(a => (string)a!["kind"]!)
+        );
         Assert.All((await server.Get($"studies/{study["id"]}/sources")).AsArray(), s => Assert.Equal("survey", (string)s!["kind"]!));
     }
 }

@@ -3,6 +3,7 @@ using System.Net.Http.Headers;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Tests;
 
@@ -36,6 +37,44 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         var (state, said, id) = await server.Ended(study, again);
         Assert.Equal(("done", "4 turns by 2 speakers."), (state, said));
         Assert.Equal(bytes, await server.Http.GetByteArrayAsync($"/api/sources/{id}/original"));
+    }
+
+    [Fact]
+    public async Task A_name_that_was_not_understood_is_asked_about_and_the_answer_is_a_step()
+    {
+        const string talk = "Ida: How was it?\nSorrel: Late.\nCaptain Reed: I tell everybody.\nIda: And then?\nSorrel: Home.";
+        var (_, said, id) = await server.Upload(study, "talk.txt", Encoding.UTF8.GetBytes(talk));
+        Assert.Equal("5 turns by 3 speakers. 1 name to look at.", said);
+        var look = await server.Get($"sources/{id}/look");
+        Assert.Equal(("nameAndColon", "doubtful"), ((string)look["style"]!, (string)look["sureness"]!));
+        Assert.Equal(("Captain Reed", true, false), Label(look));
+        Assert.Equal("I tell everybody.", (string)look["labels"]![0]!["words"]!);
+
+        var step = await server.Put($"sources/{id}/labels", new { label = "Captain Reed", kind = "noSpeaker" });
+        look = await server.Get($"sources/{id}/look");
+        Assert.Equal(("Captain Reed", false, true), Label(look));
+        Assert.Equal("Captain Reed: I tell everybody.", (string)look["labels"]![0]!["words"]!);
+        Assert.Equal(4, (await server.Get($"sources/{id}"))["turns"]!.AsArray().Count);
+
+        await server.Put($"sources/{id}/labels", new { label = "captain reed", kind = "team" });
+        var source = await server.Get($"sources/{id}");
+        Assert.Equal(5, source["turns"]!.AsArray().Count);
+        Assert.True((bool)source["line"]!["speakers"]!.AsArray().Single(s => (string)s!["label"]! == "Captain Reed")!["isTeam"]!);
+        Assert.Single((await server.Get($"sources/{id}/look"))["labels"]!.AsArray());
+
+        var (status, sentence) = await server.Refused(
+            $"sources/{id}/labels",
+            new { label = "Nobody here", kind = "speaker" },
+            HttpMethod.Put
+        );
+        Assert.Equal((400, "This name does not stand in the text any more. Open the source again."), (status, sentence));
+        Assert.Equal("Said that “Captain Reed” is no speaker", (string)step["label"]!);
+
+        static (string, bool, bool) Label(System.Text.Json.Nodes.JsonNode look)
+        {
+            var label = look["labels"]!.AsArray().Single()!;
+            return ((string)label["label"]!, (bool)label["speaks"]!, (bool)label["settled"]!);
+        }
     }
 
     [Fact]
@@ -77,10 +116,16 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         var sound = RandomNumberGenerator.GetBytes(300_000);
         var (state, _, id) = await server.Upload(study, "P05.mp3", sound);
         Assert.Equal("done", state);
-        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/sources/{id}/media") { Headers = { Range = new RangeHeaderValue(1000, 1999) } };
+        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/sources/{id}/media")
+        {
+            Headers = { Range = new RangeHeaderValue(1000, 1999) },
+        };
         using var answer = await server.Http.SendAsync(request);
         Assert.Equal(HttpStatusCode.PartialContent, answer.StatusCode);
-        Assert.Equal(("audio/mpeg", (string?)null), (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition?.DispositionType));
+        Assert.Equal(
+            ("audio/mpeg", (string?)null),
+            (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition?.DispositionType)
+        );
         Assert.Equal(sound[1000..2000], await answer.Content.ReadAsByteArrayAsync());
         Assert.Equal("audio/mpeg", (string)(await server.Get($"sources/{id}"))["line"]!["mediaType"]!);
     }
@@ -98,7 +143,12 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
     {
         var import = await server.Announce(study, "talk.txt", 100);
         var tom = await server.Person("Tom", "steward");
-        Assert.Equal(HttpStatusCode.NotFound, (await tom.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from=0", new ByteArrayContent(new byte[100]))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (
+                await tom.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from=0", new ByteArrayContent(new byte[100]))
+            ).StatusCode
+        );
         Assert.Equal("[]", await tom.GetStringAsync($"/api/studies/{study}/imports"));
     }
 
@@ -119,7 +169,7 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         var first = await server.Announce(study, "talk.txt", 11);
         await server.Send(study, first, 0, "Some words."u8.ToArray());
         var done = await server.Ended(study, first);
-        using (var database = new SqliteConnection($"Data Source={Path.Combine(server.Folder, Vitrine.Storage.Workspace.DatabaseName)}"))
+        using (var database = new SqliteConnection($"Data Source={Path.Combine(server.Folder, Workspace.DatabaseName)}"))
         {
             database.Open();
             using var command = database.CreateCommand();

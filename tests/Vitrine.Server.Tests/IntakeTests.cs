@@ -21,9 +21,34 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
 
     public void Dispose() => server.Dispose();
 
-    private static object Rule(string[] words, bool allWords = false, string sender = "", double? ratingFrom = null, double? ratingTo = null, long? channelId = null) => new { words, allWords, sender, ratingFrom, ratingTo, channelId };
+    private static object Rule(
+        string[] words,
+        bool allWords = false,
+        string sender = "",
+        double? ratingFrom = null,
+        double? ratingTo = null,
+        long? channelId = null
+    ) =>
+        new
+        {
+            words,
+            allWords,
+            sender,
+            ratingFrom,
+            ratingTo,
+            channelId,
+        };
 
-    private Task<JsonNode> Watch(string name, object rule, bool alsoPast = false, long? of = null) => server.Post($"studies/{of ?? study}/watches", new { name, rule, alsoPast });
+    private Task<JsonNode> Watch(string name, object rule, bool alsoPast = false, long? of = null) =>
+        server.Post(
+            $"studies/{of ?? study}/watches",
+            new
+            {
+                name,
+                rule,
+                alsoPast,
+            }
+        );
 
     private async Task<JsonArray> Items() => (await server.Get("intake")).AsArray();
 
@@ -34,14 +59,37 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         return await http.PostAsJsonAsync("/api/intake/items", body);
     }
 
-    private async Task<JsonNode> File(string name, string content) => JsonNode.Parse(await (await server.Http.PostAsync($"/api/intake/files?name={name}", new ByteArrayContent(Encoding.UTF8.GetBytes(content)))).Content.ReadAsStringAsync())!;
+    private async Task<JsonNode> File(string name, string content) =>
+        JsonNode.Parse(
+            await (
+                await server.Http.PostAsync($"/api/intake/files?name={name}", new ByteArrayContent(Encoding.UTF8.GetBytes(content)))
+            ).Content.ReadAsStringAsync()
+        )!;
 
     [Fact]
     public async Task Other_programs_send_with_a_token_and_each_piece_is_here_once()
     {
         var token = (string)(await server.Post("intake/channels", new { name = "App reviews" }))["token"]!;
         await Watch("Cancellations", Rule(["cancel"]));
-        for (var i = 0; i < 2; i++) Assert.Equal(i == 0 ? 1 : 0, (int)JsonNode.Parse(await (await Send(token, new { text = "It was cancelled again.", id = "r1", sender = "Wren", rating = 2 })).Content.ReadAsStringAsync())!["added"]!);
+        for (var i = 0; i < 2; i++)
+            Assert.Equal(
+                i == 0 ? 1 : 0,
+                (int)
+                    JsonNode.Parse(
+                        await (
+                            await Send(
+                                token,
+                                new
+                                {
+                                    text = "It was cancelled again.",
+                                    id = "r1",
+                                    sender = "Wren",
+                                    rating = 2,
+                                }
+                            )
+                        ).Content.ReadAsStringAsync()
+                    )!["added"]!
+            );
         await Send(token, new { text = "It was cancelled again." });
         await Send(token, new { text = "It was cancelled again." });
         Assert.Equal(2, (await Items()).Count);
@@ -62,7 +110,15 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         var other = await server.Study("Other");
         await Watch("Tickets", Rule(["ticket"]), of: other);
         Assert.Equal(8, (int)(await server.Post("intake/simulated/next?count=8", new { }))["added"]!);
-        var routed = (await Items()).SelectMany(i => i!["routings"]!.AsArray().Select(r => (Title: (string)i["title"]!, Watch: (string)r!["watchName"]!, Met: (string)r["met"]!, Study: (long)r["studyId"]!))).ToList();
+        var routed = (await Items())
+            .SelectMany(i =>
+                i!["routings"]!
+                    .AsArray()
+                    .Select(r =>
+                        (Title: (string)i["title"]!, Watch: (string)r!["watchName"]!, Met: (string)r["met"]!, Study: (long)r["studyId"]!)
+                    )
+            )
+            .ToList();
         Assert.Contains(("Told in the car park", "Cancellations, Low ratings", "“cancelled”; rated 1", study), routed);
         Assert.Contains(("", "Cancellations", "“cancelling”", study), routed);
         Assert.Contains(("The named ticket", "Tickets", "“ticket”", other), routed);
@@ -80,8 +136,34 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
         Assert.All(await Items(), i => Assert.Empty(i!["routings"]!.AsArray()));
         Assert.Empty((await server.Get("intake/watches")).AsArray());
-        Assert.Equal(400, (await server.Refused($"studies/{study}/watches", new { name = "All", rule = Rule([" "]), alsoPast = false })).Status);
-        Assert.Equal(400, (await server.Refused($"studies/{study}/watches", new { name = "Odd", rule = Rule([], ratingFrom: 4, ratingTo: 2), alsoPast = false })).Status);
+        Assert.Equal(
+            400,
+            (
+                await server.Refused(
+                    $"studies/{study}/watches",
+                    new
+                    {
+                        name = "All",
+                        rule = Rule([" "]),
+                        alsoPast = false,
+                    }
+                )
+            ).Status
+        );
+        Assert.Equal(
+            400,
+            (
+                await server.Refused(
+                    $"studies/{study}/watches",
+                    new
+                    {
+                        name = "Odd",
+                        rule = Rule([], ratingFrom: 4, ratingTo: 2),
+                        alsoPast = false,
+                    }
+                )
+            ).Status
+        );
     }
 
     [Fact]
@@ -89,14 +171,18 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
     {
         await server.Post("intake/simulated/next?count=3", new { });
         var items = await Items();
-        foreach (var item in items) await server.Post($"studies/{study}/feedback/{item!["id"]}", new { });
+        foreach (var item in items)
+            await server.Post($"studies/{study}/feedback/{item!["id"]}", new { });
         var routings = (await Items()).Select(i => (long)i!["routings"]![0]!["id"]!).ToArray();
         await server.Post($"studies/{study}/routings", new { routingIds = routings[..2], state = "kept" });
         await server.Post($"studies/{study}/routings", new { routingIds = routings[2..], state = "dismissed" });
         var source = (await server.Get($"studies/{study}/sources")).AsArray();
         Assert.Equal(["feedback", "feedback"], source.Select(s => (string)s!["kind"]!));
         Assert.Equal("2026-11-05", (string)source[0]!["heldOn"]!);
-        Assert.Equal(409, (await server.Refused($"studies/{study}/routings", new { routingIds = routings[..1], state = "dismissed" })).Status);
+        Assert.Equal(
+            409,
+            (await server.Refused($"studies/{study}/routings", new { routingIds = routings[..1], state = "dismissed" })).Status
+        );
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
         Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
@@ -110,12 +196,15 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
     [Fact]
     public async Task Feed_and_mail_files_come_in_and_what_cannot_be_read_says_so()
     {
-        const string feed = "<rss version=\"2.0\"><channel><title>t</title><link>http://a.example/</link><description>d</description><item><guid>1</guid><title>Late</title><description>Told &lt;b&gt;too&lt;/b&gt; late</description></item></channel></rss>";
+        const string feed =
+            "<rss version=\"2.0\"><channel><title>t</title><link>http://a.example/</link><description>d</description>"
+            + "<item><guid>1</guid><title>Late</title><description>Told &lt;b&gt;too&lt;/b&gt; late</description></item></channel></rss>";
         Assert.Equal(1, (int)(await File("reviews.xml", feed))["added"]!);
         Assert.Equal(1, (int)(await File("reviews.xml", feed))["known"]!);
         Assert.Equal(1, (int)(await File("letter.eml", "From: Wren <wren@quay.example>\r\nSubject: Boats\r\n\r\nNo boat."))["added"]!);
         Assert.Equal(["Boats", "Late"], (await Items()).Select(i => (string)i!["title"]!).Order());
-        foreach (var (name, content) in new[] { ("x.xml", "words"), ("x.eml", ""), ("x.eml", "words"), ("x.png", "<rss/>") }) Assert.NotNull((await File(name, content))["detail"]);
+        foreach (var (name, content) in new[] { ("x.xml", "words"), ("x.eml", ""), ("x.eml", "words"), ("x.png", "<rss/>") })
+            Assert.NotNull((await File(name, content))["detail"]);
     }
 
     [Fact]

@@ -16,7 +16,20 @@ public sealed class LogTests
         await server.Mark(source, text, "I waited", "quillfeather tag");
         await server.Get("search?typed=quillfeather");
         await server.Refused("sign-in", new { email = "quillfeather@vitrine.example", password = "quillfeather" });
-        await server.Refused($"sources/{source}/observations", new { anchor = new { kind = "text", start = 5, end = 5 }, tagIds = Array.Empty<long>(), newTags = new[] { "quillfeather" } });
+        await server.Refused(
+            $"sources/{source}/observations",
+            new
+            {
+                anchor = new
+                {
+                    kind = "text",
+                    start = 5,
+                    end = 5,
+                },
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { "quillfeather" },
+            }
+        );
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/read/quillfeather-token")).StatusCode);
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/quillfeather")).StatusCode);
 
@@ -28,7 +41,13 @@ public sealed class LogTests
             lines = ReadLines(Directory.GetFiles(Path.Combine(server.Folder, "logs")).Single());
         }
 
-        Assert.DoesNotContain(lines, l => l.Contains("quillfeather", StringComparison.OrdinalIgnoreCase) || l.Contains("Una", StringComparison.Ordinal) || l.Contains("vitrine.example", StringComparison.Ordinal));
+        Assert.DoesNotContain(
+            lines,
+            l =>
+                l.Contains("quillfeather", StringComparison.OrdinalIgnoreCase)
+                || l.Contains("Una", StringComparison.Ordinal)
+                || l.Contains("vitrine.example", StringComparison.Ordinal)
+        );
         var asked = lines.Select(l => JsonNode.Parse(l)!).Select(l => $"{l["Method"]} {l["Route"]} {l["Status"]} {l["Account"]}").ToList();
         Assert.Contains("POST /api/sources/{id:long}/observations 200 1", asked);
         Assert.Contains("GET /api/read/{token}/ 404 1", asked);

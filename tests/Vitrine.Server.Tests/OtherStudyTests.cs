@@ -6,7 +6,9 @@ using Vitrine.Server.Tests.Walks;
 
 namespace Vitrine.Server.Tests;
 
-/// <summary>What a researcher of another study meets in each list, the search and the live line: nothing, as if it were not there.</summary>
+/// <summary>
+/// What a researcher of another study meets in each list, the search and the live line: nothing, as if it were not there.
+/// </summary>
 public sealed class OtherStudyTests : IAsyncLifetime
 {
     // Stands in everything that the other study holds.
@@ -21,7 +23,21 @@ public sealed class OtherStudyTests : IAsyncLifetime
     {
         await server.SetUp();
         tom = await server.Person("Tom", "researcher");
-        toms = (long)(await (await tom.PostAsJsonAsync("/api/studies", new { title = "Toms", purpose = "", method = "", researchQuestions = Array.Empty<string>() })).Content.ReadFromJsonAsync<JsonNode>())!["id"]!;
+        toms = (long)
+            (
+                await (
+                    await tom.PostAsJsonAsync(
+                        "/api/studies",
+                        new
+                        {
+                            title = "Toms",
+                            purpose = "",
+                            method = "",
+                            researchQuestions = Array.Empty<string>(),
+                        }
+                    )
+                ).Content.ReadFromJsonAsync<JsonNode>()
+            )!["id"]!;
         theirs = await Things.Make(server, server.Http, Secret);
     }
 
@@ -36,14 +52,21 @@ public sealed class OtherStudyTests : IAsyncLifetime
     public async Task Lists_and_search_show_nothing_of_another_study()
     {
         var document = JsonNode.Parse(await server.Http.GetStringAsync("/api/openapi.json"))!;
-        var lists = document["paths"]!.AsObject().Where(p => !p.Key.Contains('{') && p.Value!["get"] is not null).Select(p => p.Key).ToList();
+        var lists = document["paths"]!
+            .AsObject()
+            .Where(p => !p.Key.Contains('{') && p.Value!["get"] is not null)
+            .Select(p => p.Key)
+            .ToList();
         Assert.Contains("/api/search", lists);
         foreach (var list in lists)
         {
             var answer = await (await tom.GetAsync($"{list}?typed={Secret}")).Content.ReadAsStringAsync();
             Assert.False(answer.Contains(Secret, StringComparison.OrdinalIgnoreCase), list);
         }
-        Assert.Equal(8, (await server.Get($"search?typed={Secret}")).AsArray().Select(h => h!["kind"]!.GetValue<string>()).Distinct().Count());
+        Assert.Equal(
+            8,
+            (await server.Get($"search?typed={Secret}")).AsArray().Select(h => h!["kind"]!.GetValue<string>()).Distinct().Count()
+        );
         Assert.Equal(404, (int)(await tom.GetAsync($"/api/steps?studyId={theirs["studyId"]}")).StatusCode);
     }
 
@@ -66,17 +89,38 @@ public sealed class OtherStudyTests : IAsyncLifetime
         var present = 0;
         var mine = new TaskCompletionSource();
         await using var line = TomsLine();
-        line.On<JsonNode, long?>("changed", (changed, _) =>
-        {
-            var study = (long?)changed["studyId"];
-            heard.Add(study);
-            if (study == toms) mine.TrySetResult();
-        });
+        line.On<JsonNode, long?>(
+            "changed",
+            (changed, _) =>
+            {
+                var study = (long?)changed["studyId"];
+                heard.Add(study);
+                if (study == toms)
+                    mine.TrySetResult();
+            }
+        );
         line.On<JsonNode>("present", _ => present++);
         await line.StartAsync();
         await line.InvokeAsync("Open", (long)theirs["studyId"]!);
-        await server.Post($"studies/{theirs["studyId"]}/insights", new { headline = "Another", story = "", observationIds = Array.Empty<long>() });
-        await Sent(HttpMethod.Post, $"studies/{toms}/insights", new { headline = "Mine", story = "", observationIds = Array.Empty<long>() });
+        await server.Post(
+            $"studies/{theirs["studyId"]}/insights",
+            new
+            {
+                headline = "Another",
+                story = "",
+                observationIds = Array.Empty<long>(),
+            }
+        );
+        await Sent(
+            HttpMethod.Post,
+            $"studies/{toms}/insights",
+            new
+            {
+                headline = "Mine",
+                story = "",
+                observationIds = Array.Empty<long>(),
+            }
+        );
         await mine.Task.WaitAsync(TimeSpan.FromSeconds(20));
         Assert.Equal([toms], heard);
         Assert.Equal(0, present);
@@ -99,12 +143,18 @@ public sealed class OtherStudyTests : IAsyncLifetime
         await closed.Task.WaitAsync(TimeSpan.FromSeconds(20));
     }
 
-    private HubConnection TomsLine() => new HubConnectionBuilder().WithUrl(new Uri(server.Host.BaseAddress, "/api/live"), o =>
-    {
-        o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
-        o.Transports = HttpTransportType.LongPolling;
-        o.Headers["Cookie"] = server.CookieOf(tom);
-    }).Build();
+    private HubConnection TomsLine() =>
+        new HubConnectionBuilder()
+            .WithUrl(
+                new Uri(server.Host.BaseAddress, "/api/live"),
+                o =>
+                {
+                    o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
+                    o.Transports = HttpTransportType.LongPolling;
+                    o.Headers["Cookie"] = server.CookieOf(tom);
+                }
+            )
+            .Build();
 
     private async Task<int> Sent(HttpMethod method, string path, object? body)
     {

@@ -12,7 +12,8 @@ internal sealed class PageTokenHandler : DelegatingHandler
 
     protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancellationToken)
     {
-        if (request.Method == HttpMethod.Get) return await base.SendAsync(request, cancellationToken);
+        if (request.Method == HttpMethod.Get)
+            return await base.SendAsync(request, cancellationToken);
         var otherSignIn = OtherSignIn.Any(p => request.RequestUri!.AbsolutePath.Contains(p, StringComparison.Ordinal));
         if (token is null || otherSignIn)
         {
@@ -22,7 +23,8 @@ internal sealed class PageTokenHandler : DelegatingHandler
         }
         request.Headers.Remove("X-Vitrine-Token");
         request.Headers.Add("X-Vitrine-Token", token);
-        if (otherSignIn) token = null;
+        if (otherSignIn)
+            token = null;
         return await base.SendAsync(request, cancellationToken);
     }
 }

@@ -6,7 +6,9 @@ namespace Vitrine.Server.Tests;
 /// <summary>The main job over the API: from a pasted interview to a published insight.</summary>
 public sealed class StoryTests : IDisposable
 {
-    private const string Interview = "Interviewer: How did you hear?\n\nMarnie: I was on the quay, Marnie, I said, that's it. Rose told me.\n\nInterviewer: And the app?\n\nMarnie: It said on time \U0001F6A2.\n\nInterviewer: And then?\n\nMarnie: Home.";
+    private const string Interview =
+        "Interviewer: How did you hear?\n\nMarnie: I was on the quay, Marnie, I said, that's it. Rose told me.\n\nInterviewer: "
+        + "And the app?\n\nMarnie: It said on time \U0001F6A2.\n\nInterviewer: And then?\n\nMarnie: Home.";
 
     private readonly TestServer server = new();
 
@@ -25,7 +27,12 @@ public sealed class StoryTests : IDisposable
         Assert.Equal(sorrel, (long)speakers.Single(s => (string)s!["label"]! == "Marnie")!["participantId"]!);
 
         await server.Put($"sources/{source}/reading", new { furthest = 20 });
-        var quay = await server.Mark(source, Interview, "I was on the quay, Marnie, I said, that's it. Rose told me.", "learnt on the quay");
+        var quay = await server.Mark(
+            source,
+            Interview,
+            "I was on the quay, Marnie, I said, that's it. Rose told me.",
+            "learnt on the quay"
+        );
         await server.Mark(source, Interview, "It said on time \U0001F6A2.", "screen says otherwise", "Learnt on the Quay");
 
         var tags = (await server.TagUses(study));
@@ -34,10 +41,24 @@ public sealed class StoryTests : IDisposable
 
         var overlap = Assert.Single((await server.Get($"studies/{study}/overlaps?kind=sameObservation")).AsArray())!;
         Assert.Equal(1, (int)overlap["pairs"]!);
-        var evidence = await server.Get($"studies/{study}/evidence?tagId={learnt["tag"]!["id"]}&participantId={sorrel}");
-        Assert.Equal(["I was on the quay, Marnie, I said, that's it. Rose told me.", "It said on time \U0001F6A2."], evidence["quotes"]!.AsArray().Select(q => (string)q!["words"]!));
+        var evidence = await server.Get($"studies/{study}/evidence/quotes?page=0&tagId={learnt["tag"]!["id"]}&participantId={sorrel}");
+        Assert.Equal(
+            ["I was on the quay, Marnie, I said, that's it. Rose told me.", "It said on time \U0001F6A2."],
+            evidence["quotes"]!.AsArray().Select(q => (string)q!["words"]!)
+        );
 
-        var insight = (long)(await server.Post($"studies/{study}/insights", new { headline = "Marnie hears too late", story = "As Marnie Quillfeather puts it.", observationIds = new[] { quay } }))["id"]!;
+        var insight = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/insights",
+                    new
+                    {
+                        headline = "Marnie hears too late",
+                        story = "As Marnie Quillfeather puts it.",
+                        observationIds = new[] { quay },
+                    }
+                )
+            )["id"]!;
         var page = await server.Get($"insights/{insight}");
         Assert.Equal("singleVoice", (string)page["facts"]!["level"]!);
 
@@ -59,7 +80,10 @@ public sealed class StoryTests : IDisposable
         var turns = JsonNode.Parse(context)!["turns"]!.AsArray();
         Assert.Equal(["Researcher", "Sorrel", "Researcher", "Sorrel"], turns.Select(t => (string)t!["who"]!));
         var quoted = turns[1]!;
-        Assert.Equal("I was on the quay, Sorrel, I said, that's it. Wren told me.", ((string)quoted["words"]!)[(int)quoted["quoteStart"]!..(int)quoted["quoteEnd"]!]);
+        Assert.Equal(
+            "I was on the quay, Sorrel, I said, that's it. Wren told me.",
+            ((string)quoted["words"]!)[(int)quoted["quoteStart"]!..(int)quoted["quoteEnd"]!]
+        );
 
         foreach (var consent in new[] { "limited", "withdrawn" })
         {
@@ -101,12 +125,34 @@ public sealed class StoryTests : IDisposable
     {
         await server.SetUp();
         var study = await server.Study();
-        Assert.Equal("done", (await server.Upload(study, "P03 Sorrel.txt", [.. Encoding.Unicode.GetPreamble(), .. Encoding.Unicode.GetBytes(Interview)])).State);
-        Assert.Equal(("refused", "This is not a text file, whatever its name says. Save it as plain text and add it again.", null), await server.Upload(study, "picture.txt", [0x89, 0x50, 0, 0, 1]));
-        Assert.Equal("done", (await server.Upload(study, "kiosk.vtt", "WEBVTT\n\n00:01.000 --> 00:02.000\n<v Linnet>Oh.\n\nbroken --> time\nlost"u8.ToArray())).State);
+        Assert.Equal(
+            "done",
+            (
+                await server.Upload(study, "P03 Sorrel.txt", [.. Encoding.Unicode.GetPreamble(), .. Encoding.Unicode.GetBytes(Interview)])
+            ).State
+        );
+        Assert.Equal(
+            ("refused", "This is not a text file, whatever its name says. Save it as plain text and add it again.", null),
+            await server.Upload(study, "picture.txt", [0x89, 0x50, 0, 0, 1])
+        );
+        Assert.Equal(
+            "done",
+            (
+                await server.Upload(
+                    study,
+                    "kiosk.vtt",
+                    "WEBVTT\n\n00:01.000 --> 00:02.000\n<v Linnet>Oh.\n\nbroken --> time\nlost"u8.ToArray()
+                )
+            ).State
+        );
         Assert.Equal(["P03 Sorrel", "kiosk"], (await server.Get($"studies/{study}/sources")).AsArray().Select(s => (string)s!["title"]!));
     }
 
     private static (int Observations, int Sources, int People, int OutOf) Figures(JsonNode breadth) =>
-        ((int)breadth["triple"]!["observations"]!, (int)breadth["triple"]!["sources"]!, (int)breadth["triple"]!["people"]!, (int)breadth["outOf"]!);
+        (
+            (int)breadth["triple"]!["observations"]!,
+            (int)breadth["triple"]!["sources"]!,
+            (int)breadth["triple"]!["people"]!,
+            (int)breadth["outOf"]!
+        );
 }

@@ -19,8 +19,15 @@ public sealed class TestServer : IDisposable
 
     public TestServer(string mode = "serve", params (string Name, string Value)[] settings)
     {
-        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => settings.Aggregate(host, (h, s) => h.UseSetting(s.Name, s.Value)).UseSetting("data", folder).UseSetting("mode", mode).UseSetting("urls", "http://127.0.0.1:0").UseSetting("password-iterations", settings.FirstOrDefault(s => s.Name == "password-iterations").Value ?? "1")
-            .ConfigureServices(services => services.AddSingleton<IStartupFilter, FromThisMachine>()));
+        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
+            settings
+                .Aggregate(host, (h, s) => h.UseSetting(s.Name, s.Value))
+                .UseSetting("data", folder)
+                .UseSetting("mode", mode)
+                .UseSetting("urls", "http://127.0.0.1:0")
+                .UseSetting("password-iterations", settings.FirstOrDefault(s => s.Name == "password-iterations").Value ?? "1")
+                .ConfigureServices(services => services.AddSingleton<IStartupFilter, FromThisMachine>())
+        );
         Http = Stranger();
     }
 
@@ -40,7 +47,16 @@ public sealed class TestServer : IDisposable
     public async Task<HttpClient> Person(string name, string role)
     {
         var (email, password) = ($"{name.ToLowerInvariant()}@vitrine.example", "ten letters and more");
-        await Post("accounts", new { name, email, password, role });
+        await Post(
+            "accounts",
+            new
+            {
+                name,
+                email,
+                password,
+                role,
+            }
+        );
         var http = Stranger();
         (await http.PostAsJsonAsync("/api/sign-in", new { email, password })).EnsureSuccessStatusCode();
         return http;
@@ -61,13 +77,35 @@ public sealed class TestServer : IDisposable
     public string Folder => folder;
 
     public async Task<JsonNode> SetUp() =>
-        await Post("set-up", new { name = "Una Kerr", email = "una@vitrine.example", password = "ten letters and more", role = "steward" });
+        await Post(
+            "set-up",
+            new
+            {
+                name = "Una Kerr",
+                email = "una@vitrine.example",
+                password = "ten letters and more",
+                role = "steward",
+            }
+        );
 
     /// <summary>The tags of a study with their counts.</summary>
     public async Task<IReadOnlyList<JsonNode>> TagUses(long study)
     {
         var counts = (await Get($"studies/{study}/tag-counts")).AsArray().ToDictionary(c => (long)c!["tagId"]!);
-        return [.. (await Get($"studies/{study}/tags")).AsArray().Select(t => (JsonNode)new JsonObject { ["tag"] = t!.DeepClone(), ["breadth"] = counts[(long)t["id"]!]!["breadth"]!.DeepClone(), ["own"] = counts[(long)t["id"]!]!["own"]!.DeepClone() })];
+        return
+        [
+            .. (await Get($"studies/{study}/tags"))
+                .AsArray()
+                .Select(t =>
+                    (JsonNode)
+                        new JsonObject
+                        {
+                            ["tag"] = t!.DeepClone(),
+                            ["breadth"] = counts[(long)t["id"]!]!["breadth"]!.DeepClone(),
+                            ["own"] = counts[(long)t["id"]!]!["own"]!.DeepClone(),
+                        }
+                ),
+        ];
     }
 
     public async Task<JsonNode> Get(string path) => await Answer(await Http.GetAsync("/api/" + path), path);
@@ -93,10 +131,25 @@ public sealed class TestServer : IDisposable
     }
 
     /// <summary>Announces a file that will come in.</summary>
-    public Task<JsonNode> Announce(long studyId, string name, long bytes, bool attachment = false) => Announce(Http, studyId, name, bytes, attachment);
+    public Task<JsonNode> Announce(long studyId, string name, long bytes, bool attachment = false) =>
+        Announce(Http, studyId, name, bytes, attachment);
 
     private static async Task<JsonNode> Announce(HttpClient http, long studyId, string name, long bytes, bool attachment) =>
-        await Answer(await http.PostAsJsonAsync($"/api/studies/{studyId}/imports", new { name, bytes, modified = "", kind = "interview", folderId = (long?)null, attachment }), "imports");
+        await Answer(
+            await http.PostAsJsonAsync(
+                $"/api/studies/{studyId}/imports",
+                new
+                {
+                    name,
+                    bytes,
+                    modified = "",
+                    kind = "interview",
+                    folderId = (long?)null,
+                    attachment,
+                }
+            ),
+            "imports"
+        );
 
     /// <summary>Attaches a file.</summary>
     /// <returns>The attachment.</returns>
@@ -109,13 +162,23 @@ public sealed class TestServer : IDisposable
 
     /// <summary>Sends the next piece of it.</summary>
     public async Task<JsonNode> Send(long studyId, JsonNode import, long from, byte[] bytes, HttpClient? by = null) =>
-        await Answer(await (by ?? Http).PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)), "bytes");
+        await Answer(
+            await (by ?? Http).PutAsync($"/api/studies/{studyId}/imports/{import["key"]}/bytes?from={from}", new ByteArrayContent(bytes)),
+            "bytes"
+        );
 
     /// <summary>Sends a whole file and waits for what becomes of it.</summary>
-    public async Task<(string State, string Said, long? SourceId)> Upload(long studyId, string name, byte[] bytes, bool attachment = false, HttpClient? by = null)
+    public async Task<(string State, string Said, long? SourceId)> Upload(
+        long studyId,
+        string name,
+        byte[] bytes,
+        bool attachment = false,
+        HttpClient? by = null
+    )
     {
         var import = await Announce(by ?? Http, studyId, name, bytes.Length, attachment);
-        if ((string)import["state"]! == "sending") await Send(studyId, import, 0, bytes, by);
+        if ((string)import["state"]! == "sending")
+            await Send(studyId, import, 0, bytes, by);
         return await Ended(studyId, import, by);
     }
 
@@ -124,37 +187,97 @@ public sealed class TestServer : IDisposable
     {
         while (true)
         {
-            var now = (await Answer(await (by ?? Http).GetAsync($"/api/studies/{studyId}/imports"), "imports")).AsArray().Single(i => (string)i!["key"]! == (string)import["key"]!)!;
-            if ((string)now["state"]! is not ("waiting" or "working")) return ((string)now["state"]!, (string)now["said"]!, (long?)now["sourceId"]);
+            var now = (await Answer(await (by ?? Http).GetAsync($"/api/studies/{studyId}/imports"), "imports"))
+                .AsArray()
+                .Single(i => (string)i!["key"]! == (string)import["key"]!)!;
+            if ((string)now["state"]! is not ("waiting" or "working"))
+                return ((string)now["state"]!, (string)now["said"]!, (long?)now["sourceId"]);
             await Task.Delay(10);
         }
     }
 
-    public async Task<long> Study(string title = "Boarding") => (long)(await Post("studies", new { title, purpose = "", method = "", researchQuestions = Array.Empty<string>() }))["id"]!;
+    public async Task<long> Study(string title = "Boarding") =>
+        (long)
+            (
+                await Post(
+                    "studies",
+                    new
+                    {
+                        title,
+                        purpose = "",
+                        method = "",
+                        researchQuestions = Array.Empty<string>(),
+                    }
+                )
+            )["id"]!;
 
-    public async Task<long> Person(long study, string code, string pseudonym, string? realName = null) => (long)(await Post($"studies/{study}/participants", new { code, pseudonym, realName }))["id"]!;
+    public async Task<long> Person(long study, string code, string pseudonym, string? realName = null) =>
+        (long)
+            (
+                await Post(
+                    $"studies/{study}/participants",
+                    new
+                    {
+                        code,
+                        pseudonym,
+                        realName,
+                    }
+                )
+            )["id"]!;
 
     public async Task<long> Paste(long study, string title, string text) =>
-        (long)(await Post($"studies/{study}/sources/paste", new { title, kind = "interview", heldOn = (string?)null, text, participantIds = Array.Empty<long>() }))["step"]!["id"]!;
+        (long)
+            (
+                await Post(
+                    $"studies/{study}/sources/paste",
+                    new
+                    {
+                        title,
+                        kind = "interview",
+                        heldOn = (string?)null,
+                        text,
+                        participantIds = Array.Empty<long>(),
+                    }
+                )
+            )["step"]!["id"]!;
 
     public async Task<long> Mark(long source, string text, string words, params string[] tags)
     {
         var start = text.IndexOf(words, StringComparison.Ordinal);
-        return (long)(await Post($"sources/{source}/observations", new { anchor = new { kind = "text", start, end = start + words.Length }, tagIds = Array.Empty<long>(), newTags = tags }))["id"]!;
+        return (long)
+            (
+                await Post(
+                    $"sources/{source}/observations",
+                    new
+                    {
+                        anchor = new
+                        {
+                            kind = "text",
+                            start,
+                            end = start + words.Length,
+                        },
+                        tagIds = Array.Empty<long>(),
+                        newTags = tags,
+                    }
+                )
+            )["id"]!;
     }
 
     /// <summary>The host without a network tells no address; requests come from this machine.</summary>
     private sealed class FromThisMachine : IStartupFilter
     {
-        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
-        {
-            app.Use((context, rest) =>
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
+            app =>
             {
-                context.Connection.RemoteIpAddress ??= IPAddress.Loopback;
-                return rest();
-            });
-            next(app);
-        };
+                app.Use(
+                    (context, rest) =>
+                    {
+                        context.Connection.RemoteIpAddress ??= IPAddress.Loopback;
+                        return rest();
+                    }
+                );
+                next(app);
+            };
     }
 
     public void Dispose()

@@ -5,12 +5,24 @@ namespace Vitrine.Server.Tests;
 /// <summary>What the rooms Sort, Weigh and Show say about one small study whose figures can be counted by hand.</summary>
 public sealed class WeighTests : IAsyncLifetime
 {
-    private const string First = "Interviewer: How?\n\nSorrel: On the quay. Nobody tells you. The lamp is out.\n\nInterviewer: And?\n\nSorrel: Home again.";
-    private const string Second = "Interviewer: How?\n\nWren: In the shelter, on the quay. The app said on time.\n\nInterviewer: And?\n\nWren: I had good notice once.";
+    private const string First =
+        "Interviewer: How?\n\nSorrel: On the quay. Nobody tells you. The lamp is out.\n\nInterviewer: And?\n\nSorrel: Home again.";
+    private const string Second =
+        "Interviewer: How?\n\nWren: In the shelter, on the quay. The app said on time.\n\nInterviewer: And?\n\nWren: I had good "
+        + "notice once.";
     private const string Notes = "The screen says on time. Everyone looks at the lamp.";
 
     private readonly TestServer server = new();
-    private long study, sorrel, wren, teal, first, second, notes, family, quay, lamp;
+    private long study,
+        sorrel,
+        wren,
+        teal,
+        first,
+        second,
+        notes,
+        family,
+        quay,
+        lamp;
 
     public async Task InitializeAsync()
     {
@@ -22,9 +34,28 @@ public sealed class WeighTests : IAsyncLifetime
         first = await server.Paste(study, "First", First);
         second = await server.Paste(study, "Second", Second);
         notes = await server.Paste(study, "Notes", Notes);
-        await server.Put($"sources/{notes}", new { title = "Notes", kind = "fieldNotes", heldOn = "2026-11-07", participantIds = Array.Empty<long>() });
-        await server.Put($"sources/{second}", new { title = "Second", kind = "interview", heldOn = "2026-11-01", participantIds = Array.Empty<long>() });
-        foreach (var source in new[] { first, second, notes }) await server.Put($"sources/{source}/reading", new { furthest = 5 });
+        await server.Put(
+            $"sources/{notes}",
+            new
+            {
+                title = "Notes",
+                kind = "fieldNotes",
+                heldOn = "2026-11-07",
+                participantIds = Array.Empty<long>(),
+            }
+        );
+        await server.Put(
+            $"sources/{second}",
+            new
+            {
+                title = "Second",
+                kind = "interview",
+                heldOn = "2026-11-01",
+                participantIds = Array.Empty<long>(),
+            }
+        );
+        foreach (var source in new[] { first, second, notes })
+            await server.Put($"sources/{source}/reading", new { furthest = 5 });
         family = await Tag("hearing", null);
         quay = await Tag("on the quay", family);
         lamp = await Tag("reads the signs", family);
@@ -63,7 +94,9 @@ public sealed class WeighTests : IAsyncLifetime
     [Fact]
     public async Task A_family_counts_all_below_it_once_and_its_own_apart()
     {
-        var row = (await server.Get($"studies/{study}/table?columns=sources"))["rows"]!.AsArray().Single(r => (long)r!["tagId"]! == family)!;
+        var row = (await server.Get($"studies/{study}/table?columns=sources"))["rows"]!
+            .AsArray()
+            .Single(r => (long)r!["tagId"]! == family)!;
         Assert.Equal((5, 3, 2, 1), Triple(row["breadth"]!["triple"]!));
         Assert.Equal((0, 0, 0, 0), Triple(row["own"]!));
         // Two of the two in scope: Teal has no source.
@@ -77,7 +110,8 @@ public sealed class WeighTests : IAsyncLifetime
         JsonNode Pair(JsonNode cells) => cells.AsArray().Single(c => (long)c!["tagId"]! == quay && (long)c["otherTagId"]! == lamp)!;
         Assert.Equal(1, (int)Pair(await server.Get($"studies/{study}/overlaps?kind=sameObservation"))["pairs"]!);
         Assert.Single(await Evidence($"tagId={quay}&otherTagId={lamp}&overlap=sameObservation"));
-        // In the first interview both stretches on the quay lie inside the one about the lamp; in the second it is one observation with both.
+        // In the first interview both stretches on the quay lie inside the one about the lamp; in the second it is one observation with
+        // both.
         Assert.Equal(3, (int)Pair(await server.Get($"studies/{study}/overlaps?kind=touching"))["pairs"]!);
         Assert.Equal(4, (await Evidence($"tagId={quay}&otherTagId={lamp}&overlap=touching")).Count);
     }
@@ -85,9 +119,30 @@ public sealed class WeighTests : IAsyncLifetime
     [Fact]
     public async Task The_sorting_table_knows_what_is_unsorted_and_what_arrives_by_tag()
     {
-        var theme = (long)(await server.Post($"studies/{study}/themes", new { title = "Too late", description = "d", parentId = (long?)null, observationIds = Array.Empty<long>(), tagIds = new[] { quay } }))["id"]!;
+        var theme = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/themes",
+                    new
+                    {
+                        title = "Too late",
+                        description = "d",
+                        parentId = (long?)null,
+                        observationIds = Array.Empty<long>(),
+                        tagIds = new[] { quay },
+                    }
+                )
+            )["id"]!;
         var table = await server.Get($"studies/{study}/sorting");
-        Assert.Equal(["On the quay. Nobody tells you. The lamp is out.", "I had good notice once.", "Everyone looks at the lamp."], table["unsorted"]!.AsArray().Select(q => (string)q!["words"]!));
+        Assert.Equal(
+            ["On the quay. Nobody tells you. The lamp is out.", "I had good notice once.", "Everyone looks at the lamp."],
+            (await server.Get($"studies/{study}/unsorted?page=0"))["quotes"]!.AsArray().Select(q => (string)q!["words"]!)
+        );
+        Assert.Equal(3, (int)table["unsorted"]!);
+        var found = await server.Get($"studies/{study}/unsorted?page=0&words=THE%20l%C3%A1mp");
+        Assert.Equal(2, (int)found["total"]!);
+        Assert.Equal("Everyone looks at the lamp.", (string)found["quotes"]![1]!["words"]!);
+        Assert.Empty((await server.Get($"studies/{study}/unsorted?page=1"))["quotes"]!.AsArray());
         var view = Assert.Single(table["themes"]!.AsArray())!;
         Assert.Equal(3, (int)view["arrivedByTag"]![quay.ToString(System.Globalization.CultureInfo.InvariantCulture)]!);
         Assert.Equal("echoed", (string)view["facts"]!["level"]!);
@@ -101,11 +156,67 @@ public sealed class WeighTests : IAsyncLifetime
     public async Task An_insight_says_who_is_missing_and_how_old_it_is()
     {
         var home = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "choice" }))["id"]!;
-        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = sorrel, attributeId = home, value = "Skelda" } } });
-        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = wren, attributeId = home, value = "Tarra" } } });
-        await server.Put($"studies/{study}/participants/values", new { values = new[] { new { participantId = teal, attributeId = home, value = "mainland" } } });
+        await server.Put(
+            $"studies/{study}/participants/cells",
+            new
+            {
+                cells = new[]
+                {
+                    new
+                    {
+                        participantId = sorrel,
+                        column = "attribute",
+                        attributeId = home,
+                        value = "Skelda",
+                    },
+                },
+            }
+        );
+        await server.Put(
+            $"studies/{study}/participants/cells",
+            new
+            {
+                cells = new[]
+                {
+                    new
+                    {
+                        participantId = wren,
+                        column = "attribute",
+                        attributeId = home,
+                        value = "Tarra",
+                    },
+                },
+            }
+        );
+        await server.Put(
+            $"studies/{study}/participants/cells",
+            new
+            {
+                cells = new[]
+                {
+                    new
+                    {
+                        participantId = teal,
+                        column = "attribute",
+                        attributeId = home,
+                        value = "mainland",
+                    },
+                },
+            }
+        );
         var of = (await Evidence($"tagId={quay}&participantId={sorrel}")).Select(q => (long)q!["observationId"]!).ToList();
-        var insight = (long)(await server.Post($"studies/{study}/insights", new { headline = "They hear on the quay", story = "", observationIds = of }))["id"]!;
+        var insight = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/insights",
+                    new
+                    {
+                        headline = "They hear on the quay",
+                        story = "",
+                        observationIds = of,
+                    }
+                )
+            )["id"]!;
         var page = await server.Get($"insights/{insight}");
         Assert.Equal("Tarra", (string)Assert.Single(page["silentGroups"]!.AsArray())!["value"]!);
         Assert.Null(page["newestEvidence"]);
@@ -117,7 +228,15 @@ public sealed class WeighTests : IAsyncLifetime
         Assert.Empty(page["silentGroups"]!.AsArray());
         Assert.Equal([0, 1, 0], page["breadth"]!["against"]!.AsArray().Select(n => (int)n!));
 
-        await server.Put($"studies/{study}/not-asked", new { thing = "insight", id = insight, participantIds = new[] { teal } });
+        await server.Put(
+            $"studies/{study}/not-asked",
+            new
+            {
+                thing = "insight",
+                id = insight,
+                participantIds = new[] { teal },
+            }
+        );
         Assert.Equal([teal], (await server.Get($"insights/{insight}"))["notAsked"]!.AsArray().Select(n => (long)n!));
     }
 
@@ -125,17 +244,54 @@ public sealed class WeighTests : IAsyncLifetime
     public async Task Tags_are_put_on_many_observations_in_one_step()
     {
         var all = await Evidence("");
-        var step = await server.Post($"studies/{study}/observations/tags", new { observationIds = all.Select(q => (long)q!["observationId"]!), tagIds = Array.Empty<long>(), newTags = new[] { "all of it" } });
+        var step = await server.Post(
+            $"studies/{study}/observations/tags",
+            new
+            {
+                observationIds = all.Select(q => (long)q!["observationId"]!),
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { "all of it" },
+            }
+        );
         Assert.Equal("Tagged 6 observations", (string)step["label"]!);
         Assert.All(await Evidence(""), q => Assert.NotEmpty(q!["tagIds"]!.AsArray()));
         await server.Post("undo", new { studyId = (long?)null, actionId = (long)step["actionId"]! });
         Assert.Single(await Evidence(""), q => q!["tagIds"]!.AsArray().Count == 0);
-        Assert.Equal("Choose at least one observation.", (await server.Refused($"studies/{study}/observations/tags", new { observationIds = Array.Empty<long>(), tagIds = Array.Empty<long>(), newTags = Array.Empty<string>() })).Sentence);
+        Assert.Equal(
+            "Choose at least one observation.",
+            (
+                await server.Refused(
+                    $"studies/{study}/observations/tags",
+                    new
+                    {
+                        observationIds = Array.Empty<long>(),
+                        tagIds = Array.Empty<long>(),
+                        newTags = Array.Empty<string>(),
+                    }
+                )
+            ).Sentence
+        );
     }
 
-    private async Task<long> Tag(string name, long? parentId) => (long)(await server.Post("tags", new { name, parentId, colour = 1, definition = "d", settled = true }))["id"]!;
+    private async Task<long> Tag(string name, long? parentId) =>
+        (long)
+            (
+                await server.Post(
+                    "tags",
+                    new
+                    {
+                        name,
+                        parentId,
+                        colour = 1,
+                        definition = "d",
+                        settled = true,
+                    }
+                )
+            )["id"]!;
 
-    private async Task<JsonArray> Evidence(string query) => (await server.Get($"studies/{study}/evidence?{query}"))["quotes"]!.AsArray();
+    private async Task<JsonArray> Evidence(string query) =>
+        (await server.Get($"studies/{study}/evidence/quotes?page=0&{query}"))["quotes"]!.AsArray();
 
-    private static (int, int, int, int) Triple(JsonNode t) => ((int)t["observations"]!, (int)t["sources"]!, (int)t["people"]!, (int)t["unattributed"]!);
+    private static (int, int, int, int) Triple(JsonNode t) =>
+        ((int)t["observations"]!, (int)t["sources"]!, (int)t["people"]!, (int)t["unattributed"]!);
 }

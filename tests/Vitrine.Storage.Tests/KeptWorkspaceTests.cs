@@ -4,8 +4,8 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Keeping;
-using Vitrine.Storage.Mark;
+using Vitrine.Storage.Backups;
+using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -17,7 +17,8 @@ public sealed class KeptWorkspaceTests : IDisposable
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
 
-    public static TheoryData<string> Kept => [.. Directory.GetFiles(Path.Combine(AppContext.BaseDirectory, "kept")).Select(Path.GetFileName).OfType<string>()];
+    public static TheoryData<string> Kept =>
+        [.. Directory.GetFiles(Path.Combine(AppContext.BaseDirectory, "kept")).Select(Path.GetFileName).OfType<string>()];
 
     [Theory]
     [MemberData(nameof(Kept))]
@@ -25,14 +26,16 @@ public sealed class KeptWorkspaceTests : IDisposable
     {
         var database = Path.Combine(folder, Workspace.DatabaseName);
         using (var zipped = new GZipStream(File.OpenRead(Path.Combine(AppContext.BaseDirectory, "kept", file)), CompressionMode.Decompress))
-        using (var unzipped = File.Create(database)) zipped.CopyTo(unzipped);
+        using (var unzipped = File.Create(database))
+            zipped.CopyTo(unzipped);
         var before = Rows(database);
         var workspace = new Workspace(folder, TimeProvider.System);
         var after = Rows(database);
 
         // Every row is there with every column that it had; columns may have been added.
         Assert.Equal(before.Keys.Order(), after.Keys.Where(before.ContainsKey).Order());
-        foreach (var (row, columns) in before) Assert.Superset(columns, after[row]);
+        foreach (var (row, columns) in before)
+            Assert.Superset(columns, after[row]);
         Assert.All(WorkspaceCheck.Of(folder).Problems, p => Assert.Contains("kept file", p));
 
         using var connection = workspace.Open();
@@ -48,12 +51,14 @@ public sealed class KeptWorkspaceTests : IDisposable
         Assert.True(observations.Make(team[0], sources[0], TestWorkspace.Words(0, 8), [], []).Id > last);
         var undone = 0;
         // Where someone's step rests on another's, the other undoes theirs first.
-        while (team.Any(a => Undone(a, study) || Undone(a, null))) undone++;
+        while (team.Any(a => Undone(a, study) || Undone(a, null)))
+            undone++;
         Assert.True(undone > 20, $"{undone} steps were undone");
 
         bool Undone(Actor actor, long? where)
         {
-            if (trail.Recent(actor.AccountId, where).All(s => s.Undone)) return false;
+            if (trail.Recent(actor.AccountId, where).All(s => s.Undone))
+                return false;
             try
             {
                 undo.Back(actor, where);
@@ -69,8 +74,19 @@ public sealed class KeptWorkspaceTests : IDisposable
     private static Dictionary<(string Table, string Id), HashSet<string>> Rows(string database)
     {
         using var connection = new SqliteConnection($"Data Source={database};Pooling=False");
-        var tables = connection.Query<string>("SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE '%search%' AND name NOT IN ('SchemaVersions', 'sqlite_sequence')").ToList();
-        return tables.SelectMany(t => connection.Query($"SELECT * FROM {t}").Cast<IDictionary<string, object?>>().Select(r => (Table: t, Row: r)))
-            .ToDictionary(r => (r.Table, JsonSerializer.Serialize(r.Row.TryGetValue("id", out var id) ? id : r.Row)), r => r.Row.Select(c => $"{c.Key}={JsonSerializer.Serialize(c.Value)}").ToHashSet());
+        var tables = connection
+            .Query<string>(
+                """
+                SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE '%search%'
+                AND name NOT IN ('SchemaVersions', 'sqlite_sequence')
+                """
+            )
+            .ToList();
+        return tables
+            .SelectMany(t => connection.Query($"SELECT * FROM {t}").Cast<IDictionary<string, object?>>().Select(r => (Table: t, Row: r)))
+            .ToDictionary(
+                r => (r.Table, JsonSerializer.Serialize(r.Row.TryGetValue("id", out var id) ? id : r.Row)),
+                r => r.Row.Select(c => $"{c.Key}={JsonSerializer.Serialize(c.Value)}").ToHashSet()
+            );
     }
 }

@@ -1,16 +1,17 @@
 using System.Text.Json;
 using Vitrine.Core.Counting;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Backups;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Keeping;
-using Vitrine.Storage.Mark;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Quotes;
-using Vitrine.Storage.Reading;
-using Vitrine.Storage.Sort;
+using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
 
@@ -24,7 +25,10 @@ public sealed class MarkingTests : IDisposable
     public void Speakers_are_matched_when_a_source_comes_in()
     {
         var speakers = w.Sources.Get(w.Source, w.Ida.AccountId).Line.Speakers;
-        Assert.Equal([("Ida", null, true), ("Sorrel", w.Sorrel, false), ("Wren", (long?)w.Wren, false)], speakers.Select(s => (s.Label, s.ParticipantId, s.IsTeam)));
+        Assert.Equal(
+            [("Ida", null, true), ("Sorrel", w.Sorrel, false), ("Wren", (long?)w.Wren, false)],
+            speakers.Select(s => (s.Label, s.ParticipantId, s.IsTeam))
+        );
     }
 
     [Fact]
@@ -48,7 +52,10 @@ public sealed class MarkingTests : IDisposable
     {
         var once = w.Ida with { RequestKey = Guid.NewGuid() };
         var first = w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], []);
-        Assert.Equal(JsonSerializer.Serialize(first), JsonSerializer.Serialize(w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], [])));
+        Assert.Equal(
+            JsonSerializer.Serialize(first),
+            JsonSerializer.Serialize(w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], []))
+        );
         Assert.Single(w.Observations.In(w.Source));
     }
 
@@ -63,26 +70,56 @@ public sealed class MarkingTests : IDisposable
     [Fact]
     public void Time_and_pictures_are_marked_counted_quoted_and_undone_like_words()
     {
-        var film = w.Sources.Add(w.Ida, w.Study, new NewSource("Screen", SourceKind.UsabilityTest, null, null, "Wren: I look. Where is it?", [new Turn(new TextRange(6, 26), "Wren", 0, 9_000)], [w.Wren], Media: new NewMedia("0f", "screen.webm", "video/webm", 4)), ["Ida Moss"]).Id!.Value;
-        var (time, region) = (new AnchorGiven(AnchorKind.Time, BeginMs: 1_000, EndMs: 20_000), new AnchorGiven(AnchorKind.Region, X: 0, Y: 0, Width: 5_000, Height: 10_000, AtMs: 1_500));
+        var film = w
+            .Sources.Add(
+                w.Ida,
+                w.Study,
+                new NewSource(
+                    "Screen",
+                    SourceKind.UsabilityTest,
+                    null,
+                    null,
+                    "Wren: I look. Where is it?",
+                    [new Turn(new TextRange(6, 26), "Wren", 0, 9_000)],
+                    [w.Wren],
+                    Media: new NewMedia("0f", "screen.webm", "video/webm", 4)
+                ),
+                ["Ida Moss"]
+            )
+            .Id!.Value;
+        var (time, region) = (
+            new AnchorGiven(AnchorKind.Time, BeginMs: 1_000, EndMs: 20_000),
+            new AnchorGiven(AnchorKind.Region, X: 0, Y: 0, Width: 5_000, Height: 10_000, AtMs: 1_500)
+        );
         var seen = w.Observations.Make(w.Ida, film, region, [], [TestWorkspace.Named("lost")]).Id!.Value;
         Assert.Equal("Marked 0:01 to 0:09", w.Observations.Make(w.Ida, film, time, [], [TestWorkspace.Named("lost")]).Label);
         w.Observations.Make(w.Ida, film, time, [], [TestWorkspace.Named("slow")]);
         w.Observations.Make(w.Ida, film, TestWorkspace.Words(6, 12), [], [TestWorkspace.Named("slow")]);
-        Anchor[] anchors = [new TimeAnchor(1_000, 9_000), new RegionAnchor(0, 0, 5_000, 10_000, 1_500), new TextAnchor(new TextRange(6, 12))];
+        Anchor[] anchors =
+        [
+            new TimeAnchor(1_000, 9_000),
+            new RegionAnchor(0, 0, 5_000, 10_000, 1_500),
+            new TextAnchor(new TextRange(6, 12)),
+        ];
         Assert.Equal(anchors, w.Observations.In(film).Select(o => o.Anchor));
 
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         Assert.Equal(new Covered(6, 8_000, 50_000_000), Coverage.Of(index.Marks, Enumerable.Range(0, index.Observations.Length)).Units);
         var quotes = new QuoteStore(w.Workspace).Of(index, Enumerable.Range(0, index.Observations.Length));
-        Assert.Equal([("", 1_000, w.Wren), ("", 1_500, w.Wren), ("I look", 0, w.Wren)], quotes.Select(q => (q.Words, q.AtMs!.Value, q.ParticipantId!.Value)).OrderBy(q => q.Words).ThenBy(q => q.Item2));
+        Assert.Equal(
+            [("", 1_000, w.Wren), ("", 1_500, w.Wren), ("I look", 0, w.Wren)],
+            quotes.Select(q => (q.Words, q.AtMs!.Value, q.ParticipantId!.Value)).OrderBy(q => q.Words).ThenBy(q => q.Item2)
+        );
 
         w.Corrections.Correct(w.Ida, film, TestWorkspace.Corrected(w, film, "Wren: Well, I look. Where is it?"), []);
         Assert.Equal([.. anchors[..2], new TextAnchor(new TextRange(12, 18))], w.Observations.In(film).Select(o => o.Anchor));
         w.Observations.Move(w.Ida, seen, time);
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(anchors[1], w.Observations.In(film).Single(o => o.Id == seen).Anchor);
-        Assert.Equal("This source has no times. Mark its words instead.", Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, time, [], [])).Message);
+        Assert.Equal(
+            "This source has no times. Mark its words instead.",
+            Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, time, [], [])).Message
+        );
         Assert.All(WorkspaceCheck.Of(w.Workspace.Folder).Problems, p => Assert.Contains("kept file", p));
     }
 
@@ -93,7 +130,10 @@ public sealed class MarkingTests : IDisposable
         w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at - 4, at + 2), [], []);
         Assert.Equal(at, ((TextAnchor)Assert.Single(w.Observations.In(w.Source)).Anchor).End);
         Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at, at + 2), [], []));
-        Assert.Equal(RefusalKind.NotFound, Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, TestWorkspace.Words(0, 3), [], [])).Kind);
+        Assert.Equal(
+            RefusalKind.NotFound,
+            Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, 999, TestWorkspace.Words(0, 3), [], [])).Kind
+        );
     }
 
     [Fact]
@@ -103,7 +143,10 @@ public sealed class MarkingTests : IDisposable
         w.Mark(w.Ida, "standing on the quay", "learnt");
         var index = w.Index();
         var quotes = new QuoteStore(w.Workspace).Of(index, [0, 1]);
-        Assert.Equal([("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", (long?)w.Wren)], quotes.Select(q => (q.Words, q.ParticipantId)));
+        Assert.Equal(
+            [("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", (long?)w.Wren)],
+            quotes.Select(q => (q.Words, q.ParticipantId))
+        );
     }
 
     [Fact]
@@ -112,9 +155,9 @@ public sealed class MarkingTests : IDisposable
         w.Mark(w.Ida, "standing on the quay", "learnt");
         Assert.Equal(w.Sorrel, w.Index().PersonOf(0));
         var speaker = w.Sources.Get(w.Source, 0).Line.Speakers.Single(s => s.Label == "Sorrel");
-        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
-        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, null, false);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, null, false);
         Assert.Equal(w.Wren, w.Index().PersonOf(0)); // the only participant left in the source
     }
 
@@ -145,10 +188,14 @@ public sealed class MarkingTests : IDisposable
     public void Only_the_studies_used_last_are_kept()
     {
         var indexes = new StudyIndexStore(w.Workspace);
-        var studies = Enumerable.Range(0, StudyIndexStore.MostKept).Select(i => new Gather.StudyStore(w.Workspace).Create(w.Ida, new Gather.StudyText($"Study {i}", "", "", [])).Id!.Value).ToList();
+        var studies = Enumerable
+            .Range(0, StudyIndexStore.MostKept)
+            .Select(i => new StudyStore(w.Workspace).Create(w.Ida, new StudyText($"Study {i}", "", "", [])).Id!.Value)
+            .ToList();
         var mine = indexes.Load(w.Study);
         var first = indexes.Load(studies[0]);
-        foreach (var study in studies.Skip(1)) indexes.Load(study);
+        foreach (var study in studies.Skip(1))
+            indexes.Load(study);
         Assert.NotSame(mine, indexes.Load(w.Study));
         Assert.NotSame(first, indexes.Load(studies[0]));
         Assert.Same(indexes.Load(studies[^1]), indexes.Load(studies[^1]));
@@ -179,7 +226,10 @@ public sealed class MarkingTests : IDisposable
     {
         var parent = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 1, "", true).Id!.Value;
         var child = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), parent, null, "", true).Id!.Value;
-        Assert.Equal("parentId", Assert.Throws<Refusal>(() => w.Tags.Change(w.Ida, parent, 1, TestWorkspace.Named("wide"), child, 1, "", true)).Field);
+        Assert.Equal(
+            "parentId",
+            Assert.Throws<Refusal>(() => w.Tags.Change(w.Ida, parent, 1, TestWorkspace.Named("wide"), child, 1, "", true)).Field
+        );
     }
 
     [Fact]
@@ -189,7 +239,10 @@ public sealed class MarkingTests : IDisposable
         var (step, token) = w.Exhibits.MakeLink(w.Ida, exhibit);
         Assert.Equal(43, token.Length); // 256 bits in base64url
         Assert.Equal(exhibit, w.Exhibits.Opened(token));
-        Assert.DoesNotContain(token, File.ReadAllText(Path.Combine(w.Workspace.Folder, Workspace.DatabaseName), System.Text.Encoding.Latin1));
+        Assert.DoesNotContain(
+            token,
+            File.ReadAllText(Path.Combine(w.Workspace.Folder, Workspace.DatabaseName), System.Text.Encoding.Latin1)
+        );
         w.Exhibits.RevokeLink(w.Ida, exhibit, step.Id!.Value);
         Assert.Null(w.Exhibits.Opened(token));
         Assert.Null(w.Exhibits.Opened("guess"));

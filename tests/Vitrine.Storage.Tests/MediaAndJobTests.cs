@@ -1,7 +1,10 @@
 using System.Text;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Text;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
 
@@ -21,9 +24,11 @@ public sealed class MediaAndJobTests : IDisposable
 
     public void Dispose() => w.Dispose();
 
-    private Job Sending(long bytes = 10) => jobs.Add(w.Study, w.Ida.AccountId, JobKind.File, JobState.Sending, "talk.txt", bytes, "1", "{}");
+    private Job Sending(long bytes = 10) =>
+        jobs.Add(w.Study, w.Ida.AccountId, JobKind.File, JobState.Sending, "talk.txt", bytes, "1", "{}");
 
-    private Task<long> Send(Job job, long from, string words) => media.Append(job.Key, from, job.Bytes, new MemoryStream(Encoding.UTF8.GetBytes(words)), CancellationToken.None);
+    private Task<long> Send(Job job, long from, string words) =>
+        media.Append(job.Key, from, job.Bytes, new MemoryStream(Encoding.UTF8.GetBytes(words)), CancellationToken.None);
 
     [Fact]
     public async Task Pieces_are_put_together_and_one_that_does_not_fit_is_not_taken()
@@ -33,7 +38,10 @@ public sealed class MediaAndJobTests : IDisposable
         Assert.Equal(4, await Send(job, 2, "xx"));
         Assert.Equal(10, await Send(job, 4, " words and more than was announced"));
         // SHA-256 of "some words", by coreutils' sha256sum.
-        Assert.Equal("050777a35dcd48838062824126e60a0780dc322c5b1f84c3a32636cc7466b1b6", await media.HashOf(job.Key, CancellationToken.None));
+        Assert.Equal(
+            "050777a35dcd48838062824126e60a0780dc322c5b1f84c3a32636cc7466b1b6",
+            await media.HashOf(job.Key, CancellationToken.None)
+        );
         Assert.Equal("some words", await File.ReadAllTextAsync(media.PathOf(job.Key, "")));
     }
 
@@ -41,7 +49,8 @@ public sealed class MediaAndJobTests : IDisposable
     public async Task What_nothing_names_is_swept_away_and_what_undo_may_need_is_not()
     {
         var (kept, lost, coming) = (Sending(), Sending(), Sending());
-        foreach (var (job, words) in new[] { (kept, "kept words"), (lost, "lost words"), (coming, "coming") }) await Send(job, 0, words);
+        foreach (var (job, words) in new[] { (kept, "kept words"), (lost, "lost words"), (coming, "coming") })
+            await Send(job, 0, words);
         var hashes = new List<string>();
         foreach (var job in new[] { kept, lost })
         {
@@ -49,7 +58,24 @@ public sealed class MediaAndJobTests : IDisposable
             media.Keep(job.Key, hashes[^1]);
             jobs.Move(job, JobState.Refused, from: JobState.Sending);
         }
-        var source = w.Sources.Add(w.Ida, w.Study, new NewSource("Kept", SourceKind.Document, null, "kept.txt", "kept words", [new Turn(new TextRange(0, 10))], [], null, new NewMedia(hashes[0], "kept.txt", "text/plain", 10)), []).Id!.Value;
+        var source = w
+            .Sources.Add(
+                w.Ida,
+                w.Study,
+                new NewSource(
+                    "Kept",
+                    SourceKind.Document,
+                    null,
+                    "kept.txt",
+                    "kept words",
+                    [new Turn(new TextRange(0, 10))],
+                    [],
+                    null,
+                    new NewMedia(hashes[0], "kept.txt", "text/plain", 10)
+                ),
+                []
+            )
+            .Id!.Value;
         w.Sources.Remove(w.Ida, source);
         Assert.Equal(1, media.Sweep());
         Assert.True(File.Exists(media.PathOf(hashes[0])));
@@ -63,7 +89,8 @@ public sealed class MediaAndJobTests : IDisposable
     public void Work_is_taken_up_in_order_and_begun_again_after_a_restart()
     {
         var (first, second) = (Sending(), Sending());
-        foreach (var job in new[] { first, second }) Assert.True(jobs.Move(job, JobState.Waiting, from: JobState.Sending));
+        foreach (var job in new[] { first, second })
+            Assert.True(jobs.Move(job, JobState.Waiting, from: JobState.Sending));
         Assert.Equal(first.Id, jobs.Next()!.Id);
         jobs.Progress(first, 0.5);
         jobs.BeginAgain();
@@ -78,7 +105,10 @@ public sealed class MediaAndJobTests : IDisposable
         var job = Sending();
         Assert.False(jobs.Move(job, JobState.Done, from: JobState.Working));
         Assert.True(jobs.Move(job, JobState.Cancelled, "You took it back.", from: [JobState.Sending, JobState.Waiting]));
-        Assert.Equal((JobState.Cancelled, "You took it back."), (jobs.Get(w.Study, w.Ida.AccountId, job.Key)!.State, jobs.Get(w.Study, w.Ida.AccountId, job.Key)!.Said));
+        Assert.Equal(
+            (JobState.Cancelled, "You took it back."),
+            (jobs.Get(w.Study, w.Ida.AccountId, job.Key)!.State, jobs.Get(w.Study, w.Ida.AccountId, job.Key)!.Said)
+        );
         jobs.PutAway(w.Study, w.Ida.AccountId);
         Assert.Empty(jobs.Of(w.Study, w.Ida.AccountId));
     }
@@ -98,7 +128,13 @@ public sealed class MediaAndJobTests : IDisposable
     {
         var surveys = new SurveyStore(w.Workspace);
         SurveyColumn[] columns = [new("who", ColumnRole.Who, AttributeKind.Text), new("why", ColumnRole.OpenAnswer, AttributeKind.Text)];
-        var (rows, _) = SurveyReading.Rows(columns, [["P03", "It was late."], ["Marnie Otherwise", "It was off."]]);
+        var (rows, _) = SurveyReading.Rows(
+            columns,
+            [
+                ["P03", "It was late."],
+                ["Marnie Otherwise", "It was off."],
+            ]
+        );
         var actor = w.Ida with { RequestKey = Guid.NewGuid() };
         surveys.Add(actor, w.Study, "Quay", columns, rows, new Progress<double>());
         surveys.Add(actor, w.Study, "Quay", columns, rows, new Progress<double>());

@@ -1,23 +1,37 @@
-using Dapper;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Privacy;
-using Vitrine.Storage.Quotes;
+using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Search;
-using Vitrine.Storage.Show;
-using Vitrine.Storage.Trail;
+using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
 
 /// <summary>
-/// The plans of the statements behind the main screens. What grows with the whole workspace (texts, turns, observations, their tags, the trail) is reached along an index, never walked from end to end.
+/// The plans of the statements behind the main screens. What grows with the whole workspace (texts, turns, observations, their tags, the
+/// trail) is reached along an index, never walked from end to end.
 /// </summary>
 public sealed class QueryPlanTests : IDisposable
 {
-    private static readonly string[] Large = ["observation", "observation_tag", "source_text", "turn", "change", "action", "attribute_value", "evidence", "theme_observation", "mask", "live_line", "survey_row"];
+    private static readonly string[] Large =
+    [
+        "observation",
+        "observation_tag",
+        "source_text",
+        "turn",
+        "change",
+        "action",
+        "attribute_value",
+        "evidence",
+        "theme_observation",
+        "mask",
+        "live_line",
+        "survey_row",
+    ];
 
     private readonly TestWorkspace w = new();
 
@@ -33,10 +47,16 @@ public sealed class QueryPlanTests : IDisposable
         var (tag, viewer) = (w.Tags.For(w.Study)[0].Id, new Viewer(w.Tom.AccountId, w.Tom.Role));
         var access = new StudyAccess(w.Workspace);
         var said = new List<string>();
-        w.Workspace.OnOpen = c => raw.sqlite3_trace(c.Handle, (_, sql) =>
-        {
-            lock (said) said.Add(sql);
-        }, null);
+        w.Workspace.OnOpen = c =>
+            raw.sqlite3_trace(
+                c.Handle,
+                (_, sql) =>
+                {
+                    lock (said)
+                        said.Add(sql);
+                },
+                null
+            );
         new StudyStore(w.Workspace).Get(w.Study);
         w.Sources.In(w.Study, w.Tom.AccountId);
         w.Sources.Get(w.Source, w.Tom.AccountId);
@@ -50,7 +70,7 @@ public sealed class QueryPlanTests : IDisposable
         w.Themes.In(w.Study);
         w.Insights.In([w.Study]);
         w.Insights.EvidenceOf([insight]);
-        new PublishedStore(w.Workspace).Of(exhibit);
+        new PublicationStore(w.Workspace).Of(exhibit);
         new NotAskedStore(w.Workspace).In(w.Study, AskedThing.Tag);
         new MaskStore(w.Workspace).In(w.Study);
         w.Corrections.ToLookAtIn(w.Study);
@@ -63,7 +83,7 @@ public sealed class QueryPlanTests : IDisposable
         // Writes, and what they look up.
         w.Mark(w.Ida, "Nobody", "one");
         w.Undo.Back(w.Ida, w.Study);
-        w.Insights.Attach(w.Ida, insight, [made], Core.Evidence.Stance.Context);
+        w.Insights.Attach(w.Ida, insight, [made], Stance.Context);
         w.Workspace.OnOpen = null;
         SqliteConnection.ClearAllPools();
         using var connection = w.Workspace.Open();
@@ -74,17 +94,29 @@ public sealed class QueryPlanTests : IDisposable
 
     private static IEnumerable<string> Walks(SqliteConnection connection, string sql)
     {
-        if (!sql.TrimStart().StartsWith("SELECT", StringComparison.OrdinalIgnoreCase) && !sql.TrimStart().StartsWith("WITH", StringComparison.OrdinalIgnoreCase)) yield break;
+        if (
+            !sql.TrimStart().StartsWith("SELECT", StringComparison.OrdinalIgnoreCase)
+            && !sql.TrimStart().StartsWith("WITH", StringComparison.OrdinalIgnoreCase)
+        )
+            yield break;
         using var command = connection.CreateCommand();
         command.CommandText = "EXPLAIN QUERY PLAN " + sql;
         using var plan = command.ExecuteReader();
         while (plan.Read())
         {
             var words = plan.GetString(3).Split(' ');
-            if (words[0] != "SCAN") continue;
+            if (words[0] != "SCAN")
+                continue;
             // The name that the table has in the statement; what it is called in full stands behind FROM or JOIN.
-            var table = Large.FirstOrDefault(t => words[1] == t || System.Text.RegularExpressions.Regex.IsMatch(sql, $@"\b(FROM|JOIN)\s+{t}\s+(AS\s+)?{System.Text.RegularExpressions.Regex.Escape(words[1])}\b"));
-            if (table is not null) yield return plan.GetString(3);
+            var table = Large.FirstOrDefault(t =>
+                words[1] == t
+                || System.Text.RegularExpressions.Regex.IsMatch(
+                    sql,
+                    $@"\b(FROM|JOIN)\s+{t}\s+(AS\s+)?{System.Text.RegularExpressions.Regex.Escape(words[1])}\b"
+                )
+            );
+            if (table is not null)
+                yield return plan.GetString(3);
         }
     }
 }

@@ -1,8 +1,10 @@
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
-using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Sort;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
 
@@ -34,7 +36,10 @@ public sealed class GatherStoreTests : IDisposable
         studies.Change(w.Ida, w.Study, studies.Get(w.Study).Line.Version, new StudyText("Renamed", "p", "m", ["New?"]));
         Assert.Equal(["New?"], studies.Get(w.Study).ResearchQuestions);
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal(("Boarding", "How do they hear?"), (studies.Get(w.Study).Line.Title, Assert.Single(studies.Get(w.Study).ResearchQuestions)));
+        Assert.Equal(
+            ("Boarding", "How do they hear?"),
+            (studies.Get(w.Study).Line.Title, Assert.Single(studies.Get(w.Study).ResearchQuestions))
+        );
     }
 
     [Fact]
@@ -52,7 +57,7 @@ public sealed class GatherStoreTests : IDisposable
     public void A_removed_attribute_comes_back_with_its_values()
     {
         var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", AttributeKind.Choice).Id!.Value;
-        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Skelda")]);
+        w.Participants.SetCells(w.Ida, w.Study, [new ParticipantCell(w.Sorrel, ParticipantColumn.Attribute, home, "Skelda")]);
         w.Participants.RemoveAttribute(w.Ida, w.Study, home);
         Assert.Empty(w.Participants.In(w.Study).Attributes);
         w.Undo.Back(w.Ida, w.Study);
@@ -77,10 +82,10 @@ public sealed class GatherStoreTests : IDisposable
     public void A_person_can_be_put_into_a_source_without_speakers()
     {
         var notes = w.AddSource("Notes", "Some words about the quay.");
-        w.Sources.Change(w.Ida, notes, "Notes", Core.Gather.SourceKind.FieldNotes, "2026-11-01", null, [w.Wren]);
+        w.Sources.Change(w.Ida, notes, "Notes", SourceKind.FieldNotes, new DateOnly(2026, 11, 1), null, [w.Wren]);
         w.Observations.Make(w.Ida, notes, TestWorkspace.Words(0, 10), [], []);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
-        Assert.Equal("2026-11-01", w.Sources.Get(notes, 0).Line.HeldOn);
+        Assert.Equal(new DateOnly(2026, 11, 1), w.Sources.Get(notes, 0).Line.HeldOn);
     }
 }
 

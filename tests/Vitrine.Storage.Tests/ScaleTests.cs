@@ -1,4 +1,5 @@
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
@@ -35,7 +36,10 @@ public sealed class ScaleTests : IDisposable
     [Fact]
     public void A_value_off_the_scale_or_of_a_tag_without_one_is_refused()
     {
-        Assert.Contains("from 1 to 5 in steps of 1; 6 is not on it", Assert.Throws<Refusal>(() => w.Observations.SetValue(w.Ida, observation, tag, 6)).Message);
+        Assert.Contains(
+            "from 1 to 5 in steps of 1; 6 is not on it",
+            Assert.Throws<Refusal>(() => w.Observations.SetValue(w.Ida, observation, tag, 6)).Message
+        );
         var late = w.Tags.For(w.Study).Single(t => t.Name == "late").Id;
         Assert.Contains("carries no scale", Assert.Throws<Refusal>(() => w.Observations.SetValue(w.Ida, observation, late, 1)).Message);
         Assert.Throws<Refusal>(() => w.Observations.SetValue(w.Ida, observation, 999, 1));
@@ -52,7 +56,18 @@ public sealed class ScaleTests : IDisposable
         Assert.Equal(5, Values()[tag]);
     }
 
-    private void Change(Scale? scale) => w.Tags.Change(w.Ida, tag, w.Tags.For(w.Study).Single(t => t.Id == tag).Version, TestWorkspace.Named("effort"), null, null, "", false, scale);
+    private void Change(Scale? scale) =>
+        w.Tags.Change(
+            w.Ida,
+            tag,
+            w.Tags.For(w.Study).Single(t => t.Id == tag).Version,
+            TestWorkspace.Named("effort"),
+            null,
+            null,
+            "",
+            false,
+            scale
+        );
 
     private Dictionary<long, double> Values() => w.Observations.In(w.Source).Single(o => o.Id == observation).Values;
 }

@@ -1,8 +1,11 @@
 using Dapper;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Search;
-using Vitrine.Storage.Show;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
@@ -38,7 +41,10 @@ public sealed class SearchTests : IDisposable
     [Fact]
     public void Words_are_found_in_place_inside_the_sources_of_a_study()
     {
-        var long_ = w.AddSource("Long", string.Concat(Enumerable.Repeat("The quáys were wet. " + new string('x', 300) + " ", 5)) + "A quay is dry.");
+        var long_ = w.AddSource(
+            "Long",
+            string.Concat(Enumerable.Repeat("The quáys were wet. " + new string('x', 300) + " ", 5)) + "A quay is dry."
+        );
         var found = search.InSources(w.Study, "quay", 10, 3);
         Assert.Equal([w.Source, long_], found.Select(f => f.SourceId).Order());
         var inLong = found.Single(f => f.SourceId == long_);
@@ -74,7 +80,10 @@ public sealed class SearchTests : IDisposable
         new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Lambkin study", "", "", []));
         Assert.Equal(Enum.GetValues<FoundKind>(), Find("lambkins").Select(h => h.Kind).Distinct().Order());
 
-        Assert.Equal("Nobody tells you.\nlambkin again".Replace(".", ""), Find("lambkin").Single(h => h.Kind == FoundKind.Observation).Words);
+        Assert.Equal(
+            "Nobody tells you.\nlambkin again".Replace(".", ""),
+            Find("lambkin").Single(h => h.Kind == FoundKind.Observation).Words
+        );
         w.Insights.Rewrite(w.Ida, insight, InsightText.Headline, "The lambkin", "The ram");
         Assert.DoesNotContain(Find("lambkin"), h => h.Kind == FoundKind.Insight);
         Assert.Contains(Find("ram"), h => h.Kind == FoundKind.Insight && h.Id == insight);
@@ -119,7 +128,12 @@ public sealed class SearchTests : IDisposable
             connection.Execute("INSERT INTO source_search (source_search) VALUES ('delete-all')");
         }
         Assert.Empty(Find("off"));
-        Assert.Equal([FoundKind.Tag, FoundKind.Observation, FoundKind.Text], new SearchStore(new Workspace(w.Workspace.Folder, TimeProvider.System), access).Find(new Viewer(1, Role.Steward), "off", null, 6).Select(h => h.Kind));
+        Assert.Equal(
+            [FoundKind.Tag, FoundKind.Observation, FoundKind.Text],
+            new SearchStore(new Workspace(w.Workspace.Folder, TimeProvider.System), access)
+                .Find(new Viewer(1, Role.Steward), "off", null, 6)
+                .Select(h => h.Kind)
+        );
     }
 
     private IReadOnlyList<Hit> Find(string typed) => search.Find(new Viewer(w.Ida.AccountId, Role.Researcher), typed, null, 6);

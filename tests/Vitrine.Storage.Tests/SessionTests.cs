@@ -1,7 +1,9 @@
-using Vitrine.Core.Gather;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Mark;
-using Vitrine.Storage.Reading;
+using Vitrine.Core.Gather.Sessions;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Mark.Reading;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
@@ -54,24 +56,63 @@ public sealed class SessionTests : IDisposable
         Add("Group", [w.Sorrel, w.Wren], [w.Source]);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
         var speaker = Line(w.Source).Speakers.Single(s => s.Label == "Wren");
-        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
         Assert.Equal(w.Sorrel, w.Index().PersonOf(0));
+    }
+
+    [Fact]
+    public void A_name_is_matched_everywhere_it_is_not_yet_as_one_step()
+    {
+        var (second, third) = (w.AddSource("Second", "Wren: One.\n\nwren: Two."), w.AddSource("Third", "Lark: One.\n\nLark: Two."));
+        long? Of(long source, int speaker) => Line(source).Speakers[speaker].ParticipantId;
+        var first = Line(w.Source).Speakers.Single(s => s.Label == "Wren");
+        w.Turns.MatchSpeaker(w.Ida, second, Line(second).Speakers[0].Id, null, false);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, first.Id, w.Sorrel, false);
+        Assert.Null(Of(second, 0));
+        var step = w.Turns.MatchSpeaker(w.Ida, w.Source, first.Id, w.Wren, false, everywhere: true);
+        Assert.Equal((w.Wren, null, "Matched a speaker in 2 sources"), (Of(second, 0), Of(third, 0), step.Label));
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Null(Of(second, 0));
+        Assert.Equal(w.Sorrel, Line(w.Source).Speakers.Single(s => s.Label == "Wren").ParticipantId);
     }
 
     [Fact]
     public void Each_source_that_was_held_becomes_a_session_in_one_step()
     {
-        var captions = w.Sources.Add(w.Ida, w.Study, new NewSource("Kiosk", SourceKind.UsabilityTest, "2026-10-27", null, "Ida: Try it.\n\nWren: I did.", [new(new(0, 12), "Ida", 0, 4_000), new(new(14, 26), "Wren", 4_000, 61_000)], []), ["Ida Moss"]).Id!.Value;
-        var letter = w.Sources.Add(w.Ida, w.Study, new NewSource("Letter", SourceKind.Document, null, null, "Some words.", [new(new(0, 11))], []), []).Id!.Value;
+        var captions = w
+            .Sources.Add(
+                w.Ida,
+                w.Study,
+                new NewSource(
+                    "Kiosk",
+                    SourceKind.UsabilityTest,
+                    new DateOnly(2026, 10, 27),
+                    null,
+                    "Ida: Try it.\n\nWren: I did.",
+                    [new(new(0, 12), "Ida", 0, 4_000), new(new(14, 26), "Wren", 4_000, 61_000)],
+                    []
+                ),
+                ["Ida Moss"]
+            )
+            .Id!.Value;
+        var letter = w
+            .Sources.Add(w.Ida, w.Study, new NewSource("Letter", SourceKind.Document, null, null, "Some words.", [new(new(0, 11))], []), [])
+            .Id!.Value;
         w.Sessions.AddForEach(w.Ida, w.Study, [w.Source, captions, letter]);
         var sessions = w.Sessions.In(w.Study);
         Assert.Equal(["Kiosk", "Interview"], sessions.Select(s => s.Title)); // what has a day stands before what has none
         var kiosk = sessions[0];
-        Assert.Equal((SessionKind.UsabilityTest, "2026-10-27", 2, "Ida"), (kiosk.Kind, kiosk.HeldOn, kiosk.Minutes, kiosk.Moderator));
+        Assert.Equal(
+            (SessionKind.UsabilityTest, new DateOnly(2026, 10, 27), 2, "Ida"),
+            (kiosk.Kind, kiosk.HeldOn, kiosk.Minutes, kiosk.Moderator)
+        );
         Assert.Equal([w.Wren], kiosk.ParticipantIds);
         Assert.Equal([captions], kiosk.SourceIds);
         Assert.Null(Line(letter).SessionId);
-        Assert.Contains("come of one already", Assert.Throws<Refusal>(() => w.Sessions.AddForEach(w.Ida, w.Study, [w.Source, letter])).Message);
+        Assert.Contains(
+            "come of one already",
+            Assert.Throws<Refusal>(() => w.Sessions.AddForEach(w.Ida, w.Study, [w.Source, letter])).Message
+        );
         w.Undo.Back(w.Ida, w.Study);
         Assert.Empty(w.Sessions.In(w.Study));
         Assert.Null(Line(captions).SessionId);
@@ -82,14 +123,22 @@ public sealed class SessionTests : IDisposable
     {
         var session = Add("Talk", [w.Wren], []);
         var seen = w.Sessions.In(w.Study).Single().Version;
-        w.Sessions.Change(w.Tom, w.Study, session, seen, new SessionText("Toms talk", SessionKind.Visit, "2026-11-01", 30, "Tom", [w.Sorrel]));
-        var refused = Assert.Throws<Refusal>(() => w.Sessions.Change(w.Ida, w.Study, session, seen, new SessionText("Idas talk", SessionKind.Visit, null, null, "", [])));
+        w.Sessions.Change(
+            w.Tom,
+            w.Study,
+            session,
+            seen,
+            new SessionText("Toms talk", SessionKind.Visit, new DateOnly(2026, 11, 1), 30, "Tom", [w.Sorrel])
+        );
+        var refused = Assert.Throws<Refusal>(() =>
+            w.Sessions.Change(w.Ida, w.Study, session, seen, new SessionText("Idas talk", SessionKind.Visit, null, null, "", []))
+        );
         Assert.Contains("Tom Varley changed it", refused.Message);
         Assert.Equal([w.Sorrel], w.Sessions.In(w.Study).Single().ParticipantIds);
 
         // Also when only who was there has changed.
         var again = w.Sessions.In(w.Study).Single().Version;
-        var text = new SessionText("Toms talk", SessionKind.Visit, "2026-11-01", 30, "Tom", [w.Sorrel]);
+        var text = new SessionText("Toms talk", SessionKind.Visit, new DateOnly(2026, 11, 1), 30, "Tom", [w.Sorrel]);
         w.Sessions.Change(w.Tom, w.Study, session, again, text with { ParticipantIds = [w.Sorrel, w.Wren] });
         Assert.Throws<Refusal>(() => w.Sessions.Change(w.Ida, w.Study, session, again, text with { ParticipantIds = [] }));
     }

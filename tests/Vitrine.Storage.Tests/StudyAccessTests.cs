@@ -1,7 +1,10 @@
 using Microsoft.Extensions.Time.Testing;
+using Vitrine.Core.Access;
+using Vitrine.Core.Gather.Sources;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -50,7 +53,15 @@ public sealed class StudyAccessTests : IDisposable
         var observation = w.Mark(w.Ida, "standing", "own tag").Id!.Value;
         var own = w.Tags.For(w.Study).Single().Id;
         var shared = w.Tags.Add(w.Ida, null, TestWorkspace.Named("shared"), null, 1, "", true).Id!.Value;
-        foreach (var (thing, id) in new[] { (Thing.Source, w.Source), (Thing.Observation, observation), (Thing.Participant, w.Wren), (Thing.Tag, own) })
+        foreach (
+            var (thing, id) in new[]
+            {
+                (Thing.Source, w.Source),
+                (Thing.Observation, observation),
+                (Thing.Participant, w.Wren),
+                (Thing.Tag, own),
+            }
+        )
         {
             Assert.True(access.Sees(Ida, thing, id), $"{thing}");
             Assert.False(access.Sees(Tom, thing, id), $"{thing}");
@@ -102,7 +113,7 @@ public sealed class StudyAccessTests : IDisposable
         var ownTag = w.Tags.For(w.Study).Single().Id;
         Refused(() => w.Participants.Change(w.Tom, other, wren, "P9", "Taken over", null));
         Refused(() => w.Participants.Remove(w.Tom, other, wren));
-        Refused(() => sources.Add(w.Tom, other, new NewSource("Mine", Core.Gather.SourceKind.Interview, null, null, "words", [], [wren]), []));
+        Refused(() => sources.Add(w.Tom, other, new NewSource("Mine", SourceKind.Interview, null, null, "words", [], [wren]), []));
         Refused(() => w.Observations.Tag(w.Tom, other, [mark], [], [TestWorkspace.Named("mine")]));
         Refused(() => w.Observations.Remove(w.Tom, other, [mark]));
         Refused(() => w.Themes.Make(w.Tom, other, "Mine", "", null, [mark], []));
@@ -149,7 +160,7 @@ public sealed class InvitationTests : IDisposable
     {
         var token = invitations.Invite(una, "Tom", "tom@vitrine.example", Role.Researcher, []);
         clock.Advance(TimeSpan.FromDays(13.9));
-        Assert.Equal("2026-12-07T09:00:00.000Z", invitations.Opened(token).ExpiresAt);
+        Assert.Equal(new DateTimeOffset(2026, 12, 7, 9, 0, 0, TimeSpan.Zero), invitations.Opened(token).ExpiresAt);
         clock.Advance(TimeSpan.FromDays(0.2));
         Assert.Throws<Refusal>(() => invitations.Opened(token));
         Assert.Throws<Refusal>(() => invitations.Accept(token, "Tom", "x"));
@@ -157,7 +168,10 @@ public sealed class InvitationTests : IDisposable
         var second = invitations.Invite(una, "Tom", "tom@vitrine.example", Role.Researcher, []);
         Assert.Equal(Role.Researcher, invitations.Accept(second, "Tom Varley", "x").Role);
         Assert.Throws<Refusal>(() => invitations.Accept(second, "Another", "x"));
-        Assert.Contains("has an account already", Assert.Throws<Refusal>(() => invitations.Invite(una, "Tom", "TOM@vitrine.example", Role.Reader, [])).Message);
+        Assert.Contains(
+            "has an account already",
+            Assert.Throws<Refusal>(() => invitations.Invite(una, "Tom", "TOM@vitrine.example", Role.Reader, [])).Message
+        );
     }
 
     [Fact]

@@ -1,15 +1,27 @@
 using Dapper;
-using Vitrine.Core.Gather;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Keeping;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Surveys;
+using Vitrine.Storage.Backups;
+using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
 /// <summary>A survey is taken in in parts, between which others write; it is one step all the same.</summary>
 public sealed class SurveyStoreTests : IDisposable
 {
-    private static readonly SurveyColumn[] Columns = [new("who", ColumnRole.Who, AttributeKind.Text), new("why", ColumnRole.OpenAnswer, AttributeKind.Text), new("home", ColumnRole.Attribute, AttributeKind.Choice)];
-    private static readonly IReadOnlyList<SurveyRow> Rows = SurveyReading.Rows(Columns, [.. Enumerable.Range(1, 800).Select(i => new[] { $"S{i}", $"It was late for {i}.", i % 2 == 0 ? "Tarra" : "Skelda" })]).Rows;
+    private static readonly SurveyColumn[] Columns =
+    [
+        new("who", ColumnRole.Who, AttributeKind.Text),
+        new("why", ColumnRole.OpenAnswer, AttributeKind.Text),
+        new("home", ColumnRole.Attribute, AttributeKind.Choice),
+    ];
+    private static readonly IReadOnlyList<SurveyRow> Rows = SurveyReading
+        .Rows(
+            Columns,
+            [.. Enumerable.Range(1, 800).Select(i => new[] { $"S{i}", $"It was late for {i}.", i % 2 == 0 ? "Tarra" : "Skelda" })]
+        )
+        .Rows;
 
     private readonly TestWorkspace w = new();
     private readonly SurveyStore surveys;
@@ -21,7 +33,9 @@ public sealed class SurveyStoreTests : IDisposable
     private (int People, int Sources, int Rows) There()
     {
         using var connection = w.Workspace.Open();
-        return connection.QuerySingle<(int, int, int)>("SELECT (SELECT count(*) FROM participant), (SELECT count(*) FROM source), (SELECT count(*) FROM survey_row)");
+        return connection.QuerySingle<(int, int, int)>(
+            "SELECT (SELECT count(*) FROM participant), (SELECT count(*) FROM source), (SELECT count(*) FROM survey_row)"
+        );
     }
 
     [Fact]
@@ -31,13 +45,22 @@ public sealed class SurveyStoreTests : IDisposable
         var written = 0;
         // Told after each part, still inside it: the other's write waits for its end and no longer.
         var others = new List<Task>();
-        var (step, result) = surveys.Add(w.Ida, w.Study, "Quay", Columns, Rows, new Now(done =>
-        {
-            written++;
-            var code = $"T{written}";
-            others.Add(Task.Run(() => w.Participants.Add(w.Tom, w.Study, code, "Someone", null)));
-            Assert.Null(w.Trail.Recent(w.Ida.AccountId, w.Study).FirstOrDefault(s => s.Label.StartsWith("Took in", StringComparison.Ordinal)));
-        }));
+        var (step, result) = surveys.Add(
+            w.Ida,
+            w.Study,
+            "Quay",
+            Columns,
+            Rows,
+            new Now(done =>
+            {
+                written++;
+                var code = $"T{written}";
+                others.Add(Task.Run(() => w.Participants.Add(w.Tom, w.Study, code, "Someone", null)));
+                Assert.Null(
+                    w.Trail.Recent(w.Ida.AccountId, w.Study).FirstOrDefault(s => s.Label.StartsWith("Took in", StringComparison.Ordinal))
+                );
+            })
+        );
         await Task.WhenAll(others);
         Assert.Equal(4, written);
         Assert.Equal(new SurveyResult(800, 0, 800, 0, 0, 0), result);
@@ -55,7 +78,8 @@ public sealed class SurveyStoreTests : IDisposable
         var before = There();
         var actor = w.Ida with { RequestKey = Guid.NewGuid() };
         var (part, _) = surveys.Add(actor, w.Study, "Quay", Columns, [.. Rows.Take(300)], new Now(_ => { }));
-        using (var connection = w.Workspace.Open()) connection.Execute("UPDATE action SET unfinished = 1 WHERE id = @ActionId", new { part.ActionId });
+        using (var connection = w.Workspace.Open())
+            connection.Execute("UPDATE action SET unfinished = 1 WHERE id = @ActionId", new { part.ActionId });
         Assert.Null(w.Workspace.DoneBefore(actor));
         Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study, part.ActionId));
 
@@ -71,10 +95,20 @@ public sealed class SurveyStoreTests : IDisposable
     public void A_part_that_fails_takes_the_others_back()
     {
         var before = There();
-        Assert.Throws<InvalidOperationException>(() => surveys.Add(w.Ida, w.Study, "Quay", Columns, Rows, new Now(done =>
-        {
-            if (done > 0.5) throw new InvalidOperationException();
-        })));
+        Assert.Throws<InvalidOperationException>(() =>
+            surveys.Add(
+                w.Ida,
+                w.Study,
+                "Quay",
+                Columns,
+                Rows,
+                new Now(done =>
+                {
+                    if (done > 0.5)
+                        throw new InvalidOperationException();
+                })
+            )
+        );
         Assert.Equal(before, There());
     }
 

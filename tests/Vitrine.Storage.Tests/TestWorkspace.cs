@@ -1,29 +1,43 @@
-using Vitrine.Core.Gather;
+using Vitrine.Core.Access;
+using Vitrine.Core.Gather.Corrections;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Mark;
-using Vitrine.Storage.Show;
-using Vitrine.Storage.Sort;
-using Vitrine.Storage.Tags;
+using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Gather.Corrections;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Show.Exhibits;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
 
 /// <summary>A real workspace in a folder of its own, with two researchers, a study, two participants and one interview.</summary>
 public sealed class TestWorkspace : IDisposable
 {
-    public const string Interview = "Ida: How did you hear?\n\nSorrel: I was already standing on the quay. Nobody tells you.\n\nIda: And then?\n\nWren: \U0001F6A2 It was off.";
+    public const string Interview =
+        "Ida: How did you hear?\n\nSorrel: I was already standing on the quay. Nobody tells you.\n\nIda: And then?\n\nWren: "
+        + "\U0001F6A2 It was off.";
 
     public TestWorkspace()
     {
         Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, TimeProvider.System);
         Participants = new ParticipantStore(Workspace);
         Sources = new SourceStore(Workspace, Participants);
-        Corrections = new CorrectionStore(Workspace, Sources);
+        Turns = new TurnStore(Workspace, Participants);
+        Corrections = new CorrectionStore(Workspace, Sources, Turns);
         Sessions = new SessionStore(Workspace);
         Attachments = new AttachmentStore(Workspace);
         Observations = new ObservationStore(Workspace);
@@ -47,6 +61,7 @@ public sealed class TestWorkspace : IDisposable
     public Workspace Workspace { get; }
     public ParticipantStore Participants { get; }
     public SourceStore Sources { get; }
+    public TurnStore Turns { get; }
     public CorrectionStore Corrections { get; }
     public SessionStore Sessions { get; }
     public AttachmentStore Attachments { get; }
@@ -71,7 +86,22 @@ public sealed class TestWorkspace : IDisposable
     public long AddSource(string title, string text)
     {
         var canonical = CanonicalText.From(text);
-        return Sources.Add(Ida, Study, new NewSource(title, SourceKind.Interview, null, null, canonical, TurnReading.Of(canonical, name => name is "Sorrel" or "Wren"), []), ["Ida Moss"]).Id!.Value;
+        return Sources
+            .Add(
+                Ida,
+                Study,
+                new NewSource(
+                    title,
+                    SourceKind.Interview,
+                    null,
+                    null,
+                    canonical,
+                    TurnReading.Of(canonical, name => name is "Sorrel" or "Wren"),
+                    []
+                ),
+                ["Ida Moss"]
+            )
+            .Id!.Value;
     }
 
     /// <summary>A stretch of text, as it is given.</summary>
@@ -92,7 +122,7 @@ public sealed class TestWorkspace : IDisposable
     {
         var source = w.Sources.Get(sourceId, w.Tom.AccountId);
         var moved = Reanchor.Between(source.Text, CanonicalText.From(text));
-        return new Correction(source.TextHash, moved, Core.Text.Corrected.TurnsOf(moved, source.ReadTurns()), null);
+        return new Correction(source.TextHash, moved, CorrectedText.TurnsOf(moved, source.ReadTurns()), null);
     }
 
     public StudyIndex Index() => new StudyIndexStore(Workspace).Load(Study);

@@ -1,19 +1,26 @@
 using System.Text.Json;
 using Dapper;
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
-using Vitrine.Core.Privacy;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Gather.Intake;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sessions;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Intake;
+using Vitrine.Storage.Gather.Intake;
+using Vitrine.Storage.Gather.LiveNotes;
+using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Privacy;
-using Vitrine.Storage.Show;
+using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
 
@@ -31,12 +38,17 @@ public sealed class TrailTests : IDisposable
         using var connection = w.Workspace.Open();
         var tables = WorkspaceCatalogue.Own.Tables.Where(t => t.IsTrailed).Select(t => t.Table).ToList();
         var replayed = new Dictionary<(string, long), string?>();
-        foreach (var (table, id, after) in connection.Query<(string, long, string?)>("SELECT table_name, row_id, after FROM change ORDER BY id")) replayed[(table, id)] = after;
+        foreach (
+            var (table, id, after) in connection.Query<(string, long, string?)>("SELECT table_name, row_id, after FROM change ORDER BY id")
+        )
+            replayed[(table, id)] = after;
         // A table in which nothing happened would be compared empty with empty.
         Assert.Empty(tables.Except(replayed.Keys.Select(k => k.Item1)));
         foreach (var table in tables)
         {
-            var rows = connection.Query($"SELECT * FROM {table} ORDER BY id").Select(r => JsonSerializer.Serialize((IDictionary<string, object?>)r));
+            var rows = connection
+                .Query($"SELECT * FROM {table} ORDER BY id")
+                .Select(r => JsonSerializer.Serialize((IDictionary<string, object?>)r));
             var told = replayed.Where(r => r.Key.Item1 == table && r.Value is not null).OrderBy(r => r.Key.Item2).Select(r => r.Value!);
             Assert.Equal(told, rows);
         }
@@ -47,7 +59,15 @@ public sealed class TrailTests : IDisposable
     {
         DoEverything();
         using var connection = w.Workspace.Open();
-        Assert.Equal(0, connection.ExecuteScalar<int>("SELECT count(*) FROM change c LEFT JOIN action a ON a.id = c.action_id WHERE a.account_id IS NULL OR a.label = '' OR a.at NOT LIKE '____-__-__T__:__:__.___Z'"));
+        Assert.Equal(
+            0,
+            connection.ExecuteScalar<int>(
+                """
+                SELECT count(*) FROM change c LEFT JOIN action a ON a.id = c.action_id WHERE a.account_id IS NULL OR a.label = ''
+                OR a.at NOT LIKE '____-__-__T__:__:__.___Z'
+                """
+            )
+        );
         Assert.Equal(0, connection.ExecuteScalar<int>("SELECT count(*) FROM change WHERE before IS NULL AND after IS NULL"));
     }
 
@@ -60,8 +80,14 @@ public sealed class TrailTests : IDisposable
         w.Observations.SetStar(w.Tom, id, true);
         w.Undo.Back(w.Tom, w.Study);
         Assert.Equal(
-            ["Tom Varley: Undid: Starred an observation", "Tom Varley: Starred an observation", "Tom Varley: Set the sentiment negative", "Ida Moss: Marked “standing on the quay”"],
-            w.Trail.Of(Thing.Observation, id, null).Select(e => $"{e.Who}: {e.Label}"));
+            [
+                "Tom Varley: Undid: Starred an observation",
+                "Tom Varley: Starred an observation",
+                "Tom Varley: Set the sentiment negative",
+                "Ida Moss: Marked “standing on the quay”",
+            ],
+            w.Trail.Of(Thing.Observation, id, null).Select(e => $"{e.Who}: {e.Label}")
+        );
     }
 
     [Fact]
@@ -69,11 +95,26 @@ public sealed class TrailTests : IDisposable
     {
         using var connection = w.Workspace.Open();
         var before = connection.ExecuteScalar<long>("SELECT count(*) FROM change");
-        Assert.Throws<InvalidOperationException>(() => w.Workspace.Write(w.Ida, w.Study, "Will fail", writing =>
-        {
-            writing.Insert("theme", new { studyId = w.Study, title = "Half", position = 1 });
-            throw new InvalidOperationException();
-        }));
+        Assert.Throws<InvalidOperationException>(() =>
+            w.Workspace.Write(
+                w.Ida,
+                w.Study,
+                "Will fail",
+                writing =>
+                {
+                    writing.Insert(
+                        "theme",
+                        new
+                        {
+                            studyId = w.Study,
+                            title = "Half",
+                            position = 1,
+                        }
+                    );
+                    throw new InvalidOperationException();
+                }
+            )
+        );
         Assert.Equal(before, connection.ExecuteScalar<long>("SELECT count(*) FROM change"));
         Assert.Empty(w.Themes.In(w.Study));
     }
@@ -94,13 +135,16 @@ public sealed class TrailTests : IDisposable
     private void DoEverything()
     {
         var home = w.Participants.AddAttribute(w.Ida, w.Study, "home", AttributeKind.Choice).Id!.Value;
-        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Skelda")]);
-        w.Participants.SetValues(w.Ida, w.Study, [new NewValue(w.Sorrel, home, "Tarra")]);
+        w.Participants.SetCells(w.Ida, w.Study, [new ParticipantCell(w.Sorrel, ParticipantColumn.Attribute, home, "Skelda")]);
+        w.Participants.SetCells(w.Ida, w.Study, [new ParticipantCell(w.Sorrel, ParticipantColumn.Attribute, home, "Tarra")]);
         w.Participants.Change(w.Ida, w.Study, w.Wren, "P02", "Wren", "Someone Real");
         var speaker = w.Sources.Get(w.Source, 0).Line.Speakers[1];
-        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
-        w.Sources.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
-        w.Sources.Change(w.Ida, w.Source, "P03", Core.Gather.SourceKind.Diary, "2026-10-01", null, [w.Wren]);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Wren, false);
+        var turns = w.Sources.Get(w.Source, w.Ida.AccountId).ReadTurns();
+        w.Turns.Choose(w.Ida, w.Source, "Note", false, null, turns, []);
+        w.Turns.Choose(w.Ida, w.Source, "Note", true, true, turns, []);
+        w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
+        w.Sources.Change(w.Ida, w.Source, "P03", SourceKind.Diary, new DateOnly(2026, 10, 1), null, [w.Wren]);
         var gone = w.AddSource("Gone", "Some words to go.");
         w.Sources.Remove(w.Ida, gone);
         var one = w.Mark(w.Ida, "standing", "one", "two").Id!.Value;
@@ -134,7 +178,9 @@ public sealed class TrailTests : IDisposable
     {
         var folder = new FolderStore(w.Workspace).Add(w.Ida, w.Study, "Islanders").Id!.Value;
         new FolderStore(w.Workspace).Put(w.Ida, w.Study, [w.Source], folder);
-        var session = w.Sessions.Add(w.Ida, w.Study, new SessionText("Held", SessionKind.Interview, null, 40, "", [w.Wren]), [w.Source]).Id!.Value;
+        var session = w
+            .Sessions.Add(w.Ida, w.Study, new SessionText("Held", SessionKind.Interview, null, 40, "", [w.Wren]), [w.Source])
+            .Id!.Value;
         var notes = new LiveNotesStore(w.Workspace, w.Sources, w.Corrections, w.Participants);
         var running = notes.Begin(w.Ida, w.Study, session).Id!.Value;
         notes.AddLine(w.Tom, w.Study, running, "She waits #queue", 1, 2);
@@ -142,10 +188,52 @@ public sealed class TrailTests : IDisposable
         w.Attachments.Change(w.Ida, w.Study, attachment, 1, "The guide", "", [], [TestWorkspace.Named("guide")]);
         w.Attachments.SetOf(w.Ida, w.Study, w.Insights.In([w.Study])[0].Id, [attachment]);
         new MaskStore(w.Workspace).Mask(w.Ida, w.Study, [new NewMask(w.Source, 0, 3, DetailKind.Word, "someone")]);
-        w.Corrections.Correct(w.Ida, w.Source, TestWorkspace.Corrected(w, TestWorkspace.Interview.Replace("Nobody", "No one", StringComparison.Ordinal).Replace("standing", "waiting", StringComparison.Ordinal)), []);
-        w.Sources.Add(w.Ida, w.Study, new NewSource("Report", SourceKind.Document, null, null, "A head", [new Turn(new TextRange(0, 6), null, null, null)], [], new Shape([], [], [])), []);
-        var columns = new[] { new SurveyColumn("who", ColumnRole.Who, AttributeKind.Text), new SurveyColumn("why", ColumnRole.OpenAnswer, AttributeKind.Text) };
-        new SurveyStore(w.Workspace).Add(w.Ida, w.Study, "Quay", columns, SurveyReading.Rows(columns, [["S1", "It was late."]]).Rows, new Progress<double>());
+        w.Corrections.Correct(
+            w.Ida,
+            w.Source,
+            TestWorkspace.Corrected(
+                w,
+                TestWorkspace
+                    .Interview.Replace("Nobody", "No one", StringComparison.Ordinal)
+                    .Replace("standing", "waiting", StringComparison.Ordinal)
+            ),
+            []
+        );
+        w.Sources.Add(
+            w.Ida,
+            w.Study,
+            new NewSource(
+                "Report",
+                SourceKind.Document,
+                null,
+                null,
+                "A head",
+                [new Turn(new TextRange(0, 6), null, null, null)],
+                [],
+                new Shape([], [], [])
+            ),
+            []
+        );
+        var columns = new[]
+        {
+            new SurveyColumn("who", ColumnRole.Who, AttributeKind.Text),
+            new SurveyColumn("why", ColumnRole.OpenAnswer, AttributeKind.Text),
+        };
+        new SurveyStore(w.Workspace).Add(
+            w.Ida,
+            w.Study,
+            "Quay",
+            columns,
+            SurveyReading
+                .Rows(
+                    columns,
+                    [
+                        ["S1", "It was late."],
+                    ]
+                )
+                .Rows,
+            new Progress<double>()
+        );
         var (intake, arrivals) = (new IntakeStore(w.Workspace, new StudyAccess(w.Workspace)), new ArrivalStore(w.Workspace));
         // What a watch routes by itself is outside the trail; what it routes for a person is in it.
         arrivals.Take(arrivals.ChannelOf(ChannelKind.Mail, "Mail"), [new NewFeedback("1", "a", "b", "It was late", null, null)]);

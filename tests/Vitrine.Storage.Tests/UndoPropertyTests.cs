@@ -1,20 +1,45 @@
 using System.Text.Json;
 using Dapper;
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Gather.Sessions;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Reading;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
-/// <summary>Whatever one person does, undoing all of it gives the workspace as it was, and redoing all of it the workspace as it became.</summary>
+/// <summary>
+/// Whatever one person does, undoing all of it gives the workspace as it was, and redoing all of it the workspace as it became.
+/// </summary>
 public sealed class UndoPropertyTests
 {
-    private static readonly string[] Tables = ["observation", "observation_tag", "tag", "theme", "theme_tag", "theme_observation", "insight", "evidence", "participant", "source", "source_text", "source_original", "correction_look", "turn", "speaker", "session", "session_participant", "attachment", "attachment_tag", "insight_attachment", "media"];
+    private static readonly string[] Tables =
+    [
+        "observation",
+        "observation_tag",
+        "tag",
+        "theme",
+        "theme_tag",
+        "theme_observation",
+        "insight",
+        "evidence",
+        "participant",
+        "source",
+        "source_text",
+        "source_original",
+        "correction_look",
+        "turn",
+        "speaker",
+        "session",
+        "session_participant",
+        "attachment",
+        "attachment_tag",
+        "insight_attachment",
+        "media",
+    ];
 
     [Theory]
     [InlineData(1)]
@@ -29,7 +54,8 @@ public sealed class UndoPropertyTests
         var before = Picture(w);
         var random = new Random(seed);
         Assert.Empty(Steps(w));
-        for (var i = 0; i < 40; i++) DoSomething(w, random);
+        for (var i = 0; i < 40; i++)
+            DoSomething(w, random);
         var after = Picture(w);
 
         var undone = 0;
@@ -40,7 +66,8 @@ public sealed class UndoPropertyTests
         }
         Assert.Equal(before, Picture(w));
 
-        for (; undone > 0; undone--) w.Undo.Again(w.Tom, w.Study);
+        for (; undone > 0; undone--)
+            w.Undo.Again(w.Tom, w.Study);
         Assert.DoesNotContain(Steps(w), s => s.Undone);
         Assert.Equal(after, Picture(w));
     }
@@ -57,14 +84,34 @@ public sealed class UndoPropertyTests
         var followed = new StudyIndexStore(w.Workspace);
         for (var i = 0; i < 60; i++)
         {
-            if (i % 5 == 4 && Steps(w).Any(s => !s.Undone)) w.Undo.Back(w.Tom, w.Study);
-            else DoSomething(w, random);
-            if (random.Next(3) == 0) new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, i);
-            if (random.Next(4) == 0) continue;
+            if (i % 5 == 4 && Steps(w).Any(s => !s.Undone))
+                w.Undo.Back(w.Tom, w.Study);
+            else
+                DoSomething(w, random);
+            if (random.Next(3) == 0)
+                new ReadingStore(w.Workspace).Reach(w.Tom.AccountId, w.Source, i);
+            if (random.Next(4) == 0)
+                continue;
             Assert.Equal(Told(new StudyIndexStore(w.Workspace).Load(w.Study)), Told(followed.Load(w.Study)));
         }
 
-        static string Told(StudyIndex index) => JsonSerializer.Serialize(new { index.Observations, index.People, index.Tags, index.InScope, index.Sources, index.Marks.SourceOf, index.Marks.PersonOf, Anchors = index.Marks.AnchorOf.Select(a => a.ToString()), index.Marks.TagStarts, index.Marks.TagOf, Parents = Enumerable.Range(0, index.Marks.Tags.Count).Select(index.Marks.Tags.WithAncestors) });
+        static string Told(StudyIndex index) =>
+            JsonSerializer.Serialize(
+                new
+                {
+                    index.Observations,
+                    index.People,
+                    index.Tags,
+                    index.InScope,
+                    index.Sources,
+                    index.Marks.SourceOf,
+                    index.Marks.PersonOf,
+                    Anchors = index.Marks.AnchorOf.Select(a => a.ToString()),
+                    index.Marks.TagStarts,
+                    index.Marks.TagOf,
+                    Parents = Enumerable.Range(0, index.Marks.Tags.Count).Select(index.Marks.Tags.WithAncestors),
+                }
+            );
     }
 
     private static IReadOnlyList<TrailEntry> Steps(TestWorkspace w) => w.Trail.Recent(w.Tom.AccountId, w.Study);
@@ -80,7 +127,13 @@ public sealed class UndoPropertyTests
         {
             case 0 or 1 or 2:
                 var start = random.Next(TestWorkspace.Interview.Length - 12);
-                w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(start, start + 10), [], [TestWorkspace.Named("tag " + random.Next(6))]);
+                w.Observations.Make(
+                    w.Tom,
+                    w.Source,
+                    TestWorkspace.Words(start, start + 10),
+                    [],
+                    [TestWorkspace.Named("tag " + random.Next(6))]
+                );
                 break;
             case 3 when observations.Count > 0:
                 w.Observations.SetSentiment(w.Tom, Any(observations.Select(o => o.Id)), (Sentiment)random.Next(4));
@@ -92,7 +145,15 @@ public sealed class UndoPropertyTests
                 w.Observations.Tag(w.Tom, w.Study, [.. observations.Select(o => o.Id)], [Any(tags.Select(t => t.Id))], []);
                 break;
             case 6:
-                w.Themes.Make(w.Tom, w.Study, "Theme", "", themes.Count > 0 ? themes[0].Id : null, [.. observations.Take(2).Select(o => o.Id)], [.. tags.Take(1).Select(t => t.Id)]);
+                w.Themes.Make(
+                    w.Tom,
+                    w.Study,
+                    "Theme",
+                    "",
+                    themes.Count > 0 ? themes[0].Id : null,
+                    [.. observations.Take(2).Select(o => o.Id)],
+                    [.. tags.Take(1).Select(t => t.Id)]
+                );
                 break;
             case 7 when themes.Count > 0:
                 w.Themes.Remove(w.Tom, Any(themes.Select(t => t.Id)));
@@ -107,7 +168,12 @@ public sealed class UndoPropertyTests
                 w.Insights.Remove(w.Tom, Any(insights.Select(i => i.Id)));
                 break;
             case 11:
-                w.Sessions.Add(w.Tom, w.Study, new SessionText("Session", (SessionKind)random.Next(4), null, random.Next(1, 90), "", [w.Sorrel]), [w.Source]);
+                w.Sessions.Add(
+                    w.Tom,
+                    w.Study,
+                    new SessionText("Session", (SessionKind)random.Next(4), null, random.Next(1, 90), "", [w.Sorrel]),
+                    [w.Source]
+                );
                 break;
             case 12 when w.Sessions.In(w.Study) is [{ } session, ..]:
                 w.Sessions.Remove(w.Tom, w.Study, session.Id);
@@ -117,7 +183,16 @@ public sealed class UndoPropertyTests
                 break;
             case 14 when w.Attachments.In(w.Study) is [.., { } last] && insights.Count > 0:
                 w.Attachments.SetOf(w.Tom, w.Study, insights[0].Id, [last.Id]);
-                w.Attachments.Change(w.Tom, w.Study, last.Id, last.Version, "Plan of the quay", "", [.. tags.Take(2).Select(t => t.Id)], []);
+                w.Attachments.Change(
+                    w.Tom,
+                    w.Study,
+                    last.Id,
+                    last.Version,
+                    "Plan of the quay",
+                    "",
+                    [.. tags.Take(2).Select(t => t.Id)],
+                    []
+                );
                 break;
             case 15 when w.Attachments.In(w.Study) is [{ } attachment, ..]:
                 w.Attachments.Remove(w.Tom, w.Study, attachment.Id);
@@ -125,7 +200,12 @@ public sealed class UndoPropertyTests
             case 16 or 17:
                 var text = w.Sources.Get(w.Source, w.Tom.AccountId).Text;
                 var cut = random.Next(text.Length - 20);
-                w.Corrections.Correct(w.Tom, w.Source, TestWorkspace.Corrected(w, text.Remove(cut, random.Next(9)).Insert(cut, random.Next(2) == 0 ? "a b" : "")), []);
+                w.Corrections.Correct(
+                    w.Tom,
+                    w.Source,
+                    TestWorkspace.Corrected(w, text.Remove(cut, random.Next(9)).Insert(cut, random.Next(2) == 0 ? "a b" : "")),
+                    []
+                );
                 break;
         }
     }
@@ -134,8 +214,18 @@ public sealed class UndoPropertyTests
     {
         using var connection = w.Workspace.Open();
         connection.Execute("INSERT INTO source_search (source_search, rank) VALUES ('integrity-check', 1)");
-        var found = connection.Query("SELECT rowid, name, words FROM searchable ORDER BY rowid").Select(r => JsonSerializer.Serialize((IDictionary<string, object?>)r));
-        return string.Join('\n', found) + string.Join('\n', Tables.SelectMany(t => connection.Query($"SELECT * FROM {t} ORDER BY id").Select(r => t + JsonSerializer.Serialize((IDictionary<string, object?>)r))));
+        var found = connection
+            .Query("SELECT rowid, name, words FROM searchable ORDER BY rowid")
+            .Select(r => JsonSerializer.Serialize((IDictionary<string, object?>)r));
+        return string.Join('\n', found)
+            + string.Join(
+                '\n',
+                Tables.SelectMany(t =>
+                    connection
+                        .Query($"SELECT * FROM {t} ORDER BY id")
+                        .Select(r => t + JsonSerializer.Serialize((IDictionary<string, object?>)r))
+                )
+            );
     }
 }
 
@@ -148,11 +238,21 @@ public sealed class TogetherTests : IDisposable
     [Fact]
     public void Two_people_marking_at_once_lose_nothing()
     {
-        Parallel.For(0, 60, i =>
-        {
-            var start = i % 30;
-            w.Observations.Make(i % 2 == 0 ? w.Ida : w.Tom, w.Source, TestWorkspace.Words(start, start + 12 + i), [], [TestWorkspace.Named("together")]);
-        });
+        Parallel.For(
+            0,
+            60,
+            i =>
+            {
+                var start = i % 30;
+                w.Observations.Make(
+                    i % 2 == 0 ? w.Ida : w.Tom,
+                    w.Source,
+                    TestWorkspace.Words(start, start + 12 + i),
+                    [],
+                    [TestWorkspace.Named("together")]
+                );
+            }
+        );
         var marks = w.Observations.In(w.Source);
         Assert.Equal(60, marks.Sum(m => m.TagIds.Count));
         Assert.Single(w.Tags.For(w.Study));
@@ -168,7 +268,8 @@ public sealed class TogetherTests : IDisposable
         {
             while (!stop.IsCancellationRequested)
             {
-                if (w.Themes.In(w.Study).Any(t => t.ObservationIds.Count is not (0 or 3))) torn++;
+                if (w.Themes.In(w.Study).Any(t => t.ObservationIds.Count is not (0 or 3)))
+                    torn++;
             }
         });
         long[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "quay").Id!.Value];

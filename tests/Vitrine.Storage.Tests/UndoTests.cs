@@ -1,3 +1,5 @@
+using Vitrine.Storage.Trail;
+
 namespace Vitrine.Storage.Tests;
 
 public sealed class UndoTests : IDisposable
@@ -129,7 +131,8 @@ public sealed class UndoTests : IDisposable
     [Fact]
     public void Several_undos_at_once_take_back_a_step_each()
     {
-        for (var i = 0; i < 8; i++) w.Mark(w.Ida, "standing on the quay"[..(3 + i)]);
+        for (var i = 0; i < 8; i++)
+            w.Mark(w.Ida, "standing on the quay"[..(3 + i)]);
         Parallel.For(0, 8, _ => w.Undo.Back(w.Ida, w.Study));
         Assert.Empty(w.Observations.In(w.Source));
     }

@@ -1,7 +1,7 @@
 using Dapper;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Keeping;
+using Vitrine.Storage.Backups;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
@@ -69,7 +69,10 @@ public sealed class WorkspaceCheckTests : IDisposable
         Assert.Empty(Problems);
         await File.WriteAllTextAsync(path, "the plan of the quag");
         Assert.Contains("is not what it was", Assert.Single(Problems));
-        Assert.Contains("missing or broken", Assert.Throws<Refusal>(() => Backup.Make(w.Workspace.Folder, Path.Combine(elsewhere, "b"), DateTimeOffset.UtcNow)).Message);
+        Assert.Contains(
+            "missing or broken",
+            Assert.Throws<Refusal>(() => Backup.Make(w.Workspace.Folder, Path.Combine(elsewhere, "b"), DateTimeOffset.UtcNow)).Message
+        );
         File.Move(path, Path.Combine(Path.GetDirectoryName(path)!, "lost"));
         Assert.Equal(["is missing.", "the server starts next."], Problems.Select(p => p[^(p.Contains("missing") ? 11 : 23)..]));
         Assert.Empty(Directory.GetFiles(elsewhere));
@@ -81,12 +84,21 @@ public sealed class WorkspaceCheckTests : IDisposable
         w.Mark(w.Ida, "Nobody tells you", "late");
         await Keep("the plan of the quay");
         var file = Path.Combine(elsewhere, "b.vitrine");
-        Assert.Equal((1, 1, 1), Backup.Make(w.Workspace.Folder, file, DateTimeOffset.UtcNow) is var made ? (made.Files, made.Studies, made.Sources) : default);
-        Assert.Contains("is there already", Assert.Throws<Refusal>(() => Backup.Make(w.Workspace.Folder, file, DateTimeOffset.UtcNow)).Message);
+        Assert.Equal(
+            (1, 1, 1),
+            Backup.Make(w.Workspace.Folder, file, DateTimeOffset.UtcNow) is var made ? (made.Files, made.Studies, made.Sources) : default
+        );
+        Assert.Contains(
+            "is there already",
+            Assert.Throws<Refusal>(() => Backup.Make(w.Workspace.Folder, file, DateTimeOffset.UtcNow)).Message
+        );
         var to = Path.Combine(elsewhere, "restored");
         Backup.Restore(file, to, DateTimeOffset.UtcNow);
         Assert.Empty(WorkspaceCheck.Of(to).Problems);
-        Assert.Contains("no whole backup", Assert.Throws<Refusal>(() => Backup.Restore(typeof(Backup).Assembly.Location, to, DateTimeOffset.UtcNow)).Message);
+        Assert.Contains(
+            "no whole backup",
+            Assert.Throws<Refusal>(() => Backup.Restore(typeof(Backup).Assembly.Location, to, DateTimeOffset.UtcNow)).Message
+        );
         var bytes = await File.ReadAllBytesAsync(file);
         Array.Clear(bytes, bytes.Length / 2, 200);
         await File.WriteAllBytesAsync(file, bytes);

@@ -46,6 +46,7 @@ for (const half of [0, 1]) {
       [`${study}/mark/correct/2`, 'Correct P03 Sorrel'],
       [`${study}/mark/to-look-at`, 'To look at after corrections'],
       [`${study}/gather/privacy`, 'Also look for these words'],
+      [`${study}/gather/look?sources=2,9`, 'A look before it counts'],
       [`${study}/gather/people/3/withdraw`, 'What the withdrawal of Sorrel touches'],
       [`${study}/gather/sessions/8/live`, 'Start the clock'],
       ['/intake', 'by the watch'],

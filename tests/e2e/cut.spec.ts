@@ -71,8 +71,13 @@ test('two people work while the server is killed and started again twice, and lo
   await open(una);
 
   // What the server holds is what they did: each mark once, every word.
-  const kept: { anchor: { start: number; end: number }; tagIds: number[] }[] = await (await una.request.get(`/api/sources/${source}/observations`)).json();
-  expect(kept.map((o) => text.slice(o.anchor.start, o.anchor.end))).toEqual(['first boat', 'Nobody told us', 'second boat', 'sent us home']);
+  type Kept = { anchor: { start: number; end: number }; tagIds: number[] }[];
+  const marks = async (): Promise<Kept> => (await una.request.get(`/api/sources/${source}/observations`)).json();
+  const wordsOf = (kept: Kept) => kept.map((o) => text.slice(o.anchor.start, o.anchor.end));
+  // Her last mark may have been on its way when the server came back, before her page knew that it had gone.
+  await expect.poll(async () => (await marks()).length, { timeout: 20_000 }).toBe(4);
+  const kept = await marks();
+  expect(wordsOf(kept)).toEqual(['first boat', 'Nobody told us', 'second boat', 'sent us home']);
   expect(kept.every((o) => o.tagIds.length === 1)).toBe(true);
   expect((await (await una.request.get(`/api/insights/${insight}`)).json()).insight.story).toBe('They wait on the quay and nobody says why.');
 });

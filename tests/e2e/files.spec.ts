@@ -104,13 +104,47 @@ test('forty pasted lines become forty tagged notes, and a talk is read another w
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByRole('link', { name: /^Mark 0 observations/ })).toBeVisible();
 
-  await paste(page, 'A talk', 'Note: this was on the quay.\n\nNote: it rained.\n\nNobody spoke much.');
+  await paste(page, 'A talk', 'Linnet: this was on the quay.\n\nLinnet: it rained.\n\nNobody spoke much.');
   await page.getByText('How its turns were understood').click();
   await expect(page.getByLabel('How turns are written in it')).toHaveValue('nameAndColon');
   await page.getByLabel('How turns are written in it').selectOption('noTurns');
   await page.getByRole('button', { name: 'Read it so' }).click();
-  await expect(page.getByLabel('Who is Note?')).toHaveCount(0);
+  await expect(page.getByLabel('Who is Linnet?')).toHaveCount(0);
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('link', { name: 'A talk' }).click();
-  await expect(page.getByText('Note: it rained.')).toBeVisible();
+  await expect(page.getByText('Linnet: it rained.')).toBeVisible();
+});
+
+test('six files of six layouts come in by one drop, and what is doubtful in them is settled by keys', async ({ page }) => {
+  await comeIn(page);
+  await newStudy(page, 'Six layouts');
+  await goTo(page, 'Gather');
+  const folder = join(dirname(test.info().file), '../references/transcripts');
+  const names = ['colon.txt', 'own-line.docx', 'table-three.web.pdf', 'time-above.office.pdf', 'square.txt', 'day-after.docx'];
+  await page.getByLabel('Files to add').setInputFiles(names.map((name) => join(folder, name)));
+  await expect(page.getByRole('region', { name: 'Files' })).toContainText('6 added');
+  await page.getByRole('link', { name: 'Look at what was understood' }).click();
+  await expect(page.getByRole('heading', { name: '1 name we are not sure about' })).toHaveCount(4);
+  await expect(page.getByRole('region', { name: 'time-above.office' })).toContainText('12 turns by 4 speakers, from 00:05 to 01:35');
+
+  // The keys work at once: this one speaks, and that one is no name.
+  const first = page.getByRole('list', { name: 'Names to look at in colon' }).getByRole('listitem');
+  await first.focus();
+  await page.keyboard.press('s');
+  await expect(first).toHaveAccessibleName('Captain Reed, settled');
+  const second = page.getByRole('list', { name: 'Names to look at in own-line' }).getByRole('listitem');
+  await expect(second).toBeFocused();
+  await expect(page.getByLabel('Who is Captain Reed?')).toHaveCount(6);
+  await page.keyboard.press('n');
+  await expect(page.getByLabel('Who is Captain Reed?')).toHaveCount(5);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Who is Captain Reed?')).toHaveCount(6);
+  await expect(second).toHaveAccessibleName('Captain Reed, to look at');
+
+  // One match is for all six.
+  await page.getByRole('region', { name: 'colon' }).getByLabel('Who is Sorrel?').selectOption('new');
+  await page.getByLabel('Pseudonym of the new participant').fill('Sedge');
+  await page.getByRole('button', { name: 'Add and match' }).click();
+  await expect(page.getByLabel('Who is Sorrel?')).toHaveCount(6);
+  for (const who of await page.getByLabel('Who is Sorrel?').all()) await expect(who.locator('option:checked')).toContainText('Sedge');
 });

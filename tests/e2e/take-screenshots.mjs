@@ -5,7 +5,10 @@ import { createRequire } from 'node:module';
 const { chromium } = createRequire(new URL('../../web/package.json', import.meta.url))('@playwright/test');
 const base = process.argv[2] ?? 'http://127.0.0.1:5177';
 const folder = new URL('../../docs/screenshots/', import.meta.url).pathname;
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium-headless-shell',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
 
 async function write(path, data) {
@@ -29,7 +32,6 @@ async function take(name, address, words, before) {
 await take('studies', '/', 'Boarding without a car');
 await take('study-front', '/studies/1', 'Research questions');
 await take('sessions', '/studies/1/gather/sessions', 'Morning on the quay');
-await take('side-by-side', '/studies/1/mark?source=1&beside=9', 'Getting a ticket');
 await take('participants', '/studies/1/gather/people', 'recruited on');
 const { text } = await (await page.request.get(`${base}/api/sources/2`)).json();
 await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring round')}`, 'Then you ring round', async () => {
@@ -111,6 +113,20 @@ await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
     );
   await page.getByText('1 not added').waitFor();
   await page.getByText('Files that came in').waitFor();
+});
+const layouts = new URL('../references/transcripts/', import.meta.url).pathname;
+const talks = await write('/api/studies', { title: 'Talks of the crew', purpose: '', method: '', researchQuestions: [] });
+await take('look', `/studies/${talks.id}/gather`, 'No material yet', async () => {
+  await page.getByLabel('Files to add').setInputFiles(
+    [
+      ['Talk at the counter.txt', 'colon.txt'],
+      ['Talk in the kitchen.docx', 'own-line.docx'],
+      ['Talk on board.pdf', 'table-three.web.pdf'],
+    ].map(([name, file]) => ({ name, mimeType: '', buffer: readFileSync(layouts + file) })),
+  );
+  await page.getByText('3 added').waitFor();
+  await page.getByText('Look at what was understood').click();
+  await page.getByText('we are not sure about').first().waitFor();
 });
 const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
 await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');

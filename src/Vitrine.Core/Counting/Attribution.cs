@@ -14,7 +14,8 @@ public readonly record struct SpokenTurn(TextRange Words, int? Person, int? Begi
 public static class Attribution
 {
     /// <summary>
-    /// The participant of the first turn that the observation touches, in words or in time, and that a participant speaks; else the source's only participant; else -1 (unattributed).
+    /// The participant of the first turn that the observation touches, in words or in time, and that a participant speaks; else the
+    /// source's only participant; else -1 (unattributed).
     /// A picture is nobody's turn.
     /// </summary>
     /// <param name="anchor">Where the observation stands.</param>
@@ -25,11 +26,14 @@ public static class Attribution
 
     private static int? Speaker(Anchor anchor, IReadOnlyList<SpokenTurn> turns)
     {
-        if (anchor is TimeAnchor time) return InTime(time, turns);
-        if (anchor is not TextAnchor text) return null;
+        if (anchor is TimeAnchor time)
+            return InTime(time, turns);
+        if (anchor is not TextAnchor text)
+            return null;
         for (var i = FirstEndingAfter(turns, text.Start); i < turns.Count && turns[i].Words.Start < text.End; i++)
         {
-            if (turns[i].Person is { } person) return person;
+            if (turns[i].Person is { } person)
+                return person;
         }
         return null;
     }
@@ -40,7 +44,8 @@ public static class Attribution
         for (var i = 0; i < timed.Count && timed[i].BeginMs < time.EndMs; i++)
         {
             var end = timed[i].EndMs ?? (i + 1 < timed.Count ? timed[i + 1].BeginMs!.Value : int.MaxValue);
-            if (end > time.BeginMs && timed[i].Person is { } person) return person;
+            if (end > time.BeginMs && timed[i].Person is { } person)
+                return person;
         }
         return null;
     }
@@ -51,8 +56,10 @@ public static class Attribution
         while (low < high)
         {
             var middle = (low + high) / 2;
-            if (turns[middle].Words.End <= position) low = middle + 1;
-            else high = middle;
+            if (turns[middle].Words.End <= position)
+                low = middle + 1;
+            else
+                high = middle;
         }
         return low;
     }

@@ -14,10 +14,17 @@ namespace Vitrine.Core.Counting;
 public sealed record Breadth(Triple Triple, int OutOf, Interval? Interval, int[] Strip, int[] Against, bool[] Asked)
 {
     /// <summary>
-    /// Weighs a selection. In scope are participants with a source that somebody has begun to read; those in <paramref name="notAsked"/> leave the denominator,
+    /// Weighs a selection. In scope are participants with a source that somebody has begun to read; those in <paramref name="notAsked"/>
+    /// leave the denominator,
     /// unless they said something after all.
     /// </summary>
-    public static Breadth Of(StudyMarks marks, IReadOnlyCollection<int> observations, IReadOnlyList<bool> inScope, IReadOnlySet<int>? notAsked = null, IReadOnlyCollection<int>? contradicting = null)
+    public static Breadth Of(
+        StudyMarks marks,
+        IReadOnlyCollection<int> observations,
+        IReadOnlyList<bool> inScope,
+        IReadOnlySet<int>? notAsked = null,
+        IReadOnlyCollection<int>? contradicting = null
+    )
     {
         var against = Tally.PerPerson(marks, contradicting ?? []);
         var strip = Tally.PerPerson(marks, observations);

@@ -5,7 +5,9 @@ namespace Vitrine.Core.Counting;
 /// <param name="Cells">Cells[row][column].</param>
 public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
 {
-    /// <summary>Tags against sources, or against people when <paramref name="byPerson"/>; unattributed observations are in no person's column.</summary>
+    /// <summary>
+    /// Tags against sources, or against people when <paramref name="byPerson"/>; unattributed observations are in no person's column.
+    /// </summary>
     public static CrossTab Of(StudyMarks marks, bool byPerson, bool rollUp)
     {
         var columns = byPerson ? marks.PersonCount : marks.SourceCount;
@@ -23,26 +25,32 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
             var sorted = Sorted(observations, columnOf, starts);
             for (var column = 0; column < columns; column++)
             {
-                if (starts[column + 1] > starts[column]) cells[tag][column] = counter.Of(sorted.AsSpan(starts[column]..starts[column + 1]));
+                if (starts[column + 1] > starts[column])
+                    cells[tag][column] = counter.Of(sorted.AsSpan(starts[column]..starts[column + 1]));
             }
         }
         return new CrossTab(rows, cells);
     }
 
-    /// <summary>The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).</summary>
+    /// <summary>
+    /// The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).
+    /// </summary>
     private static int[] Sorted(int[] observations, int[] columnOf, int[] starts)
     {
         Array.Clear(starts);
         foreach (var o in observations)
         {
-            if (columnOf[o] >= 0) starts[columnOf[o] + 1]++;
+            if (columnOf[o] >= 0)
+                starts[columnOf[o] + 1]++;
         }
-        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
+        for (var c = 1; c < starts.Length; c++)
+            starts[c] += starts[c - 1];
         var sorted = new int[starts[^1]];
         var next = (int[])starts.Clone();
         foreach (var o in observations)
         {
-            if (columnOf[o] >= 0) sorted[next[columnOf[o]]++] = o;
+            if (columnOf[o] >= 0)
+                sorted[next[columnOf[o]]++] = o;
         }
         return sorted;
     }

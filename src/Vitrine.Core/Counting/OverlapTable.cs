@@ -1,5 +1,3 @@
-using Vitrine.Core.Mark.Observations;
-
 namespace Vitrine.Core.Counting;
 
 /// <summary>What it means that two tags occur together.</summary>
@@ -13,16 +11,23 @@ public enum OverlapKind
 }
 
 /// <summary>One pair of tags.</summary>
-/// <param name="Pairs">Same observation: observations that carry both. Touching: pairs of observations (one of each tag) that share text, time or area.</param>
-/// <param name="Jaccard">0..1. Same observation: n12/(n1+n2-n12). Touching: shared covered units / all covered units (Jaccard 1901).</param>
-/// <param name="Lift">Observed over expected under independence, n12*N/(n1*n2), by observations; units for touching, see <see cref="OverlapTable"/>. 0 when nothing overlaps.</param>
+/// <param name="Pairs">Same observation: observations that carry both. Touching: pairs of observations (one of each tag) that share text,
+/// time or area.</param>
+/// <param name="Jaccard">0..1. Same observation: n12/(n1+n2-n12). Touching: shared covered units / all covered units (Jaccard
+/// 1901).</param>
+/// <param name="Lift">Observed over expected under independence, n12*N/(n1*n2), by observations; units for touching, see
+/// <see cref="OverlapTable"/>. 0 when nothing overlaps.</param>
 public readonly record struct Overlap(int Pairs, double Jaccard, double Lift);
 
 /// <summary>
 /// Every tag against every other. Symmetric; the diagonal is left empty.
-/// Where observations stand in text, in time and in pictures, characters, milliseconds and area are each taken as a part of all that the study's observations cover in that unit, so that they can be added.
+/// Where observations stand in text, in time and in pictures, characters, milliseconds and area are each taken as a part of all that the
+/// study's observations cover in that unit, so that they can be added.
 /// </summary>
-/// <example>Tag A covers 10 of 20 marked characters and 500 of 1,000 marked milliseconds, tag B the same milliseconds and no words: they share 0.5 of 0.5 + 0.5, a Jaccard of one half.</example>
+/// <example>
+/// Tag A covers 10 of 20 marked characters and 500 of 1,000 marked milliseconds, tag B the same milliseconds and no words: they share 0.5
+/// of 0.5 + 0.5, a Jaccard of one half.
+/// </example>
 public sealed class OverlapTable
 {
     private readonly Overlap[] cells;
@@ -41,7 +46,9 @@ public sealed class OverlapTable
         private set => cells[a * size + b] = cells[b * size + a] = value;
     }
 
-    /// <summary>Counts all pairs of tags, each tag by its own observations (no roll-up, or a parent would overlap its child everywhere).</summary>
+    /// <summary>
+    /// Counts all pairs of tags, each tag by its own observations (no roll-up, or a parent would overlap its child everywhere).
+    /// </summary>
     public static OverlapTable Of(StudyMarks marks, OverlapKind kind) =>
         kind == OverlapKind.SameObservation ? OnSameObservation(marks) : Touching(marks);
 
@@ -49,12 +56,14 @@ public sealed class OverlapTable
     public static IReadOnlyList<int> Behind(StudyMarks marks, OverlapKind kind, int a, int b)
     {
         var byTag = Tally.ByTag(marks, rollUp: false);
-        if (kind == OverlapKind.SameObservation) return [.. byTag[a].Intersect(byTag[b]).Order()];
+        if (kind == OverlapKind.SameObservation)
+            return [.. byTag[a].Intersect(byTag[b]).Order()];
         var (ofA, ofB) = (byTag[a].ToHashSet(), byTag[b].ToHashSet());
         var found = new SortedSet<int>();
         foreach (var (x, y) in TouchingPairs(marks, byTag[a].Union(byTag[b])))
         {
-            if (!(ofA.Contains(x) && ofB.Contains(y)) && !(ofA.Contains(y) && ofB.Contains(x))) continue;
+            if (!(ofA.Contains(x) && ofB.Contains(y)) && !(ofA.Contains(y) && ofB.Contains(x)))
+                continue;
             found.Add(x);
             found.Add(y);
         }
@@ -84,9 +93,14 @@ public sealed class OverlapTable
         {
             for (var b = a + 1; b < n; b++)
             {
-                if (both[a, b] == 0) continue;
+                if (both[a, b] == 0)
+                    continue;
                 var pairs = both[a, b];
-                table[a, b] = new Overlap(pairs, pairs / (double)(own[a] + own[b] - pairs), pairs * (double)marks.Count / ((double)own[a] * own[b]));
+                table[a, b] = new Overlap(
+                    pairs,
+                    pairs / (double)(own[a] + own[b] - pairs),
+                    pairs * (double)marks.Count / ((double)own[a] * own[b])
+                );
             }
         }
         return table;
@@ -103,7 +117,8 @@ public sealed class OverlapTable
                 foreach (var b in marks.TagsOn(y))
                 {
                     pairs[a * n + b]++;
-                    if (x != y) pairs[b * n + a]++;
+                    if (x != y)
+                        pairs[b * n + a]++;
                 }
             }
         }
@@ -115,8 +130,13 @@ public sealed class OverlapTable
         {
             for (var b = a + 1; b < n; b++)
             {
-                if (pairs[a * n + b] == 0) continue;
-                var (ofA, ofB, shared) = (Part(covered[a].Units, all), Part(covered[b].Units, all), Part(covered[a].SharedWith(covered[b]), all));
+                if (pairs[a * n + b] == 0)
+                    continue;
+                var (ofA, ofB, shared) = (
+                    Part(covered[a].Units, all),
+                    Part(covered[b].Units, all),
+                    Part(covered[a].SharedWith(covered[b]), all)
+                );
                 table[a, b] = new Overlap(pairs[a * n + b], Math.Min(1, shared / (ofA + ofB - shared)), shared * kinds / (ofA * ofB));
             }
         }
@@ -124,7 +144,8 @@ public sealed class OverlapTable
     }
 
     /// <summary>What is covered as a part of all that is, added over the kinds; 0 to 3.</summary>
-    private static double Part(Covered units, Covered all) => Of(units.Characters, all.Characters) + Of(units.Milliseconds, all.Milliseconds) + Of(units.Area, all.Area);
+    private static double Part(Covered units, Covered all) =>
+        Of(units.Characters, all.Characters) + Of(units.Milliseconds, all.Milliseconds) + Of(units.Area, all.Area);
 
     private static double Of(long units, long all) => all == 0 ? 0 : units / (double)all;
 
@@ -132,10 +153,17 @@ public sealed class OverlapTable
     private static IEnumerable<(int X, int Y)> TouchingPairs(StudyMarks marks, IEnumerable<int> observations)
     {
         var open = new List<int>();
-        foreach (var y in observations.OrderBy(o => marks.SourceOf[o]).ThenBy(o => marks.AnchorOf[o].Kind).ThenBy(o => marks.AnchorOf[o].From))
+        foreach (
+            var y in observations.OrderBy(o => marks.SourceOf[o]).ThenBy(o => marks.AnchorOf[o].Kind).ThenBy(o => marks.AnchorOf[o].From)
+        )
         {
-            open.RemoveAll(x => marks.SourceOf[x] != marks.SourceOf[y] || marks.AnchorOf[x].Kind != marks.AnchorOf[y].Kind || marks.AnchorOf[x].To <= marks.AnchorOf[y].From);
-            foreach (var x in open.Where(x => marks.AnchorOf[x].Touches(marks.AnchorOf[y]))) yield return (x, y);
+            open.RemoveAll(x =>
+                marks.SourceOf[x] != marks.SourceOf[y]
+                || marks.AnchorOf[x].Kind != marks.AnchorOf[y].Kind
+                || marks.AnchorOf[x].To <= marks.AnchorOf[y].From
+            );
+            foreach (var x in open.Where(x => marks.AnchorOf[x].Touches(marks.AnchorOf[y])))
+                yield return (x, y);
             yield return (y, y);
             open.Add(y);
         }

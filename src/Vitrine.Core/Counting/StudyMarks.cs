@@ -1,5 +1,5 @@
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Sort.TagSet;
 
 namespace Vitrine.Core.Counting;
 

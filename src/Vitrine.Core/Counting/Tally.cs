@@ -12,10 +12,13 @@ public static class Tally
         var unattributed = 0;
         foreach (var o in observations)
         {
-            if (!seen.Add(o)) continue;
+            if (!seen.Add(o))
+                continue;
             sources.Add(marks.SourceOf[o]);
-            if (marks.PersonOf[o] < 0) unattributed++;
-            else people.Add(marks.PersonOf[o]);
+            if (marks.PersonOf[o] < 0)
+                unattributed++;
+            else
+                people.Add(marks.PersonOf[o]);
         }
         return new Triple(seen.Count, sources.Count, people.Count, unattributed);
     }
@@ -33,15 +36,18 @@ public static class Tally
         var counts = new int[marks.PersonCount];
         foreach (var o in observations.Distinct())
         {
-            if (marks.PersonOf[o] >= 0) counts[marks.PersonOf[o]]++;
+            if (marks.PersonOf[o] >= 0)
+                counts[marks.PersonOf[o]]++;
         }
         return counts;
     }
 
     /// <summary>
-    /// The observations of each tag, ascending. With <paramref name="rollUp"/> a parent has the distinct union of its own and all its descendants'. Counted once for the same marks; not to be written into.
+    /// The observations of each tag, ascending. With <paramref name="rollUp"/> a parent has the distinct union of its own and all its
+    /// descendants'. Counted once for the same marks; not to be written into.
     /// </summary>
-    public static int[][] ByTag(StudyMarks marks, bool rollUp) => rollUp ? marks.RolledUp ??= ListsOf(marks, rollUp) : marks.Own ??= ListsOf(marks, rollUp);
+    public static int[][] ByTag(StudyMarks marks, bool rollUp) =>
+        rollUp ? marks.RolledUp ??= ListsOf(marks, rollUp) : marks.Own ??= ListsOf(marks, rollUp);
 
     private static int[][] ListsOf(StudyMarks marks, bool rollUp)
     {
@@ -66,7 +72,8 @@ public static class Tally
                 for (var t = tag; t >= 0 && last[t] != o; t = rollUp ? marks.Tags.ParentOf(t) : -1)
                 {
                     last[t] = o;
-                    if (lists is not null) lists[t][counts[t]] = o;
+                    if (lists is not null)
+                        lists[t][counts[t]] = o;
                     counts[t]++;
                 }
             }

@@ -1,6 +1,8 @@
 namespace Vitrine.Core.Counting;
 
-/// <summary>Counts many selections of one study's observations one after the other, without making anything for each. Not for two threads at once.</summary>
+/// <summary>
+/// Counts many selections of one study's observations one after the other, without making anything for each. Not for two threads at once.
+/// </summary>
 internal sealed class TripleCounter(StudyMarks marks)
 {
     // A source or person has been seen in this selection when its stamp is the selection's number.
@@ -27,7 +29,8 @@ internal sealed class TripleCounter(StudyMarks marks)
                 continue;
             }
             ref var person = ref personSeen[marks.PersonOf[o]];
-            if (person == selection) continue;
+            if (person == selection)
+                continue;
             person = selection;
             people++;
         }

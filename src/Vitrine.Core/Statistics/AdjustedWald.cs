@@ -13,13 +13,16 @@ public static class AdjustedWald
     /// <summary>Two-sided 95 % point of the standard normal distribution.</summary>
     private const double Z = 1.959963984540054;
 
-    /// <summary>The 95 % interval of <paramref name="x"/> out of <paramref name="n"/>, cut at 0 and 1. Null when nobody was asked.</summary>
+    /// <summary>
+    /// The 95 % interval of <paramref name="x"/> out of <paramref name="n"/>, cut at 0 and 1. Null when nobody was asked.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">x is negative or more than n.</exception>
     public static Interval? Of(int x, int n)
     {
         ArgumentOutOfRangeException.ThrowIfNegative(x);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(x, n);
-        if (n == 0) return null;
+        if (n == 0)
+            return null;
         var adjustedN = n + Z * Z;
         var middle = (x + Z * Z / 2) / adjustedN;
         var half = Z * Math.Sqrt(middle * (1 - middle) / adjustedN);

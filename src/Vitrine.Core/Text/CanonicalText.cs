@@ -22,15 +22,18 @@ public static class CanonicalText
                 case '\r':
                     TrimLineEnd(text);
                     text.Append('\n');
-                    if (i + 1 < raw.Length && raw[i + 1] == '\n') i++;
+                    if (i + 1 < raw.Length && raw[i + 1] == '\n')
+                        i++;
                     continue;
                 case '\n' or '\u0085' or '\u2028' or '\u2029':
                     TrimLineEnd(text);
                     text.Append('\n');
                     continue;
             }
-            if (char.IsHighSurrogate(c) && i + 1 < raw.Length && char.IsLowSurrogate(raw[i + 1])) text.Append(c).Append(raw[++i]);
-            else text.Append(char.IsSurrogate(c) ? '\uFFFD' : c);
+            if (char.IsHighSurrogate(c) && i + 1 < raw.Length && char.IsLowSurrogate(raw[i + 1]))
+                text.Append(c).Append(raw[++i]);
+            else
+                text.Append(char.IsSurrogate(c) ? '\uFFFD' : c);
         }
         TrimLineEnd(text);
         return text.ToString().Normalize(NormalizationForm.FormC);
@@ -38,6 +41,7 @@ public static class CanonicalText
 
     private static void TrimLineEnd(StringBuilder text)
     {
-        while (text.Length > 0 && text[^1] is ' ' or '\t') text.Length--;
+        while (text.Length > 0 && text[^1] is ' ' or '\t')
+            text.Length--;
     }
 }

@@ -18,13 +18,16 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
     /// <summary>The beginning of a text, to name it in a line; a surrogate pair is never cut in two.</summary>
     public static string Beginning(string text)
     {
-        if (text.Length <= InLine) return text;
+        if (text.Length <= InLine)
+            return text;
         return text[..(char.IsHighSurrogate(text[InLine - 1]) ? InLine - 1 : InLine)].TrimEnd() + "…";
     }
 
     /// <summary>
-    /// The excerpt in which the most different words are marked, from the first of those; the beginning of the text when nothing is. It is cut between words where it can be.
+    /// The excerpt in which the most different words are marked, from the first of those; the beginning of the text when nothing is. It is
+    /// cut between words where it can be.
     /// </summary>
+    /// <param name="text">The whole text.</param>
     /// <param name="marks">In text order.</param>
     public static Excerpt Around(string text, IReadOnlyList<TextRange> marks)
     {
@@ -34,16 +37,20 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
         var end = Math.Min(text.Length, first + After);
         if (start > 0)
         {
-            while (start < first && !char.IsWhiteSpace(text[start - 1])) start++;
+            while (start < first && !char.IsWhiteSpace(text[start - 1]))
+                start++;
         }
         if (end < text.Length)
         {
             var least = marks.Count > 0 ? Math.Min(marks[0].End, end) : 0;
             var cut = end;
-            while (cut > least && !char.IsWhiteSpace(text[cut])) cut--;
-            if (cut > least) end = cut;
+            while (cut > least && !char.IsWhiteSpace(text[cut]))
+                cut--;
+            if (cut > least)
+                end = cut;
         }
-        if (end < text.Length && end > start && char.IsHighSurrogate(text[end - 1])) end--;
+        if (end < text.Length && end > start && char.IsHighSurrogate(text[end - 1]))
+            end--;
         var inside = marks.Where(m => m.Start >= start && m.End <= end).Select(m => new TextRange(m.Start - start, m.End - start));
         return new Excerpt(start, text[start..end], [.. inside]);
     }
@@ -55,11 +62,15 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
         var (best, most, next) = (0, 0, 0);
         for (var i = 0; i < marks.Count; i++)
         {
-            for (; next < marks.Count && marks[next].End <= marks[i].Start + After; next++) inside[marks[next].Of(text)] = inside.GetValueOrDefault(marks[next].Of(text)) + 1;
-            if (inside.Count > most) (best, most) = (i, inside.Count);
+            for (; next < marks.Count && marks[next].End <= marks[i].Start + After; next++)
+                inside[marks[next].Of(text)] = inside.GetValueOrDefault(marks[next].Of(text)) + 1;
+            if (inside.Count > most)
+                (best, most) = (i, inside.Count);
             var leaving = marks[i].Of(text);
-            if (next <= i) next = i + 1;
-            else if (--inside[leaving] == 0) inside.Remove(leaving);
+            if (next <= i)
+                next = i + 1;
+            else if (--inside[leaving] == 0)
+                inside.Remove(leaving);
         }
         return best;
     }

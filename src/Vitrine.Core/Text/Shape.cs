@@ -3,10 +3,20 @@ namespace Vitrine.Core.Text;
 /// <summary>What a block of a document is.</summary>
 public enum BlockKind
 {
+    /// <summary>Plain words.</summary>
     Paragraph,
+
+    /// <summary>A heading, with its level.</summary>
     Heading,
+
+    /// <summary>An item of a list, with its depth.</summary>
     ListItem,
+
+    /// <summary>A row of a table, with its cells.</summary>
     TableRow,
+
+    /// <summary>A footnote or a text box: it stands beside the text, and nobody says it.</summary>
+    Aside,
 }
 
 /// <summary>One block of a document, as a stretch of its canonical text.</summary>
@@ -28,8 +38,20 @@ public sealed record Emphasis(TextRange Words, bool Bold, bool Italic);
 /// <param name="Start">The position of its first words.</param>
 public readonly record struct PageStart(int Number, int Start);
 
-/// <summary>The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.</summary>
-public sealed record Shape(IReadOnlyList<Block> Blocks, IReadOnlyList<Emphasis> Emphases, IReadOnlyList<PageStart> Pages)
+/// <summary>
+/// The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.
+/// </summary>
+/// <param name="Blocks">Paragraphs, headings, items and rows, in order.</param>
+/// <param name="Emphases">Words that stand out.</param>
+/// <param name="Pages">Where pages begin.</param>
+/// <param name="Lines">Where printed lines begin inside paragraphs, so that turns can be read from them; null where nothing is known of
+/// lines.</param>
+public sealed record Shape(
+    IReadOnlyList<Block> Blocks,
+    IReadOnlyList<Emphasis> Emphases,
+    IReadOnlyList<PageStart> Pages,
+    IReadOnlyList<int>? Lines = null
+)
 {
     /// <summary>The page on which a position lies; null where the document has no pages.</summary>
     public int? PageAt(int position) => Pages.LastOrDefault(p => p.Start <= position) is { Number: > 0 } page ? page.Number : null;

@@ -42,10 +42,14 @@ public readonly record struct TextRange
     {
         var from = Math.Clamp(Math.Min(start, end), 0, text.Length);
         var to = Math.Clamp(Math.Max(start, end), 0, text.Length);
-        if (from > 0 && from < text.Length && char.IsLowSurrogate(text[from]) && char.IsHighSurrogate(text[from - 1])) from--;
-        if (to > 0 && to < text.Length && char.IsLowSurrogate(text[to]) && char.IsHighSurrogate(text[to - 1])) to++;
-        while (from < to && char.IsWhiteSpace(text[from])) from++;
-        while (to > from && char.IsWhiteSpace(text[to - 1])) to--;
+        if (from > 0 && from < text.Length && char.IsLowSurrogate(text[from]) && char.IsHighSurrogate(text[from - 1]))
+            from--;
+        if (to > 0 && to < text.Length && char.IsLowSurrogate(text[to]) && char.IsHighSurrogate(text[to - 1]))
+            to++;
+        while (from < to && char.IsWhiteSpace(text[from]))
+            from++;
+        while (to > from && char.IsWhiteSpace(text[to - 1]))
+            to--;
         return from < to ? new TextRange(from, to) : null;
     }
 }

@@ -4,7 +4,11 @@ using Vitrine.Core.Text;
 
 namespace Vitrine.Formats.Captions;
 
-/// <summary>Turns timed captions into running text: cues that follow each other in one voice become one turn.</summary>
+/// <summary>
+/// Turns timed captions into running text: cues that follow each other in one voice become one turn. Cues without voices are joined into
+/// paragraphs: a paragraph ends at a pause, at a shorter one behind a sentence, behind a sentence when it has grown long, and before a
+/// dash, with which captions write that another speaks.
+/// </summary>
 internal static partial class CueText
 {
     public static ReadSource ToSource(IReadOnlyList<Cue> cues)
@@ -12,22 +16,40 @@ internal static partial class CueText
         var spoken = cues.SelectMany(c => c.Parts.Select(p => Spoken(p.Voice, p.Words, c))).Where(s => s.Words.Length > 0).ToList();
         var text = new StringBuilder();
         var turns = new List<Turn>();
-        for (var i = 0; i < spoken.Count;)
+        for (var i = 0; i < spoken.Count; )
         {
             var (first, begun) = (i, text.Length);
             do
             {
-                if (i > first) text.Append(' ');
+                if (i > first)
+                    text.Append(' ');
                 text.Append(spoken[i++].Words);
-            }
-            while (i < spoken.Count && spoken[first].Voice is not null && spoken[i].Voice == spoken[first].Voice);
+            } while (i < spoken.Count && GoesOn(spoken[i - 1], spoken[i], text.Length - begun));
             var (begin, end) = (spoken[first].Cue.BeginMs, spoken[i - 1].Cue.EndMs);
             turns.Add(new Turn(new TextRange(begun, text.Length), spoken[first].Voice, begin, end > begin ? end : null));
             text.Append("\n\n");
         }
-        if (turns.Count == 0) throw new UnreadableException("The captions in it are all empty. Export them again, or paste the text.");
+        if (turns.Count == 0)
+            throw new UnreadableException("The captions in it are all empty. Export them again, or paste the text.");
         return new ReadSource(text.ToString().TrimEnd('\n'), turns, []);
     }
+
+    private const int LongPauseMs = 2_000;
+    private const int PauseMs = 700;
+    private const int LongParagraph = 400;
+
+    private static bool GoesOn((string? Voice, string Words, Cue Cue) said, (string? Voice, string Words, Cue Cue) next, int length)
+    {
+        if (said.Voice is not null || next.Voice is not null)
+            return said.Voice == next.Voice;
+        var pause = next.Cue.BeginMs - said.Cue.EndMs;
+        if (pause >= LongPauseMs || next.Words[0] is '-' or '–' or '—')
+            return false;
+        return !SentenceEnd().IsMatch(said.Words) || (pause < PauseMs && length < LongParagraph);
+    }
+
+    [GeneratedRegex(@"[.!?…。！？][\p{Pe}\p{Pf}""'’]*$")]
+    private static partial Regex SentenceEnd();
 
     private static (string? Voice, string Words, Cue Cue) Spoken(string? voice, string raw, Cue cue)
     {

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Net;
 using System.Text.RegularExpressions;
-using Vitrine.Core.Text;
 using Vitrine.Formats.Documents;
 
 namespace Vitrine.Formats.Captions;
@@ -10,7 +9,8 @@ namespace Vitrine.Formats.Captions;
 public sealed record Cue(int BeginMs, int EndMs, IReadOnlyList<(string? Voice, string Words)> Parts);
 
 /// <summary>
-/// Reads WebVTT by the parsing rules of W3C, "WebVTT: The Web Video Text Tracks Format" (Candidate Recommendation, 4 April 2019), section 6:
+/// Reads WebVTT by the parsing rules of W3C, "WebVTT: The Web Video Text Tracks Format" (Candidate Recommendation, 4 April 2019), section
+/// 6:
 /// what that parser keeps is kept, what it drops is dropped and said.
 /// </summary>
 public static partial class WebVtt
@@ -21,7 +21,11 @@ public static partial class WebVtt
     {
         var (text, _) = TextFile.Decode(bytes);
         var (cues, dropped) = Cues(text);
-        if (cues.Count == 0) throw new UnreadableException("No caption in it has a readable time line such as \"00:01.000 --> 00:04.000\". Export the captions again, or paste the text.");
+        if (cues.Count == 0)
+            throw new UnreadableException(
+                "No caption in it has a readable time line such as \"00:01.000 --> 00:04.000\". Export the captions again, or "
+                    + "paste the text."
+            );
         var read = CueText.ToSource(cues);
         return dropped.Count == 0 ? read : read with { Remarks = [Said(dropped)] };
     }
@@ -31,16 +35,22 @@ public static partial class WebVtt
     public static (IReadOnlyList<Cue> Cues, IReadOnlyList<int> DroppedLines) Cues(string text)
     {
         var lines = text.TrimStart('\uFEFF').Replace("\0", "\uFFFD").Replace("\r\n", "\n").Replace('\r', '\n').Split('\n');
-        if (!Signature().IsMatch(lines[0])) throw new UnreadableException("A .vtt file begins with the line WEBVTT; this one does not. If it is plain text, rename it to .txt and add it again.");
+        if (!Signature().IsMatch(lines[0]))
+            throw new UnreadableException(
+                "A .vtt file begins with the line WEBVTT; this one does not. If it is plain text, rename it to .txt and add it again."
+            );
         var cues = new List<Cue>();
         var dropped = new List<int>();
         var at = 1;
         // The header runs to the first blank line, or to a time line that follows it at once.
-        while (at < lines.Length && lines[at].Length > 0 && !lines[at].Contains("-->", StringComparison.Ordinal)) at++;
+        while (at < lines.Length && lines[at].Length > 0 && !lines[at].Contains("-->", StringComparison.Ordinal))
+            at++;
         while (at < lines.Length)
         {
-            if (lines[at].Length == 0) at++;
-            else at = ReadBlock(lines, at, cues, dropped);
+            if (lines[at].Length == 0)
+                at++;
+            else
+                at = ReadBlock(lines, at, cues, dropped);
         }
         return (cues, dropped);
     }
@@ -55,7 +65,8 @@ public static partial class WebVtt
         {
             if (lines[at].Contains("-->", StringComparison.Ordinal))
             {
-                if (timeLine >= 0 || at - first > 1) break;
+                if (timeLine >= 0 || at - first > 1)
+                    break;
                 timeLine = at;
                 times = Times(lines[at]);
                 payload.Clear();
@@ -65,13 +76,17 @@ public static partial class WebVtt
                 payload.Add(lines[at]);
             }
         }
-        if (times is { } kept) cues.Add(new Cue(kept.Begin, kept.End, Parts(string.Join('\n', payload))));
-        else if (timeLine >= 0) dropped.Add(timeLine + 1);
-        else if (!IsNoteOrStyle(lines[first])) dropped.Add(first + 1);
+        if (times is { } kept)
+            cues.Add(new Cue(kept.Begin, kept.End, Parts(string.Join('\n', payload))));
+        else if (timeLine >= 0)
+            dropped.Add(timeLine + 1);
+        else if (!IsNoteOrStyle(lines[first]))
+            dropped.Add(first + 1);
         return Math.Max(at, first + 1);
     }
 
-    private static bool IsNoteOrStyle(string line) => line.StartsWith("NOTE", StringComparison.Ordinal) || line.TrimEnd() is "STYLE" or "REGION";
+    private static bool IsNoteOrStyle(string line) =>
+        line.StartsWith("NOTE", StringComparison.Ordinal) || line.TrimEnd() is "STYLE" or "REGION";
 
     private static (int Begin, int End)? Times(string line)
     {
@@ -81,9 +96,11 @@ public static partial class WebVtt
 
     private static int? Stamp(Match match, string which)
     {
-        int Part(string name) => match.Groups[which + name] is { Success: true } g && int.TryParse(g.ValueSpan, CultureInfo.InvariantCulture, out var n) ? n : 0;
+        int Part(string name) =>
+            match.Groups[which + name] is { Success: true } g && int.TryParse(g.ValueSpan, CultureInfo.InvariantCulture, out var n) ? n : 0;
         var (hours, minutes, seconds) = (Part("h"), Part("m"), Part("s"));
-        if (minutes > 59 || seconds > 59 || hours > 500) return null;
+        if (minutes > 59 || seconds > 59 || hours > 500)
+            return null;
         return ((hours * 60 + minutes) * 60 + seconds) * 1000 + Part("f");
     }
 
@@ -96,8 +113,10 @@ public static partial class WebVtt
         {
             Add(payload[from..tag.Index]);
             from = tag.Index + tag.Length;
-            if (VoiceTag().Match(tag.Value) is { Success: true } v) voice = WebUtility.HtmlDecode(v.Groups["name"].Value).Trim();
-            else if (tag.Value == "</v>") voice = null;
+            if (VoiceTag().Match(tag.Value) is { Success: true } v)
+                voice = WebUtility.HtmlDecode(v.Groups["name"].Value).Trim();
+            else if (tag.Value == "</v>")
+                voice = null;
         }
         Add(payload[from..]);
         return parts;
@@ -105,8 +124,10 @@ public static partial class WebVtt
         void Add(string raw)
         {
             var words = WebUtility.HtmlDecode(raw);
-            if (parts.Count > 0 && parts[^1].Item1 == voice) parts[^1] = (voice, parts[^1].Item2 + words);
-            else if (words.Trim().Length > 0) parts.Add((voice, words));
+            if (parts.Count > 0 && parts[^1].Item1 == voice)
+                parts[^1] = (voice, parts[^1].Item2 + words);
+            else if (words.Trim().Length > 0)
+                parts.Add((voice, words));
         }
     }
 
@@ -121,7 +142,10 @@ public static partial class WebVtt
     [GeneratedRegex(@"^WEBVTT(?:[ \t].*)?$")]
     private static partial Regex Signature();
 
-    [GeneratedRegex(@"^[ \t\f]*(?:(?<bh>[0-9]+):)?(?<bm>[0-9]{2}):(?<bs>[0-9]{2})\.(?<bf>[0-9]{3})[ \t\f]*-->[ \t\f]*(?:(?<eh>[0-9]+):)?(?<em>[0-9]{2}):(?<es>[0-9]{2})\.(?<ef>[0-9]{3})(?![0-9])")]
+    [GeneratedRegex(
+        @"^[ \t\f]*(?:(?<bh>[0-9]+):)?(?<bm>[0-9]{2}):(?<bs>[0-9]{2})\.(?<bf>[0-9]{3})"
+            + @"[ \t\f]*-->[ \t\f]*(?:(?<eh>[0-9]+):)?(?<em>[0-9]{2}):(?<es>[0-9]{2})\.(?<ef>[0-9]{3})(?![0-9])"
+    )]
     private static partial Regex TimeLine();
 
     [GeneratedRegex(@"<[^>]*>?")]

@@ -7,7 +7,8 @@ using Vitrine.Core.Text;
 namespace Vitrine.Formats.Documents;
 
 /// <summary>
-/// Reads .docx (ISO/IEC 29500, Office Open XML) with DocumentFormat.OpenXml: headings, paragraphs, lists, tables, bold and italics; text that was deleted with changes tracked is left out,
+/// Reads .docx (ISO/IEC 29500, Office Open XML) with DocumentFormat.OpenXml: headings, paragraphs, lists, tables, bold and italics; text
+/// that was deleted with changes tracked is left out,
 /// text that was inserted is kept; notes stand at the end. Pictures, comments, headers and footers are left out.
 /// </summary>
 public sealed class Docx
@@ -20,7 +21,12 @@ public sealed class Docx
     private readonly Dictionary<(int List, int Level), int> counted = [];
     private readonly Dictionary<string, (int? Outline, NumberingProperties? Numbering)> known = [];
     private Dictionary<string, Style>? styles;
+    private readonly List<TextBoxContent> boxes = [];
     private int pictures;
+    private bool hidden;
+
+    /// <summary>The mark of the paragraph before was deleted: what follows goes on with it.</summary>
+    private bool joined;
 
     private Docx(MainDocumentPart main) => this.main = main;
 
@@ -31,13 +37,23 @@ public sealed class Docx
         try
         {
             using var document = WordprocessingDocument.Open(file, false, new OpenSettings { MaxCharactersInPart = MostCharacters });
-            if (document.MainDocumentPart is not { Document.Body: { } body } main) throw Zipped.Damaged(".docx");
+            if (document.MainDocumentPart is not { Document.Body: { } body } main)
+                throw Zipped.Damaged(".docx");
             var reader = new Docx(main);
             reader.Blocks(body);
             reader.Notes();
-            return ReadSource.Of(reader.built, isKnown, ReadSource.LeftOut(reader.pictures));
+            return ReadSource.Of(reader.built, isKnown, reader.LeftOut());
         }
-        catch (Exception problem) when (problem is OpenXmlPackageException or FileFormatException or InvalidDataException or System.Xml.XmlException or FormatException or ArgumentException or InvalidOperationException)
+        catch (Exception problem)
+            when (problem
+                    is OpenXmlPackageException
+                        or FileFormatException
+                        or InvalidDataException
+                        or System.Xml.XmlException
+                        or FormatException
+                        or ArgumentException
+                        or InvalidOperationException
+            )
         {
             throw Zipped.Damaged(".docx");
         }
@@ -51,9 +67,12 @@ public sealed class Docx
             switch (element)
             {
                 case Paragraph paragraph:
-                    Begin(paragraph);
+                    if (!joined)
+                        Begin(paragraph);
                     Words(paragraph, false, false);
-                    built.End();
+                    joined = paragraph.ParagraphProperties?.ParagraphMarkRunProperties?.Elements<Deleted>().Any() == true;
+                    if (!joined)
+                        built.End();
                     break;
                 case Table table:
                     Rows(table);
@@ -78,6 +97,7 @@ public sealed class Docx
                     Words(paragraph, false, false);
                     built.Add("\n");
                 }
+                built.Span((cell.TableCellProperties?.GridSpan?.Val?.Value ?? 1) - 1);
             }
         }
         built.End();
@@ -107,33 +127,60 @@ public sealed class Docx
     {
         var numbers = main.NumberingDefinitionsPart?.Numbering;
         var abstractId = numbers?.Elements<NumberingInstance>().FirstOrDefault(n => n.NumberID?.Value == list)?.AbstractNumId?.Val?.Value;
-        var level = numbers?.Elements<AbstractNum>().FirstOrDefault(a => a.AbstractNumberId?.Value == abstractId)?.Elements<Level>().FirstOrDefault(l => l.LevelIndex?.Value == depth);
-        if (level?.NumberingFormat?.Val?.Value is not { } format || format == NumberFormatValues.Bullet || format == NumberFormatValues.None) return "•";
-        foreach (var deeper in counted.Keys.Where(k => k.List == list && k.Level > depth).ToList()) counted.Remove(deeper);
-        var number = counted[(list, depth)] = counted.TryGetValue((list, depth), out var before) ? before + 1 : level.StartNumberingValue?.Val?.Value ?? 1;
+        var level = numbers
+            ?.Elements<AbstractNum>()
+            .FirstOrDefault(a => a.AbstractNumberId?.Value == abstractId)
+            ?.Elements<Level>()
+            .FirstOrDefault(l => l.LevelIndex?.Value == depth);
+        if (
+            level?.NumberingFormat?.Val?.Value is not { } format
+            || format == NumberFormatValues.Bullet
+            || format == NumberFormatValues.None
+        )
+            return "•";
+        foreach (var deeper in counted.Keys.Where(k => k.List == list && k.Level > depth).ToList())
+            counted.Remove(deeper);
+        var number = counted[(list, depth)] = counted.TryGetValue((list, depth), out var before)
+            ? before + 1
+            : level.StartNumberingValue?.Val?.Value ?? 1;
         return $"{number}.";
     }
 
     private (int? Outline, NumberingProperties? Numbering) StyleOf(string? id)
     {
-        if (id is null) return (null, null);
-        if (!known.TryGetValue(id, out var found)) known[id] = found = FoundStyle(id);
+        if (id is null)
+            return (null, null);
+        if (!known.TryGetValue(id, out var found))
+            known[id] = found = FoundStyle(id);
         return found;
     }
 
     private (int? Outline, NumberingProperties? Numbering) FoundStyle(string? id)
     {
-        styles ??= main.StyleDefinitionsPart?.Styles?.Elements<Style>().Where(s => s.StyleId?.Value is not null).DistinctBy(s => s.StyleId!.Value).ToDictionary(s => s.StyleId!.Value!) ?? [];
+        styles ??=
+            main.StyleDefinitionsPart?.Styles?.Elements<Style>()
+                .Where(s => s.StyleId?.Value is not null)
+                .DistinctBy(s => s.StyleId!.Value)
+                .ToDictionary(s => s.StyleId!.Value!)
+            ?? [];
         var seen = new HashSet<string>();
         while (id is not null && seen.Add(id))
         {
             var style = styles.GetValueOrDefault(id);
             var properties = style?.StyleParagraphProperties;
-            if (properties?.OutlineLevel?.Val?.Value is { } outline) return (outline, null);
+            if (properties?.OutlineLevel?.Val?.Value is { } outline)
+                return (outline, null);
             // The names of the standard headings are the same in every language version of the file.
-            if (style?.StyleName?.Val?.Value?.ToLowerInvariant() is { } name && name.StartsWith("heading ", StringComparison.Ordinal) && int.TryParse(name[8..], out var level)) return (level - 1, null);
-            if (style?.StyleName?.Val?.Value?.ToLowerInvariant() == "title") return (0, null);
-            if (properties?.NumberingProperties is { } numbering) return (null, numbering);
+            if (
+                style?.StyleName?.Val?.Value?.ToLowerInvariant() is { } name
+                && name.StartsWith("heading ", StringComparison.Ordinal)
+                && int.TryParse(name[8..], out var level)
+            )
+                return (level - 1, null);
+            if (style?.StyleName?.Val?.Value?.ToLowerInvariant() == "title")
+                return (0, null);
+            if (properties?.NumberingProperties is { } numbering)
+                return (null, numbering);
             id = style?.BasedOn?.Val?.Value;
         }
         return (null, null);
@@ -146,7 +193,16 @@ public sealed class Docx
         {
             switch (element)
             {
-                case DeletedRun or MoveFromRun or ParagraphProperties or RunProperties or FieldCode or DeletedText or DocumentFormat.OpenXml.AlternateContentFallback:
+                case DeletedRun
+                or MoveFromRun
+                or ParagraphProperties
+                or RunProperties
+                or FieldCode
+                or DeletedText
+                or DocumentFormat.OpenXml.AlternateContentFallback:
+                    break;
+                case Run { RunProperties: { } properties } when Is(properties.Vanish):
+                    hidden = true;
                     break;
                 case Run run:
                     Words(run, Is(run.RunProperties?.Bold), Is(run.RunProperties?.Italic));
@@ -164,8 +220,12 @@ public sealed class Docx
                     built.Add("\u2011", bold, italic);
                     break;
                 case Drawing or DocumentFormat.OpenXml.Vml.Shape or Picture:
-                    if (element.Descendants<TextBoxContent>().Any()) foreach (var box in element.Descendants<TextBoxContent>()) BoxWords(box);
-                    else pictures++;
+                    if (element.Descendants<TextBoxContent>().Any())
+                        boxes.AddRange(
+                            element.Descendants<TextBoxContent>().Where(b => b.Ancestors<TextBoxContent>().FirstOrDefault() is null)
+                        );
+                    else
+                        pictures++;
                     break;
                 default:
                     Words(element, bold, italic);
@@ -174,20 +234,42 @@ public sealed class Docx
         }
     }
 
-    private void BoxWords(TextBoxContent box)
+    /// <summary>Notes and text boxes, at the end: they are nobody's words.</summary>
+    private void Notes()
     {
-        foreach (var paragraph in box.Descendants<Paragraph>())
+        built.End();
+        var footnotes =
+            main.FootnotesPart?.Footnotes?.Elements<Footnote>()
+                .Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal)
+                .Cast<OpenXmlElement>()
+            ?? [];
+        var endnotes =
+            main.EndnotesPart?.Endnotes?.Elements<Endnote>()
+                .Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal)
+                .Cast<OpenXmlElement>()
+            ?? [];
+        foreach (var paragraph in boxes.Concat(footnotes).Concat(endnotes).SelectMany(n => n.Descendants<Paragraph>()).ToList())
         {
-            built.Add("\n");
+            built.Begin(BlockKind.Aside);
             Words(paragraph, false, false);
+            built.End();
         }
     }
 
-    private void Notes()
+    private IEnumerable<string> LeftOut()
     {
-        var footnotes = main.FootnotesPart?.Footnotes?.Elements<Footnote>().Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal).Cast<OpenXmlElement>() ?? [];
-        var endnotes = main.EndnotesPart?.Endnotes?.Elements<Endnote>().Where(n => n.Type is null || n.Type.Value == FootnoteEndnoteValues.Normal).Cast<OpenXmlElement>() ?? [];
-        foreach (var note in footnotes.Concat(endnotes)) Blocks(note);
+        var comments = main.WordprocessingCommentsPart?.Comments?.Elements<Comment>().Count() ?? 0;
+        return
+        [
+            .. ReadSource.LeftOut(pictures),
+            .. comments switch
+            {
+                0 => (string[])[],
+                1 => ["One comment in it was left out."],
+                _ => [$"{comments} comments in it were left out."],
+            },
+            .. hidden ? (string[])["Hidden text in it was left out."] : [],
+        ];
     }
 
     private static bool Is(OnOffType? property) => property is not null && (property.Val is null || property.Val.Value);

@@ -4,11 +4,13 @@ using Markdig.Extensions.Tables;
 using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
 using Vitrine.Core.Text;
-using Block = Markdig.Syntax.Block;
 
 namespace Vitrine.Formats.Documents;
 
-/// <summary>Reads .md with Markdig (CommonMark 0.31, with pipe tables): headings, paragraphs, lists, tables, bold and italics; the signs themselves are left out.</summary>
+/// <summary>
+/// Reads .md with Markdig (CommonMark 0.31, with pipe tables): headings, paragraphs, lists, tables, bold and italics; the signs themselves
+/// are left out.
+/// </summary>
 public static class MarkdownFile
 {
     private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseYamlFrontMatter().Build();
@@ -31,7 +33,9 @@ public static class MarkdownFile
         // The parser's own bound on depth.
         catch (ArgumentException)
         {
-            throw new UnreadableException("The parts of this text are nested deeper than any document’s. Paste it as plain text, or save it anew, and add it again.");
+            throw new UnreadableException(
+                "The parts of this text are nested deeper than any document’s. Paste it as plain text, or save it anew, and add it again."
+            );
         }
     }
 
@@ -76,10 +80,14 @@ public static class MarkdownFile
     {
         foreach (var block in item)
         {
-            if (block is ParagraphBlock paragraph) Words(built, paragraph, BlockKind.ListItem, list, marker);
-            else if (block is ListBlock inner) Blocks(built, inner, list + 1);
-            else if (block is LeafBlock leaf) Words(built, leaf, BlockKind.ListItem, list, marker);
-            else if (block is ContainerBlock container) Blocks(built, container, list);
+            if (block is ParagraphBlock paragraph)
+                Words(built, paragraph, BlockKind.ListItem, list, marker);
+            else if (block is ListBlock inner)
+                Blocks(built, inner, list + 1);
+            else if (block is LeafBlock leaf)
+                Words(built, leaf, BlockKind.ListItem, list, marker);
+            else if (block is ContainerBlock container)
+                Blocks(built, container, list);
         }
     }
 
@@ -91,7 +99,8 @@ public static class MarkdownFile
             foreach (var cell in row.OfType<TableCell>())
             {
                 built.NextCell();
-                foreach (var block in cell.OfType<LeafBlock>()) Inlines(built, block.Inline, row.IsHeader, false);
+                foreach (var block in cell.OfType<LeafBlock>())
+                    Inlines(built, block.Inline, row.IsHeader, false);
             }
         }
         built.End();

@@ -7,8 +7,10 @@ using Vitrine.Core.Text;
 namespace Vitrine.Formats.Documents;
 
 /// <summary>
-/// Reads .odt (OASIS OpenDocument 1.3, part 3) strictly: content.xml by the framework's XML reader with document types forbidden. Headings, paragraphs, lists, tables,
-/// bold and italics; notes stand where they are called; deleted text of tracked changes, comments and pictures are left out. Written here because no well-kept package reads it.
+/// Reads .odt (OASIS OpenDocument 1.3, part 3) strictly: content.xml by the framework's XML reader with document types forbidden. Headings,
+/// paragraphs, lists, tables,
+/// bold and italics; notes stand at the end; deleted text of tracked changes, comments and pictures are left out. Written here
+/// because no well-kept package reads it.
 /// </summary>
 public sealed class Odt
 {
@@ -25,6 +27,7 @@ public sealed class Odt
     private readonly ShapedText built = new();
     private readonly Dictionary<string, (bool Bold, bool Italic)> styles = [];
     private readonly HashSet<string> numbered = [];
+    private readonly List<XElement> notes = [];
     private int pictures;
 
     /// <exception cref="UnreadableException">No whole .odt, made to swell up, with macros, or without words.</exception>
@@ -36,10 +39,12 @@ public sealed class Odt
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
             var reader = new Odt();
             var content = Part(zip, "content.xml") ?? throw Zipped.Damaged(".odt");
-            if (Part(zip, "styles.xml") is { } shared) reader.Styles(shared);
+            if (Part(zip, "styles.xml") is { } shared)
+                reader.Styles(shared);
             reader.Styles(content);
             var body = content.Root?.Element(Office + "body")?.Element(Office + "text") ?? throw Zipped.Damaged(".odt");
             reader.Blocks(body);
+            reader.Notes();
             return ReadSource.Of(reader.built, isKnown, ReadSource.LeftOut(reader.pictures));
         }
         catch (Exception problem) when (problem is XmlException or InvalidDataException)
@@ -50,9 +55,18 @@ public sealed class Odt
 
     private static XDocument? Part(ZipArchive zip, string name)
     {
-        if (zip.GetEntry(name) is not { } entry) return null;
+        if (zip.GetEntry(name) is not { } entry)
+            return null;
         using var stream = entry.Open();
-        using var xml = XmlReader.Create(stream, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = MostCharacters });
+        using var xml = XmlReader.Create(
+            stream,
+            new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                MaxCharactersInDocument = MostCharacters,
+            }
+        );
         return XDocument.Load(xml, LoadOptions.PreserveWhitespace);
     }
 
@@ -60,13 +74,15 @@ public sealed class Odt
     {
         foreach (var style in part.Descendants(Style + "style"))
         {
-            if (style.Attribute(Style + "name")?.Value is not { } name || style.Element(Style + "text-properties") is not { } look) continue;
+            if (style.Attribute(Style + "name")?.Value is not { } name || style.Element(Style + "text-properties") is not { } look)
+                continue;
             var bold = look.Attribute(Look + "font-weight")?.Value is "bold" or "600" or "700" or "800" or "900";
             styles[name] = (bold, look.Attribute(Look + "font-style")?.Value is "italic" or "oblique");
         }
         foreach (var list in part.Descendants(Text + "list-style"))
         {
-            if (list.Elements().FirstOrDefault()?.Name == Text + "list-level-style-number") numbered.Add(list.Attribute(Style + "name")?.Value ?? "");
+            if (list.Elements().FirstOrDefault()?.Name == Text + "list-level-style-number")
+                numbered.Add(list.Attribute(Style + "name")?.Value ?? "");
         }
     }
 
@@ -75,12 +91,22 @@ public sealed class Odt
         RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var element in parent.Elements())
         {
-            if (element.Name == Text + "h") Block(element, BlockKind.Heading, int.TryParse(element.Attribute(Text + "outline-level")?.Value, out var level) ? level : 1);
-            else if (element.Name == Text + "p") Block(element, BlockKind.Paragraph);
-            else if (element.Name == Text + "list") Items(element, 1, element.Attribute(Text + "style-name")?.Value);
-            else if (element.Name == Table + "table") Rows(element);
-            else if (element.Name == Text + "tracked-changes" || element.Name == Office + "forms") continue;
-            else if (element.Name.Namespace == Text || element.Name.Namespace == Office) Blocks(element);
+            if (element.Name == Text + "h")
+                Block(
+                    element,
+                    BlockKind.Heading,
+                    int.TryParse(element.Attribute(Text + "outline-level")?.Value, out var level) ? level : 1
+                );
+            else if (element.Name == Text + "p")
+                Block(element, BlockKind.Paragraph);
+            else if (element.Name == Text + "list")
+                Items(element, 1, element.Attribute(Text + "style-name")?.Value);
+            else if (element.Name == Table + "table")
+                Rows(element);
+            else if (element.Name == Text + "tracked-changes" || element.Name == Office + "forms")
+                continue;
+            else if (element.Name.Namespace == Text || element.Name.Namespace == Office)
+                Blocks(element);
         }
     }
 
@@ -93,8 +119,10 @@ public sealed class Odt
             number++;
             foreach (var element in item.Elements())
             {
-                if (element.Name == Text + "list") Items(element, depth + 1, element.Attribute(Text + "style-name")?.Value ?? style);
-                else if (element.Name == Text + "p" || element.Name == Text + "h") Block(element, BlockKind.ListItem, depth, style is not null && numbered.Contains(style) ? $"{number}." : "•");
+                if (element.Name == Text + "list")
+                    Items(element, depth + 1, element.Attribute(Text + "style-name")?.Value ?? style);
+                else if (element.Name == Text + "p" || element.Name == Text + "h")
+                    Block(element, BlockKind.ListItem, depth, style is not null && numbered.Contains(style) ? $"{number}." : "•");
             }
         }
     }
@@ -106,10 +134,13 @@ public sealed class Odt
             built.Begin(BlockKind.TableRow);
             foreach (var cell in row.Elements().Where(c => c.Name == Table + "table-cell" || c.Name == Table + "covered-table-cell"))
             {
-                var repeats = int.TryParse(cell.Attribute(Table + "number-columns-repeated")?.Value, out var n) ? Math.Clamp(n, 1, MostRepeats) : 1;
+                var repeats = int.TryParse(cell.Attribute(Table + "number-columns-repeated")?.Value, out var n)
+                    ? Math.Clamp(n, 1, MostRepeats)
+                    : 1;
                 for (var i = 0; i < repeats; i++)
                 {
-                    if (built.Length > ReadBounds.MostText) throw ReadSource.TooLong(built.Length);
+                    if (built.Length > ReadBounds.MostText)
+                        throw ReadSource.TooLong(built.Length);
                     built.NextCell();
                     foreach (var paragraph in cell.Descendants(Text + "p"))
                     {
@@ -130,22 +161,37 @@ public sealed class Odt
         built.End();
     }
 
-    private (bool Bold, bool Italic) LookOf(XElement element) => element.Attribute(Text + "style-name")?.Value is { } name && styles.TryGetValue(name, out var look) ? look : (false, false);
+    private (bool Bold, bool Italic) LookOf(XElement element) =>
+        element.Attribute(Text + "style-name")?.Value is { } name && styles.TryGetValue(name, out var look) ? look : (false, false);
 
     private void Words(XElement parent, bool bold, bool italic)
     {
         RuntimeHelpers.EnsureSufficientExecutionStack();
         foreach (var node in parent.Nodes())
         {
-            if (node is XText text) built.Add(text.Value.ReplaceLineEndings(" "), bold, italic);
-            if (node is not XElement element) continue;
-            if (element.Name == Text + "s") built.Add(new string(' ', int.TryParse(element.Attribute(Text + "c")?.Value, out var spaces) ? Math.Clamp(spaces, 1, MostRepeats) : 1));
-            else if (element.Name == Text + "tab") built.Add("\t");
-            else if (element.Name == Text + "line-break") built.Add("\n");
-            else if (element.Name == Text + "note") Note(element);
-            else if (element.Name == Office + "annotation" || element.Name == Text + "tracked-changes") continue;
-            else if (element.Name == Draw + "frame" && !element.Descendants(Text + "p").Any()) pictures++;
-            else Inside(element, bold, italic);
+            if (node is XText text)
+                built.Add(text.Value.ReplaceLineEndings(" "), bold, italic);
+            if (node is not XElement element)
+                continue;
+            if (element.Name == Text + "s")
+                built.Add(
+                    new string(
+                        ' ',
+                        int.TryParse(element.Attribute(Text + "c")?.Value, out var spaces) ? Math.Clamp(spaces, 1, MostRepeats) : 1
+                    )
+                );
+            else if (element.Name == Text + "tab")
+                built.Add("\t");
+            else if (element.Name == Text + "line-break")
+                built.Add("\n");
+            else if (element.Name == Text + "note")
+                notes.Add(element);
+            else if (element.Name == Office + "annotation" || element.Name == Text + "tracked-changes")
+                continue;
+            else if (element.Name == Draw + "frame" && !element.Descendants(Text + "p").Any())
+                pictures++;
+            else
+                Inside(element, bold, italic);
         }
     }
 
@@ -153,13 +199,19 @@ public sealed class Odt
     {
         var look = LookOf(element);
         Words(element, bold || look.Bold, italic || look.Italic);
-        if (element.Name == Text + "p") built.Add("\n");
+        if (element.Name == Text + "p")
+            built.Add("\n");
     }
 
-    private void Note(XElement note)
+    /// <summary>Notes stand at the end, each in paragraphs of its own: they are nobody's words.</summary>
+    private void Notes()
     {
-        built.Add(" (");
-        foreach (var paragraph in note.Element(Text + "note-body")?.Elements(Text + "p") ?? []) Words(paragraph, false, false);
-        built.Add(")");
+        built.End();
+        // A note can hold another one; it comes after it.
+        for (var i = 0; i < notes.Count; i++)
+        {
+            foreach (var paragraph in notes[i].Element(Text + "note-body")?.Elements(Text + "p") ?? [])
+                Block(paragraph, BlockKind.Aside);
+        }
     }
 }

@@ -5,18 +5,14 @@ using Vitrine.Core.Text;
 namespace Vitrine.Formats.Documents;
 
 /// <summary>
-/// Reads .rtf strictly by Microsoft's "Rich Text Format (RTF) Specification", version 1.9.1 (2008): groups, control words, code pages and Unicode; paragraphs, headings by outline level,
-/// list text, table rows, bold and italics. Pictures, objects, notes' marks, headers, footers, field codes and deleted text are left out. Written here because no well-kept package reads it.
+/// Reads .rtf strictly by Microsoft's "Rich Text Format (RTF) Specification", version 1.9.1 (2008): groups, control words, code pages and
+/// Unicode; paragraphs, headings by outline level,
+/// list text, table rows, bold and italics. Pictures, objects, notes' marks, headers, footers, field codes and deleted text are left out.
+/// Written here because no well-kept package reads it.
 /// </summary>
 public sealed class Rtf
 {
     private const int DeepestGroup = 500;
-
-    private static readonly HashSet<string> Skipped = new(StringComparer.Ordinal)
-    {
-        "fonttbl", "colortbl", "stylesheet", "info", "pict", "object", "header", "headerl", "headerr", "headerf", "footer", "footerl", "footerr", "footerf", "fldinst", "listtable", "listoverridetable",
-        "revtbl", "rsidtbl", "generator", "xmlnstbl", "themedata", "colorschememapping", "datastore", "latentstyles", "annotation", "atnid", "atnauthor", "bkmkstart", "bkmkend", "nonshppict", "filetbl", "pgptbl", "mmathPr", "pntext", "pnseclvl",
-    };
 
     private readonly byte[] bytes;
     private readonly ShapedText built = new();
@@ -39,10 +35,17 @@ public sealed class Rtf
     /// <exception cref="UnreadableException">No RTF, groups that do not end, or without words.</exception>
     public static ReadSource Read(byte[] bytes, Func<string, bool>? isKnown = null)
     {
-        if (bytes.Length < 6 || !bytes.AsSpan().StartsWith("{\\rtf"u8)) throw new UnreadableException("This is not an .rtf file, whatever its name says. Open it in the program that made it, save it as .rtf, and add it again.");
+        if (bytes.Length < 6 || !bytes.AsSpan().StartsWith("{\\rtf"u8))
+            throw new UnreadableException(
+                "This is not an .rtf file, whatever its name says. Open it in the program that made it, save it as .rtf, and add it again."
+            );
         var reader = new Rtf(bytes);
         var whole = reader.All();
-        string[] remarks = [.. ReadSource.LeftOut(reader.pictures), .. whole ? (string[])[] : ["The file ends in the middle; everything up to there was read."]];
+        string[] remarks =
+        [
+            .. ReadSource.LeftOut(reader.pictures),
+            .. whole ? (string[])[] : ["The file ends in the middle; everything up to there was read."],
+        ];
         return ReadSource.Of(reader.built, isKnown, remarks);
     }
 
@@ -55,7 +58,10 @@ public sealed class Rtf
             {
                 case (byte)'{':
                     Say();
-                    if (groups.Count >= DeepestGroup) throw new UnreadableException("The groups of this .rtf file go deeper than any document’s. Save it anew from the program that made it.");
+                    if (groups.Count >= DeepestGroup)
+                        throw new UnreadableException(
+                            "The groups of this .rtf file go deeper than any document’s. Save it anew from the program that made it."
+                        );
                     groups.Push(now);
                     if (Ahead("\\*"))
                     {
@@ -65,9 +71,11 @@ public sealed class Rtf
                     break;
                 case (byte)'}':
                     Say();
-                    if (groups.Count == 0) return false;
+                    if (groups.Count == 0)
+                        return false;
                     now = groups.Pop();
-                    if (groups.Count == 0) return End();
+                    if (groups.Count == 0)
+                        return End();
                     break;
                 case (byte)'\\':
                     Control();
@@ -97,7 +105,8 @@ public sealed class Rtf
 
     private void Control()
     {
-        if (at >= bytes.Length) return;
+        if (at >= bytes.Length)
+            return;
         var c = (char)bytes[at];
         if (!char.IsAsciiLetter(c))
         {
@@ -106,14 +115,26 @@ public sealed class Rtf
             return;
         }
         var from = at;
-        while (at < bytes.Length && char.IsAsciiLetter((char)bytes[at])) at++;
+        while (at < bytes.Length && char.IsAsciiLetter((char)bytes[at]))
+            at++;
         var word = Encoding.ASCII.GetString(bytes, from, at - from);
         int? number = null;
         from = at;
-        if (at < bytes.Length && bytes[at] == '-') at++;
-        while (at < bytes.Length && char.IsAsciiDigit((char)bytes[at])) at++;
-        if (int.TryParse(Encoding.ASCII.GetString(bytes, from, at - from), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n)) number = n;
-        if (at < bytes.Length && bytes[at] == ' ') at++;
+        if (at < bytes.Length && bytes[at] == '-')
+            at++;
+        while (at < bytes.Length && char.IsAsciiDigit((char)bytes[at]))
+            at++;
+        if (
+            int.TryParse(
+                Encoding.ASCII.GetString(bytes, from, at - from),
+                NumberStyles.AllowLeadingSign,
+                CultureInfo.InvariantCulture,
+                out var n
+            )
+        )
+            number = n;
+        if (at < bytes.Length && bytes[at] == ' ')
+            at++;
         Word(word, number);
     }
 
@@ -122,7 +143,16 @@ public sealed class Rtf
         switch (c)
         {
             case '\'':
-                if (at + 2 <= bytes.Length && byte.TryParse(Encoding.ASCII.GetString(bytes, at, 2), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code)) Byte(code);
+                if (
+                    at + 2 <= bytes.Length
+                    && byte.TryParse(
+                        Encoding.ASCII.GetString(bytes, at, 2),
+                        NumberStyles.HexNumber,
+                        CultureInfo.InvariantCulture,
+                        out var code
+                    )
+                )
+                    Byte(code);
                 at = Math.Min(bytes.Length, at + 2);
                 break;
             case '~':
@@ -145,9 +175,10 @@ public sealed class Rtf
     private void Word(string word, int? number)
     {
         Say();
-        if (Skipped.Contains(word))
+        if (RtfWords.Skipped.Contains(word))
         {
-            if (word is "pict" or "object" && !now.Skip) pictures++;
+            if (word is "pict" or "object" && !now.Skip)
+                pictures++;
             now = now with { Skip = true, Destination = word };
             return;
         }
@@ -192,7 +223,8 @@ public sealed class Rtf
                 break;
             case "pard":
                 outline = 9;
-                if (!open) inRow = false;
+                if (!open)
+                    inRow = false;
                 break;
             case "intbl":
                 inRow = true;
@@ -216,40 +248,32 @@ public sealed class Rtf
                 Cell();
                 break;
             case "row" or "nestrow":
-                if (!now.Skip) built.End();
+                if (!now.Skip)
+                    built.End();
                 open = inRow = false;
                 break;
             case "bin" when number is > 0:
                 at = (int)Math.Min(bytes.Length, at + (long)number);
                 break;
             default:
-                if (Characters.TryGetValue(word, out var character)) Put(character);
+                if (RtfWords.Characters.TryGetValue(word, out var character))
+                    Put(character);
                 break;
         }
     }
-
-    private static readonly Dictionary<string, string> Characters = new(StringComparer.Ordinal)
-    {
-        ["emdash"] = "—",
-        ["endash"] = "–",
-        ["bullet"] = "•",
-        ["lquote"] = "‘",
-        ["rquote"] = "’",
-        ["ldblquote"] = "“",
-        ["rdblquote"] = "”",
-        ["emspace"] = "\u2003",
-        ["enspace"] = "\u2002",
-        ["qmspace"] = "\u2005",
-    };
 
     private void SkipFallback()
     {
         for (var i = 0; i < now.UnicodeSkip && at < bytes.Length; i++)
         {
-            if (bytes[at] is (byte)'{' or (byte)'}') return;
-            if (bytes[at] == '\\' && at + 1 < bytes.Length && bytes[at + 1] == '\'') at += 4;
-            else if (bytes[at] == '\\') return;
-            else at++;
+            if (bytes[at] is (byte)'{' or (byte)'}')
+                return;
+            if (bytes[at] == '\\' && at + 1 < bytes.Length && bytes[at + 1] == '\'')
+                at += 4;
+            else if (bytes[at] == '\\')
+                return;
+            else
+                at++;
         }
         at = Math.Min(at, bytes.Length);
     }
@@ -258,7 +282,8 @@ public sealed class Rtf
 
     private void Byte(byte b)
     {
-        if (now.Skip || now.Hidden) return;
+        if (now.Skip || now.Hidden)
+            return;
         encoded.Add(b);
     }
 
@@ -270,9 +295,11 @@ public sealed class Rtf
             pending.Append(EncodingOf(now.CodePage).GetString([.. encoded]));
             encoded.Clear();
         }
-        if (pending.Length == 0) return;
+        if (pending.Length == 0)
+            return;
         // Half a surrogate pair waits for its other half.
-        if (char.IsHighSurrogate(pending[^1])) return;
+        if (char.IsHighSurrogate(pending[^1]))
+            return;
         var words = pending.ToString();
         pending.Clear();
         Open();
@@ -281,19 +308,22 @@ public sealed class Rtf
 
     private void Put(string words)
     {
-        if (now.Skip || now.Hidden) return;
+        if (now.Skip || now.Hidden)
+            return;
         if (encoded.Count > 0)
         {
             pending.Append(EncodingOf(now.CodePage).GetString([.. encoded]));
             encoded.Clear();
         }
         pending.Append(words);
-        if (words is "\n" or "\t") Say();
+        if (words is "\n" or "\t")
+            Say();
     }
 
     private void Open()
     {
-        if (open) return;
+        if (open)
+            return;
         open = true;
         if (inRow)
         {
@@ -312,7 +342,8 @@ public sealed class Rtf
 
     private void Cell()
     {
-        if (now.Skip) return;
+        if (now.Skip)
+            return;
         inRow = true;
         Open();
         built.NextCell();
@@ -320,11 +351,13 @@ public sealed class Rtf
 
     private void Paragraph()
     {
-        if (now.Skip) return;
+        if (now.Skip)
+            return;
         Say();
         if (inRow)
         {
-            if (open) built.Add("\n");
+            if (open)
+                built.Add("\n");
             return;
         }
         built.End();

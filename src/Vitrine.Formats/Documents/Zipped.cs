@@ -3,7 +3,10 @@ using System.Xml;
 
 namespace Vitrine.Formats.Documents;
 
-/// <summary>Looks into a zipped document (.docx, .odt, .xlsx) before anything in it is read, so that a file made to swell up, or one with programs in it, goes no further.</summary>
+/// <summary>
+/// Looks into a zipped document (.docx, .odt, .xlsx) before anything in it is read, so that a file made to swell up, or one with programs
+/// in it, goes no further.
+/// </summary>
 internal static class Zipped
 {
     /// <summary>The most that a document may unpack to, in bytes.</summary>
@@ -14,7 +17,9 @@ internal static class Zipped
     /// <summary>Elements in elements; a table in a table in a table needs some forty.</summary>
     private const int Deepest = 1_000;
 
-    /// <summary>A part that unpacks to more than this many times its size, and to more than <see cref="SmallPart"/>, is no document's.</summary>
+    /// <summary>
+    /// A part that unpacks to more than this many times its size, and to more than <see cref="SmallPart"/>, is no document's.
+    /// </summary>
     private const int MostSwelling = 300;
 
     private const long SmallPart = 10L * 1024 * 1024;
@@ -26,21 +31,41 @@ internal static class Zipped
         try
         {
             using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
-            if (zip.Entries.Count > MostParts || zip.Entries.Any(e => e.Length is < 0 or > LargestUnpacked) || zip.Entries.Sum(e => e.Length) > LargestUnpacked || zip.Entries.Any(e => e.Length > SmallPart && e.Length > MostSwelling * Math.Max(1, e.CompressedLength)))
+            if (
+                zip.Entries.Count > MostParts
+                || zip.Entries.Any(e => e.Length is < 0 or > LargestUnpacked)
+                || zip.Entries.Sum(e => e.Length) > LargestUnpacked
+                || zip.Entries.Any(e => e.Length > SmallPart && e.Length > MostSwelling * Math.Max(1, e.CompressedLength))
+            )
             {
-                throw new UnreadableException("This file unpacks to far more than it should and was not opened. If it is a real document, save it anew from the program that made it.");
+                throw new UnreadableException(
+                    "This file unpacks to far more than it should and was not opened. If it is a real document, save it anew "
+                        + "from the program that made it."
+                );
             }
             var names = zip.Entries.Select(e => e.FullName).ToList();
-            if (names.Any(n => n.EndsWith("vbaProject.bin", StringComparison.OrdinalIgnoreCase) || n.StartsWith("Basic/", StringComparison.Ordinal) || n.StartsWith("Scripts/", StringComparison.Ordinal)))
+            if (
+                names.Any(n =>
+                    n.EndsWith("vbaProject.bin", StringComparison.OrdinalIgnoreCase)
+                    || n.StartsWith("Basic/", StringComparison.Ordinal)
+                    || n.StartsWith("Scripts/", StringComparison.Ordinal)
+                )
+            )
             {
-                throw new UnreadableException($"This file holds macros (small programs) and was not opened. Save it without them, as a plain {ending}, and add it again.");
+                throw new UnreadableException(
+                    $"This file holds macros (small programs) and was not opened. Save it without them, as a plain {ending}, and "
+                        + $"add it again."
+                );
             }
-            if (ending != ".xlsx") foreach (var part in zip.Entries.Where(e => e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase))) RefuseDeep(part);
+            if (ending != ".xlsx")
+                foreach (var part in zip.Entries.Where(e => e.FullName.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)))
+                    RefuseDeep(part);
             file.Position = 0;
             return names;
         }
         // Parts that lie about their size or place.
-        catch (Exception problem) when (problem is InvalidDataException or IOException or OverflowException or ArgumentException or NotSupportedException)
+        catch (Exception problem)
+            when (problem is InvalidDataException or IOException or OverflowException or ArgumentException or NotSupportedException)
         {
             throw Damaged(ending);
         }
@@ -55,7 +80,8 @@ internal static class Zipped
         {
             while (xml.Read())
             {
-                if (xml.Depth > Deepest) throw new UnreadableException(ReadBounds.TooDeep);
+                if (xml.Depth > Deepest)
+                    throw new UnreadableException(ReadBounds.TooDeep);
             }
         }
         catch (XmlException)
@@ -64,5 +90,9 @@ internal static class Zipped
         }
     }
 
-    public static UnreadableException Damaged(string ending) => new($"This is not a whole {ending} file: it is damaged, protected by a password, or of another kind. Open it in the program that made it, save it as {ending}, and add it again.");
+    public static UnreadableException Damaged(string ending) =>
+        new(
+            $"This is not a whole {ending} file: it is damaged, protected by a password, or of another kind. Open it in the "
+                + $"program that made it, save it as {ending}, and add it again."
+        );
 }

@@ -20,10 +20,19 @@ public static class EmailFile
         {
             throw new UnreadableException("This is no e-mail message that can be read. Choose an .eml file.");
         }
-        if (message.Headers.Count == 0 || (message.From.Count == 0 && message.Subject is null)) throw new UnreadableException("This is no e-mail message that can be read. Choose an .eml file.");
+        if (message.Headers.Count == 0 || (message.From.Count == 0 && message.Subject is null))
+            throw new UnreadableException("This is no e-mail message that can be read. Choose an .eml file.");
         var words = CanonicalText.From(message.TextBody ?? (message.HtmlBody is { } html ? FeedFile.HtmlWords(html) : "")).Trim();
-        if (words.Length == 0) throw new UnreadableException("There are no words in this message.");
-        var from = message.From.Mailboxes.Select(m => string.IsNullOrEmpty(m.Name) ? m.Address : $"{m.Name} <{m.Address}>").FirstOrDefault() ?? "";
-        return new ReadFeedback(message.MessageId ?? Convert.ToHexStringLower(SHA256.HashData(file)), from, message.Subject ?? "", words, message.Headers.Contains(HeaderId.Date) ? message.Date : null);
+        if (words.Length == 0)
+            throw new UnreadableException("There are no words in this message.");
+        var from =
+            message.From.Mailboxes.Select(m => string.IsNullOrEmpty(m.Name) ? m.Address : $"{m.Name} <{m.Address}>").FirstOrDefault() ?? "";
+        return new ReadFeedback(
+            message.MessageId ?? Convert.ToHexStringLower(SHA256.HashData(file)),
+            from,
+            message.Subject ?? "",
+            words,
+            message.Headers.Contains(HeaderId.Date) ? message.Date : null
+        );
     }
 }

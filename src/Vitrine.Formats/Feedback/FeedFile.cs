@@ -29,25 +29,44 @@ public static class FeedFile
     {
         var title = Plain(item.Title);
         var words = Plain(item.Content as TextSyndicationContent ?? item.Summary);
-        var sender = string.Join(", ", (item.Authors.Count > 0 ? item.Authors : feed.Authors).Select(a => a.Name ?? a.Email ?? a.Uri).Where(a => !string.IsNullOrWhiteSpace(a)));
-        var at = item.PublishDate != default ? item.PublishDate : item.LastUpdatedTime != default ? item.LastUpdatedTime : (DateTimeOffset?)null;
+        var sender = string.Join(
+            ", ",
+            (item.Authors.Count > 0 ? item.Authors : feed.Authors)
+                .Select(a => a.Name ?? a.Email ?? a.Uri)
+                .Where(a => !string.IsNullOrWhiteSpace(a))
+        );
+        var at =
+            item.PublishDate != default ? item.PublishDate
+            : item.LastUpdatedTime != default ? item.LastUpdatedTime
+            : (DateTimeOffset?)null;
         var id = item.Id ?? item.Links.FirstOrDefault()?.Uri.ToString() ?? ContentHash.Of($"{title}\n{words}");
         return new ReadFeedback(id, sender, title.Replace('\n', ' '), words.Length > 0 ? words : title, at);
     }
 
-    /// <summary>The words of an item's text; RSS says of none whether it is HTML, so that whatever holds a tag or an entity is read as such.</summary>
+    /// <summary>
+    /// The words of an item's text; RSS says of none whether it is HTML, so that whatever holds a tag or an entity is read as such.
+    /// </summary>
     private static string Plain(TextSyndicationContent? content)
     {
-        if (content?.Text is not { } text) return "";
-        if (content.Type != "text" || text.Contains("</", StringComparison.Ordinal) || text.Contains("/>", StringComparison.Ordinal) || text.Contains("<br", StringComparison.OrdinalIgnoreCase)) text = HtmlWords(text);
+        if (content?.Text is not { } text)
+            return "";
+        if (
+            content.Type != "text"
+            || text.Contains("</", StringComparison.Ordinal)
+            || text.Contains("/>", StringComparison.Ordinal)
+            || text.Contains("<br", StringComparison.OrdinalIgnoreCase)
+        )
+            text = HtmlWords(text);
         return CanonicalText.From(text).Trim();
     }
 
     internal static string HtmlWords(string html)
     {
         var body = new HtmlParser().ParseDocument(html).Body!;
-        foreach (var silent in body.QuerySelectorAll("script, style").ToList()) silent.Remove();
-        foreach (var end in body.QuerySelectorAll("br, p, div, li, tr, h1, h2, h3").ToList()) end.After(body.Owner!.CreateTextNode("\n"));
+        foreach (var silent in body.QuerySelectorAll("script, style").ToList())
+            silent.Remove();
+        foreach (var end in body.QuerySelectorAll("br, p, div, li, tr, h1, h2, h3").ToList())
+            end.After(body.Owner!.CreateTextNode("\n"));
         return string.Join('\n', body.TextContent.Split('\n').Select(line => line.Trim())).Trim();
     }
 }

@@ -1,8 +1,6 @@
 using Microsoft.AspNetCore.Identity;
-using Vitrine.Server.Live;
-using Vitrine.Storage;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Access;
 
@@ -24,25 +22,50 @@ internal static class PeopleEndpoints
     {
         api.MapGet("/accounts", (AccountStore accounts) => accounts.All()).WithTags("Access").About(null);
         var stewards = api.MapGroup("").WithTags("Access").RequireAuthorization(AccessEndpoints.Stewards).About(null);
-        stewards.MapPost("/accounts", (NewAccount given, AccountStore accounts, IPasswordHasher<Account> hasher) => AccessEndpoints.Add(accounts, hasher, given));
-        stewards.MapPut("/accounts/{accountId:long}", (long accountId, RoleChoice given, AccountStore accounts) =>
-        {
-            var account = accounts.SetRole(accountId, given.Role, given.Closed);
-            LiveHub.End(accountId);
-            return account;
-        });
+        stewards.MapPost(
+            "/accounts",
+            (NewAccount given, AccountStore accounts, IPasswordHasher<Account> hasher) => AccessEndpoints.Add(accounts, hasher, given)
+        );
+        stewards.MapPut(
+            "/accounts/{accountId:long}",
+            (long accountId, RoleChoice given, AccountStore accounts) =>
+            {
+                var account = accounts.SetRole(accountId, given.Role, given.Closed);
+                LiveConnections.End(accountId);
+                return account;
+            }
+        );
         stewards.MapGet("/invitations", (InvitationStore invitations) => invitations.Open());
-        stewards.MapPost("/invitations", (NewInvitation given, SignedIn me, InvitationStore invitations) =>
-            new InvitationLink(invitations.Invite(me.Actor, AccessEndpoints.NameOf(given.Name), AccessEndpoints.EmailOf(given.Email), given.Role, given.StudyIds)));
-        stewards.MapDelete("/invitations/{invitationId:long}", (long invitationId, InvitationStore invitations) =>
-        {
-            invitations.Revoke(invitationId);
-            return TypedResults.NoContent();
-        });
+        stewards.MapPost(
+            "/invitations",
+            (NewInvitation given, SignedIn me, InvitationStore invitations) =>
+                new InvitationLink(
+                    invitations.Invite(
+                        me.Actor,
+                        AccessEndpoints.NameOf(given.Name),
+                        AccessEndpoints.EmailOf(given.Email),
+                        given.Role,
+                        given.StudyIds
+                    )
+                )
+        );
+        stewards.MapDelete(
+            "/invitations/{invitationId:long}",
+            (long invitationId, InvitationStore invitations) =>
+            {
+                invitations.Revoke(invitationId);
+                return TypedResults.NoContent();
+            }
+        );
 
         var study = api.MapGroup("/studies/{studyId:long}/members").WithTags("Access");
         study.MapGet("", (long studyId, StudyAccess access) => access.MembersOf(studyId));
-        study.MapPut("", (long studyId, Members given, SignedIn me, StudyAccess access) => access.SetMembers(me.Actor, studyId, given.AccountIds)).RequireAuthorization(AccessEndpoints.Publishers);
+        study
+            .MapPut(
+                "",
+                (long studyId, Members given, SignedIn me, StudyAccess access) => access.SetMembers(me.Actor, studyId, given.AccountIds)
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers);
     }
 
     /// <summary>The other end of an invitation's link: open to whoever holds its secret.</summary>
@@ -50,12 +73,19 @@ internal static class PeopleEndpoints
     {
         var join = app.MapGroup("/api/join/{token}").WithTags("Access").RequireRateLimiting(AccessEndpoints.Guesses);
         join.MapGet("", (string token, InvitationStore invitations) => invitations.Opened(token));
-        join.MapPost("", async (string token, Accepting given, HttpContext http, InvitationStore invitations, IPasswordHasher<Account> hasher) =>
-        {
-            var name = AccessEndpoints.NameOf(given.Name);
-            var account = invitations.Accept(token, name, hasher.HashPassword(new Account { Name = name }, AccessEndpoints.Checked(given.Password)));
-            await AccessEndpoints.SignIn(http, account);
-            return account;
-        });
+        join.MapPost(
+            "",
+            async (string token, Accepting given, HttpContext http, InvitationStore invitations, IPasswordHasher<Account> hasher) =>
+            {
+                var name = AccessEndpoints.NameOf(given.Name);
+                var account = invitations.Accept(
+                    token,
+                    name,
+                    hasher.HashPassword(new Account { Name = name }, AccessEndpoints.Checked(given.Password))
+                );
+                await AccessEndpoints.SignIn(http, account);
+                return account;
+            }
+        );
     }
 }

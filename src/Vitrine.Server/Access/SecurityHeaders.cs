@@ -8,18 +8,24 @@ internal static class SecurityHeaders
     private const int NonceBytes = 16;
     private const string NoncePlace = "{nonce}";
 
-    public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
-    {
-        var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = Policy("'self'");
-        headers.XContentTypeOptions = "nosniff";
-        headers["Referrer-Policy"] = "no-referrer";
-        headers["Cross-Origin-Opener-Policy"] = "same-origin";
-        if (context.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
-        return next();
-    });
+    public static void UseSecurityHeaders(this WebApplication app) =>
+        app.Use(
+            (context, next) =>
+            {
+                var headers = context.Response.Headers;
+                headers.ContentSecurityPolicy = Policy("'self'");
+                headers.XContentTypeOptions = "nosniff";
+                headers["Referrer-Policy"] = "no-referrer";
+                headers["Cross-Origin-Opener-Policy"] = "same-origin";
+                if (context.Request.Path.StartsWithSegments("/api"))
+                    headers.CacheControl = "no-store";
+                return next();
+            }
+        );
 
-    /// <summary>Answers with the page. Its dialogs put a few styles into it, which carry a number that is good for this answer alone.</summary>
+    /// <summary>
+    /// Answers with the page. Its dialogs put a few styles into it, which carry a number that is good for this answer alone.
+    /// </summary>
     public static async Task Page(HttpContext context, string html)
     {
         var nonce = Convert.ToBase64String(RandomNumberGenerator.GetBytes(NonceBytes));
@@ -30,5 +36,6 @@ internal static class SecurityHeaders
     }
 
     private static string Policy(string styles) =>
-        $"default-src 'none'; script-src 'self'; style-src {styles}; img-src 'self' data:; media-src 'self'; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        $"default-src 'none'; script-src 'self'; style-src {styles}; img-src 'self' data:; media-src 'self'; font-src 'self'; "
+        + $"connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Security.Claims;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Trail;
 
@@ -20,8 +21,16 @@ internal sealed record SignedIn(Actor Actor)
     public static SignedIn? Of(HttpContext context)
     {
         var id = context.User.FindFirstValue(ClaimTypes.NameIdentifier);
-        if (id is null) return null;
+        if (id is null)
+            return null;
         Guid? key = Guid.TryParse(context.Request.Headers[RequestKeyHeader], out var sent) ? sent : null;
-        return new SignedIn(new Actor(long.Parse(id, CultureInfo.InvariantCulture), context.User.Identity?.Name ?? "", Enum.Parse<Role>(context.User.FindFirstValue(ClaimTypes.Role)!), key));
+        return new SignedIn(
+            new Actor(
+                long.Parse(id, CultureInfo.InvariantCulture),
+                context.User.Identity?.Name ?? "",
+                Enum.Parse<Role>(context.User.FindFirstValue(ClaimTypes.Role)!),
+                key
+            )
+        );
     }
 }

@@ -1,13 +1,18 @@
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
-using Vitrine.Core.Privacy;
-using Vitrine.Core.Tagging;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sessions;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
-using Vitrine.Storage.Gather;
+using Vitrine.Storage.Gather.Studies;
 
 namespace Vitrine.Server.Demo;
 
-/// <summary>The demo workspace as it is written in the folder demo/: whom, what and where, quoted by words so that anyone can edit it.</summary>
+/// <summary>
+/// The demo workspace as it is written in the folder demo/: whom, what and where, quoted by words so that anyone can edit it.
+/// </summary>
 internal sealed record DemoWorkspace(IReadOnlyList<NewAccount> Accounts, IReadOnlyList<DemoFamily> TagSet, IReadOnlyList<string> Studies);
 
 internal sealed record DemoFamily(string Name, int Colour, string Definition, IReadOnlyList<DemoTag> Tags);
@@ -30,13 +35,21 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoTheme> Themes,
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
-    IReadOnlyList<DemoExhibit> Exhibits);
+    IReadOnlyList<DemoExhibit> Exhibits
+);
 
 internal sealed record NewDemoAttribute(string Name, AttributeKind Kind);
 
 internal sealed record DemoParticipant(string Code, string Pseudonym, string? RealName, Consent Consent, IReadOnlyList<string> Values);
 
-internal sealed record DemoSession(string Title, SessionKind Kind, string HeldOn, int? Minutes, string Moderator, IReadOnlyList<string> Participants);
+internal sealed record DemoSession(
+    string Title,
+    SessionKind Kind,
+    string HeldOn,
+    int? Minutes,
+    string Moderator,
+    IReadOnlyList<string> Participants
+);
 
 /// <summary>A file that is kept as it is.</summary>
 internal sealed record DemoAttachment(string File, string Title, string Note, IReadOnlyList<string> Tags);
@@ -45,7 +58,16 @@ internal sealed record DemoAttachment(string File, string Title, string Note, IR
 /// <param name="Marks">The file with what was tagged in it, or null.</param>
 /// <param name="Corrections">What was corrected in it after it was marked.</param>
 /// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
-internal sealed record DemoSource(string File, string Title, SourceKind Kind, string HeldOn, string? Session, string? Marks, IReadOnlyList<DemoCorrection>? Corrections, IReadOnlyDictionary<string, double> ReadBy);
+internal sealed record DemoSource(
+    string File,
+    string Title,
+    SourceKind Kind,
+    string HeldOn,
+    string? Session,
+    string? Marks,
+    IReadOnlyList<DemoCorrection>? Corrections,
+    IReadOnlyDictionary<string, double> ReadBy
+);
 
 internal sealed record DemoCorrection(string Was, string Now);
 
@@ -60,11 +82,24 @@ internal sealed record DemoErased(string Code, string Pseudonym, string RealName
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);
 
-internal sealed record DemoMark(string Quote, string By, IReadOnlyList<string> Tags, string? Note, Sentiment? Sentiment, bool Starred, IReadOnlyDictionary<string, double>? Values);
+internal sealed record DemoMark(
+    string Quote,
+    string By,
+    IReadOnlyList<string> Tags,
+    string? Note,
+    Sentiment? Sentiment,
+    bool Starred,
+    IReadOnlyDictionary<string, double>? Values
+);
 
 internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);
 
-internal sealed record DemoInsight(string Headline, string Story, IReadOnlyDictionary<Stance, IReadOnlyList<string>> Evidence, IReadOnlyList<string> NotAsked);
+internal sealed record DemoInsight(
+    string Headline,
+    string Story,
+    IReadOnlyDictionary<Stance, IReadOnlyList<string>> Evidence,
+    IReadOnlyList<string> NotAsked
+);
 
 internal sealed record DemoNotAsked(string Tag, IReadOnlyList<string> Participants);
 

@@ -1,4 +1,4 @@
-using Vitrine.Storage;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Demo;
 
@@ -18,13 +18,16 @@ internal sealed class DemoFolder(string folder)
     public bool IsLoaded => State == Loaded;
 
     /// <summary>Why this folder cannot hold the demo; null when it can.</summary>
-    public string? Problem => State is null && File.Exists(Path.Combine(folder, Workspace.DatabaseName))
-        ? $"{Path.GetFullPath(folder)} holds a real workspace. Open it with ./vitrine serve, or choose another folder for the demo with --data."
-        : null;
+    public string? Problem =>
+        State is null && File.Exists(Path.Combine(folder, Workspace.DatabaseName))
+            ? $"{Path.GetFullPath(folder)} holds a real workspace. Open it with ./vitrine serve, or choose another folder for the "
+                + $"demo with --data."
+            : null;
 
     public void ClearWhatWasHalfLoaded()
     {
-        if (State == Loading) Directory.Delete(folder, recursive: true);
+        if (State == Loading)
+            Directory.Delete(folder, recursive: true);
     }
 
     public void BeginLoading() => File.WriteAllText(Marker, Loading);

@@ -1,35 +1,40 @@
-using System.Net.Http.Json;
-using System.Text.Json;
-using System.Text.Json.Serialization;
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Intake;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Server.Access;
-using Vitrine.Server.Gather;
-using Vitrine.Server.Mark;
-using Vitrine.Server.Show;
-using Vitrine.Server.Sort;
+using Vitrine.Server.Gather.Attachments;
+using Vitrine.Server.Gather.Corrections;
+using Vitrine.Server.Gather.Imports;
+using Vitrine.Server.Gather.Intake;
+using Vitrine.Server.Gather.LiveNotes;
+using Vitrine.Server.Gather.Participants;
+using Vitrine.Server.Gather.Privacy;
+using Vitrine.Server.Gather.Sessions;
+using Vitrine.Server.Gather.Sources;
+using Vitrine.Server.Gather.Surveys;
+using Vitrine.Server.Http;
+using Vitrine.Server.Mark.Observations;
+using Vitrine.Server.Mark.Reading;
+using Vitrine.Server.Show.Exhibits;
+using Vitrine.Server.Show.Insights;
+using Vitrine.Server.Sort.TagSet;
+using Vitrine.Server.Sort.Themes;
+using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather;
-using Vitrine.Storage.Intake;
+using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Gather.Intake;
+using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Jobs;
-using Vitrine.Storage.Mark;
-using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Server.Demo;
 
 /// <summary>Loads the demo workspace through the public API, as a person with a browser would.</summary>
-internal sealed class DemoLoader(HttpClient http, string folder)
+internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(http, folder)
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        ReadCommentHandling = JsonCommentHandling.Skip,
-        AllowTrailingCommas = true,
-        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
-    };
-
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(20);
 
     private const int MillisecondsInMinute = 60_000;
@@ -51,9 +56,13 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         foreach (var family in workspace.TagSet)
         {
             var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true, null));
-            foreach (var tag in family.Tags) tags[tag.Name] = (await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale))).Id!.Value;
+            foreach (var tag in family.Tags)
+                tags[tag.Name] = (await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale)))
+                    .Id!
+                    .Value;
         }
-        foreach (var study in workspace.Studies) await LoadStudy(study);
+        foreach (var study in workspace.Studies)
+            await LoadStudy(study);
     }
 
     private async Task LoadStudy(string name)
@@ -66,30 +75,68 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         var sessions = new Dictionary<string, long>();
         foreach (var session in study.Sessions ?? [])
         {
-            sessions[session.Title] = (await Post<Step>($"studies/{id}/sessions", new NewSession(new SessionText(session.Title, session.Kind, session.HeldOn, session.Minutes, session.Moderator, [.. session.Participants.Select(p => people[p])]), []))).Id!.Value;
+            sessions[session.Title] = (
+                await Post<Step>(
+                    $"studies/{id}/sessions",
+                    new NewSession(
+                        new SessionGiven(
+                            session.Title,
+                            session.Kind,
+                            session.HeldOn,
+                            session.Minutes,
+                            session.Moderator,
+                            [.. session.Participants.Select(p => people[p])]
+                        ),
+                        []
+                    )
+                )
+            )
+                .Id!
+                .Value;
         }
-        foreach (var source in study.Sources) await LoadSource(id, name, source, sessions);
-        foreach (var attachment in study.Attachments ?? []) await LoadAttachment(id, name, attachment);
-        foreach (var survey in study.Surveys ?? []) await LoadSurvey(id, name, survey);
+        foreach (var source in study.Sources)
+            await LoadSource(id, name, source, sessions);
+        foreach (var attachment in study.Attachments ?? [])
+            await LoadAttachment(id, name, attachment);
+        foreach (var survey in study.Surveys ?? [])
+            await LoadSurvey(id, name, survey);
         await LoadIntake(id, study);
-        foreach (var erased in study.Erased ?? []) await LoadErased(id, erased);
-        var quotes = (await Get<EvidenceQuotes>($"studies/{id}/evidence")).Quotes.ToLookup(q => q.Words, q => q.ObservationId);
+        foreach (var erased in study.Erased ?? [])
+            await LoadErased(id, erased);
+        var quotes = (await Quotes(id)).ToLookup(q => q.Words, q => q.ObservationId);
         foreach (var silent in study.NotAsked)
         {
-            await Put($"studies/{id}/not-asked", new NotAsked(AskedThing.Tag, tags[silent.Tag], [.. silent.Participants.Select(p => people[p])]));
+            await Put(
+                $"studies/{id}/not-asked",
+                new NotAsked(AskedThing.Tag, tags[silent.Tag], [.. silent.Participants.Select(p => people[p])])
+            );
         }
         var themes = new Dictionary<string, long>();
         foreach (var theme in study.Themes)
         {
-            themes[theme.Title] = (await Post<Step>($"studies/{id}/themes", new NewTheme(
-                theme.Title, theme.Description, theme.Under is null ? null : themes[theme.Under], [.. theme.Quotes.Select(Observation)], [.. theme.Tags.Select(t => tags[t])]))).Id!.Value;
+            themes[theme.Title] = (
+                await Post<Step>(
+                    $"studies/{id}/themes",
+                    new NewTheme(
+                        theme.Title,
+                        theme.Description,
+                        theme.Under is null ? null : themes[theme.Under],
+                        [.. theme.Quotes.Select(Observation)],
+                        [.. theme.Tags.Select(t => tags[t])]
+                    )
+                )
+            )
+                .Id!
+                .Value;
         }
         var insights = new Dictionary<string, long>();
         foreach (var insight in study.Insights)
         {
             var made = (await Post<Step>($"studies/{id}/insights", new NewInsight(insight.Headline, insight.Story, []))).Id!.Value;
-            foreach (var (stance, words) in insight.Evidence) await Post<Step>($"insights/{made}/evidence", new NewEvidence([.. words.Select(Observation)], stance));
-            if (insight.NotAsked.Count > 0) await Put($"studies/{id}/not-asked", new NotAsked(AskedThing.Insight, made, [.. insight.NotAsked.Select(p => people[p])]));
+            foreach (var (stance, words) in insight.Evidence)
+                await Post<Step>($"insights/{made}/evidence", new NewEvidence([.. words.Select(Observation)], stance));
+            if (insight.NotAsked.Count > 0)
+                await Put($"studies/{id}/not-asked", new NotAsked(AskedThing.Insight, made, [.. insight.NotAsked.Select(p => people[p])]));
             insights[insight.Headline] = made;
         }
         foreach (var exhibit in study.Exhibits)
@@ -98,48 +145,71 @@ internal sealed class DemoLoader(HttpClient http, string folder)
             await Put($"exhibits/{made}/insights", new Arrangement([.. exhibit.Insights.Select(h => insights[h])]));
         }
 
-        long Observation(string words) => quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()
+        long Observation(string words) =>
+            quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()
             ?? throw new InvalidOperationException($"demo/{name}/study.json quotes words that no observation holds: “{words}”.");
     }
 
     private async Task<Dictionary<string, long>> LoadParticipants(long studyId, DemoStudy study)
     {
         var attributes = new List<long>();
-        foreach (var attribute in study.Attributes) attributes.Add((await Post<Step>($"studies/{studyId}/attributes", new NewAttribute(attribute.Name, attribute.Kind))).Id!.Value);
+        foreach (var attribute in study.Attributes)
+            attributes.Add((await Post<Step>($"studies/{studyId}/attributes", new NewAttribute(attribute.Name, attribute.Kind))).Id!.Value);
         var people = new Dictionary<string, long>();
         foreach (var person in study.Participants)
         {
-            var id = people[person.Code] = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(person.Code, person.Pseudonym, person.RealName))).Id!.Value;
-            if (person.Values.Count > 0) await Put($"studies/{studyId}/participants/values", new NewValues([.. person.Values.Select((value, i) => new NewValue(id, attributes[i], value))]));
+            var id = people[person.Code] = (
+                await Post<Step>($"studies/{studyId}/participants", new ParticipantText(person.Code, person.Pseudonym, person.RealName))
+            )
+                .Id!
+                .Value;
+            if (person.Values.Count > 0)
+                await Put(
+                    $"studies/{studyId}/participants/cells",
+                    new CellsGiven([
+                        .. person.Values.Select((value, i) => new ParticipantCell(id, ParticipantColumn.Attribute, attributes[i], value)),
+                    ])
+                );
         }
-        foreach (var consent in study.Participants.GroupBy(p => p.Consent)) await Put($"studies/{studyId}/participants/consent", new NotedConsent([.. consent.Select(p => people[p.Code])], consent.Key));
+        foreach (var consent in study.Participants.GroupBy(p => p.Consent))
+            await Put($"studies/{studyId}/participants/consent", new NotedConsent([.. consent.Select(p => people[p.Code])], consent.Key));
         return people;
     }
 
     private async Task LoadAttachment(long studyId, string study, DemoAttachment attachment)
     {
-        await Import(studyId, Path.Combine(folder, study, attachment.File), SourceKind.Document, JobState.Done, attachment: true);
+        await Import(studyId, PathOf(study, attachment.File), SourceKind.Document, JobState.Done, attachment: true);
         await PutAway(studyId);
         var there = (await Get<IReadOnlyList<Attachment>>($"studies/{studyId}/attachments"))[^1];
-        await Put($"studies/{studyId}/attachments/{there.Id}", new AttachmentText(attachment.Title, attachment.Note, there.Version, [.. attachment.Tags.Select(t => tags[t])], []));
+        await Put(
+            $"studies/{studyId}/attachments/{there.Id}",
+            new AttachmentText(attachment.Title, attachment.Note, there.Version, [.. attachment.Tags.Select(t => tags[t])], [])
+        );
     }
 
     private async Task LoadSource(long studyId, string study, DemoSource source, Dictionary<string, long> sessions)
     {
-        var id = source.File.EndsWith(".live.json", StringComparison.Ordinal) ? await LoadLiveNotes(studyId, Path.Combine(study, source.File), sessions[source.Session!]) : await LoadFile(studyId, Path.Combine(folder, study, source.File), source.Kind);
-        await Put($"sources/{id}", new SourceText(source.Title, source.Kind, source.HeldOn, source.Session is { } session ? sessions[session] : null, []));
+        var id = source.File.EndsWith(".live.json", StringComparison.Ordinal)
+            ? await LoadLiveNotes(studyId, Path.Combine(study, source.File), sessions[source.Session!])
+            : await LoadFile(studyId, PathOf(study, source.File), source.Kind);
+        await Put(
+            $"sources/{id}",
+            new SourceText(source.Title, source.Kind, source.HeldOn, source.Session is { } session ? sessions[session] : null, [])
+        );
         var text = (await Get<Source>($"sources/{id}")).Text;
         foreach (var (reader, share) in source.ReadBy)
         {
             await As(reader);
             await Put($"sources/{id}/reading", new Reached((int)(text.Length * share)));
         }
-        if (source.Marks is not null) await LoadMarks(id, study, source, text);
+        if (source.Marks is not null)
+            await LoadMarks(id, study, source, text);
         foreach (var (was, now) in source.Corrections ?? [])
         {
-            if (!text.Contains(was, StringComparison.Ordinal)) throw new InvalidOperationException($"demo/{study}/study.json corrects words that are not in {source.File}: “{was}”.");
+            if (!text.Contains(was, StringComparison.Ordinal))
+                throw new InvalidOperationException($"demo/{study}/study.json corrects words that are not in {source.File}: “{was}”.");
             var there = await Get<Source>($"sources/{id}");
-            await Put($"sources/{id}/text", new CorrectedText(there.Text.Replace(was, now), there.TextHash));
+            await Put($"sources/{id}/text", new NewSourceText(there.Text.Replace(was, now), there.TextHash));
         }
     }
 
@@ -165,8 +235,13 @@ internal sealed class DemoLoader(HttpClient http, string folder)
 
     private async Task LoadIntake(long studyId, DemoStudy study)
     {
-        if (study.Watches is null) return;
-        foreach (var watch in study.Watches) await Post<Step>($"studies/{studyId}/watches", new WatchGiven(watch.Name, new WatchRule(watch.Words, false, "", null, watch.RatingTo, null), true));
+        if (study.Watches is null)
+            return;
+        foreach (var watch in study.Watches)
+            await Post<Step>(
+                $"studies/{studyId}/watches",
+                new WatchGiven(watch.Name, new WatchRule(watch.Words, false, "", null, watch.RatingTo, null), true)
+            );
         await Post<Arrival>("intake/simulated/next?count=8", new { });
         foreach (var (titles, state) in new[] { (study.Kept, RoutingState.Kept), (study.Dismissed, RoutingState.Dismissed) })
         {
@@ -177,9 +252,16 @@ internal sealed class DemoLoader(HttpClient http, string folder)
 
     private async Task LoadErased(long studyId, DemoErased erased)
     {
-        var person = (await Post<Step>($"studies/{studyId}/participants", new ParticipantText(erased.Code, erased.Pseudonym, erased.RealName))).Id!.Value;
-        await Post<SourceAdded>($"studies/{studyId}/sources/paste", new PastedSource(erased.Title, SourceKind.Interview, null, erased.Text, null, []));
-        await Put($"studies/{studyId}/participants/consent", new NotedConsent([person], Core.Privacy.Consent.Withdrawn));
+        var person = (
+            await Post<Step>($"studies/{studyId}/participants", new ParticipantText(erased.Code, erased.Pseudonym, erased.RealName))
+        )
+            .Id!
+            .Value;
+        await Post<SourceAdded>(
+            $"studies/{studyId}/sources/paste",
+            new PastedSource(erased.Title, SourceKind.Interview, null, erased.Text, null, [])
+        );
+        await Put($"studies/{studyId}/participants/consent", new NotedConsent([person], Consent.Withdrawn));
         await Post<object?>($"studies/{studyId}/participants/{person}/erase", new ErasureConfirmed(erased.Code));
     }
 
@@ -189,24 +271,42 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks!)))
         {
             var at = text.IndexOf(mark.Quote, from, StringComparison.Ordinal);
-            if (at < 0) at = text.IndexOf(mark.Quote, StringComparison.Ordinal);
-            if (at < 0) throw new InvalidOperationException($"demo/{study}/{source.Marks} quotes words that are not in {source.File}: “{mark.Quote}”.");
+            if (at < 0)
+                at = text.IndexOf(mark.Quote, StringComparison.Ordinal);
+            if (at < 0)
+                throw new InvalidOperationException(
+                    $"demo/{study}/{source.Marks} quotes words that are not in {source.File}: “{mark.Quote}”."
+                );
             from = at;
             await As(mark.By);
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
-            var made = await Post<Step>($"sources/{id}/observations", new NewObservation(new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length), known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))]));
-            if (mark.Note is { } note) await Put($"observations/{made.Id}/note", new NewText(note, ""));
-            if (mark.Sentiment is { } sentiment) await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
-            foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>()) await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));
-            if (mark.Starred) await Put($"observations/{made.Id}/star", new Star(true));
+            var made = await Post<Step>(
+                $"sources/{id}/observations",
+                new NewObservation(
+                    new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length),
+                    known,
+                    [.. mark.Tags.Where(t => !tags.ContainsKey(t))]
+                )
+            );
+            if (mark.Note is { } note)
+                await Put($"observations/{made.Id}/note", new NewText(note, ""));
+            if (mark.Sentiment is { } sentiment)
+                await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
+            foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>())
+                await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));
+            if (mark.Starred)
+                await Put($"observations/{made.Id}/star", new Star(true));
         }
     }
 
     private async Task LoadSurvey(long studyId, string study, DemoSurvey survey)
     {
-        var import = await Import(studyId, Path.Combine(folder, study, survey.File), SourceKind.Survey, JobState.Table);
+        var import = await Import(studyId, PathOf(study, survey.File), SourceKind.Survey, JobState.Table);
         var table = await Get<SurveyTable>($"studies/{studyId}/imports/{import.Key}/table");
-        await Post<object?>($"studies/{studyId}/imports/{import.Key}/survey", new SurveyGiven(survey.Name, table.HeaderRows, table.Columns));
+        await Post<object?>(
+            $"studies/{studyId}/imports/{import.Key}/survey",
+            new SurveyGiven(survey.Name, table.HeaderRows, table.Columns)
+        );
         await Ended(studyId, import, JobState.Done);
         await PutAway(studyId);
     }
@@ -216,8 +316,14 @@ internal sealed class DemoLoader(HttpClient http, string folder)
     private async Task<Import> Import(long studyId, string path, SourceKind kind, JobState wanted, bool attachment = false)
     {
         var bytes = await File.ReadAllBytesAsync(path);
-        var import = await Post<Import>($"studies/{studyId}/imports", new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null, attachment));
-        import = await Checked<Import>(await http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)), path);
+        var import = await Post<Import>(
+            $"studies/{studyId}/imports",
+            new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null, attachment)
+        );
+        import = await Checked<Import>(
+            await Http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)),
+            path
+        );
         return await Ended(studyId, import, wanted);
     }
 
@@ -227,56 +333,32 @@ internal sealed class DemoLoader(HttpClient http, string folder)
         {
             await Task.Delay(Pause);
             import = (await Get<IReadOnlyList<Import>>($"studies/{studyId}/imports")).Single(i => i.Key == import.Key);
-        }
-        while (import.State is JobState.Waiting or JobState.Working);
-        return import.State == wanted ? import : throw new InvalidOperationException($"The demo’s file {import.Name} did not come in: {import.Said}");
+        } while (import.State is JobState.Waiting or JobState.Working);
+        return import.State == wanted
+            ? import
+            : throw new InvalidOperationException($"The demo’s file {import.Name} did not come in: {import.Said}");
     }
 
     private string? current;
 
     private async Task As(string email)
     {
-        if (current == email) return;
+        if (current == email)
+            return;
         await Post<Account>("demo/sign-in", new DemoSignIn(accounts[email]));
         current = email;
         await TakeToken();
     }
 
-    private async Task TakeToken()
+    private async Task<IReadOnlyList<Quote>> Quotes(long studyId)
     {
-        http.DefaultRequestHeaders.Remove(ForgedRequests.Header);
-        http.DefaultRequestHeaders.Add(ForgedRequests.Header, (await Get<PageTokenOf>("me")).PageToken);
-    }
-
-    private async Task<T> Read<T>(string file)
-    {
-        await using var stream = File.OpenRead(Path.Combine(folder, file));
-        return await JsonSerializer.DeserializeAsync<T>(stream, Json) ?? throw new InvalidOperationException($"demo/{file} is empty.");
-    }
-
-    private async Task<T> Get<T>(string path) => await Checked<T>(await http.GetAsync("/api/" + path), path);
-
-    private async Task<T> Post<T>(string path, object body) => await Checked<T>(await http.PostAsJsonAsync("/api/" + path, body, Json), path);
-
-    private async Task Put(string path, object body)
-    {
-        using var answer = await http.PutAsJsonAsync("/api/" + path, body, Json);
-        if (!answer.IsSuccessStatusCode) throw await Failure(answer, path);
-    }
-
-    private static async Task<T> Checked<T>(HttpResponseMessage answer, string what)
-    {
-        using (answer)
+        var all = new List<Quote>();
+        for (var page = 0; ; page++)
         {
-            if (!answer.IsSuccessStatusCode) throw await Failure(answer, what);
-            return answer.Content.Headers.ContentLength == 0 ? default! : (await answer.Content.ReadFromJsonAsync<T>(Json))!;
+            var next = await Get<QuotePage>($"studies/{studyId}/evidence/quotes?page={page}");
+            all.AddRange(next.Quotes);
+            if (all.Count >= next.Total || next.Quotes.Count == 0)
+                return all;
         }
     }
-
-    private static async Task<InvalidOperationException> Failure(HttpResponseMessage answer, string what) =>
-        new($"The demo could not be loaded at {what}: {(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
-
-    private sealed record PageTokenOf(string PageToken);
-
-    private sealed record EvidenceQuotes(IReadOnlyList<Storage.Quotes.Quote> Quotes);
 }

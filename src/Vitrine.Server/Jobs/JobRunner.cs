@@ -1,9 +1,8 @@
 using System.Diagnostics;
-using Vitrine.Storage;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Privacy;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Jobs;
@@ -16,7 +15,9 @@ internal interface IJobWork
 {
     JobKind Kind { get; }
 
-    /// <summary>Does the work as <paramref name="actor"/>, whose request key is the job's own: done again after a crash, it makes nothing twice.</summary>
+    /// <summary>
+    /// Does the work as <paramref name="actor"/>, whose request key is the job's own: done again after a crash, it makes nothing twice.
+    /// </summary>
     /// <exception cref="Refusal">It cannot be done, with a sentence.</exception>
     Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel);
 
@@ -25,7 +26,16 @@ internal interface IJobWork
 }
 
 /// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
-internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder media, AccountStore accounts, StudyAccess access, Erasure erasure, IEnumerable<IJobWork> works, ILogger<JobRunner> log) : BackgroundService
+internal sealed class JobRunner(
+    Workspace workspace,
+    JobStore jobs,
+    MediaFolder media,
+    AccountStore accounts,
+    StudyAccess access,
+    Erasure erasure,
+    IEnumerable<IJobWork> works,
+    ILogger<JobRunner> log
+) : BackgroundService
 {
     private static readonly TimeSpan BetweenTellings = TimeSpan.FromMilliseconds(300);
 
@@ -40,7 +50,8 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
     {
         jobs.BeginAgain();
         erasure.Clean();
-        if (media.Sweep() is > 0 and var swept) log.LogInformation("Took away {Files} files that nothing named", swept);
+        if (media.Sweep() is > 0 and var swept)
+            log.LogInformation("Took away {Files} files that nothing named", swept);
         while (!stoppingToken.IsCancellationRequested)
         {
             try
@@ -50,7 +61,10 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
                     var begun = Stopwatch.GetTimestamp();
                     await Work(job, stoppingToken);
                     // People who work meanwhile come first: as long a pause as the work took, within reason.
-                    await Task.Delay(TimeSpan.FromTicks(Math.Min(Stopwatch.GetElapsedTime(begun).Ticks, LongestPause.Ticks)), stoppingToken);
+                    await Task.Delay(
+                        TimeSpan.FromTicks(Math.Min(Stopwatch.GetElapsedTime(begun).Ticks, LongestPause.Ticks)),
+                        stoppingToken
+                    );
                 }
                 await waiting.WaitAsync(stoppingToken);
             }
@@ -72,11 +86,14 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
         try
         {
             var account = accounts.Find(job.AccountId);
-            if (account is null or { Closed: true } || !access.SeesStudy(new Viewer(account.Id, account.Role), job.StudyId)) throw new Refusal(RefusalKind.NotAllowed, "You are not in this study’s team any more.");
+            if (account is null or { Closed: true } || !access.SeesStudy(new Viewer(account.Id, account.Role), job.StudyId))
+                throw new Refusal(RefusalKind.NotAllowed, "You are not in this study’s team any more.");
             var actor = new Actor(account.Id, account.Name, account.Role, Guid.Parse(job.Key));
             var work = works.Single(w => w.Kind == job.Kind);
             // Killed between the work and the word that it is done.
-            end = workspace.DoneBefore(actor) is { } step ? work.DoneBefore(job, step) : await work.Run(job, actor, new Told(jobs, job), stopping);
+            end = workspace.DoneBefore(actor) is { } step
+                ? work.DoneBefore(job, step)
+                : await work.Run(job, actor, new Told(jobs, job), stopping);
         }
         catch (Refusal refusal)
         {
@@ -90,11 +107,18 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
         catch (Exception failure)
         {
             log.LogError(failure, "Job {Job} of kind {Kind} failed", job.Id, job.Kind);
-            end = new JobEnd(JobState.Refused, failure is IOException ? "The server could not keep this file; its disk may be full. Tell the person who runs Vitrine, then try again." : "Something went wrong on the server while this was read. Nothing was added. Try again, and tell the person who runs Vitrine if it stays.");
+            end = new JobEnd(
+                JobState.Refused,
+                failure is IOException
+                    ? "The server could not keep this file; its disk may be full. Tell the person who runs Vitrine, then try again."
+                    : "Something went wrong on the server while this was read. Nothing was added. Try again, and tell the person "
+                        + "who runs Vitrine if it stays."
+            );
         }
         jobs.Move(job, end.State, end.Said, end.SourceId, from: JobState.Working);
         // What was kept has been moved away before; what came of a table is in the database.
-        if (end.State is JobState.Done or JobState.Refused) media.Drop(job.Key);
+        if (end.State is JobState.Done or JobState.Refused)
+            media.Drop(job.Key);
     }
 
     private sealed class Told(JobStore jobs, Job job) : IProgress<double>
@@ -103,7 +127,8 @@ internal sealed class JobRunner(Workspace workspace, JobStore jobs, MediaFolder 
 
         public void Report(double value)
         {
-            if (DateTime.UtcNow - last < BetweenTellings) return;
+            if (DateTime.UtcNow - last < BetweenTellings)
+                return;
             last = DateTime.UtcNow;
             jobs.Progress(job, value);
         }

@@ -1,4 +1,6 @@
 using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search;
 
 namespace Vitrine.Server.Search;
@@ -16,12 +18,21 @@ internal static class SearchEndpoints
 
     public static void MapSearch(this RouteGroupBuilder api)
     {
-        api.MapGet("/search", (string typed, string? kind, SignedIn me, SearchStore store) =>
-        {
-            FoundKind? only = kind is null ? null : Given.Choice<FoundKind>(kind, nameof(kind));
-            return store.Find(me.Viewer, Short(typed), only, only is null ? OfEach : OfOne);
-        }).WithTags("Search").About(null);
-        api.MapGet("/studies/{studyId:long}/sources/words", (long studyId, string typed, SearchStore store) => store.InSources(studyId, Short(typed), OfOne, OfSource)).WithTags("Search");
+        api.MapGet(
+                "/search",
+                (string typed, string? kind, SignedIn me, SearchStore store) =>
+                {
+                    FoundKind? only = kind is null ? null : Validate.Choice<FoundKind>(kind, nameof(kind));
+                    return store.Find(me.Viewer, Short(typed), only, only is null ? OfEach : OfOne);
+                }
+            )
+            .WithTags("Search")
+            .About(null);
+        api.MapGet(
+                "/studies/{studyId:long}/sources/words",
+                (long studyId, string typed, SearchStore store) => store.InSources(studyId, Short(typed), OfOne, OfSource)
+            )
+            .WithTags("Search");
     }
 
     private static string Short(string typed) => typed.Length <= Limits.Title ? typed : typed[..Limits.Title];

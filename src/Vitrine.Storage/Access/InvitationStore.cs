@@ -1,7 +1,8 @@
-using System.Globalization;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.Access;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Access;
@@ -14,12 +15,14 @@ public sealed record Invitation
     public string Email { get; init; } = "";
     public Role Role { get; init; }
     public string InvitedBy { get; init; } = "";
-    public string CreatedAt { get; init; } = "";
-    public string ExpiresAt { get; init; } = "";
+    public DateTimeOffset CreatedAt { get; init; }
+    public DateTimeOffset ExpiresAt { get; init; }
     public bool Expired { get; init; }
 }
 
-/// <summary>Invitations by link: who holds the link makes their own account, with the role and the studies that the steward chose.</summary>
+/// <summary>
+/// Invitations by link: who holds the link makes their own account, with the role and the studies that the steward chose.
+/// </summary>
 public sealed class InvitationStore(Workspace workspace)
 {
     /// <summary>How long a link can be used.</summary>
@@ -41,18 +44,36 @@ public sealed class InvitationStore(Workspace workspace)
     public string Invite(Actor actor, string name, string email, Role role, IReadOnlyList<long> studyIds)
     {
         var token = SecretToken.Make();
-        var expires = DateTime.Parse(workspace.Now, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal).AddDays(Days).ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+        var expires = workspace.Now.AddDays(Days);
         workspace.WriteUntrailed(connection =>
         {
-            if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email })) throw Refusal.Because("This person has an account already. Add them to the team of a study instead.", "email");
+            if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email }))
+                throw Refusal.Because("This person has an account already. Add them to the team of a study instead.", "email");
             return connection.Execute(
-                "INSERT INTO invitation (token_hash, name, email, role, studies, created_by, created_at, expires_at) VALUES (@hash, @name, @email, @role, @studies, @AccountId, @Now, @expires)",
-                new { hash = SecretToken.HashOf(token), name, email, role = StoredName.Of(role), studies = JsonSerializer.Serialize(studyIds), actor.AccountId, workspace.Now, expires });
+                """
+                INSERT INTO invitation (token_hash, name, email, role, studies, created_by, created_at, expires_at) VALUES
+                (@hash, @name, @email, @role, @studies, @AccountId, @Now, @expires)
+                """,
+                new
+                {
+                    hash = SecretToken.HashOf(token),
+                    name,
+                    email,
+                    role = StoredName.Of(role),
+                    studies = JsonSerializer.Serialize(studyIds),
+                    actor.AccountId,
+                    workspace.Now,
+                    expires,
+                }
+            );
         });
         return token;
     }
 
-    public void Revoke(long id) => workspace.WriteUntrailed(connection => connection.Execute("UPDATE invitation SET revoked_at = @Now WHERE id = @id AND account_id IS NULL", new { id, workspace.Now }));
+    public void Revoke(long id) =>
+        workspace.WriteUntrailed(connection =>
+            connection.Execute("UPDATE invitation SET revoked_at = @Now WHERE id = @id AND account_id IS NULL", new { id, workspace.Now })
+        );
 
     /// <exception cref="Refusal">The link opens nothing: taken up, revoked, too old, or never made.</exception>
     public Invitation Opened(string token)
@@ -79,17 +100,30 @@ public sealed class InvitationStore(Workspace workspace)
     private void Join(string token, Account account)
     {
         using var connection = workspace.Open();
-        var (studies, by, byName) = connection.QuerySingle<(string, long, string)>("SELECT i.studies, a.id, a.name FROM invitation i JOIN account a ON a.id = i.created_by WHERE i.token_hash = @hash", new { hash = SecretToken.HashOf(token) });
+        var (studies, by, byName) = connection.QuerySingle<(string, long, string)>(
+            "SELECT i.studies, a.id, a.name FROM invitation i JOIN account a ON a.id = i.created_by WHERE i.token_hash = @hash",
+            new { hash = SecretToken.HashOf(token) }
+        );
         var there = connection.Query<long>("SELECT id FROM study").ToHashSet();
         foreach (var studyId in JsonSerializer.Deserialize<long[]>(studies)!.Where(there.Contains))
         {
-            workspace.Write(new Actor(by, byName, Role.Steward), studyId, $"{account.Name} joined the study’s team by invitation", writing => writing.Insert("membership", new { studyId, accountId = account.Id }));
+            workspace.Write(
+                new Actor(by, byName, Role.Steward),
+                studyId,
+                $"{account.Name} joined the study’s team by invitation",
+                writing => writing.Insert("membership", new { studyId, accountId = account.Id })
+            );
         }
     }
 
     private Invitation Opened(SqliteConnection connection, string token)
     {
-        var found = connection.QueryFirstOrDefault<Invitation>(Columns + " AND i.token_hash = @hash", new { hash = SecretToken.HashOf(token), now = workspace.Now });
-        return found is { Expired: false } ? found : throw new Refusal(RefusalKind.NotFound, "This invitation cannot be used any more. Ask the person who sent it for a new one.");
+        var found = connection.QueryFirstOrDefault<Invitation>(
+            Columns + " AND i.token_hash = @hash",
+            new { hash = SecretToken.HashOf(token), now = workspace.Now }
+        );
+        return found is { Expired: false }
+            ? found
+            : throw new Refusal(RefusalKind.NotFound, "This invitation cannot be used any more. Ask the person who sent it for a new one.");
     }
 }

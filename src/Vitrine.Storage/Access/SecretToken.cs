@@ -8,7 +8,8 @@ internal static class SecretToken
 {
     private const int Bytes = 32;
 
-    public static string Make() => Convert.ToBase64String(RandomNumberGenerator.GetBytes(Bytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+    public static string Make() =>
+        Convert.ToBase64String(RandomNumberGenerator.GetBytes(Bytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
 
     public static string HashOf(string token) => ContentHash.Of(token);
 }

@@ -1,5 +1,7 @@
 using Dapper;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Access;
@@ -12,7 +14,8 @@ public sealed record Viewer(long AccountId, Role Role);
 public sealed record Owner(long? StudyId);
 
 /// <summary>
-/// Who sees which study. A steward sees all; others of the team see the studies they are in. What belongs to no study (a shared tag) the whole team sees.
+/// Who sees which study. A steward sees all; others of the team see the studies they are in. What belongs to no study (a shared tag) the
+/// whole team sees.
 /// An exhibit is seen by those who see every study that it draws from; one that draws from none yet, by who made it.
 /// </summary>
 public sealed class StudyAccess(Workspace workspace)
@@ -22,7 +25,8 @@ public sealed class StudyAccess(Workspace workspace)
     /// <summary>The studies a person sees; null for all that there are.</summary>
     public IReadOnlyList<long>? VisibleTo(Viewer viewer)
     {
-        if (viewer.Role == Role.Steward) return null;
+        if (viewer.Role == Role.Steward)
+            return null;
         using var connection = workspace.Open();
         var theirs = connection.Query<long>(Theirs, viewer).ToList();
         return connection.ExecuteScalar<int>("SELECT count(*) FROM study") > theirs.Count ? theirs : null;
@@ -31,30 +35,57 @@ public sealed class StudyAccess(Workspace workspace)
     public bool SeesStudy(Viewer viewer, long studyId)
     {
         using var connection = workspace.Open();
-        if (viewer.Role == Role.Reader || !connection.ExecuteScalar<bool>("SELECT count(*) FROM study WHERE id = @studyId", new { studyId })) return false;
-        return viewer.Role == Role.Steward || connection.ExecuteScalar<bool>("SELECT count(*) FROM membership WHERE account_id = @AccountId AND study_id = @studyId", new { viewer.AccountId, studyId });
+        if (
+            viewer.Role == Role.Reader
+            || !connection.ExecuteScalar<bool>("SELECT count(*) FROM study WHERE id = @studyId", new { studyId })
+        )
+            return false;
+        return viewer.Role == Role.Steward
+            || connection.ExecuteScalar<bool>(
+                "SELECT count(*) FROM membership WHERE account_id = @AccountId AND study_id = @studyId",
+                new { viewer.AccountId, studyId }
+            );
     }
 
     /// <summary>Whether a thing is there and the person sees it.</summary>
-    public bool Sees(Viewer viewer, string thing, long id) => viewer.Role != Role.Reader && (thing == Thing.Exhibit
-        ? SeesExhibit(viewer, id)
-        : OwnersOf(thing, [id]).TryGetValue(id, out var owner) && (owner.StudyId is not { } study || SeesStudy(viewer, study)));
+    public bool Sees(Viewer viewer, string thing, long id) =>
+        viewer.Role != Role.Reader
+        && (
+            thing == Thing.Exhibit
+                ? SeesExhibit(viewer, id)
+                : OwnersOf(thing, [id]).TryGetValue(id, out var owner) && (owner.StudyId is not { } study || SeesStudy(viewer, study))
+        );
 
     /// <summary>Whose the given things are, by id; one that is not there is left out.</summary>
     public IReadOnlyDictionary<long, Owner> OwnersOf(string thing, IReadOnlyCollection<long> ids)
     {
         using var connection = workspace.Open();
-        return connection.Query<(long Id, long? Study)>($"{workspace.Catalogue.OwnersSql(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) }).ToDictionary(o => o.Id, o => new Owner(o.Study));
+        return connection
+            .Query<(long Id, long? Study)>(
+                $"{workspace.Catalogue.OwnersSql(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(ids) }
+            )
+            .ToDictionary(o => o.Id, o => new Owner(o.Study));
     }
 
     /// <summary>Whether an exhibit is there and draws from no study that the person does not see.</summary>
     public bool SeesExhibit(Viewer viewer, long id)
     {
         using var connection = workspace.Open();
-        return connection.ExecuteScalar<bool>($"""
-            SELECT count(*) FROM exhibit e WHERE e.id = @id AND (@all OR e.created_by = @AccountId OR EXISTS (SELECT 1 FROM exhibit_insight x WHERE x.exhibit_id = e.id)) AND (@all OR NOT EXISTS (
-              SELECT 1 FROM exhibit_insight x JOIN insight i ON i.id = x.insight_id WHERE x.exhibit_id = e.id AND i.study_id NOT IN ({Theirs})))
-            """, new { id, all = viewer.Role == Role.Steward, viewer.AccountId });
+        return connection.ExecuteScalar<bool>(
+            $"""
+            SELECT count(*) FROM exhibit e WHERE e.id = @id AND (@all OR e.created_by = @AccountId OR EXISTS (SELECT 1
+              FROM exhibit_insight x WHERE x.exhibit_id = e.id)) AND (@all OR NOT EXISTS (
+              SELECT 1 FROM exhibit_insight x JOIN insight i ON i.id = x.insight_id WHERE x.exhibit_id = e.id
+                AND i.study_id NOT IN ({Theirs})))
+            """,
+            new
+            {
+                id,
+                all = viewer.Role == Role.Steward,
+                viewer.AccountId,
+            }
+        );
     }
 
     /// <summary>The team of a study.</summary>
@@ -68,13 +99,27 @@ public sealed class StudyAccess(Workspace workspace)
     public IReadOnlyList<long> SeenBy(long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<long>("SELECT id FROM account WHERE role = 'steward' OR (role <> 'reader' AND (@studyId IS NULL OR id IN (SELECT account_id FROM membership WHERE study_id = @studyId)))", new { studyId }).ToList();
+        return connection
+            .Query<long>(
+                """
+                SELECT id FROM account WHERE role = 'steward' OR (role <> 'reader' AND (@studyId IS NULL OR id IN (SELECT account_id
+                FROM membership WHERE study_id = @studyId)))
+                """,
+                new { studyId }
+            )
+            .ToList();
     }
 
     /// <summary>Sets who is in a study's team, as one step.</summary>
-    public Step SetMembers(Actor actor, long studyId, IReadOnlyList<long> accountIds) => workspace.Write(actor, studyId, "Changed the study’s team", writing =>
-    {
-        writing.Tie("membership", "study_id", studyId, "account_id", accountIds);
-        return studyId;
-    });
+    public Step SetMembers(Actor actor, long studyId, IReadOnlyList<long> accountIds) =>
+        workspace.Write(
+            actor,
+            studyId,
+            "Changed the study’s team",
+            writing =>
+            {
+                writing.Link("membership", "study_id", studyId, "account_id", accountIds);
+                return studyId;
+            }
+        );
 }

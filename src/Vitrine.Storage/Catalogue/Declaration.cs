@@ -1,5 +1,3 @@
-using Vitrine.Storage.Search;
-
 namespace Vitrine.Storage.Catalogue;
 
 /// <summary>What becomes of a row when the row that it points to is removed.</summary>
@@ -40,7 +38,9 @@ internal sealed record Declaration(string Table)
     /// <summary>Whether it is research data: changed only through the trail.</summary>
     public bool IsTrailed { get; init; } = true;
 
-    /// <summary>The column that leads to its study: <c>study_id</c>, or a link to what is of a study. Null for what belongs to none.</summary>
+    /// <summary>
+    /// The column that leads to its study: <c>study_id</c>, or a link to what is of a study. Null for what belongs to none.
+    /// </summary>
     public string? StudyBy { get; init; }
 
     /// <summary>Where it points to.</summary>
@@ -55,6 +55,8 @@ internal sealed record Declaration(string Table)
     /// <summary>Columns of text that hold no words of people: choices, times, tokens, names of formats.</summary>
     public IReadOnlyList<string> Plain { get; init; } = [];
 
-    /// <summary>Whether <c>start</c> and <c>end</c> are positions in the text of its <c>source_id</c>, which move when that text does.</summary>
+    /// <summary>
+    /// Whether <c>start</c> and <c>end</c> are positions in the text of its <c>source_id</c>, which move when that text does.
+    /// </summary>
     public bool StandsInText { get; init; }
 }

@@ -1,6 +1,8 @@
 namespace Vitrine.Storage.Catalogue;
 
-/// <summary>What a request can name by its id: the things of the catalogue, each by its table. Those that operations are about have a name here.</summary>
+/// <summary>
+/// What a request can name by its id: the things of the catalogue, each by its table. Those that operations are about have a name here.
+/// </summary>
 public static class Thing
 {
     public const string Source = "source";
@@ -27,5 +29,6 @@ public static class Thing
     /// <summary>What one is called in a sentence.</summary>
     public static string InWords(string thing) => WorkspaceCatalogue.Own[thing].Words;
 
-    private static string Table(string name) => string.Concat(name.Select((c, i) => char.IsUpper(c) ? (i > 0 ? "_" : "") + char.ToLowerInvariant(c) : $"{c}"));
+    private static string Table(string name) =>
+        string.Concat(name.Select((c, i) => char.IsUpper(c) ? (i > 0 ? "_" : "") + char.ToLowerInvariant(c) : $"{c}"));
 }

@@ -1,10 +1,10 @@
-using Vitrine.Storage.Search;
 using static Vitrine.Storage.Catalogue.OnRemoval;
 
 namespace Vitrine.Storage.Catalogue;
 
 /// <summary>
-/// Every table of the database, declared once. Trail, undo, search, removal, erasure, the check of a workspace, ownership and live news read it;
+/// Every table of the database, declared once. Trail, undo, search, removal, erasure, the check of a workspace, ownership and live news
+/// read it;
 /// a test holds it against the schema, so that a table, a link or a column of words cannot be forgotten.
 /// </summary>
 internal sealed class WorkspaceCatalogue
@@ -28,7 +28,8 @@ internal sealed class WorkspaceCatalogue
 
     /// <summary>The declaration of a table.</summary>
     /// <exception cref="ArgumentException">There is none.</exception>
-    public Declaration this[string table] => byTable.TryGetValue(table, out var found) ? found : throw new ArgumentException($"{table} is in no catalogue.", nameof(table));
+    public Declaration this[string table] =>
+        byTable.TryGetValue(table, out var found) ? found : throw new ArgumentException($"{table} is in no catalogue.", nameof(table));
 
     /// <summary>The declaration of a table, or null.</summary>
     public Declaration? Find(string table) => byTable.GetValueOrDefault(table);
@@ -36,7 +37,9 @@ internal sealed class WorkspaceCatalogue
     /// <summary>What points to a table, and by which column; what goes with other rows before what they rest on.</summary>
     public IEnumerable<(Declaration Of, Link Link)> PointingTo(string table) => pointing[table];
 
-    /// <summary>A statement that gives <c>id</c> and <c>study_id</c> of the rows <c>x</c> of a table; the study is NULL for what belongs to none.</summary>
+    /// <summary>
+    /// A statement that gives <c>id</c> and <c>study_id</c> of the rows <c>x</c> of a table; the study is NULL for what belongs to none.
+    /// </summary>
     public string OwnersSql(string table)
     {
         var (joins, row) = ("", "x");
@@ -48,131 +51,317 @@ internal sealed class WorkspaceCatalogue
             at = this[at.Links.Single(l => l.Column == by).To];
             row = next;
         }
-        return $"SELECT x.id, {(at.StudyBy is null ? at.Table == "study" ? $"{row}.id" : "NULL" : $"{row}.{Study}")} AS study_id FROM {table} x{joins}";
+        var studyId =
+            at.StudyBy is not null ? $"{row}.{Study}"
+            : at.Table == "study" ? $"{row}.id"
+            : "NULL";
+        return $"SELECT x.id, {studyId} AS study_id FROM {table} x{joins}";
     }
 
     private static IEnumerable<Declaration> Declared() =>
-    [
-        new("study")
-        {
-            Search = new Searched(FoundKind.Study, "title", "purpose", "method"),
-            PeoplesWords = ["title", "purpose", "method"],
-        },
-        new("research_question") { StudyBy = Study, Links = [new(Study, "study", Goes)], PeoplesWords = ["text"] },
-        new("membership") { StudyBy = Study, Links = [new(Study, "study", Goes), new("account_id", "account")] },
-        new("participant")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study")],
-            PeoplesWords = ["code", "pseudonym", "real_name"],
-            Plain = ["consent"],
-        },
-        new("attribute") { StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["name"] },
-        new("attribute_value") { StudyBy = "participant_id", Links = [new("participant_id", "participant", Goes), new("attribute_id", "attribute", Goes)], PeoplesWords = ["value"] },
-
-        new("folder") { StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["name"] },
-        new("session") { StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["title", "moderator"] },
-        new("session_participant") { StudyBy = "session_id", Links = [new("session_id", "session", Goes), new("participant_id", "participant", Goes)] },
-        new("media") { Words = "file", StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["name"] },
-        new("source")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("media_id", "media", Owns: true), new("folder_id", "folder", LetsGo), new("session_id", "session", LetsGo)],
-            Search = new Searched(FoundKind.Source, "title"),
-            PeoplesWords = ["title", "file_name"],
-        },
-        new("source_text") { Words = "text of the source", StudyBy = "source_id", Links = [new("source_id", "source", Goes)], PeoplesWords = ["text"] },
-        new("source_original") { Words = "first text of the source", StudyBy = "source_id", Links = [new("source_id", "source", Goes)], PeoplesWords = ["text"] },
-        new("source_shape") { Words = "shape of the source", StudyBy = "source_id", Links = [new("source_id", "source", Goes)], Plain = ["shape"] },
-        new("source_participant") { StudyBy = "source_id", Links = [new("source_id", "source", Goes), new("participant_id", "participant", Goes)] },
-        new("turn") { StudyBy = "source_id", Links = [new("source_id", "source", Goes), new("speaker_id", "speaker", LetsGo)], StandsInText = true },
-        new("speaker") { StudyBy = "source_id", Links = [new("source_id", "source", Goes), new("participant_id", "participant", LetsGo)], PeoplesWords = ["label"] },
-        new("mask") { StudyBy = "source_id", Links = [new("source_id", "source", Goes)], PeoplesWords = ["replacement"], StandsInText = true },
-
-        new("attachment")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("media_id", "media", Owns: true)],
-            PeoplesWords = ["title", "note"],
-        },
-        new("attachment_tag") { StudyBy = "attachment_id", Links = [new("attachment_id", "attachment", Goes), new("tag_id", "tag", Goes)] },
-        new("survey") { StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["name", "columns"] },
-        // The row of a survey stays known, so that the survey's grown table does not bring a removed person back.
-        new("survey_row") { StudyBy = "survey_id", Links = [new("survey_id", "survey", Goes), new("participant_id", "participant", LetsGo), new("source_id", "source", Goes)], PeoplesWords = ["row_key"] },
-        new("live_notes")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("session_id", "session", Goes), new("source_id", "source", LetsGo)],
-            Plain = ["begun_at", "ended_at"],
-        },
-        new("live_line") { Words = "line", StudyBy = "live_notes_id", Links = [new("live_notes_id", "live_notes", Goes)], PeoplesWords = ["words"] },
-        new("live_line_tag") { StudyBy = "live_line_id", Links = [new("live_line_id", "live_line", Goes), new("tag_id", "tag", Goes)] },
-        new("watch") { StudyBy = Study, Links = [new(Study, "study")], PeoplesWords = ["name", "rule"] },
-        new("routing") { Words = "feedback", StudyBy = Study, Links = [new(Study, "study"), new("feedback_id", "feedback"), new("source_id", "source", LetsGo)], PeoplesWords = ["watch_name", "met"] },
-
-        new("tag")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
-            Search = new Searched(FoundKind.Tag, "name", "definition"),
-            PeoplesWords = ["name", "name_key", "definition", "scale"],
-        },
-        new("observation")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("source_id", "source", Goes)],
-            Search = new Searched(FoundKind.Observation, null, "note"),
-            PeoplesWords = ["note"],
-            Plain = ["anchor", "sentiment"],
-            StandsInText = true,
-        },
-        new("observation_tag") { StudyBy = "observation_id", Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)] },
-        new("correction_look") { Words = "observation to look at", StudyBy = "source_id", Links = [new("source_id", "source", Goes), new("observation_id", "observation", Goes)], PeoplesWords = ["old_words"], Plain = ["fate"] },
-
-        new("theme")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("parent_id", "theme", MovesUp)],
-            Search = new Searched(FoundKind.Theme, "title", "description"),
-            PeoplesWords = ["title", "description"],
-        },
-        new("theme_tag") { StudyBy = "theme_id", Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes)] },
-        new("theme_observation") { StudyBy = "theme_id", Links = [new("theme_id", "theme", Goes), new("observation_id", "observation", Goes)], Plain = ["stance"] },
-
-        new("insight")
-        {
-            StudyBy = Study,
-            Links = [new(Study, "study")],
-            Search = new Searched(FoundKind.Insight, "headline", "story"),
-            PeoplesWords = ["headline", "story"],
-        },
-        new("evidence") { StudyBy = "insight_id", Links = [new("insight_id", "insight", Goes), new("observation_id", "observation", Goes)], Plain = ["stance"] },
-        new("insight_attachment") { StudyBy = "insight_id", Links = [new("insight_id", "insight", Goes), new("attachment_id", "attachment", Goes)] },
-        new("not_asked")
-        {
-            StudyBy = "participant_id",
-            Links = [new("participant_id", "participant", Goes), new("tag_id", "tag", Goes), new("theme_id", "theme", Goes), new("insight_id", "insight", Goes)],
-        },
-        new("exhibit") { Search = new Searched(FoundKind.Exhibit, "question", "summary"), PeoplesWords = ["question", "summary"] },
-        new("exhibit_insight") { Links = [new("exhibit_id", "exhibit", Goes), new("insight_id", "insight", Goes)] },
-        new("exhibit_link") { Words = "link", Links = [new("exhibit_id", "exhibit", Goes)], Plain = ["revoked_at"] },
-
-        // No research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was erased.
-        new("account") { IsTrailed = false, Plain = ["name", "email", "role", "password_hash", "stamp", "closed_at"] },
-        new("invitation") { IsTrailed = false, Links = [new("account_id", "account")], Plain = ["name", "email", "role", "studies", "expires_at", "revoked_at"] },
-        new("action") { IsTrailed = false, Links = [new("account_id", "account"), new("reverses", "action")], PeoplesWords = ["label"], Plain = ["at"] },
-        new("change") { IsTrailed = false, Links = [new("action_id", "action", Goes)], PeoplesWords = ["before", "after"], Plain = ["table_name"] },
-        new("reading") { IsTrailed = false, Links = [new("account_id", "account"), new("source_id", "source")], Plain = ["read_at"] },
-        new("job")
-        {
-            IsTrailed = false,
-            StudyBy = Study,
-            Links = [new(Study, "study"), new("account_id", "account")],
-            PeoplesWords = ["name", "given", "said"],
-            Plain = ["modified"],
-        },
-        new("channel") { IsTrailed = false, PeoplesWords = ["name"] },
-        new("feedback") { IsTrailed = false, Links = [new("channel_id", "channel")], PeoplesWords = ["outer_id", "sender", "title", "text"], Plain = ["written_at"] },
-        new("erasure") { IsTrailed = false, StudyBy = Study, Links = [new(Study, "study"), new("account_id", "account")], Plain = ["at"] },
-    ];
+        [
+            new("study")
+            {
+                Search = new Searched(FoundKind.Study, "title", "purpose", "method"),
+                PeoplesWords = ["title", "purpose", "method"],
+            },
+            new("research_question")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("membership") { StudyBy = Study, Links = [new(Study, "study", Goes), new("account_id", "account")] },
+            new("participant")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["code", "pseudonym", "real_name"],
+                Plain = ["consent"],
+            },
+            new("attribute")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("attribute_value")
+            {
+                StudyBy = "participant_id",
+                Links = [new("participant_id", "participant", Goes), new("attribute_id", "attribute", Goes)],
+                PeoplesWords = ["value"],
+            },
+            new("folder")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("session")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["title", "moderator"],
+            },
+            new("session_participant")
+            {
+                StudyBy = "session_id",
+                Links = [new("session_id", "session", Goes), new("participant_id", "participant", Goes)],
+            },
+            new("media")
+            {
+                Words = "file",
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("source")
+            {
+                StudyBy = Study,
+                Links =
+                [
+                    new(Study, "study"),
+                    new("media_id", "media", Owns: true),
+                    new("folder_id", "folder", LetsGo),
+                    new("session_id", "session", LetsGo),
+                ],
+                Search = new Searched(FoundKind.Source, "title"),
+                PeoplesWords = ["title", "file_name"],
+            },
+            new("source_text")
+            {
+                Words = "text of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("source_original")
+            {
+                Words = "first text of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("source_shape")
+            {
+                Words = "shape of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                Plain = ["shape"],
+            },
+            new("source_participant")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("participant_id", "participant", Goes)],
+            },
+            new("turn")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("speaker_id", "speaker", LetsGo)],
+                StandsInText = true,
+            },
+            new("speaker")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("participant_id", "participant", LetsGo)],
+                PeoplesWords = ["label"],
+            },
+            new("label_choice")
+            {
+                Words = "choice about a name",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["label"],
+            },
+            new("mask")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["replacement"],
+                StandsInText = true,
+            },
+            new("attachment")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("media_id", "media", Owns: true)],
+                PeoplesWords = ["title", "note"],
+            },
+            new("attachment_tag")
+            {
+                StudyBy = "attachment_id",
+                Links = [new("attachment_id", "attachment", Goes), new("tag_id", "tag", Goes)],
+            },
+            new("survey")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name", "columns"],
+            },
+            // The row of a survey stays known, so that the survey's grown table does not bring a removed person back.
+            new("survey_row")
+            {
+                StudyBy = "survey_id",
+                Links = [new("survey_id", "survey", Goes), new("participant_id", "participant", LetsGo), new("source_id", "source", Goes)],
+                PeoplesWords = ["row_key"],
+            },
+            new("live_notes")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("session_id", "session", Goes), new("source_id", "source", LetsGo)],
+                Plain = ["begun_at", "ended_at"],
+            },
+            new("live_line")
+            {
+                Words = "line",
+                StudyBy = "live_notes_id",
+                Links = [new("live_notes_id", "live_notes", Goes)],
+                PeoplesWords = ["words"],
+            },
+            new("live_line_tag") { StudyBy = "live_line_id", Links = [new("live_line_id", "live_line", Goes), new("tag_id", "tag", Goes)] },
+            new("watch")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name", "rule"],
+            },
+            new("routing")
+            {
+                Words = "feedback",
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("feedback_id", "feedback"), new("source_id", "source", LetsGo)],
+                PeoplesWords = ["watch_name", "met"],
+            },
+            new("tag")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
+                Search = new Searched(FoundKind.Tag, "name", "definition"),
+                PeoplesWords = ["name", "name_key", "definition", "scale"],
+            },
+            new("observation")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("source_id", "source", Goes)],
+                Search = new Searched(FoundKind.Observation, null, "note"),
+                PeoplesWords = ["note"],
+                Plain = ["anchor", "sentiment"],
+                StandsInText = true,
+            },
+            new("observation_tag")
+            {
+                StudyBy = "observation_id",
+                Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
+            },
+            new("correction_look")
+            {
+                Words = "observation to look at",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("observation_id", "observation", Goes)],
+                PeoplesWords = ["old_words"],
+                Plain = ["fate"],
+            },
+            new("theme")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("parent_id", "theme", MovesUp)],
+                Search = new Searched(FoundKind.Theme, "title", "description"),
+                PeoplesWords = ["title", "description"],
+            },
+            new("theme_tag") { StudyBy = "theme_id", Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes)] },
+            new("theme_observation")
+            {
+                StudyBy = "theme_id",
+                Links = [new("theme_id", "theme", Goes), new("observation_id", "observation", Goes)],
+                Plain = ["stance"],
+            },
+            new("insight")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                Search = new Searched(FoundKind.Insight, "headline", "story"),
+                PeoplesWords = ["headline", "story"],
+            },
+            new("evidence")
+            {
+                StudyBy = "insight_id",
+                Links = [new("insight_id", "insight", Goes), new("observation_id", "observation", Goes)],
+                Plain = ["stance"],
+            },
+            new("insight_attachment")
+            {
+                StudyBy = "insight_id",
+                Links = [new("insight_id", "insight", Goes), new("attachment_id", "attachment", Goes)],
+            },
+            new("not_asked")
+            {
+                StudyBy = "participant_id",
+                Links =
+                [
+                    new("participant_id", "participant", Goes),
+                    new("tag_id", "tag", Goes),
+                    new("theme_id", "theme", Goes),
+                    new("insight_id", "insight", Goes),
+                ],
+            },
+            new("exhibit") { Search = new Searched(FoundKind.Exhibit, "question", "summary"), PeoplesWords = ["question", "summary"] },
+            new("exhibit_insight") { Links = [new("exhibit_id", "exhibit", Goes), new("insight_id", "insight", Goes)] },
+            new("exhibit_link")
+            {
+                Words = "link",
+                Links = [new("exhibit_id", "exhibit", Goes)],
+                Plain = ["revoked_at"],
+            },
+            // No research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was
+            // erased.
+            new("account") { IsTrailed = false, Plain = ["name", "email", "role", "password_hash", "stamp", "closed_at"] },
+            new("invitation")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account")],
+                Plain = ["name", "email", "role", "studies", "expires_at", "revoked_at"],
+            },
+            new("action")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account"), new("reverses", "action")],
+                PeoplesWords = ["label"],
+                Plain = ["at"],
+            },
+            new("change")
+            {
+                IsTrailed = false,
+                Links = [new("action_id", "action", Goes)],
+                PeoplesWords = ["before", "after"],
+                Plain = ["table_name"],
+            },
+            new("reading")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account"), new("source_id", "source")],
+                Plain = ["read_at"],
+            },
+            new("job")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("account_id", "account")],
+                PeoplesWords = ["name", "given", "said"],
+                Plain = ["modified"],
+            },
+            new("channel") { IsTrailed = false, PeoplesWords = ["name"] },
+            new("feedback")
+            {
+                IsTrailed = false,
+                Links = [new("channel_id", "channel")],
+                PeoplesWords = ["outer_id", "sender", "title", "text"],
+                Plain = ["written_at"],
+            },
+            new("erasure")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("account_id", "account")],
+                Plain = ["at"],
+            },
+        ];
 }

@@ -1,6 +1,6 @@
 using Vitrine.Core.Counting;
-using Vitrine.Core.Evidence;
-using Vitrine.Core.Gather;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Weigh.Evidence;
 
 namespace Vitrine.Storage.Counting;
 
@@ -42,6 +42,10 @@ public sealed class StudyIndex
 
     public HashSet<int> PlacesOfPeople(IEnumerable<long> ids) => [.. ids.Select(PlaceOfPerson).OfType<int>()];
 
+    /// <summary>Observations by whose they are, in the order of the people; those of nobody last; each person's by place.</summary>
+    public IReadOnlyList<int> ByPerson(IEnumerable<int> observations) =>
+        [.. observations.OrderBy(o => Marks.PersonOf[o] is >= 0 and var person ? person : int.MaxValue).ThenBy(o => o)];
+
     /// <summary>An observation as a piece of evidence.</summary>
     public EvidencePiece PieceOf(int observation, Stance stance)
     {
@@ -50,17 +54,18 @@ public sealed class StudyIndex
     }
 
     /// <summary>The same study with other observations.</summary>
-    internal StudyIndex With(long[] observations, long[] tags, bool[] inScope, StudyMarks marks) => new()
-    {
-        StudyId = StudyId,
-        Marks = marks,
-        Observations = observations,
-        Sources = Sources,
-        People = People,
-        Tags = tags,
-        PeopleOf = PeopleOf,
-        InScope = inScope,
-    };
+    internal StudyIndex With(long[] observations, long[] tags, bool[] inScope, StudyMarks marks) =>
+        new()
+        {
+            StudyId = StudyId,
+            Marks = marks,
+            Observations = observations,
+            Sources = Sources,
+            People = People,
+            Tags = tags,
+            PeopleOf = PeopleOf,
+            InScope = inScope,
+        };
 
     private static Dictionary<long, int> PlacesOf(long[] ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
 }

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Jobs;
 
@@ -59,43 +61,120 @@ public sealed record Job
 /// <summary>Jobs. They are not research data; what they make is.</summary>
 public sealed class JobStore(Workspace workspace)
 {
-    private const string Columns = "SELECT id, key, study_id, account_id, kind, state, name, bytes, modified, given, hash, said, source_id FROM job ";
+    private const string Columns =
+        "SELECT id, key, study_id, account_id, kind, state, name, bytes, modified, given, hash, said, source_id FROM job ";
     private const string Ended = "('done', 'refused', 'cancelled')";
 
     private readonly ConcurrentDictionary<long, double> progress = [];
 
     /// <summary>A person's jobs in a study, oldest first.</summary>
-    public IReadOnlyList<Job> Of(long studyId, long accountId) => Find("WHERE study_id = @studyId AND account_id = @accountId ORDER BY id", new { studyId, accountId });
+    public IReadOnlyList<Job> Of(long studyId, long accountId) =>
+        Find("WHERE study_id = @studyId AND account_id = @accountId ORDER BY id", new { studyId, accountId });
 
-    public Job? Get(long studyId, long accountId, string key) => Find("WHERE key = @key AND study_id = @studyId AND account_id = @accountId", new { key, studyId, accountId }).FirstOrDefault();
+    public Job? Get(long studyId, long accountId, string key) =>
+        Find(
+                "WHERE key = @key AND study_id = @studyId AND account_id = @accountId",
+                new
+                {
+                    key,
+                    studyId,
+                    accountId,
+                }
+            )
+            .FirstOrDefault();
 
     /// <summary>The person's job for the same file that did not come in whole, if there is one.</summary>
     public Job? Broken(long studyId, long accountId, string name, long bytes, string modified) =>
-        Find("WHERE study_id = @studyId AND account_id = @accountId AND name = @name AND bytes = @bytes AND modified = @modified AND state = 'sending' ORDER BY id DESC", new { studyId, accountId, name, bytes, modified }).FirstOrDefault();
+        Find(
+                "WHERE study_id = @studyId AND account_id = @accountId AND name = @name AND bytes = @bytes AND modified = "
+                    + "@modified AND state = 'sending' ORDER BY id DESC",
+                new
+                {
+                    studyId,
+                    accountId,
+                    name,
+                    bytes,
+                    modified,
+                }
+            )
+            .FirstOrDefault();
 
-    public Job Add(long studyId, long accountId, JobKind kind, JobState state, string name, long bytes, string modified, string given, string? hash = null)
+    public Job Add(
+        long studyId,
+        long accountId,
+        JobKind kind,
+        JobState state,
+        string name,
+        long bytes,
+        string modified,
+        string given,
+        string? hash = null
+    )
     {
         var key = Guid.CreateVersion7().ToString();
-        workspace.WriteUntrailed(connection => connection.Execute("""
-            INSERT INTO job (key, study_id, account_id, kind, state, name, bytes, modified, given, hash, created_at, updated_at)
-            VALUES (@key, @studyId, @accountId, @kind, @state, @name, @bytes, @modified, @given, @hash, @now, @now)
-            """, new { key, studyId, accountId, kind = StoredName.Of(kind), state = StoredName.Of(state), name, bytes, modified, given, hash, now = workspace.Now }));
+        workspace.WriteUntrailed(connection =>
+            connection.Execute(
+                """
+                INSERT INTO job (key, study_id, account_id, kind, state, name, bytes, modified, given, hash, created_at, updated_at)
+                VALUES (@key, @studyId, @accountId, @kind, @state, @name, @bytes, @modified, @given, @hash, @now, @now)
+                """,
+                new
+                {
+                    key,
+                    studyId,
+                    accountId,
+                    kind = StoredName.Of(kind),
+                    state = StoredName.Of(state),
+                    name,
+                    bytes,
+                    modified,
+                    given,
+                    hash,
+                    now = workspace.Now,
+                }
+            )
+        );
         workspace.Tell(studyId, accountId, "job");
         return Get(studyId, accountId, key)!;
     }
 
     /// <summary>Moves a job on from one of the given states; whether it was in one.</summary>
-    public bool Move(Job job, JobState to, string said = "", long? sourceId = null, string? given = null, JobKind? kind = null, params JobState[] from)
+    public bool Move(
+        Job job,
+        JobState to,
+        string said = "",
+        long? sourceId = null,
+        string? given = null,
+        JobKind? kind = null,
+        params JobState[] from
+    )
     {
-        var moved = workspace.WriteUntrailed(connection => connection.Execute(
-            $"UPDATE job SET state = @to, said = @said, source_id = @sourceId, given = coalesce(@given, given), kind = coalesce(@kind, kind), updated_at = @now WHERE id = @Id AND state IN ({string.Join(", ", from.Select(f => $"'{StoredName.Of(f)}'"))})",
-            new { to = StoredName.Of(to), said, sourceId, given, kind = kind is { } k ? StoredName.Of(k) : null, now = workspace.Now, job.Id })) > 0;
+        var moved =
+            workspace.WriteUntrailed(connection =>
+                connection.Execute(
+                    $"UPDATE job SET state = @to, said = @said, source_id = @sourceId, "
+                        + $"given = coalesce(@given, given), kind = coalesce(@kind, kind), "
+                        + $"updated_at = @now WHERE id = @Id AND state IN ({string.Join(", ", from.Select(f => $"'{StoredName.Of(f)}'"))})",
+                    new
+                    {
+                        to = StoredName.Of(to),
+                        said,
+                        sourceId,
+                        given,
+                        kind = kind is { } k ? StoredName.Of(k) : null,
+                        now = workspace.Now,
+                        job.Id,
+                    }
+                )
+            ) > 0;
         progress.TryRemove(job.Id, out _);
-        if (moved) workspace.Tell(job.StudyId, job.AccountId, "job");
+        if (moved)
+            workspace.Tell(job.StudyId, job.AccountId, "job");
         return moved;
     }
 
-    public void Hashed(Job job, string hash) => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET hash = @hash WHERE id = @Id", new { hash, job.Id }));
+    public void Hashed(Job job, string hash) =>
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET hash = @hash WHERE id = @Id", new { hash, job.Id }));
 
     /// <summary>How far the work on a job is, 0..1; forgotten when the server ends, as the work then begins again.</summary>
     public double ProgressOf(Job job) => job.State == JobState.Done ? 1 : progress.GetValueOrDefault(job.Id);
@@ -107,24 +186,33 @@ public sealed class JobStore(Workspace workspace)
     }
 
     /// <summary>Takes the next waiting job to work on; null when there is none.</summary>
-    public Job? Next() => workspace.WriteUntrailed(connection =>
-    {
-        var id = connection.QueryFirstOrDefault<long?>("SELECT id FROM job WHERE state = 'waiting' ORDER BY id");
-        if (id is null) return null;
-        connection.Execute("UPDATE job SET state = 'working', updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
-        return Find(connection, "WHERE id = @id", new { id }).Single();
-    });
+    public Job? Next() =>
+        workspace.WriteUntrailed(connection =>
+        {
+            var id = connection.QueryFirstOrDefault<long?>("SELECT id FROM job WHERE state = 'waiting' ORDER BY id");
+            if (id is null)
+                return null;
+            connection.Execute("UPDATE job SET state = 'working', updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
+            return Find(connection, "WHERE id = @id", new { id }).Single();
+        });
 
     /// <summary>After a restart: what was being worked on is begun again.</summary>
-    public void BeginAgain() => workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting' WHERE state = 'working'"));
+    public void BeginAgain() =>
+        workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET state = 'waiting' WHERE state = 'working'"));
 
     /// <summary>Ends whatever has not ended, with a sentence.</summary>
-    internal static void CancelAll(SqliteConnection connection, string said) => connection.Execute($"UPDATE job SET state = 'cancelled', said = @said WHERE state NOT IN {Ended}", new { said });
+    internal static void CancelAll(SqliteConnection connection, string said) =>
+        connection.Execute($"UPDATE job SET state = 'cancelled', said = @said WHERE state NOT IN {Ended}", new { said });
 
     /// <summary>Puts a person's ended jobs away.</summary>
     public void PutAway(long studyId, long accountId)
     {
-        workspace.WriteUntrailed(connection => connection.Execute($"DELETE FROM job WHERE study_id = @studyId AND account_id = @accountId AND state IN {Ended}", new { studyId, accountId }));
+        workspace.WriteUntrailed(connection =>
+            connection.Execute(
+                $"DELETE FROM job WHERE study_id = @studyId AND account_id = @accountId AND state IN {Ended}",
+                new { studyId, accountId }
+            )
+        );
         workspace.Tell(studyId, accountId, "job");
     }
 
@@ -134,5 +222,6 @@ public sealed class JobStore(Workspace workspace)
         return Find(connection, where, given);
     }
 
-    private static List<Job> Find(SqliteConnection connection, string where, object given) => connection.Query<Job>(Columns + where, given).AsList();
+    private static List<Job> Find(SqliteConnection connection, string where, object given) =>
+        connection.Query<Job>(Columns + where, given).AsList();
 }

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Media;
 
@@ -8,8 +9,10 @@ namespace Vitrine.Storage.Media;
 public sealed record NewMedia(string Hash, string Name, string Type, long Bytes);
 
 /// <summary>
-/// Files that are kept as they are, named by their SHA-256 (FIPS 180-4) under media/ in the data folder, and files that are still coming in under arriving/, named by their job.
-/// A row of the database never points to a file that is not there: the file stands before its row is written, and is swept away only when no row and no trail names it.
+/// Files that are kept as they are, named by their SHA-256 (FIPS 180-4) under media/ in the data folder, and files that are still coming in
+/// under arriving/, named by their job.
+/// A row of the database never points to a file that is not there: the file stands before its row is written, and is swept away only when
+/// no row and no trail names it.
 /// </summary>
 public sealed class MediaFolder(Workspace workspace)
 {
@@ -18,7 +21,9 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>Where a kept file stands.</summary>
     public string PathOf(string hash) => Path.Combine(workspace.Folder, "media", hash[..2], hash);
 
-    /// <summary>Where a file stands while it is read and that is not kept; swept away at the next start when the server is killed meanwhile.</summary>
+    /// <summary>
+    /// Where a file stands while it is read and that is not kept; swept away at the next start when the server is killed meanwhile.
+    /// </summary>
     public string Passing()
     {
         var path = Arriving(Guid.NewGuid().ToString("N"));
@@ -35,11 +40,15 @@ public sealed class MediaFolder(Workspace workspace)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(Arriving(job))!);
         await using var file = new FileStream(Arriving(job), FileMode.OpenOrCreate, FileAccess.Write, FileShare.None);
-        if (file.Length != from) return file.Length;
+        if (file.Length != from)
+            return file.Length;
         file.Position = from;
         var buffer = new byte[Buffer];
         int read;
-        while (file.Length < most && (read = await bytes.ReadAsync(buffer.AsMemory(0, (int)Math.Min(Buffer, most - file.Length)), cancel)) > 0) await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+        while (
+            file.Length < most && (read = await bytes.ReadAsync(buffer.AsMemory(0, (int)Math.Min(Buffer, most - file.Length)), cancel)) > 0
+        )
+            await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
         file.Flush(flushToDisk: true);
         return file.Length;
     }
@@ -57,7 +66,8 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>Keeps a file that has come in, under its hash. Done twice, it is done once.</summary>
     public void Keep(string job, string hash)
     {
-        if (!File.Exists(Arriving(job))) return;
+        if (!File.Exists(Arriving(job)))
+            return;
         Directory.CreateDirectory(Path.GetDirectoryName(PathOf(hash))!);
         File.Move(Arriving(job), PathOf(hash), overwrite: true);
     }
@@ -65,7 +75,8 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>Takes away what has come in of a file.</summary>
     public void Drop(string job)
     {
-        if (File.Exists(Arriving(job))) File.Delete(Arriving(job));
+        if (File.Exists(Arriving(job)))
+            File.Delete(Arriving(job));
     }
 
     /// <summary>Takes away files that nothing names: what a server that was killed left behind.</summary>
@@ -75,23 +86,35 @@ public sealed class MediaFolder(Workspace workspace)
     {
         using var connection = workspace.Open();
         var named = Named(connection);
-        var coming = connection.Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')").ToHashSet();
+        var coming = connection
+            .Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')")
+            .ToHashSet();
         return Sweep("media", named) + (alsoArriving ? Sweep("arriving", coming) : 0);
     }
 
     /// <summary>The hashes of all files that a row, an undo or a job may need.</summary>
-    internal static HashSet<string> Named(SqliteConnection connection) => connection.Query<string>("""
-        SELECT hash FROM media
-        UNION SELECT json_extract(before, '$.hash') FROM change WHERE table_name = 'media' AND before IS NOT NULL
-        UNION SELECT hash FROM job WHERE hash IS NOT NULL AND state IN ('waiting', 'working', 'same', 'table')
-        """).ToHashSet();
+    internal static HashSet<string> Named(SqliteConnection connection) =>
+        connection
+            .Query<string>(
+                """
+                SELECT hash FROM media
+                UNION SELECT json_extract(before, '$.hash') FROM change WHERE table_name = 'media' AND before IS NOT NULL
+                UNION SELECT hash FROM job WHERE hash IS NOT NULL AND state IN ('waiting', 'working', 'same', 'table')
+                """
+            )
+            .ToHashSet();
 
     private int Sweep(string folder, HashSet<string> named)
     {
         var path = Path.Combine(workspace.Folder, folder);
-        if (!Directory.Exists(path)) return 0;
-        var lost = Directory.EnumerateFiles(path, "*", SearchOption.AllDirectories).Where(f => !named.Contains(Path.GetFileName(f))).ToList();
-        foreach (var file in lost) File.Delete(file);
+        if (!Directory.Exists(path))
+            return 0;
+        var lost = Directory
+            .EnumerateFiles(path, "*", SearchOption.AllDirectories)
+            .Where(f => !named.Contains(Path.GetFileName(f)))
+            .ToList();
+        foreach (var file in lost)
+            File.Delete(file);
         return lost.Count;
     }
 

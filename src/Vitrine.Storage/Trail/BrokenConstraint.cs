@@ -14,11 +14,21 @@ internal static class BrokenConstraint
     {
         if (failure.SqliteExtendedErrorCode == Unique)
         {
-            return new Refusal(RefusalKind.Conflict, "Something with this name or in this place is there already. Reload the page to see it.");
+            return new Refusal(
+                RefusalKind.Conflict,
+                "Something with this name or in this place is there already. Reload the page to see it."
+            );
         }
-        if (failure.SqliteExtendedErrorCode != ForeignKey) throw failure;
-        var broken = connection.QueryFirstOrDefault<(string Table, long Id)>("SELECT \"table\", coalesce(rowid, 0) FROM pragma_foreign_key_check()");
-        if (broken.Table is null) return Refusal.Missing("item");
-        return new Refusal(RefusalKind.Conflict, $"Something else rests on this. {TrailStore.LastChange(connection, broken.Table, broken.Id, 0)} Undo or remove that first.");
+        if (failure.SqliteExtendedErrorCode != ForeignKey)
+            throw failure;
+        var broken = connection.QueryFirstOrDefault<(string Table, long Id)>(
+            "SELECT \"table\", coalesce(rowid, 0) FROM pragma_foreign_key_check()"
+        );
+        if (broken.Table is null)
+            return Refusal.Missing("item");
+        return new Refusal(
+            RefusalKind.Conflict,
+            $"Something else rests on this. {TrailStore.LastChange(connection, broken.Table, broken.Id, 0)} Undo or remove that first."
+        );
     }
 }

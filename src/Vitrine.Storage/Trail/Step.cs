@@ -1,4 +1,4 @@
-using Vitrine.Storage.Access;
+using Vitrine.Core.Access;
 
 namespace Vitrine.Storage.Trail;
 

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
 
@@ -9,7 +10,10 @@ namespace Vitrine.Storage.Trail;
 /// <param name="Sources">Sources in which something stands otherwise; null for many.</param>
 public sealed record Changed(long? StudyId, IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows, IReadOnlyList<long>? Sources);
 
-/// <summary>What a step has changed, so that nothing else has to be looked at again: rows by table, and the sources in which something stands otherwise. Of more than <see cref="MostTold"/> only that there are many.</summary>
+/// <summary>
+/// What a step has changed, so that nothing else has to be looked at again: rows by table, and the sources in which something stands
+/// otherwise. Of more than <see cref="MostTold"/> only that there are many.
+/// </summary>
 public sealed class StepNews
 {
     /// <summary>How many rows of a table are told one by one.</summary>
@@ -20,7 +24,8 @@ public sealed class StepNews
     private HashSet<long>? observations = [];
 
     /// <summary>As screens are told it.</summary>
-    public Changed In(long? studyId) => new(studyId, rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()), sources?.Order().ToList());
+    public Changed In(long? studyId) =>
+        new(studyId, rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()), sources?.Order().ToList());
 
     /// <summary>The tables in which something has changed.</summary>
     public IReadOnlyCollection<string> Tables => rows.Keys;
@@ -35,29 +40,64 @@ public sealed class StepNews
     public static StepNews Of(params IReadOnlyCollection<string> tables)
     {
         var news = new StepNews { sources = null, observations = null };
-        foreach (var table in tables) news.rows[table] = null;
+        foreach (var table in tables)
+            news.rows[table] = null;
         return news;
     }
 
     internal void Add(string table, long id, IReadOnlyDictionary<string, object?> row)
     {
-        if (!rows.TryGetValue(table, out var ids)) rows[table] = ids = [];
+        if (!rows.TryGetValue(table, out var ids))
+            rows[table] = ids = [];
         ids?.Add(id);
-        if (ids?.Count > MostTold) rows[table] = null;
+        if (ids?.Count > MostTold)
+            rows[table] = null;
         Take(ref sources, table == "source" ? id : row.GetValueOrDefault("source_id") as long?);
         Take(ref observations, table == "observation" ? id : row.GetValueOrDefault("observation_id") as long?);
+    }
+
+    /// <summary>Takes up rows of one table whose ids follow each other.</summary>
+    internal void AddAll(string table, long first, IReadOnlyList<string> columns, IReadOnlyList<object?[]> added)
+    {
+        if (!rows.TryGetValue(table, out var ids))
+            rows[table] = ids = [];
+        if (ids is not null && ids.Count + added.Count > MostTold)
+            rows[table] = null;
+        else
+            ids?.UnionWith(Enumerable.Range(0, added.Count).Select(i => first + i));
+        for (var c = 0; c < columns.Count; c++)
+        {
+            if (columns[c] is not ("source_id" or "observation_id"))
+                continue;
+            foreach (var id in added.Select(row => row[c] as long?).Distinct())
+            {
+                if (columns[c] == "source_id")
+                    Take(ref sources, id);
+                else
+                    Take(ref observations, id);
+            }
+        }
     }
 
     /// <summary>Rows of an observation change the source in which it stands.</summary>
     internal void AlsoSourcesOfObservations(SqliteConnection connection)
     {
-        if (observations is not { Count: > 0 }) return;
-        foreach (var id in connection.Query<long>("SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(observations) })) Take(ref sources, id);
+        if (observations is not { Count: > 0 })
+            return;
+        foreach (
+            var id in connection.Query<long>(
+                "SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(observations) }
+            )
+        )
+            Take(ref sources, id);
     }
 
     private static void Take(ref HashSet<long>? of, long? id)
     {
-        if (id is { } one) of?.Add(one);
-        if (of?.Count > MostTold) of = null;
+        if (id is { } one)
+            of?.Add(one);
+        if (of?.Count > MostTold)
+            of = null;
     }
 }

@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
 
@@ -8,7 +9,7 @@ namespace Vitrine.Storage.Trail;
 public sealed record TrailEntry
 {
     public long ActionId { get; init; }
-    public string At { get; init; } = "";
+    public DateTimeOffset At { get; init; }
     public string Who { get; init; } = "";
     public string Label { get; init; } = "";
     public bool Undone { get; init; }
@@ -20,27 +21,54 @@ public sealed class TrailStore(Workspace workspace)
     /// <summary>How many steps a list shows.</summary>
     public const int MostShown = 200;
 
-    /// <summary>The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies (null: all) or outside studies.</summary>
+    /// <summary>
+    /// The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies
+    /// (null: all) or outside studies.
+    /// </summary>
     public IReadOnlyList<TrailEntry> Of(string thing, long id, IReadOnlyList<long>? visible)
     {
         // A child that moves to another parent is no change of the parent.
         var ties = workspace.Catalogue.PointingTo(thing).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.MovesUp).ToList();
-        var tied = string.Concat(ties.Select(t => $" OR (c.table_name = '{t.Of.Table}' AND json_extract(coalesce(c.after, c.before), '$.{t.Link.Column}') = @id)"));
+        var tied = string.Concat(
+            ties.Select(t =>
+                $" OR (c.table_name = '{t.Of.Table}' AND json_extract(coalesce(c.after, c.before), '$.{t.Link.Column}') = @id)"
+            )
+        );
         using var connection = workspace.Open();
-        return connection.Query<TrailEntry>($"""
-            SELECT DISTINCT a.id AS action_id, a.at, p.name AS who, a.label, a.undone
-            FROM change c JOIN action a ON a.id = c.action_id JOIN account p ON p.id = a.account_id
-            WHERE ((c.table_name = @thing AND c.row_id = @id){tied})
-              AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
-            ORDER BY a.id DESC LIMIT {MostShown}
-            """, new { thing, id, studies = Ids.Json(visible) }).ToList();
+        return connection
+            .Query<TrailEntry>(
+                $"""
+                SELECT DISTINCT a.id AS action_id, a.at, p.name AS who, a.label, a.undone
+                FROM change c JOIN action a ON a.id = c.action_id JOIN account p ON p.id = a.account_id
+                WHERE ((c.table_name = @thing AND c.row_id = @id){tied})
+                  AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
+                ORDER BY a.id DESC LIMIT {MostShown}
+                """,
+                new
+                {
+                    thing,
+                    id,
+                    studies = Ids.Json(visible),
+                }
+            )
+            .ToList();
     }
 
-    /// <summary>A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are not steps themselves.</summary>
+    /// <summary>
+    /// A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are
+    /// not steps themselves.
+    /// </summary>
     public IReadOnlyList<TrailEntry> Recent(long accountId, long? studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<TrailEntry>(Entry + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 ORDER BY a.id DESC LIMIT {MostShown}", new { accountId, studyId }).ToList();
+        return connection
+            .Query<TrailEntry>(
+                Entry
+                    + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 "
+                    + $"ORDER BY a.id DESC LIMIT {MostShown}",
+                new { accountId, studyId }
+            )
+            .ToList();
     }
 
     /// <summary>The study in which a step was made; null outside studies and for no such step.</summary>
@@ -50,25 +78,44 @@ public sealed class TrailStore(Workspace workspace)
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM action WHERE id = @actionId", new { actionId });
     }
 
-    private const string Entry = "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";
+    private const string Entry =
+        "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";
 
-    internal static TrailEntry? Undoable(SqliteConnection connection, long accountId, long? studyId) => connection.QueryFirstOrDefault<TrailEntry>(
-        Entry + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 AND a.unfinished = 0 ORDER BY a.id DESC LIMIT 1", new { accountId, studyId });
+    internal static TrailEntry? Undoable(SqliteConnection connection, long accountId, long? studyId) =>
+        connection.QueryFirstOrDefault<TrailEntry>(
+            Entry
+                + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 "
+                + "AND a.unfinished = 0 ORDER BY a.id DESC LIMIT 1",
+            new { accountId, studyId }
+        );
 
     /// <summary>The oldest undone step that is younger than everything still done: ids alone tell the order of the stack.</summary>
-    internal static TrailEntry? Redoable(SqliteConnection connection, long accountId, long? studyId) => connection.QueryFirstOrDefault<TrailEntry>(
-        Entry + """
-        WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 1 AND a.erased = 0
-          AND a.id > (SELECT coalesce(max(d.id), 0) FROM action d WHERE d.account_id = @accountId AND d.study_id IS @studyId AND d.kind = 'do' AND d.undone = 0)
-        ORDER BY a.id LIMIT 1
-        """, new { accountId, studyId });
+    internal static TrailEntry? Redoable(SqliteConnection connection, long accountId, long? studyId) =>
+        connection.QueryFirstOrDefault<TrailEntry>(
+            Entry
+                + """
+                WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 1 AND a.erased = 0
+                  AND a.id > (SELECT coalesce(max(d.id), 0) FROM action d WHERE d.account_id = @accountId AND d.study_id IS @studyId
+                    AND d.kind = 'do' AND d.undone = 0)
+                ORDER BY a.id LIMIT 1
+                """,
+            new { accountId, studyId }
+        );
 
     /// <summary>A sentence that says who changed a row last, after a given action.</summary>
     internal static string LastChange(SqliteConnection connection, string table, long rowId, long afterAction)
     {
         var last = connection.QueryFirstOrDefault<TrailEntry>(
-            Entry + "JOIN change c ON c.action_id = a.id WHERE c.table_name = @table AND c.row_id = @rowId AND a.id > @afterAction ORDER BY a.id DESC LIMIT 1",
-            new { table, rowId, afterAction });
-        return last is null ? "It has changed since." : $"{last.Who} changed it at {last.At[11..16]} UTC: “{last.Label}”.";
+            Entry
+                + "JOIN change c ON c.action_id = a.id WHERE c.table_name = @table AND c.row_id = @rowId AND a.id > @afterAction "
+                + "ORDER BY a.id DESC LIMIT 1",
+            new
+            {
+                table,
+                rowId,
+                afterAction,
+            }
+        );
+        return last is null ? "It has changed since." : $"{last.Who} changed it at {last.At.UtcDateTime:HH:mm} UTC: “{last.Label}”.";
     }
 }

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
 
@@ -8,18 +9,42 @@ public sealed class Undo(Workspace workspace)
 {
     /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
-    public Step Back(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: true, actionId ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
-        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")));
+    public Step Back(Actor actor, long? studyId, long? actionId = null) =>
+        workspace.Reported(
+            actor,
+            connection =>
+                Reverse(
+                    connection,
+                    actor,
+                    back: true,
+                    actionId
+                        ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
+                        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")
+                )
+        );
 
     /// <summary>Does again the step that was undone last, or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
-    public Step Again(Actor actor, long? studyId, long? actionId = null) => workspace.Reported(actor, connection => Reverse(connection, actor, back: false, actionId ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
-        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")));
+    public Step Again(Actor actor, long? studyId, long? actionId = null) =>
+        workspace.Reported(
+            actor,
+            connection =>
+                Reverse(
+                    connection,
+                    actor,
+                    back: false,
+                    actionId
+                        ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
+                        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")
+                )
+        );
 
     /// <summary>Takes back what stands of a step that failed half-way; where others have built on it, it stays as it is.</summary>
     internal void TakeBack(Actor actor, long actionId)
     {
-        workspace.WriteUntrailed(connection => connection.Execute("UPDATE action SET unfinished = 0 WHERE id = @actionId", new { actionId }));
+        workspace.WriteUntrailed(connection =>
+            connection.Execute("UPDATE action SET unfinished = 0 WHERE id = @actionId", new { actionId })
+        );
         try
         {
             Back(actor with { RequestKey = null }, null, actionId);
@@ -32,12 +57,27 @@ public sealed class Undo(Workspace workspace)
 
     private (Step Step, long? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
     {
-        var action = connection.QueryFirstOrDefault<ActionRow>("SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0 AND unfinished = 0", new { actionId });
-        if (action is null || action.AccountId != actor.AccountId) throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
+        var action = connection.QueryFirstOrDefault<ActionRow>(
+            """
+            SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0
+            AND unfinished = 0
+            """,
+            new { actionId }
+        );
+        if (action is null || action.AccountId != actor.AccountId)
+            throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
         var verb = back ? "undo" : "redo";
-        if (action.Undone == back) throw new Refusal(RefusalKind.Conflict, $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already.");
-        var writing = new Writing(connection, workspace.Catalogue, actor, action.StudyId, workspace.Now, verb, actionId) { Label = (back ? "Undid: " : "Redid: ") + action.Label };
-        foreach (var change in Changes(connection, actionId, back)) Apply(writing, change, back);
+        if (action.Undone == back)
+            throw new Refusal(
+                RefusalKind.Conflict,
+                $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already."
+            );
+        var writing = new Writing(connection, workspace.Catalogue, actor, action.StudyId, workspace.Now, verb, actionId)
+        {
+            Label = (back ? "Undid: " : "Redid: ") + action.Label,
+        };
+        foreach (var change in Changes(connection, actionId, back))
+            Apply(writing, change, back);
         writing.Finish();
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
         return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.News);
@@ -51,13 +91,23 @@ public sealed class Undo(Workspace workspace)
         if (!Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
         {
             var who = TrailStore.LastChange(writing.Connection, change.TableName, change.RowId, change.ActionId);
-            throw new Refusal(RefusalKind.Conflict, $"This step cannot be {(back ? "undone" : "redone")}, because the {writing.Words(change.TableName)} has changed since. {who}");
+            throw new Refusal(
+                RefusalKind.Conflict,
+                $"This step cannot be {(back ? "undone" : "redone")}, "
+                    + $"because the {writing.Words(change.TableName)} has changed since. {who}"
+            );
         }
         writing.Restore(change.TableName, change.RowId, from, to);
     }
 
     private static List<ChangeRow> Changes(SqliteConnection connection, long actionId, bool back) =>
-        connection.Query<ChangeRow>($"SELECT action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId ORDER BY id {(back ? "DESC" : "ASC")}", new { actionId }).AsList();
+        connection
+            .Query<ChangeRow>(
+                $"SELECT action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId "
+                    + $"ORDER BY id {(back ? "DESC" : "ASC")}",
+                new { actionId }
+            )
+            .AsList();
 
     private sealed record ActionRow
     {

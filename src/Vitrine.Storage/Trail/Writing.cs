@@ -4,15 +4,17 @@ using System.Reflection;
 using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
-using Vitrine.Storage.Access;
+using Vitrine.Core.Access;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Search;
+using Vitrine.Storage.Search.Indexing;
+using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
 
 /// <summary>
 /// The only way to change research data. Each insert, update and delete records the row before and after under one action.
-/// A write in a study touches that study's rows alone; a note-taker takes away nothing that someone else made; the search index follows every row.
+/// A write in a study touches that study's rows alone; a note-taker takes away nothing that someone else made; the search index follows
+/// every row.
 /// Columns <c>key</c>, <c>version</c>, <c>created_by</c>, <c>created_at</c> and <c>updated_at</c> are filled in here.
 /// </summary>
 public sealed partial class Writing
@@ -27,14 +29,23 @@ public sealed partial class Writing
     private readonly HashSet<(long Id, long StudyId)> observations = [];
     private readonly HashSet<long> corrected = [];
 
-    internal Writing(SqliteConnection connection, WorkspaceCatalogue catalogue, Actor actor, long? studyId, string now, string kind = "do", long? reverses = null, long? continues = null)
+    internal Writing(
+        SqliteConnection connection,
+        WorkspaceCatalogue catalogue,
+        Actor actor,
+        long? studyId,
+        DateTimeOffset now,
+        string kind = "do",
+        long? reverses = null,
+        long? continues = null
+    )
     {
         ActionId = continues;
         Connection = connection;
         this.catalogue = catalogue;
         this.actor = actor;
         this.studyId = studyId;
-        this.now = now;
+        this.now = InstantColumn.Stored(now);
         studies = new StudyOfRow(connection);
         Kind = kind;
         Reverses = reverses;
@@ -62,11 +73,16 @@ public sealed partial class Writing
     {
         var columns = Rows.ColumnsOf(Connection, table);
         var values = Values(row);
-        if (Lacks("key")) values["key"] = Guid.CreateVersion7().ToString();
-        if (Lacks("version")) values["version"] = 1L;
-        if (Lacks("created_by")) values["created_by"] = actor.AccountId;
-        if (Lacks("created_at")) values["created_at"] = now;
-        if (Lacks("updated_at")) values["updated_at"] = now;
+        if (Lacks("key"))
+            values["key"] = Guid.CreateVersion7().ToString();
+        if (Lacks("version"))
+            values["version"] = 1L;
+        if (Lacks("created_by"))
+            values["created_by"] = actor.AccountId;
+        if (Lacks("created_at"))
+            values["created_at"] = now;
+        if (Lacks("updated_at"))
+            values["updated_at"] = now;
         Belongs(table, values);
         var added = Rows.Insert(Connection, table, values);
         var id = (long)added["id"]!;
@@ -77,6 +93,36 @@ public sealed partial class Writing
         bool Lacks(string column) => columns.Contains(column) && !values.ContainsKey(column);
     }
 
+    /// <summary>
+    /// Adds many rows of one table at once. It is for tables whose rows have no key and no version of their own, and of which nothing is
+    /// searched.
+    /// </summary>
+    /// <param name="columns">The columns that are given; the others get their defaults.</param>
+    /// <param name="rows">The values of each row, in the order of the columns.</param>
+    /// <returns>The id of the first; the others follow it.</returns>
+    public long InsertAll(string table, IReadOnlyList<string> columns, IReadOnlyList<object?[]> rows)
+    {
+        if (catalogue[table].Search is not null || Rows.ColumnsOf(Connection, table).Contains("key"))
+            throw new ArgumentException($"Rows of {table} are added one by one.", nameof(table));
+        if (rows.Count == 0)
+            return 0;
+        for (var c = 0; c < columns.Count; c++)
+        {
+            foreach (var id in studies.Points(table, columns[c]) ? rows.Select(row => row[c]).Distinct() : [])
+                Belongs(table, new Dictionary<string, object?> { [columns[c]] = id });
+        }
+        foreach (var row in rows)
+        {
+            for (var c = 0; c < row.Length; c++)
+                row[c] = Stored(row[c]);
+        }
+        ActionId ??= AddAction();
+        var first = Rows.InsertAll(Connection, table, columns, rows);
+        Rows.AddChanges(Connection, ActionId.Value, table, first, first + rows.Count - 1);
+        News.AddAll(table, first, columns, rows);
+        return first;
+    }
+
     /// <summary>Changes columns of a row. A change that changes nothing is not recorded.</summary>
     /// <exception cref="Refusal">The row is gone.</exception>
     public void Update(string table, long id, object changes)
@@ -84,10 +130,13 @@ public sealed partial class Writing
         var before = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
         var values = Values(changes);
         Belongs(table, before);
-        if (Rows.Matches(before, values)) return;
+        if (Rows.Matches(before, values))
+            return;
         Belongs(table, values);
-        if (before.TryGetValue("version", out var version)) values["version"] = (long)version! + 1;
-        if (before.ContainsKey("updated_at")) values["updated_at"] = now;
+        if (before.TryGetValue("version", out var version))
+            values["version"] = (long)version! + 1;
+        if (before.ContainsKey("updated_at"))
+            values["updated_at"] = now;
         Rows.Update(Connection, table, id, values);
         Record(table, id, before, Rows.Find(Connection, table, id));
     }
@@ -95,56 +144,81 @@ public sealed partial class Writing
     /// <summary>Takes a row away. A row that is gone already stays gone.</summary>
     public void Delete(string table, long id)
     {
-        if (Rows.Find(Connection, table, id) is not { } before) return;
+        if (Rows.Find(Connection, table, id) is not { } before)
+            return;
         Belongs(table, before);
         if (actor.Role == Role.NoteTaker && before.TryGetValue("created_by", out var maker) && (long)maker! != actor.AccountId)
         {
-            throw new Refusal(RefusalKind.NotAllowed, $"Someone else made this {Words(table)}; a note-taker takes away only what is their own. Ask a researcher of the study.");
+            throw new Refusal(
+                RefusalKind.NotAllowed,
+                $"Someone else made this {Words(table)}; a note-taker takes away only what is their own. Ask a researcher of the study."
+            );
         }
         Rows.Delete(Connection, table, id);
         Record(table, id, before, null);
     }
 
-    /// <summary>Takes a row away with everything that goes with it; what only points to it lets go. The catalogue says which is which.</summary>
+    /// <summary>
+    /// Takes a row away with everything that goes with it; what only points to it lets go. The catalogue says which is which.
+    /// </summary>
     public void Remove(string table, long id)
     {
-        if (Rows.Find(Connection, table, id) is not { } row) return;
+        if (Rows.Find(Connection, table, id) is not { } row)
+            return;
         foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.Holds))
         {
-            foreach (var other in Connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id ORDER BY id", new { id }).ToList())
+            foreach (
+                var other in Connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id ORDER BY id", new { id }).ToList()
+            )
             {
-                if (link.Then == OnRemoval.Goes) Remove(of.Table, other);
-                else Update(of.Table, other, new Dictionary<string, object?> { [link.Column] = link.Then == OnRemoval.MovesUp ? row[link.Column] : null });
+                if (link.Then == OnRemoval.Goes)
+                    Remove(of.Table, other);
+                else
+                    Update(
+                        of.Table,
+                        other,
+                        new Dictionary<string, object?> { [link.Column] = link.Then == OnRemoval.MovesUp ? row[link.Column] : null }
+                    );
             }
         }
         Delete(table, id);
         foreach (var link in catalogue[table].Links.Where(l => l.Owns))
         {
-            if (row[link.Column] is long own) Remove(link.To, own);
+            if (row[link.Column] is long own)
+                Remove(link.To, own);
         }
     }
 
     /// <summary>Takes away every row whose <paramref name="column"/> is <paramref name="value"/>.</summary>
     public void DeleteAll(string table, string column, long value)
     {
-        if (!Rows.ColumnsOf(Connection, table).Contains(column)) throw new ArgumentException($"{table} has no column {column}.", nameof(column));
-        foreach (var id in Connection.Query<long>($"SELECT id FROM {table} WHERE {column} = @value ORDER BY id", new { value })) Delete(table, id);
+        if (!Rows.ColumnsOf(Connection, table).Contains(column))
+            throw new ArgumentException($"{table} has no column {column}.", nameof(column));
+        foreach (var id in Connection.Query<long>($"SELECT id FROM {table} WHERE {column} = @value ORDER BY id", new { value }))
+            Delete(table, id);
     }
 
-    /// <summary>Ties a thing to exactly the <paramref name="wanted"/> others: rows of a linking table are taken away and added, those that stay are not touched.</summary>
+    /// <summary>
+    /// Ties a thing to exactly the <paramref name="wanted"/> others: rows of a linking table are taken away and added, those that stay are
+    /// not touched.
+    /// </summary>
     /// <param name="table">The linking table, such as <c>session_participant</c>.</param>
     /// <param name="one">The column of the thing, such as <c>session_id</c>.</param>
     /// <param name="id">The thing.</param>
     /// <param name="other">The column of the others.</param>
-    public void Tie(string table, string one, long id, string other, IReadOnlyList<long> wanted)
+    public void Link(string table, string one, long id, string other, IReadOnlyList<long> wanted)
     {
         var left = wanted.ToHashSet();
-        var there = Connection.Query<(long Link, long Other)>($"SELECT id, {other} FROM {table} WHERE {one} = @id ORDER BY id", new { id }).ToList();
+        var there = Connection
+            .Query<(long Link, long Other)>($"SELECT id, {other} FROM {table} WHERE {one} = @id ORDER BY id", new { id })
+            .ToList();
         foreach (var (link, tied) in there)
         {
-            if (!left.Remove(tied)) Delete(table, link);
+            if (!left.Remove(tied))
+                Delete(table, link);
         }
-        foreach (var tied in wanted.Where(left.Remove)) Insert(table, new Dictionary<string, object?> { [one] = id, [other] = tied });
+        foreach (var tied in wanted.Where(left.Remove))
+            Insert(table, new Dictionary<string, object?> { [one] = id, [other] = tied });
     }
 
     /// <summary>Refuses when the row is not at the version the person saw.</summary>
@@ -153,8 +227,13 @@ public sealed partial class Writing
     {
         var row = Rows.Find(Connection, table, id) ?? throw Refusal.Missing(Words(table));
         Belongs(table, row);
-        if ((long)row["version"]! == version) return;
-        throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.", "version");
+        if ((long)row["version"]! == version)
+            return;
+        throw new Refusal(
+            RefusalKind.Conflict,
+            $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.",
+            "version"
+        );
     }
 
     /// <summary>Refuses a row that does not hang on the thing it was asked of.</summary>
@@ -162,12 +241,14 @@ public sealed partial class Writing
     /// <exception cref="Refusal">The row is gone, or hangs on something else.</exception>
     public void Expect(string table, long id, string column, long thing)
     {
-        if (Rows.Find(Connection, table, id) is not { } row || !Equals(row[column], thing)) throw Refusal.Missing(Words(table));
+        if (Rows.Find(Connection, table, id) is not { } row || !Equals(row[column], thing))
+            throw Refusal.Missing(Words(table));
         Belongs(table, row);
     }
 
     /// <summary>
-    /// Writes a text that the person saw as <paramref name="was"/>. A text that became what they wrote in the meantime is no quarrel; any other is refused, with the text that stands there.
+    /// Writes a text that the person saw as <paramref name="was"/>. A text that became what they wrote in the meantime is no quarrel; any
+    /// other is refused, with the text that stands there.
     /// </summary>
     /// <exception cref="Refusal">The row is gone, or someone has written another text since.</exception>
     public void Rewrite(string table, long id, string column, string was, string text)
@@ -177,29 +258,45 @@ public sealed partial class Writing
         var there = (string)row[column]!;
         if (there != was && there != text)
         {
-            throw new Refusal(RefusalKind.Conflict, $"{TrailStore.LastChange(Connection, table, id, 0)} Both versions are kept: choose which one stands.", column) { Theirs = there };
+            throw new Refusal(
+                RefusalKind.Conflict,
+                $"{TrailStore.LastChange(Connection, table, id, 0)} Both versions are kept: choose which one stands.",
+                column
+            )
+            {
+                Theirs = there,
+            };
         }
         Update(table, id, new Dictionary<string, object?> { [column] = text });
     }
 
     internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
     {
-        if (to is null) Rows.Delete(Connection, table, id);
-        else if (from is null) Rows.Insert(Connection, table, to);
-        else Rows.Update(Connection, table, id, to);
+        if (to is null)
+            Rows.Delete(Connection, table, id);
+        else if (from is null)
+            Rows.Insert(Connection, table, to);
+        else
+            Rows.Update(Connection, table, id, to);
         Record(table, id, from, to);
     }
 
-    /// <summary>Refuses a row of another study, and a row that is tied to one: as if it were not there, so that nobody learns what is.</summary>
+    /// <summary>
+    /// Refuses a row of another study, and a row that is tied to one: as if it were not there, so that nobody learns what is.
+    /// </summary>
     private void Belongs(string table, IReadOnlyDictionary<string, object?> row)
     {
-        if (studyId is { } study && studies.Of(table, row).Any(s => s != study)) throw Refusal.Missing(Words(table));
+        if (studyId is { } study && studies.Of(table, row).Any(s => s != study))
+            throw Refusal.Missing(Words(table));
     }
 
     /// <summary>Brings up what is kept of observations' words, once all that they rest on stands.</summary>
     internal void Finish()
     {
-        foreach (var source in corrected) observations.UnionWith(Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source }));
+        foreach (var source in corrected)
+            observations.UnionWith(
+                Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source })
+            );
         SearchIndex.FollowObservations(Connection, catalogue, observations);
         News.AlsoSourcesOfObservations(Connection);
     }
@@ -209,43 +306,68 @@ public sealed partial class Writing
         ActionId ??= AddAction();
         News.Add(table, id, (after ?? before)!);
         SearchIndex.Follow(Connection, catalogue, table, before, after);
-        if (table == "observation") observations.Add((id, (long)(after ?? before)!["study_id"]!));
-        if (table is "correction_look" || (table is "source_text" && before is not null && after is not null)) corrected.Add((long)(after ?? before)!["source_id"]!);
-        Rows.AddChange(Connection, ActionId.Value, table, id, before is null ? null : Rows.ToImage(before), after is null ? null : Rows.ToImage(after));
+        if (table == "observation")
+            observations.Add((id, (long)(after ?? before)!["study_id"]!));
+        if (table is "correction_look" || (table is "source_text" && before is not null && after is not null))
+            corrected.Add((long)(after ?? before)!["source_id"]!);
+        Rows.AddChange(
+            Connection,
+            ActionId.Value,
+            table,
+            id,
+            before is null ? null : Rows.ToImage(before),
+            after is null ? null : Rows.ToImage(after)
+        );
     }
 
     private long AddAction()
     {
-        return (long)Rows.Insert(Connection, "action", new Dictionary<string, object?>
-        {
-            ["key"] = (actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
-            ["account_id"] = actor.AccountId,
-            ["study_id"] = studyId,
-            ["label"] = Label,
-            ["at"] = now,
-            ["kind"] = Kind,
-            ["reverses"] = Reverses,
-        })["id"]!;
+        return (long)
+            Rows.Insert(
+                Connection,
+                "action",
+                new Dictionary<string, object?>
+                {
+                    ["key"] = (actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
+                    ["account_id"] = actor.AccountId,
+                    ["study_id"] = studyId,
+                    ["label"] = Label,
+                    ["at"] = now,
+                    ["kind"] = Kind,
+                    ["reverses"] = Reverses,
+                }
+            )["id"]!;
     }
 
-    private static Dictionary<string, object?> Values(object row) => row as Dictionary<string, object?> ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Get(row)));
+    private static Dictionary<string, object?> Values(object row) =>
+        row as Dictionary<string, object?>
+        ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Get(row)));
 
-    private static (string Column, Func<object, object?> Get)[] ColumnsIn(Type type) => [.. type.GetProperties().Select(p => (ColumnName(p.Name), GetterOf(type, p)))];
+    private static (string Column, Func<object, object?> Get)[] ColumnsIn(Type type) =>
+        [.. type.GetProperties().Select(p => (ColumnName(p.Name), GetterOf(type, p)))];
 
     // Compiled once: asked by reflection, the values of a row cost as much as adding it.
     private static Func<object, object?> GetterOf(Type type, PropertyInfo property)
     {
         var row = Expression.Parameter(typeof(object));
-        return Expression.Lambda<Func<object, object?>>(Expression.Convert(Expression.Property(Expression.Convert(row, type), property), typeof(object)), row).Compile();
+        return Expression
+            .Lambda<Func<object, object?>>(
+                Expression.Convert(Expression.Property(Expression.Convert(row, type), property), typeof(object)),
+                row
+            )
+            .Compile();
     }
 
-    private static object? Stored(object? value) => value switch
-    {
-        bool yes => yes ? 1L : 0L,
-        int whole => (long)whole,
-        Enum choice => StoredName.Of(choice),
-        _ => value,
-    };
+    private static object? Stored(object? value) =>
+        value switch
+        {
+            bool yes => yes ? 1L : 0L,
+            int whole => (long)whole,
+            Enum choice => StoredName.Of(choice),
+            DateOnly day => DayColumn.Stored(day),
+            DateTimeOffset instant => InstantColumn.Stored(instant),
+            _ => value,
+        };
 
     private static string ColumnName(string property) => WordStart().Replace(property, "_").ToLowerInvariant();
 

@@ -13,15 +13,28 @@ public sealed record Operation(string Method, string Path, IReadOnlyList<(string
     public override string ToString() => $"{Method} {Path}";
 
     /// <summary>The parts of the path, each with what it is the id of.</summary>
-    public IEnumerable<(string Part, string Name)> Parts => Path.Split('/').Select((segment, i) => (segment, i)).Where(s => s.segment.StartsWith('{'))
-        .Select(s => (s.segment.Trim('{', '}'), s.segment is "{id}" ? Things.NameAfter(Path.Split('/')[s.i - 1]) : s.segment.Trim('{', '}')));
+    public IEnumerable<(string Part, string Name)> Parts =>
+        Path.Split('/')
+            .Select((segment, i) => (segment, i))
+            .Where(s => s.segment.StartsWith('{'))
+            .Select(s =>
+                (s.segment.Trim('{', '}'), s.segment is "{id}" ? Things.NameAfter(Path.Split('/')[s.i - 1]) : s.segment.Trim('{', '}'))
+            );
 
-    /// <summary>The address with its parts filled in; what is given in <paramref name="instead"/> takes the place of a part of that name.</summary>
+    /// <summary>
+    /// The address with its parts filled in; what is given in <paramref name="instead"/> takes the place of a part of that name.
+    /// </summary>
     public string Address(IReadOnlyDictionary<string, JsonNode?> known, (string Part, JsonNode? Value)? instead = null)
     {
         var address = Path;
-        foreach (var (part, name) in Parts) address = address.Replace("{" + part + "}", Uri.EscapeDataString((instead is { } i && i.Part == part ? i.Value : known[name])!.ToString()));
-        var query = Query.Where(q => q.Required || q.Name == instead?.Part).Select(q => $"{q.Name}={Uri.EscapeDataString((instead is { } i && i.Part == q.Name ? i.Value : known[q.Name])!.ToString())}");
+        foreach (var (part, name) in Parts)
+            address = address.Replace(
+                "{" + part + "}",
+                Uri.EscapeDataString((instead is { } i && i.Part == part ? i.Value : known[name])!.ToString())
+            );
+        var query = Query
+            .Where(q => q.Required || q.Name == instead?.Part)
+            .Select(q => $"{q.Name}={Uri.EscapeDataString((instead is { } i && i.Part == q.Name ? i.Value : known[q.Name])!.ToString())}");
         return address + (query.Any() ? "?" + string.Join('&', query) : "");
     }
 
@@ -30,13 +43,19 @@ public sealed record Operation(string Method, string Path, IReadOnlyList<(string
 
     private JsonNode? SampleOf(string name, JsonNode schema, IReadOnlyDictionary<string, JsonNode?> known)
     {
-        if (schema["enum"] is JsonArray choices) return choices[0]!.DeepClone();
-        if (schema["oneOf"] is JsonArray either) return SampleOf(name, either.First(e => (e!["type"] as JsonValue)?.GetValue<string>() is not "null")!, known);
-        if (schema["properties"] is JsonObject properties) return new JsonObject(properties.Select(p => KeyValuePair.Create(p.Key, SampleOf(p.Key, p.Value!, known))));
+        if (schema["enum"] is JsonArray choices)
+            return choices[0]!.DeepClone();
+        if (schema["oneOf"] is JsonArray either)
+            return SampleOf(name, either.First(e => (e!["type"] as JsonValue)?.GetValue<string>() is not "null")!, known);
+        if (schema["properties"] is JsonObject properties)
+            return new JsonObject(properties.Select(p => KeyValuePair.Create(p.Key, SampleOf(p.Key, p.Value!, known))));
         var id = Things.NameOf(this, name);
-        if (schema["items"] is { } items) return id is not null ? new JsonArray(known[id]?.DeepClone()) : new JsonArray(SampleOf(name, items, known));
-        if (id is not null) return known[id]?.DeepClone();
-        if (known.TryGetValue(name, out var told)) return told?.DeepClone();
+        if (schema["items"] is { } items)
+            return id is not null ? new JsonArray(known[id]?.DeepClone()) : new JsonArray(SampleOf(name, items, known));
+        if (id is not null)
+            return known[id]?.DeepClone();
+        if (known.TryGetValue(name, out var told))
+            return told?.DeepClone();
         return TypesOf(schema).First(t => t != "null") switch
         {
             "string" when TypesOf(schema).Contains("null") => null,
@@ -47,17 +66,22 @@ public sealed record Operation(string Method, string Path, IReadOnlyList<(string
         };
     }
 
-    public static IReadOnlyList<string> TypesOf(JsonNode schema) => schema["type"] switch
-    {
-        JsonArray many => [.. many.Select(t => t!.GetValue<string>())],
-        JsonValue one => [one.GetValue<string>()],
-        _ => ["object"],
-    };
+    public static IReadOnlyList<string> TypesOf(JsonNode schema) =>
+        schema["type"] switch
+        {
+            JsonArray many => [.. many.Select(t => t!.GetValue<string>())],
+            JsonValue one => [one.GetValue<string>()],
+            _ => ["object"],
+        };
 
-    public HttpRequestMessage Request(string address, JsonNode? body) => new(HttpMethod.Parse(Method), address)
-    {
-        Content = Method == "GET" || Method == "DELETE" ? null : new StringContent(body?.ToJsonString() ?? "{}", Encoding.UTF8, "application/json"),
-    };
+    public HttpRequestMessage Request(string address, JsonNode? body) =>
+        new(HttpMethod.Parse(Method), address)
+        {
+            Content =
+                Method == "GET" || Method == "DELETE"
+                    ? null
+                    : new StringContent(body?.ToJsonString() ?? "{}", Encoding.UTF8, "application/json"),
+        };
 }
 
 /// <summary>The server's OpenAPI document.</summary>
@@ -66,23 +90,43 @@ public static class ApiDocument
     public static async Task<IReadOnlyList<Operation>> Operations(HttpClient http)
     {
         var document = JsonNode.Parse(await http.GetStringAsync("/api/openapi.json"))!;
-        return [.. document["paths"]!.AsObject().SelectMany(p => p.Value!.AsObject().Select(o => new Operation(
-            o.Key.ToUpperInvariant(),
-            p.Key,
-            [.. (o.Value!["parameters"] as JsonArray ?? []).Where(q => (string)q!["in"]! == "query").Select(q => ((string)q!["name"]!, q["required"]?.GetValue<bool>() == true))],
-            o.Value["requestBody"]?["content"]?["application/json"]?["schema"] is { } schema ? Whole(schema, document) : null)))];
+        return
+        [
+            .. document["paths"]!
+                .AsObject()
+                .SelectMany(p =>
+                    p.Value!.AsObject()
+                        .Select(o => new Operation(
+                            o.Key.ToUpperInvariant(),
+                            p.Key,
+                            [
+                                .. (o.Value!["parameters"] as JsonArray ?? [])
+                                    .Where(q => (string)q!["in"]! == "query")
+                                    .Select(q => ((string)q!["name"]!, q["required"]?.GetValue<bool>() == true)),
+                            ],
+                            o.Value["requestBody"]?["content"]?["application/json"]?["schema"] is { } schema
+                                ? Whole(schema, document)
+                                : null
+                        ))
+                ),
+        ];
     }
 
     private static JsonNode Whole(JsonNode schema, JsonNode document)
     {
-        if ((string?)schema["$ref"] is { } reference) return Whole(reference.Split('/')[1..].Aggregate(document, (at, step) => at[step]!), document);
+        if ((string?)schema["$ref"] is { } reference)
+            return Whole(reference.Split('/')[1..].Aggregate(document, (at, step) => at[step]!), document);
         var whole = schema.DeepClone();
         if (whole["properties"] is JsonObject properties)
         {
-            foreach (var name in properties.Select(p => p.Key).ToList()) properties[name] = Whole(schema["properties"]![name]!, document);
+            foreach (var name in properties.Select(p => p.Key).ToList())
+                properties[name] = Whole(schema["properties"]![name]!, document);
         }
-        if (whole["items"] is not null) whole["items"] = Whole(schema["items"]!, document);
-        if (whole["oneOf"] is JsonArray either) for (var i = 0; i < either.Count; i++) either[i] = Whole(schema["oneOf"]![i]!, document);
+        if (whole["items"] is not null)
+            whole["items"] = Whole(schema["items"]!, document);
+        if (whole["oneOf"] is JsonArray either)
+            for (var i = 0; i < either.Count; i++)
+                either[i] = Whole(schema["oneOf"]![i]!, document);
         return whole;
     }
 }

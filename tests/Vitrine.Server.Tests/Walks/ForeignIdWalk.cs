@@ -3,7 +3,8 @@ using System.Text.Json.Nodes;
 namespace Vitrine.Server.Tests.Walks;
 
 /// <summary>
-/// Every operation of the OpenAPI document, asked by a researcher about their own study with one id of another study in it: in the address, the query, and the body at any depth.
+/// Every operation of the OpenAPI document, asked by a researcher about their own study with one id of another study in it: in the address,
+/// the query, and the body at any depth.
 /// Each must say that it is not there, without a word of the other study, which stays as it was.
 /// </summary>
 public sealed class ForeignIdWalk : IAsyncLifetime
@@ -21,7 +22,8 @@ public sealed class ForeignIdWalk : IAsyncLifetime
         tom = await server.Person("Tom", "researcher");
         theirs = await Things.Make(server, server.Http, Secret);
         mine = await Things.Make(server, tom, "thornapple");
-        foreach (var known in new[] { mine, theirs }) Add(known);
+        foreach (var known in new[] { mine, theirs })
+            Add(known);
     }
 
     public Task DisposeAsync()
@@ -34,7 +36,9 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     [Fact]
     public async Task Nothing_of_another_study_is_there()
     {
-        var operations = (await ApiDocument.Operations(server.Http)).Where(o => !o.Path.Contains("{token}") && !o.Path.StartsWith("/api/invitations") && !o.Path.StartsWith("/api/accounts")).ToList();
+        var operations = (await ApiDocument.Operations(server.Http))
+            .Where(o => !o.Path.Contains("{token}") && !o.Path.StartsWith("/api/invitations") && !o.Path.StartsWith("/api/accounts"))
+            .ToList();
         var before = await AllOfTheirs(operations);
         var asked = new Dictionary<string, int>();
         var wrong = new List<string>();
@@ -45,7 +49,8 @@ public sealed class ForeignIdWalk : IAsyncLifetime
                 using var request = operation.Request(address, body);
                 using var answer = await tom.SendAsync(request);
                 var said = await answer.Content.ReadAsStringAsync();
-                if ((int)answer.StatusCode != 404 || said.Contains(Secret, StringComparison.OrdinalIgnoreCase)) wrong.Add($"{operation.Method} {address} {body?.ToJsonString()} ({what}): {(int)answer.StatusCode} {said}");
+                if ((int)answer.StatusCode != 404 || said.Contains(Secret, StringComparison.OrdinalIgnoreCase))
+                    wrong.Add($"{operation.Method} {address} {body?.ToJsonString()} ({what}): {(int)answer.StatusCode} {said}");
                 asked[what] = asked.GetValueOrDefault(what) + 1;
             }
         }
@@ -58,29 +63,38 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     /// <summary>The operation's good request, once for each id that it holds, with theirs in the place of mine.</summary>
     private IEnumerable<(string What, string Address, JsonNode? Body)> Asked(Operation operation)
     {
-        foreach (var (part, name) in operation.Parts.Where(p => p.Name is not "thing" && !Things.OfTheWorkspace.Contains(p.Name))) yield return (name, operation.Address(mine, (part, theirs[name])), operation.Sample(mine));
+        foreach (var (part, name) in operation.Parts.Where(p => p.Name is not "thing" && !Things.OfTheWorkspace.Contains(p.Name)))
+            yield return (name, operation.Address(mine, (part, theirs[name])), operation.Sample(mine));
         foreach (var (field, _) in operation.Query)
         {
-            if (Things.NameOf(operation, field) is { } id) yield return (id, operation.Address(mine, (field, theirs[id])), operation.Sample(mine));
+            if (Things.NameOf(operation, field) is { } id)
+                yield return (id, operation.Address(mine, (field, theirs[id])), operation.Sample(mine));
         }
-        if (operation.Sample(mine) is not { } sample) yield break;
+        if (operation.Sample(mine) is not { } sample)
+            yield break;
         foreach (var path in Slots(operation, sample).ToList())
         {
             var body = sample.DeepClone();
             var (holder, field) = (path[..^1].Aggregate(body, (at, step) => int.TryParse(step, out var i) ? at[i]! : at[step]!), path[^1]);
             var id = Things.NameOf(operation, int.TryParse(field, out _) ? path[^2] : field)!;
-            if (holder is JsonArray list) list[0] = theirs[id]!.DeepClone();
-            else holder[field] = theirs[id]!.DeepClone();
+            if (holder is JsonArray list)
+                list[0] = theirs[id]!.DeepClone();
+            else
+                holder[field] = theirs[id]!.DeepClone();
             yield return (id, operation.Address(mine), body);
         }
     }
 
-    private static IEnumerable<string[]> Slots(Operation operation, JsonNode at, params string[] path) => at switch
-    {
-        JsonObject fields => fields.Where(f => f.Value is not null).SelectMany(f => Slots(operation, f.Value!, [.. path, f.Key])),
-        JsonArray list => list.SelectMany((e, i) => Slots(operation, e!, [.. path, $"{i}"])),
-        _ => Things.NameOf(operation, int.TryParse(path[^1], out _) ? path[^2] : path[^1]) is { } id && !Things.OfTheWorkspace.Contains(id) ? [path] : [],
-    };
+    private static IEnumerable<string[]> Slots(Operation operation, JsonNode at, params string[] path) =>
+        at switch
+        {
+            JsonObject fields => fields.Where(f => f.Value is not null).SelectMany(f => Slots(operation, f.Value!, [.. path, f.Key])),
+            JsonArray list => list.SelectMany((e, i) => Slots(operation, e!, [.. path, $"{i}"])),
+            _ => Things.NameOf(operation, int.TryParse(path[^1], out _) ? path[^2] : path[^1]) is { } id
+            && !Things.OfTheWorkspace.Contains(id)
+                ? [path]
+                : [],
+        };
 
     /// <summary>All that the steward is told of the other study.</summary>
     private async Task<string> AllOfTheirs(IEnumerable<Operation> operations)
@@ -91,12 +105,26 @@ public sealed class ForeignIdWalk : IAsyncLifetime
             using var answer = await server.Http.GetAsync(operation.Address(theirs));
             told.Add($"{operation}: {await answer.Content.ReadAsStringAsync()}");
         }
-        return string.Join('\n', told.Where(t => t.Contains(Secret)).Select(t => System.Text.RegularExpressions.Regex.Replace(t, "\"now\":\"[^\"]*\"", "")));
+        return string.Join(
+            '\n',
+            told.Where(t => t.Contains(Secret)).Select(t => System.Text.RegularExpressions.Regex.Replace(t, "\"now\":\"[^\"]*\"", ""))
+        );
     }
 
     /// <summary>What a query asks for besides ids.</summary>
     private static void Add(Dictionary<string, JsonNode?> known)
     {
-        (known["typed"], known["columns"], known["kind"], known["name"], known["count"], known["from"], known["thing"], known["headerRows"], known["overlap"]) = ("words", "sources", "touching", "words.eml", 1, 0, "source", 1, "touching");
+        known["page"] = 0;
+        (
+            known["typed"],
+            known["columns"],
+            known["kind"],
+            known["name"],
+            known["count"],
+            known["from"],
+            known["thing"],
+            known["headerRows"],
+            known["overlap"]
+        ) = ("words", "sources", "touching", "words.eml", 1, 0, "source", 1, "touching");
     }
 }

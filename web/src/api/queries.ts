@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
 import { counted, everything, nothing, quoted, whoTakesPart } from './restsOn';
 
@@ -17,6 +17,13 @@ export interface TrailOf {
   thing: 'observation' | 'tag' | 'theme' | 'insight' | 'exhibit' | 'source' | 'participant' | 'session' | 'attachment';
   id: number;
 }
+
+/** Pages of quotes, from the first to the last that was asked for. */
+const inPages = {
+  initialPageParam: 0,
+  getNextPageParam: (last: Schemas['QuotePage'], pages: readonly Schemas['QuotePage'][]) =>
+    last.quotes.length > 0 && pages.reduce((n, page) => n + page.quotes.length, 0) < last.total ? pages.length : undefined,
+};
 
 export const queries = {
   me: () => queryOptions({ meta: { restsOn: nothing }, queryKey: ['me'], queryFn: () => ask(api.GET('/api/me')) }),
@@ -167,9 +174,15 @@ export const queries = {
     }),
   turnReadings: (id: number) =>
     queryOptions({
-      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn', 'label_choice'] } },
       queryKey: ['turn-readings', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/turn-readings', { params: { path: { id } } })),
+    }),
+  sourceLook: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'source_shape', 'turn', 'speaker', 'label_choice'] } },
+      queryKey: ['source-look', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/look', { params: { path: { id } } })),
     }),
   observations: (id: number) =>
     queryOptions({
@@ -209,9 +222,27 @@ export const queries = {
       queryKey: ['overlaps', studyId, kind],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind } } })),
     }),
+  unsorted: (studyId: number, words: string) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
+      queryKey: ['unsorted', studyId, words],
+      // While other words are looked for, those that were found stay; never those of another study.
+      placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words } }, signal })),
+      ...inPages,
+    }),
+  evidenceQuotes: (studyId: number, of: EvidenceOf) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
+      queryKey: ['evidence', studyId, of, 'quotes'],
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam } }, signal })),
+      ...inPages,
+    }),
   evidence: (studyId: number, of: EvidenceOf) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'not_asked', ...quoted] } },
       queryKey: ['evidence', studyId, of],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: of } })),
     }),

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import type { TagUse } from '@/api/useTagUses';
+import type { TagUse } from './tagLook';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { TagLine } from './TagLine';

@@ -1,10 +1,9 @@
-import type { TagUse } from '@/api/useTagUses';
 import { X } from 'lucide-react';
 import { useId, useMemo, useState, type KeyboardEvent } from 'react';
 import { Key } from './Button';
 import { findTags, fitsWell, sameName } from './findTags';
 import { TagDot } from './TagLabel';
-import type { TagLook } from './tagLook';
+import type { TagLook, TagUse } from './tagLook';
 import { count } from './words';
 
 interface Props {

@@ -3,6 +3,13 @@ import type { Schemas } from '@/api/client';
 /** What of a tag decides how it looks. */
 export type LookedAt = Pick<Schemas['Tag'], 'id' | 'name' | 'parentId' | 'colour' | 'settled'>;
 
+/** A tag of a study with how it is used: counted with all tags under it, and alone. */
+export interface TagUse {
+  tag: Schemas['Tag'];
+  breadth: Schemas['TagCount']['breadth'];
+  own: Schemas['TagCount']['own'];
+}
+
 export interface TagLook {
   name: string;
   colour: string;

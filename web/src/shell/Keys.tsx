@@ -5,7 +5,7 @@ import { Key } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { typing } from '@/parts/typing';
 import type { Opening } from './useActions';
-import { useStudyId } from './useStudyId';
+import { useStudyId } from '@/shared/useStudyId';
 
 const everywhere = [
   ['Ctrl K', 'find or do anything'],

@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, Outlet, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
-import { EvidenceDrawer } from '@/parts/EvidenceDrawer';
-import { useEvidence } from '@/parts/useEvidence';
+import { EvidenceDrawer } from '@/weigh/evidence/EvidenceDrawer';
+import { useEvidence } from '@/shared/useEvidence';
 import { StageLine } from './StageLine';
 
 /** Titles beyond this many characters take two smaller lines. */

@@ -6,14 +6,14 @@ import { queries } from '@/api/queries';
 import { Key } from '@/parts/Button';
 import { roleWords } from '@/parts/words';
 import { KeysDialog, useShellKeys } from './Keys';
-import { Palette } from './Palette';
-import { PasswordDialog } from './PasswordDialog';
-import { StepsDialog } from './StepsDialog';
+import { Palette } from '@/search/Palette';
+import { PasswordDialog } from '@/access/PasswordDialog';
+import { StepsDialog } from '@/trail/StepsDialog';
 import { setTheme, themeChoice, type Theme } from './theme';
 import { useActions, useLeaving, type Opening } from './useActions';
 import { useLive } from './useLive';
 import { useOutgoingNews } from './useOutgoingNews';
-import { useStudyId } from './useStudyId';
+import { useStudyId } from '@/shared/useStudyId';
 import { WayLine } from './WayLine';
 
 /** The mark: a small display case. */

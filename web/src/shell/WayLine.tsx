@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { Popover } from 'radix-ui';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
-import { TwoVersions } from '@/parts/TwoVersions';
+import { TwoVersions } from '@/shared/TwoVersions';
 import { count } from '@/parts/words';
 
 const link = 'min-h-6 font-semibold text-sky underline-offset-2 hover:underline';

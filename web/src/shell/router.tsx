@@ -4,7 +4,7 @@ import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { views, type View } from '@/gather/intake/views';
-import { foundKinds, type FoundKind } from './hits';
+import { foundKinds, type FoundKind } from '@/search/hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
 import { TeamLayout } from './TeamLayout';
@@ -45,9 +45,13 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
   notFoundComponent: () => <Waiting problem={new Error('There is no page at this address. The studies are at the top left.')} />,
 });
 
-const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: lazyRouteComponent(() => import('./SignInPage'), 'SignInPage') });
-const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('./JoinPage'), 'JoinPage') });
-const read = createRoute({ getParentRoute: () => root, path: '/read/$token', component: lazyRouteComponent(() => import('@/show/ReaderPage'), 'ReaderPage') });
+const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage') });
+const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('@/access/JoinPage'), 'JoinPage') });
+const read = createRoute({
+  getParentRoute: () => root,
+  path: '/read/$token',
+  component: lazyRouteComponent(() => import('@/show/publication/ReaderPage'), 'ReaderPage'),
+});
 
 function Team() {
   const me = useQuery(queries.me()).data?.account;
@@ -67,21 +71,21 @@ const studies = createRoute({
   getParentRoute: () => team,
   path: '/',
   validateSearch: (search: Record<string, unknown>): { make?: true } => given({ make: search['make'] === true ? (true as const) : undefined }),
-  component: lazyRouteComponent(() => import('@/gather/StudiesPage'), 'StudiesPage'),
+  component: lazyRouteComponent(() => import('@/gather/studies/StudiesPage'), 'StudiesPage'),
 });
 const tagSet = createRoute({
   getParentRoute: () => team,
   path: '/tags',
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
-  component: lazyRouteComponent(() => import('@/sort/TagSetPage'), 'TagSetPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'TagSetPage'),
 });
-const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('./PeoplePage'), 'PeoplePage') });
+const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage') });
 const search = createRoute({
   getParentRoute: () => team,
   path: '/search',
   validateSearch: (search: Record<string, unknown>): { typed?: string; kind?: FoundKind } =>
     given({ typed: search['typed'] === undefined ? undefined : String(search['typed']), kind: foundKinds.find((k) => k === search['kind']) }),
-  component: lazyRouteComponent(() => import('./SearchPage'), 'SearchPage'),
+  component: lazyRouteComponent(() => import('@/search/SearchPage'), 'SearchPage'),
 });
 const intake = createRoute({
   getParentRoute: () => team,
@@ -93,13 +97,13 @@ const intake = createRoute({
 const exhibits = createRoute({
   getParentRoute: () => team,
   path: '/exhibits',
-  component: lazyRouteComponent(() => import('@/show/ExhibitsPage'), 'ExhibitsPage'),
+  component: lazyRouteComponent(() => import('@/show/exhibits/ExhibitsPage'), 'ExhibitsPage'),
 });
 const exhibit = createRoute({
   getParentRoute: () => team,
   path: '/exhibits/$exhibitId',
   params: { parse: (p) => ({ exhibitId: Number(p.exhibitId) }), stringify: (p) => ({ exhibitId: String(p.exhibitId) }) },
-  component: lazyRouteComponent(() => import('@/show/ExhibitPage'), 'ExhibitPage'),
+  component: lazyRouteComponent(() => import('@/show/exhibits/ExhibitPage'), 'ExhibitPage'),
 });
 const study = createRoute({
   getParentRoute: () => team,
@@ -119,45 +123,60 @@ const study = createRoute({
   },
   component: StudyLayout,
 });
-const front = createRoute({ getParentRoute: () => study, path: '/', component: lazyRouteComponent(() => import('@/gather/StudyFront'), 'StudyFront') });
-const gather = createRoute({ getParentRoute: () => study, path: '/gather', component: lazyRouteComponent(() => import('@/gather/GatherPage'), 'GatherPage') });
+const front = createRoute({ getParentRoute: () => study, path: '/', component: lazyRouteComponent(() => import('@/gather/studies/StudyFront'), 'StudyFront') });
+const gather = createRoute({
+  getParentRoute: () => study,
+  path: '/gather',
+  component: lazyRouteComponent(() => import('@/gather/sources/GatherPage'), 'GatherPage'),
+});
 const surveyTable = createRoute({
   getParentRoute: () => study,
   path: '/gather/table/$table',
-  component: lazyRouteComponent(() => import('@/gather/SurveyPage'), 'SurveyPage'),
+  component: lazyRouteComponent(() => import('@/gather/surveys/SurveyPage'), 'SurveyPage'),
 });
 const participants = createRoute({
   getParentRoute: () => study,
   path: '/gather/people',
-  component: lazyRouteComponent(() => import('@/gather/ParticipantsPage'), 'ParticipantsPage'),
+  component: lazyRouteComponent(() => import('@/gather/participants/ParticipantsPage'), 'ParticipantsPage'),
 });
 const sessions = createRoute({
   getParentRoute: () => study,
   path: '/gather/sessions',
-  component: lazyRouteComponent(() => import('@/gather/SessionsPage'), 'SessionsPage'),
+  component: lazyRouteComponent(() => import('@/gather/sessions/SessionsPage'), 'SessionsPage'),
 });
 const live = createRoute({
   getParentRoute: () => study,
   path: '/gather/sessions/$sessionId/live',
   params: { parse: (p) => ({ sessionId: Number(p.sessionId) }), stringify: (p) => ({ sessionId: String(p.sessionId) }) },
-  component: lazyRouteComponent(() => import('@/gather/live/LivePage'), 'LivePage'),
+  component: lazyRouteComponent(() => import('@/gather/liveNotes/LivePage'), 'LivePage'),
 });
 const attachments = createRoute({
   getParentRoute: () => study,
   path: '/gather/attachments',
-  component: lazyRouteComponent(() => import('@/gather/AttachmentsPage'), 'AttachmentsPage'),
+  component: lazyRouteComponent(() => import('@/gather/attachments/AttachmentsPage'), 'AttachmentsPage'),
 });
 const person = createRoute({
   getParentRoute: () => study,
   path: '/gather/people/$personId',
   params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
-  component: lazyRouteComponent(() => import('@/gather/PersonPage'), 'PersonPage'),
+  component: lazyRouteComponent(() => import('@/gather/participants/PersonPage'), 'PersonPage'),
 });
 const withdraw = createRoute({
   getParentRoute: () => study,
   path: '/gather/people/$personId/withdraw',
   params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
   component: lazyRouteComponent(() => import('@/gather/privacy/WithdrawPage'), 'WithdrawPage'),
+});
+const look = createRoute({
+  getParentRoute: () => study,
+  path: '/gather/look',
+  validateSearch: (search: Record<string, unknown>): { sources?: string } => ({
+    sources: String(search['sources'] ?? '')
+      .split(',')
+      .filter((id) => /^\d{1,15}$/.test(id))
+      .join(','),
+  }),
+  component: lazyRouteComponent(() => import('@/gather/turns/LookPage'), 'LookPage'),
 });
 const privacy = createRoute({
   getParentRoute: () => study,
@@ -182,24 +201,24 @@ const mark = createRoute({
     void cache.prefetchQuery(queries.source(source));
     void cache.prefetchQuery(queries.observations(source));
   },
-  component: lazyRouteComponent(() => import('@/mark/MarkPage'), 'MarkPage'),
+  component: lazyRouteComponent(() => import('./MarkRoom'), 'MarkRoom'),
 });
 const correct = createRoute({
   getParentRoute: () => study,
   path: '/mark/correct/$sourceId',
   params: { parse: (p) => ({ sourceId: Number(p.sourceId) }), stringify: (p) => ({ sourceId: String(p.sourceId) }) },
-  component: lazyRouteComponent(() => import('@/mark/CorrectPage'), 'CorrectPage'),
+  component: lazyRouteComponent(() => import('@/gather/corrections/CorrectPage'), 'CorrectPage'),
 });
 const toLookAt = createRoute({
   getParentRoute: () => study,
   path: '/mark/to-look-at',
-  component: lazyRouteComponent(() => import('@/mark/ToLookAtPage'), 'ToLookAtPage'),
+  component: lazyRouteComponent(() => import('@/gather/corrections/ToLookAtPage'), 'ToLookAtPage'),
 });
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
-  component: lazyRouteComponent(() => import('@/sort/SortPage'), 'SortPage'),
+  component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
 const weigh = createRoute({
   getParentRoute: () => study,
@@ -209,14 +228,14 @@ const weigh = createRoute({
       view: search['view'] === 'participants' || search['view'] === 'overlaps' ? search['view'] : undefined,
       overlap: search['overlap'] === 'touching' ? search['overlap'] : undefined,
     }) as { view?: 'participants' | 'overlaps'; overlap?: 'touching' },
-  component: lazyRouteComponent(() => import('@/weigh/WeighPage'), 'WeighPage'),
+  component: lazyRouteComponent(() => import('@/weigh/tables/WeighPage'), 'WeighPage'),
 });
-const show = createRoute({ getParentRoute: () => study, path: '/show', component: lazyRouteComponent(() => import('@/show/ShowPage'), 'ShowPage') });
+const show = createRoute({ getParentRoute: () => study, path: '/show', component: lazyRouteComponent(() => import('@/show/insights/ShowPage'), 'ShowPage') });
 const insight = createRoute({
   getParentRoute: () => study,
   path: '/show/$insightId',
   params: { parse: (p) => ({ insightId: Number(p.insightId) }), stringify: (p) => ({ insightId: String(p.insightId) }) },
-  component: lazyRouteComponent(() => import('@/show/InsightPage'), 'InsightPage'),
+  component: lazyRouteComponent(() => import('@/show/insights/InsightPage'), 'InsightPage'),
 });
 
 const tree = root.addChildren([
@@ -234,6 +253,7 @@ const tree = root.addChildren([
     study.addChildren([
       front,
       gather,
+      look,
       surveyTable,
       sessions,
       live,

@@ -3,9 +3,9 @@ import { useNavigate } from '@tanstack/react-router';
 import { api, ask } from '@/api/client';
 import { useSteps } from '@/api/useWrite';
 import { outgoing } from '@/api/waiting/outgoing';
-import type { Action } from './Palette';
+import type { Action } from '@/search/Palette';
 import { setTheme, type Theme } from './theme';
-import { useStudyId } from './useStudyId';
+import { useStudyId } from '@/shared/useStudyId';
 
 const stages = ['gather', 'mark', 'sort', 'weigh', 'show'] as const;
 const themes: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };

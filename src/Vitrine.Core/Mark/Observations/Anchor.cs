@@ -20,30 +20,34 @@ public enum AnchorKind
 /// Where an observation stands in its source: a range of text, a range of time, or a region of a picture; nothing else is one.
 /// Anchors of different kinds never touch.
 /// </summary>
-/// <example>The words 10 to 14 of a transcript and its first minute are two anchors of one source; they share nothing that can be counted.</example>
+/// <example>
+/// The words 10 to 14 of a transcript and its first minute are two anchors of one source; they share nothing that can be counted.
+/// </example>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(TextAnchor), "text")]
 [JsonDerivedType(typeof(TimeAnchor), "time")]
 [JsonDerivedType(typeof(RegionAnchor), "region")]
 public abstract record Anchor
 {
-    private protected Anchor()
-    {
-    }
+    private protected Anchor() { }
 
     /// <summary>Which of the kinds it is.</summary>
     [JsonIgnore]
     public abstract AnchorKind Kind { get; }
 
-    /// <summary>Where it begins in its own unit: a code unit of the text, or a millisecond. A picture that is no frame begins at 0.</summary>
+    /// <summary>
+    /// Where it begins in its own unit: a code unit of the text, or a millisecond. A picture that is no frame begins at 0.
+    /// </summary>
     internal abstract int From { get; }
 
     /// <summary>Where it has ended in that unit. A region lasts for its one moment.</summary>
     internal abstract int To { get; }
 
-    /// <summary>Whether two observations of one source share at least one unit: a code unit, a millisecond, or some area of one picture.</summary>
-    public bool Touches(Anchor other) => Kind == other.Kind && From < other.To && other.From < To
-        && (this is not RegionAnchor here || here.SharesArea((RegionAnchor)other));
+    /// <summary>
+    /// Whether two observations of one source share at least one unit: a code unit, a millisecond, or some area of one picture.
+    /// </summary>
+    public bool Touches(Anchor other) =>
+        Kind == other.Kind && From < other.To && other.From < To && (this is not RegionAnchor here || here.SharesArea((RegionAnchor)other));
 }
 
 /// <summary>A range of a source's canonical text, in UTF-16 code units, half-open.</summary>
@@ -101,7 +105,8 @@ public sealed record TimeAnchor : Anchor
 }
 
 /// <summary>
-/// A rectangle of a picture, in ten-thousandths of the picture's width and height, from its upper left corner; with the moment when the picture is a frame of a film.
+/// A rectangle of a picture, in ten-thousandths of the picture's width and height, from its upper left corner; with the moment when the
+/// picture is a frame of a film.
 /// Two regions touch when their rectangles share some area and they are of the same moment.
 /// </summary>
 public sealed record RegionAnchor : Anchor
@@ -123,7 +128,8 @@ public sealed record RegionAnchor : Anchor
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(height);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(width, Whole - Math.Min(x, Whole), nameof(width));
         ArgumentOutOfRangeException.ThrowIfGreaterThan(height, Whole - Math.Min(y, Whole), nameof(height));
-        if (atMs is { } moment) ArgumentOutOfRangeException.ThrowIfNegative(moment, nameof(atMs));
+        if (atMs is { } moment)
+            ArgumentOutOfRangeException.ThrowIfNegative(moment, nameof(atMs));
         (X, Y, Width, Height, AtMs) = (x, y, width, height, atMs);
     }
 
@@ -150,5 +156,6 @@ public sealed record RegionAnchor : Anchor
 
     internal override int To => From + 1;
 
-    internal bool SharesArea(RegionAnchor other) => AtMs == other.AtMs && X < other.X + other.Width && other.X < X + Width && Y < other.Y + other.Height && other.Y < Y + Height;
+    internal bool SharesArea(RegionAnchor other) =>
+        AtMs == other.AtMs && X < other.X + other.Width && other.X < X + Width && Y < other.Y + other.Height && other.Y < Y + Height;
 }

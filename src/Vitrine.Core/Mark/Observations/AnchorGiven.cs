@@ -27,22 +27,53 @@ public enum AnchorProblem
     OutsidePicture,
 }
 
-/// <summary>An anchor as somebody gives it, before it is held against its source: the values of its kind; those of the other kinds are not looked at.</summary>
-public sealed record AnchorGiven(AnchorKind Kind, int? Start = null, int? End = null, int? BeginMs = null, int? EndMs = null, int? X = null, int? Y = null, int? Width = null, int? Height = null, int? AtMs = null)
+/// <summary>
+/// An anchor as somebody gives it, before it is held against its source: the values of its kind; those of the other kinds are not looked
+/// at.
+/// </summary>
+public sealed record AnchorGiven(
+    AnchorKind Kind,
+    int? Start = null,
+    int? End = null,
+    int? BeginMs = null,
+    int? EndMs = null,
+    int? X = null,
+    int? Y = null,
+    int? Width = null,
+    int? Height = null,
+    int? AtMs = null
+)
 {
-    /// <summary>The anchor that is meant: a text range tidied (see <see cref="TextRange.Tidy"/>), a time range cut at the source's end; or why there is none.</summary>
-    public (Anchor? Anchor, AnchorProblem? Problem) In(AnchorGround ground) => Kind switch
-    {
-        AnchorKind.Text => TextRange.Tidy(ground.Text, Start ?? 0, End ?? 0) is { } range ? (new TextAnchor(range), null) : (null, AnchorProblem.NoWords),
-        AnchorKind.Time when ground.LengthMs is not { } => (null, AnchorProblem.NoTimes),
-        AnchorKind.Time => BeginMs is { } begin and >= 0 && Math.Min(EndMs ?? 0, ground.LengthMs!.Value) is var end && end > begin ? (new TimeAnchor(begin, end), null) : (null, AnchorProblem.OutsideTime),
-        _ when !ground.HasPicture => (null, AnchorProblem.NoPicture),
-        _ => Region(),
-    };
+    /// <summary>
+    /// The anchor that is meant: a text range tidied (see <see cref="TextRange.Tidy"/>), a time range cut at the source's end; or why there
+    /// is none.
+    /// </summary>
+    public (Anchor? Anchor, AnchorProblem? Problem) In(AnchorGround ground) =>
+        Kind switch
+        {
+            AnchorKind.Text => TextRange.Tidy(ground.Text, Start ?? 0, End ?? 0) is { } range
+                ? (new TextAnchor(range), null)
+                : (null, AnchorProblem.NoWords),
+            AnchorKind.Time when ground.LengthMs is not { } => (null, AnchorProblem.NoTimes),
+            AnchorKind.Time => BeginMs is { } begin and >= 0 && Math.Min(EndMs ?? 0, ground.LengthMs!.Value) is var end && end > begin
+                ? (new TimeAnchor(begin, end), null)
+                : (null, AnchorProblem.OutsideTime),
+            _ when !ground.HasPicture => (null, AnchorProblem.NoPicture),
+            _ => Region(),
+        };
 
     private (Anchor?, AnchorProblem?) Region()
     {
-        var inside = X is >= 0 and < RegionAnchor.Whole && Y is >= 0 and < RegionAnchor.Whole && Width > 0 && Height > 0 && Width <= RegionAnchor.Whole - X && Height <= RegionAnchor.Whole - Y && AtMs is null or >= 0;
-        return inside ? (new RegionAnchor(X!.Value, Y!.Value, Width!.Value, Height!.Value, AtMs), null) : (null, AnchorProblem.OutsidePicture);
+        var inside =
+            X is >= 0 and < RegionAnchor.Whole
+            && Y is >= 0 and < RegionAnchor.Whole
+            && Width > 0
+            && Height > 0
+            && Width <= RegionAnchor.Whole - X
+            && Height <= RegionAnchor.Whole - Y
+            && AtMs is null or >= 0;
+        return inside
+            ? (new RegionAnchor(X!.Value, Y!.Value, Width!.Value, Height!.Value, AtMs), null)
+            : (null, AnchorProblem.OutsidePicture);
     }
 }

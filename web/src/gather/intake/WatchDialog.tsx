@@ -1,12 +1,15 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState, type FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useSettled } from '@/parts/useSettled';
 import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
+
+const pause = 200;
 
 interface Props {
   /** Null for a new one. */
@@ -43,7 +46,7 @@ export function WatchDialog({ watch, studies, studyId, onClose }: Props) {
     channelId: numberOf(given.channelId),
   };
   const asks = rule.words.length > 0 || rule.sender !== '' || rule.ratingFrom !== null || rule.ratingTo !== null || rule.channelId !== null;
-  const later = useDeferredValue(JSON.stringify(rule));
+  const later = useSettled(JSON.stringify(rule), pause);
   const tried = useQuery({ ...queries.tryWatch(later), enabled: asks, placeholderData: keepPreviousData });
   const body = { name, rule, alsoPast };
   const save = useWrite(

@@ -8,7 +8,7 @@ import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { Choice, Problem, TextField } from '@/parts/Field';
 import { count } from '@/parts/words';
-import { GatherTabs } from '../GatherTabs';
+import { GatherTabs } from '@/gather/sources/GatherTabs';
 import { DetailGroupRow } from './DetailGroupRow';
 import { idOf, masksOf, sortedOut, type Chosen } from './chosen';
 

@@ -1,0 +1,53 @@
+namespace Vitrine.Core.Sort.TagSet;
+
+/// <summary>A tag's own measure.</summary>
+/// <param name="Least">The lowest value.</param>
+/// <param name="Most">The highest value, above <paramref name="Least"/>.</param>
+/// <param name="Step">From one value to the next, counted from <paramref name="Least"/>; above 0.</param>
+/// <param name="Unit">What is counted, such as "minutes"; may be empty.</param>
+/// <param name="LowLabel">What the low end is called; may be empty.</param>
+/// <param name="HighLabel">What the high end is called; may be empty.</param>
+public sealed record Scale(double Least, double Most, double Step, string Unit, string LowLabel, string HighLabel)
+{
+    /// <summary>Values that one scale can have, at most.</summary>
+    public const int MostValues = 1_001;
+
+    private const double Close = 1e-6;
+
+    // Scales in use (common practice, no source).
+    private static readonly (double Least, double Most)[] Usual = [(1, 5), (1, 7), (0, 10), (0, 100)];
+
+    /// <summary>Why this is no scale, in a sentence; null when it is one.</summary>
+    public string? Problem() =>
+        !double.IsFinite(Least) || !double.IsFinite(Most) || Least >= Most ? "The highest value of a scale is above its lowest."
+        : !double.IsFinite(Step) || Step <= 0 || Step > Most - Least ? "The step of a scale is above 0 and not wider than the scale."
+        : (Most - Least) / Step > MostValues - 1 + Close ? $"A scale can have {MostValues:N0} values. Make the step wider."
+        : null;
+
+    /// <summary>Whether a value is one of the scale's.</summary>
+    public bool Fits(double value)
+    {
+        var steps = (value - Least) / Step;
+        return value >= Least - Close && value <= Most + Close && Math.Abs(steps - Math.Round(steps)) < Close;
+    }
+
+    /// <summary>
+    /// The narrowest usual scale that holds all values, in whole steps; else one from the least to the most of them, in steps as fine as
+    /// they are. 1 to 5 for none.
+    /// </summary>
+    public static Scale Around(IReadOnlyCollection<double> values)
+    {
+        var whole = values.All(v => v == Math.Floor(v));
+        foreach (var (least, most) in Usual)
+        {
+            if (whole && values.All(v => v >= least && v <= most))
+                return new Scale(least, most, 1, "", "", "");
+        }
+        var step =
+            whole ? 1
+            : values.All(v => Math.Abs(v * 10 - Math.Round(v * 10)) < Close) ? 0.1
+            : 0.01;
+        var (low, high) = (Math.Floor(values.Min()), Math.Ceiling(values.Max()));
+        return new Scale(low, high > low ? high : low + 1, Math.Max(step, (high - low) / (MostValues - 1)), "", "", "");
+    }
+}

@@ -1,0 +1,132 @@
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Gather.Privacy;
+
+/// <param name="SourceIds">Where to look; empty for the whole study.</param>
+/// <param name="Words">Words or phrases to find beside names, addresses and numbers.</param>
+internal sealed record DetailsWanted(IReadOnlyList<long> SourceIds, IReadOnlyList<string> Words);
+
+/// <summary>One place at which something gives a person away, with the words around it.</summary>
+/// <param name="SourceId">In which source.</param>
+/// <param name="Start">Where, in UTF-16 units of its text.</param>
+/// <param name="End">One past it.</param>
+/// <param name="Before">Words before it, for reading.</param>
+/// <param name="After">Words after it.</param>
+/// <param name="MaskId">The mask that stands over it already, or null.</param>
+internal sealed record DetailPlace(long SourceId, int Start, int End, string Before, string After, long? MaskId);
+
+/// <summary>The same words wherever they were found.</summary>
+internal sealed record DetailGroup(DetailKind Kind, string Words, string Replacement, IReadOnlyList<DetailPlace> Places);
+
+internal sealed record MasksGiven(IReadOnlyList<NewMask> Masks);
+
+internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<long> Ids);
+
+/// <param name="Code">The participant's code, typed again.</param>
+internal sealed record ErasureConfirmed(string Code);
+
+internal static class PrivacyEndpoints
+{
+    private const int WordsAround = 48;
+    private const int MostGiven = 100;
+
+    public static void MapPrivacy(this RouteGroupBuilder api)
+    {
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Gather");
+        study.MapPost(
+            "/privacy/find",
+            (long studyId, DetailsWanted given, SignedIn me, SourceStore sources, ParticipantStore participants, MaskStore masks) =>
+            {
+                if (given.Words.Count > MostGiven)
+                    throw Refusal.Because($"Give {MostGiven} words at most at once.", "words");
+                var words = given.Words.Select(w => Validate.Optional(w, "words", Limits.Name)).ToList();
+                var (named, over) = (participants.Named([studyId]), masks.In(studyId).ToLookup(m => m.SourceId));
+                return sources
+                    .TextsIn(studyId)
+                    .Where(s => given.SourceIds.Count == 0 || given.SourceIds.Contains(s.Id))
+                    .SelectMany(s =>
+                        PersonalDetails
+                            .Find(s.Text, named, words)
+                            .Select(found => (Found: found, Place: PlaceOf(s.Id, s.Text, found, over[s.Id])))
+                    )
+                    .GroupBy(f => (f.Found.Kind, Words: f.Found.Words.ToLowerInvariant(), f.Found.Replacement))
+                    .Select(g => new DetailGroup(g.Key.Kind, g.First().Found.Words, g.Key.Replacement, [.. g.Select(f => f.Place)]))
+                    .OrderBy(g => g.Kind)
+                    .ThenByDescending(g => g.Places.Count)
+                    .ToList();
+            }
+        );
+        study.MapGet("/masks", (long studyId, MaskStore store) => store.In(studyId));
+        study.MapPost(
+            "/masks",
+            (long studyId, MasksGiven given, SignedIn me, MaskStore store) =>
+            {
+                if (given.Masks.Count is 0 or > Limits.ListLength)
+                    throw Refusal.Because("Choose at least one place to mask.", "masks");
+                return store.Mask(
+                    me.Actor,
+                    studyId,
+                    [
+                        .. given.Masks.Select(m =>
+                            m with
+                            {
+                                Replacement = Validate.Text(
+                                    m.Replacement,
+                                    "replacement",
+                                    "Say what readers see instead, such as a made-up name.",
+                                    Limits.Name
+                                ),
+                            }
+                        ),
+                    ]
+                );
+            }
+        );
+        study
+            .MapPost(
+                "/masks/take-off",
+                (long studyId, MasksTaken given, SignedIn me, MaskStore store) =>
+                    store.Unmask(me.Actor, studyId, Validate.Ids(given.Ids, "mask"))
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers);
+        study
+            .MapGet("/participants/{id:long}/touched", (long studyId, long id, WithdrawalStore store) => store.Touches(studyId, id))
+            .About(Thing.Participant);
+        study
+            .MapPost(
+                "/participants/{id:long}/erase",
+                (long studyId, long id, ErasureConfirmed given, SignedIn me, ParticipantStore participants, Erasure erasure) =>
+                {
+                    var person = participants.In(studyId).People.FirstOrDefault(p => p.Id == id) ?? throw Refusal.Missing("participant");
+                    if (!string.Equals(given.Code.Trim(), person.Code, StringComparison.OrdinalIgnoreCase))
+                        throw Refusal.Because($"Type {person.Code} to erase what is theirs. It cannot be undone.", "code");
+                    erasure.Erase(me.Actor, studyId, id);
+                    return TypedResults.NoContent();
+                }
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers)
+            .About(Thing.Participant);
+        api.MapGet("/sources/{id:long}/masks", (long id, MaskStore store) => store.Of(id)).WithTags("Gather").About(Thing.Source);
+    }
+
+    private static DetailPlace PlaceOf(long sourceId, string text, FoundDetail found, IEnumerable<StoredMask> masks)
+    {
+        var (start, end) = (found.Range.Start, found.Range.End);
+        var (from, to) = (Math.Max(0, start - WordsAround), Math.Min(text.Length, end + WordsAround));
+        var over = masks.FirstOrDefault(m => m.Start <= start && m.End >= end);
+        return new DetailPlace(sourceId, start, end, FromWord(Line(text[from..start]), cut: from > 0), Line(text[end..to]), over?.Id);
+    }
+
+    /// <summary>The words without the rest of one that was cut.</summary>
+    private static string FromWord(string words, bool cut) =>
+        cut && words.IndexOf(' ') is >= 0 and var space ? words[(space + 1)..] : words;
+
+    private static string Line(string words) => words.Replace('\n', ' ');
+}

@@ -1,0 +1,77 @@
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Http;
+
+/// <summary>
+/// A text that a person wrote over one that they saw. Written over anything else, it is refused with the text that stands there.
+/// </summary>
+internal sealed record NewText(string Text, string Was);
+
+/// <summary>Reads what a person typed, or refuses it with a sentence that says what to do.</summary>
+internal static class Validate
+{
+    /// <summary>Text that must be there.</summary>
+    /// <exception cref="Refusal">Empty, or longer than <paramref name="most"/> characters.</exception>
+    public static string Text(string? value, string field, string missing, int most = Limits.Title)
+    {
+        var text = Optional(value, field, most);
+        return text.Length > 0 ? text : throw Refusal.Because(missing, field);
+    }
+
+    /// <summary>A new text that must not be empty.</summary>
+    /// <exception cref="Refusal">Empty, or longer than <paramref name="most"/> characters.</exception>
+    public static string Text(NewText given, string field, string missing, int most = Limits.Title) =>
+        Text(given.Text, field, missing, most);
+
+    /// <summary>Text that may be empty.</summary>
+    /// <exception cref="Refusal">Longer than <paramref name="most"/> characters.</exception>
+    public static string Optional(string? value, string field, int most = Limits.LongText)
+    {
+        var text = (value ?? "").Replace("\r\n", "\n").Trim();
+        return text.Length <= most
+            ? text
+            : throw Refusal.Because($"This has {text.Length:N0} characters; {most:N0} is the most. Shorten it and try again.", field);
+    }
+
+    /// <exception cref="Refusal">A name is empty or too long.</exception>
+    public static IReadOnlyList<TagName> TagNames(IReadOnlyList<string>? names) => (names ?? []).Select(TagNameOf).ToList();
+
+    /// <exception cref="Refusal">The name is empty or too long.</exception>
+    public static TagName TagNameOf(string name) => TagName.Read(name, out var problem) ?? throw Refusal.Because(problem!, "name");
+
+    /// <summary>One of an enumeration's names, in any case: what a query, a route or a form field carries.</summary>
+    /// <exception cref="Refusal">It is none of them.</exception>
+    public static T Choice<T>(string value, string field)
+        where T : struct, Enum =>
+        Enum.TryParse<T>(value, ignoreCase: true, out var choice) && Enum.IsDefined(choice)
+            ? choice
+            : throw Refusal.Because($"“{value}” is not one of {string.Join(", ", Enum.GetNames<T>())}.", field);
+
+    /// <summary>The number of a page, from 0.</summary>
+    /// <exception cref="Refusal">It is below 0.</exception>
+    public static int Page(int page) => page >= 0 ? page : throw Refusal.Because("Pages are counted from 0.", "page");
+
+    /// <summary>Keeps the body of a request in a file while it is read; nothing of it is held in memory.</summary>
+    public static async Task<T> File<T>(HttpRequest request, MediaFolder media, Func<string, Task<T>> read)
+    {
+        var path = media.Passing();
+        try
+        {
+            await using (var file = System.IO.File.Create(path))
+                await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
+            if (new FileInfo(path).Length == 0)
+                throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
+            return await read(path);
+        }
+        finally
+        {
+            System.IO.File.Delete(path);
+        }
+    }
+
+    /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
+    public static IReadOnlyList<long> Ids(IReadOnlyList<long>? ids, string what) =>
+        ids is { Count: > 0 and <= Limits.ListLength } ? ids : throw Refusal.Because($"Choose at least one {what}.", "ids");
+}

@@ -1,0 +1,89 @@
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Server.Show.Insights;
+using Vitrine.Server.Show.Publication;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Show.Exhibits;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Show.Exhibits;
+
+internal sealed record NewExhibit(string Question, string Summary);
+
+internal sealed record Arrangement(IReadOnlyList<long> InsightIds);
+
+/// <param name="ShownToReaders">The keys of the evidence whose words readers are shown; the other words stay with the team.</param>
+internal sealed record ExhibitPage(
+    Exhibit Exhibit,
+    IReadOnlyList<InsightPage> Insights,
+    IReadOnlyList<ExhibitLink> Links,
+    IReadOnlyList<string> ShownToReaders
+);
+
+/// <summary>A new link. The token is shown this once; the workspace keeps only its hash.</summary>
+internal sealed record PublishedLink(Step Step, string Token);
+
+internal static class ExhibitEndpoints
+{
+    private const string NoQuestion = "An exhibit needs the question that it answers.";
+
+    public static void MapExhibits(this RouteGroupBuilder api)
+    {
+        var exhibits = api.MapGroup("/exhibits").WithTags("Show").About(Thing.Exhibit);
+        exhibits.MapGet("", (SignedIn me, ExhibitStore store, StudyAccess access) => store.For(me.Viewer, access));
+        exhibits.MapPost(
+            "",
+            (NewExhibit given, SignedIn me, ExhibitStore store) =>
+                store.Make(me.Actor, Validate.Text(given.Question, "question", NoQuestion), Validate.Optional(given.Summary, "summary"))
+        );
+        exhibits.MapGet(
+            "/{id:long}",
+            (long id, ExhibitStore store, InsightStore insights, InsightPages pages, PublicationStore published) =>
+            {
+                var shown = published.Of(id);
+                return new ExhibitPage(
+                    store.Get(id),
+                    pages.Of(insights.Of(store.InsightsOf(id))),
+                    store.LinksOf(id),
+                    [.. shown.Insights.SelectMany(i => ReadEndpoints.Told(i, shown.Gate)).Select(e => e.Key)]
+                );
+            }
+        );
+        exhibits.MapPut(
+            "/{id:long}/question",
+            (long id, NewText given, SignedIn me, ExhibitStore store) =>
+                store.Rewrite(me.Actor, id, ExhibitText.Question, given.Was, Validate.Text(given, "question", NoQuestion))
+        );
+        exhibits.MapPut(
+            "/{id:long}/summary",
+            (long id, NewText given, SignedIn me, ExhibitStore store) =>
+                store.Rewrite(me.Actor, id, ExhibitText.Summary, given.Was, Validate.Optional(given.Text, "summary"))
+        );
+        exhibits
+            .MapDelete("/{id:long}", (long id, SignedIn me, ExhibitStore store) => store.Remove(me.Actor, id))
+            .RequireAuthorization(AccessEndpoints.Publishers);
+        exhibits.MapPut(
+            "/{id:long}/insights",
+            (long id, Arrangement given, SignedIn me, ExhibitStore store) => store.Arrange(me.Actor, id, [.. given.InsightIds.Distinct()])
+        );
+        exhibits
+            .MapPost(
+                "/{id:long}/links",
+                (long id, SignedIn me, ExhibitStore store) =>
+                {
+                    var (step, token) = store.MakeLink(me.Actor, id);
+                    return new PublishedLink(step, token);
+                }
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers);
+        exhibits
+            .MapDelete(
+                "/{id:long}/links/{linkId:long}",
+                (long id, long linkId, SignedIn me, ExhibitStore store) => store.RevokeLink(me.Actor, id, linkId)
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers);
+    }
+}

@@ -1,0 +1,125 @@
+using Vitrine.Core.Counting;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Weigh.Evidence;
+
+namespace Vitrine.Server.Show.Insights;
+
+/// <summary>One piece of evidence with its words.</summary>
+internal sealed record EvidenceQuote(long Id, string Key, Stance Stance, Quote Quote);
+
+/// <summary>An insight with its evidence weighed.</summary>
+/// <param name="NewestEvidence">The latest date on which supporting words were said, where known.</param>
+/// <param name="SilentGroups">Groups of participants from whom there is no evidence.</param>
+internal sealed record InsightPage(
+    Insight Insight,
+    EvidenceFacts Facts,
+    Breadth Breadth,
+    IReadOnlyList<EvidenceQuote> Evidence,
+    DateOnly? NewestEvidence,
+    IReadOnlyList<SilentGroup> SilentGroups,
+    IReadOnlyList<long> NotAsked
+);
+
+/// <summary>Puts insights and their weighed evidence together, for the team's page and lists.</summary>
+internal sealed class InsightPages(
+    InsightStore insights,
+    StudyIndexStore indexes,
+    QuoteStore quotes,
+    NotAskedStore notAsked,
+    ParticipantStore participants
+)
+{
+    /// <summary>The pages of the given insights, in their order.</summary>
+    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
+    {
+        var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
+        // Everything once for each study, however many insights it has.
+        var studies = wanted
+            .GroupBy(i => i.StudyId)
+            .ToDictionary(
+                s => s.Key,
+                s =>
+                {
+                    var index = indexes.Load(s.Key);
+                    var places = s.SelectMany(i => evidence[i.Id]).Select(e => index.PlaceOfObservation(e.ObservationId)).OfType<int>();
+                    return (
+                        Index: index,
+                        Words: quotes.Of(index, places).ToDictionary(q => q.ObservationId),
+                        NotAsked: notAsked.In(s.Key, AskedThing.Insight),
+                        People: participants.In(s.Key)
+                    );
+                }
+            );
+        return
+        [
+            .. wanted.Select(insight =>
+            {
+                var study = studies[insight.StudyId];
+                return PageOf(insight, [.. evidence[insight.Id]], study.Index, study.Words, [.. study.NotAsked[insight.Id]], study.People);
+            }),
+        ];
+    }
+
+    /// <summary>Weighs pieces of evidence, each with its place in the study's arrays.</summary>
+    /// <param name="inScope">Who is in scope.</param>
+    /// <param name="silent">Who was not asked.</param>
+    public static (EvidenceFacts Facts, Breadth Breadth) Weigh(
+        StudyIndex index,
+        IReadOnlyList<(Stance Stance, int Place)> pieces,
+        IReadOnlyList<bool> inScope,
+        IReadOnlyList<long> silent
+    )
+    {
+        List<int> With(Stance stance) => [.. pieces.Where(x => x.Stance == stance).Select(x => x.Place)];
+        return (
+            EvidenceFacts.Of([.. pieces.Select(x => index.PieceOf(x.Place, x.Stance))]),
+            Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts))
+        );
+    }
+
+    private static InsightPage PageOf(
+        Insight insight,
+        IReadOnlyList<AttachedEvidence> attached,
+        StudyIndex index,
+        IReadOnlyDictionary<long, Quote> words,
+        IReadOnlyList<long> silent,
+        Participants people
+    )
+    {
+        var placed = attached
+            .Select(e => (Evidence: e, Place: index.PlaceOfObservation(e.ObservationId)))
+            .Where(x => x.Place is not null)
+            .Select(x => (x.Evidence, Place: x.Place!.Value))
+            .ToList();
+        var told = placed.Where(x => words.ContainsKey(x.Evidence.ObservationId)).ToList();
+        var (facts, breadth) = Weigh(index, [.. told.Select(x => (x.Evidence.Stance, x.Place))], index.InScope, silent);
+        var newest = told.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
+        return new InsightPage(
+            insight,
+            facts,
+            breadth,
+            [.. told.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
+            newest,
+            SilentOf(people, index, breadth),
+            silent
+        );
+    }
+
+    private static IReadOnlyList<SilentGroup> SilentOf(Participants people, StudyIndex index, Breadth breadth)
+    {
+        var names = people
+            .Attributes.Where(a => a.Kind is AttributeKind.Choice or AttributeKind.YesNo)
+            .ToDictionary(a => a.Id, a => a.Name);
+        var inScope = people.People.Where(p => index.PlaceOfPerson(p.Id) is { } at && breadth.Asked[at]);
+        var values = inScope.SelectMany(p => p.Values.Where(v => names.ContainsKey(v.Key)).Select(v => (names[v.Key], v.Value, p.Id)));
+        var spoke = people
+            .People.Select(p => p.Id)
+            .Where(id => index.PlaceOfPerson(id) is { } at && breadth.Strip[at] + breadth.Against[at] > 0)
+            .ToHashSet();
+        return SilentGroups.Of(values, spoke);
+    }
+}

@@ -1,0 +1,117 @@
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Show.Publication;
+using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Server.Access;
+using Vitrine.Server.Show.Insights;
+using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Show.Publication;
+
+/// <summary>One person's cell in a published people strip; no id, no code.</summary>
+internal sealed record ReaderCell(string Name, int Supporting, int Contradicting, bool Asked);
+
+internal sealed record ReaderQuote(string Key, string Words, string Who, SourceKind Kind, Stance Stance);
+
+internal sealed record ReaderInsight(
+    string Headline,
+    string Story,
+    EvidenceFacts Facts,
+    int OutOf,
+    DateOnly? NewestEvidence,
+    IReadOnlyList<ReaderCell> People,
+    IReadOnlyList<ReaderQuote> Quotes
+);
+
+/// <summary>A published page: only what may leave the team.</summary>
+internal sealed record ReaderPage(string Question, string Summary, DateTimeOffset UpdatedAt, IReadOnlyList<ReaderInsight> Insights);
+
+/// <summary>
+/// A turn beside a quote. In the quoted turns, <paramref name="QuoteStart"/> and <paramref name="QuoteEnd"/> (UTF-16 units of
+/// <paramref name="Words"/>) bound the quoted words.
+/// </summary>
+internal sealed record ReaderTurn(string Who, bool Team, string Words, int? AtMs, int? QuoteStart, int? QuoteEnd);
+
+internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<ReaderTurn> Turns);
+
+/// <summary>
+/// The reader's side of an exhibit: opened by its secret token, without an account, read-only; every word passes the <see cref="Gate"/>.
+/// </summary>
+internal static class ReadEndpoints
+{
+    private const int TurnsAround = 2;
+
+    public static void MapReading(this WebApplication app)
+    {
+        var read = app.MapGroup("/api/read/{token}").WithTags("Read").RequireRateLimiting(AccessEndpoints.Readers);
+        read.MapGet(
+            "",
+            (string token, PublicationStore store) =>
+            {
+                var published = Opened(store, token);
+                var (exhibit, gate) = (published.Exhibit, published.Gate);
+                return new ReaderPage(
+                    gate.Written(exhibit.Question),
+                    gate.Written(exhibit.Summary),
+                    exhibit.UpdatedAt,
+                    [.. published.Insights.Select(i => Of(i, gate))]
+                );
+            }
+        );
+        read.MapGet(
+            "/context/{evidenceKey}",
+            (string token, string evidenceKey, PublicationStore store) =>
+            {
+                var published = Opened(store, token);
+                var evidence =
+                    published.Insights.SelectMany(i => Told(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey)
+                    ?? throw Refusal.Missing("quote");
+                var turns = published
+                    .Gate.Around(evidence.Passage, TurnsAround)
+                    .Select(t => new ReaderTurn(t.Who, t.IsTeam, t.Words, t.AtMs, t.QuoteStart, t.QuoteEnd));
+                return new ReaderContext(published.Gate.Who(evidence.Passage), evidence.Kind, [.. turns]);
+            }
+        );
+    }
+
+    /// <summary>What a reader is told: the words for and against that leave; context stays with the team.</summary>
+    public static IEnumerable<PublishedEvidence> Told(PublishedInsight insight, Gate gate) =>
+        insight.Evidence.Where(e => e.Stance != Stance.Context && gate.Shows(e.Passage));
+
+    private static Published Opened(PublicationStore store, string token) =>
+        store.Open(token)
+        ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
+
+    private static ReaderInsight Of(PublishedInsight published, Gate gate)
+    {
+        var study = published.Study;
+        var counted = published.Evidence.Where(e => gate.Counts(e.Passage)).ToList();
+        var gone = published.People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet();
+        var inScope = study.InScope.Select((there, i) => there && !gone.Contains(study.People[i])).ToList();
+        var (facts, breadth) = InsightPages.Weigh(
+            study,
+            [.. counted.Select(e => (e.Stance, study.PlaceOfObservation(e.ObservationId)!.Value))],
+            inScope,
+            published.NotAsked
+        );
+        var cells = published
+            .People.Select(
+                (p, i) => (Person: p, Cell: new ReaderCell(gate.NameOf(p.Id), breadth.Strip[i], breadth.Against[i], breadth.Asked[i]))
+            )
+            .Where(c => !gone.Contains(c.Person.Id))
+            .Select(c => c.Cell);
+        var quotes = Told(published, gate)
+            .Select(e => new ReaderQuote(e.Key, gate.Words(e.Passage), gate.Who(e.Passage), e.Kind, e.Stance));
+        var newest = counted.Where(e => e.Stance == Stance.Supports).Select(e => e.HeldOn).Max();
+        return new ReaderInsight(
+            gate.Written(published.Insight.Headline),
+            gate.Written(published.Insight.Story),
+            facts,
+            breadth.OutOf,
+            newest,
+            [.. cells],
+            [.. quotes]
+        );
+    }
+}

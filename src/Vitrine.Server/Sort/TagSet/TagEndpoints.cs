@@ -1,0 +1,74 @@
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Sort.TagSet;
+
+internal sealed record TagText(string Name, [IdOf(Thing.Tag)] long? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
+
+internal sealed record ChangedTag(TagText Text, long Version);
+
+internal static class TagEndpoints
+{
+    public static void MapTags(this RouteGroupBuilder api)
+    {
+        var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
+        set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
+        set.MapPost(
+            "",
+            (TagText given, SignedIn me, TagStore store) =>
+                store.Add(
+                    me.Actor,
+                    null,
+                    Validate.TagNameOf(given.Name),
+                    given.ParentId,
+                    given.Colour,
+                    Validate.Optional(given.Definition, "definition"),
+                    given.Settled,
+                    Checked(given.Scale)
+                )
+        );
+        set.MapPut(
+            "/{id:long}",
+            (long id, ChangedTag given, SignedIn me, TagStore store) =>
+                store.Change(
+                    me.Actor,
+                    id,
+                    given.Version,
+                    Validate.TagNameOf(given.Text.Name),
+                    given.Text.ParentId,
+                    given.Text.Colour,
+                    Validate.Optional(given.Text.Definition, "definition"),
+                    given.Text.Settled,
+                    Checked(given.Text.Scale)
+                )
+        );
+        set.MapGet(
+            "/{id:long}/reach",
+            (long id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
+        );
+        set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
+
+        api.MapGet("/studies/{studyId:long}/tags", (long studyId, TagStore store) => store.For(studyId)).WithTags("Tag set");
+    }
+
+    private static Scale? Checked(Scale? scale)
+    {
+        if (scale?.Problem() is { } problem)
+            throw Refusal.Because(problem, "scale");
+        return scale is null
+            ? null
+            : scale with
+            {
+                Unit = Name(scale.Unit),
+                LowLabel = Name(scale.LowLabel),
+                HighLabel = Name(scale.HighLabel),
+            };
+
+        static string Name(string given) => Validate.Optional(given, "scale", Limits.Name);
+    }
+}

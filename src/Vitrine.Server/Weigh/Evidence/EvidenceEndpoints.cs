@@ -1,0 +1,112 @@
+using Microsoft.AspNetCore.Mvc;
+using Vitrine.Core.Counting;
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
+
+namespace Vitrine.Server.Weigh.Evidence;
+
+/// <summary>What a number, cell or label stands for: all given conditions together.</summary>
+internal sealed record EvidenceOf
+{
+    [FromQuery(Name = "tagId")]
+    public long? TagId { get; init; }
+
+    [FromQuery(Name = "otherTagId")]
+    public long? OtherTagId { get; init; }
+
+    [FromQuery(Name = "overlap")]
+    public string? Overlap { get; init; }
+
+    [FromQuery(Name = "themeId")]
+    public long? ThemeId { get; init; }
+
+    [FromQuery(Name = "sourceId")]
+    public long? SourceId { get; init; }
+
+    [FromQuery(Name = "participantId")]
+    public long? ParticipantId { get; init; }
+}
+
+/// <summary>What stands behind a number; its words come in pages.</summary>
+/// <param name="Breadth">How broad it is.</param>
+/// <param name="ObservationIds">All of it, person by person; in this order the pages of quotes come.</param>
+/// <param name="NotAsked">Who was not asked.</param>
+internal sealed record EvidenceBehind(Breadth Breadth, IReadOnlyList<long> ObservationIds, IReadOnlyList<long> NotAsked);
+
+internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<long> ParticipantIds) : INamesThings
+{
+    public IEnumerable<(string Thing, long Id)> Named() => [(Storage.Catalogue.Thing.Named(Thing.ToString())!, Id)];
+}
+
+internal static class EvidenceEndpoints
+{
+    public static void MapEvidence(this RouteGroupBuilder api)
+    {
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Weigh");
+        study.MapPut(
+            "/not-asked",
+            (long studyId, NotAsked given, SignedIn me, NotAskedStore store) =>
+                store.Set(me.Actor, studyId, given.Thing, given.Id, given.ParticipantIds)
+        );
+        study.MapGet(
+            "/evidence",
+            (long studyId, [AsParameters] EvidenceOf of, StudyIndexStore indexes, ThemeStore themes, NotAskedStore notAsked) =>
+            {
+                var index = indexes.Load(studyId);
+                var found = Found(index, of, themes);
+                var silent =
+                    of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
+                    : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme]
+                    : [];
+                return new EvidenceBehind(
+                    Breadth.Of(index.Marks, found, index.InScope, index.PlacesOfPeople(silent)),
+                    [.. found.Select(o => index.Observations[o])],
+                    [.. silent]
+                );
+            }
+        );
+        study.MapGet(
+            "/evidence/quotes",
+            (long studyId, [AsParameters] EvidenceOf of, int page, StudyIndexStore indexes, QuoteStore quotes, ThemeStore themes) =>
+            {
+                var index = indexes.Load(studyId);
+                return quotes.Page(index, Found(index, of, themes), Validate.Page(page), Limits.QuotesOnPage);
+            }
+        );
+    }
+
+    private static IReadOnlyList<int> Found(StudyIndex index, EvidenceOf of, ThemeStore themes) =>
+        index.ByPerson(
+            Selected(index, of, themes)
+                .Where(o =>
+                    (of.SourceId is null || index.Sources[index.Marks.SourceOf[o]].Id == of.SourceId)
+                    && (of.ParticipantId is null || index.PersonOf(o) == of.ParticipantId)
+                )
+        );
+
+    private static IEnumerable<int> Selected(StudyIndex index, EvidenceOf of, ThemeStore themes)
+    {
+        if (of.ThemeId is { } themeId)
+        {
+            var all = themes.In(index.StudyId);
+            var at = all.Select((t, i) => (t.Id, i)).FirstOrDefault(x => x.Id == themeId, (0, -1)).Item2;
+            return at < 0 ? throw Refusal.Missing("theme") : index.ContentsOf(all)[at];
+        }
+        if (of.TagId is not { } tagId)
+            return Enumerable.Range(0, index.Marks.Count);
+        var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
+        if (of.OtherTagId is not { } otherId)
+            return Tally.ByTag(index.Marks, rollUp: true)[tag];
+        var other = index.PlaceOfTag(otherId) ?? throw Refusal.Missing("tag");
+        return OverlapTable.Behind(
+            index.Marks,
+            of.Overlap is null ? OverlapKind.SameObservation : Validate.Choice<OverlapKind>(of.Overlap, "overlap"),
+            tag,
+            other
+        );
+    }
+}

@@ -1,0 +1,89 @@
+using Vitrine.Core.Counting;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Weigh.Evidence;
+
+namespace Vitrine.Server.Weigh.Tables;
+
+internal enum TableColumns
+{
+    Sources,
+    Participants,
+}
+
+/// <summary>One tag's row: its breadth over all columns, its own count without tags under it, and a triple per column.</summary>
+internal sealed record TableRow(long TagId, Breadth Breadth, Triple Own, IReadOnlyList<Triple> Cells);
+
+/// <summary>Tags against sources or participants. Column ids are source or participant ids.</summary>
+internal sealed record TagTable(IReadOnlyList<long> Columns, IReadOnlyList<TableRow> Rows, int InScope);
+
+internal sealed record OverlapCell(long TagId, long OtherTagId, int Pairs, double Jaccard, double Lift);
+
+/// <summary>How a study uses a tag: counted with all tags under it, and alone.</summary>
+internal sealed record TagCount(long TagId, Breadth Breadth, Triple Own);
+
+internal static class TableEndpoints
+{
+    public static void MapTables(this RouteGroupBuilder api)
+    {
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Weigh");
+        // What tags are called changes seldom, how often they are used with every mark.
+        study.MapGet(
+            "/tag-counts",
+            (long studyId, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            {
+                var index = indexes.Load(studyId);
+                var byTag = Tally.ByTag(index.Marks, rollUp: true);
+                var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
+                var silent = notAsked.In(studyId, AskedThing.Tag);
+                return index
+                    .Tags.Select(
+                        (id, place) =>
+                            new TagCount(
+                                id,
+                                Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[id])),
+                                own[place]
+                            )
+                    )
+                    .ToList();
+            }
+        );
+        study.MapGet(
+            "/table",
+            (long studyId, string columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            {
+                var index = indexes.Load(studyId);
+                var byPerson = Validate.Choice<TableColumns>(columns, nameof(columns)) == TableColumns.Participants;
+                var table = CrossTab.Of(index.Marks, byPerson, rollUp: true);
+                var byTag = Tally.ByTag(index.Marks, rollUp: true);
+                var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
+                var silent = notAsked.In(studyId, AskedThing.Tag);
+                var rows = index.Tags.Select(
+                    (id, tag) =>
+                        new TableRow(
+                            id,
+                            Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])),
+                            own[tag],
+                            table.Cells[tag]
+                        )
+                );
+                return new TagTable(byPerson ? index.People : [.. index.Sources.Select(s => s.Id)], [.. rows], index.InScope.Count(s => s));
+            }
+        );
+        study.MapGet(
+            "/overlaps",
+            (long studyId, string kind, StudyIndexStore indexes) =>
+            {
+                var index = indexes.Load(studyId);
+                var table = OverlapTable.Of(index.Marks, Validate.Choice<OverlapKind>(kind, nameof(kind)));
+                return (
+                    from a in Enumerable.Range(0, index.Tags.Length)
+                    from b in Enumerable.Range(a + 1, index.Tags.Length - a - 1)
+                    let overlap = table[a, b]
+                    where overlap.Pairs > 0
+                    select new OverlapCell(index.Tags[a], index.Tags[b], overlap.Pairs, overlap.Jaccard, overlap.Lift)
+                ).ToList();
+            }
+        );
+    }
+}

@@ -1,0 +1,223 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Counting;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Storage.Counting;
+
+/// <summary>Reads a study into arrays.</summary>
+internal static class StudyReader
+{
+    /// <summary>A study as it stands in the caller's snapshot.</summary>
+    /// <param name="only">The only sources whose observations are wanted; null for all.</param>
+    public static StudyIndex Read(SqliteConnection connection, long studyId, IReadOnlySet<long>? only = null)
+    {
+        var sources = connection
+            .Query<(long Id, string Title, string Kind)>(
+                "SELECT id, title, kind FROM source WHERE study_id = @studyId ORDER BY position, id",
+                new { studyId }
+            )
+            .Select(s => new IndexedSource(s.Id, s.Title, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true)))
+            .ToArray();
+        var people = connection
+            .Query<long>("SELECT id FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId })
+            .ToArray();
+        var sourcePlace = Places(sources.Select(s => s.Id));
+        var personPlace = Places(people);
+        var (tags, tree) = LoadTags(connection, studyId);
+        var turns = LoadTurns(connection, sources, personPlace, only);
+        var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
+
+        var (ids, sourceOf, anchors) = LoadObservations(connection, sources, only);
+        var (tagStarts, tagOf) = LoadTagLinks(connection, ids, Places(tags));
+        return new StudyIndex
+        {
+            StudyId = studyId,
+            Observations = [.. ids],
+            Sources = sources,
+            People = people,
+            Tags = tags,
+            PeopleOf = peopleOf,
+            InScope = InScope(connection, studyId, sourcePlace, peopleOf, people.Length),
+            Marks = new StudyMarks
+            {
+                SourceOf = [.. sourceOf],
+                PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(anchors[o], turns[sourceOf[o]], peopleOf[sourceOf[o]]))],
+                AnchorOf = [.. anchors],
+                TagStarts = tagStarts,
+                TagOf = tagOf,
+                Tags = tree,
+                SourceCount = sources.Length,
+                PersonCount = people.Length,
+            },
+        };
+    }
+
+    public static (long[] Ids, TagTree Tree) LoadTags(SqliteConnection connection, long studyId)
+    {
+        var rows = connection
+            .Query<(long Id, long? Parent)>(
+                "SELECT id, parent_id FROM tag WHERE study_id IS NULL OR study_id = @studyId ORDER BY position, id",
+                new { studyId }
+            )
+            .ToList();
+        var place = Places(rows.Select(r => r.Id));
+        return (
+            [.. rows.Select(r => r.Id)],
+            new TagTree([.. rows.Select(r => r.Parent is { } p && place.TryGetValue(p, out var at) ? at : -1)])
+        );
+    }
+
+    // The three large tables are read row by row without an object for each, source by source along their indices.
+    private static (List<long> Ids, List<int> SourceOf, List<Anchor> Anchors) LoadObservations(
+        SqliteConnection connection,
+        IndexedSource[] sources,
+        IReadOnlySet<long>? only
+    )
+    {
+        var (ids, sourceOf, anchors) = (new List<long>(), new List<int>(), new List<Anchor>());
+        using var command = connection.CreateCommand();
+        command.CommandText = """
+            SELECT id, start, "end", begin_ms, end_ms, x, y, width, height FROM observation WHERE source_id = $source ORDER BY start, id
+            """;
+        var source = command.Parameters.Add("$source", SqliteType.Integer);
+        for (var place = 0; place < sources.Length; place++)
+        {
+            if (only?.Contains(sources[place].Id) == false)
+                continue;
+            source.Value = sources[place].Id;
+            using var row = command.ExecuteReader();
+            while (row.Read())
+            {
+                ids.Add(row.GetInt64(0));
+                sourceOf.Add(place);
+                anchors.Add(AnchorIn(row));
+            }
+        }
+        return (ids, sourceOf, anchors);
+    }
+
+    private static Anchor AnchorIn(SqliteDataReader row)
+    {
+        if (!row.IsDBNull(1))
+            return new TextAnchor(new TextRange(row.GetInt32(1), row.GetInt32(2)));
+        int? moment = row.IsDBNull(3) ? null : row.GetInt32(3);
+        return row.IsDBNull(5)
+            ? new TimeAnchor(moment!.Value, row.GetInt32(4))
+            : new RegionAnchor(row.GetInt32(5), row.GetInt32(6), row.GetInt32(7), row.GetInt32(8), moment);
+    }
+
+    public static List<SpokenTurn>[] LoadTurns(
+        SqliteConnection connection,
+        IndexedSource[] sources,
+        Dictionary<long, int> personPlace,
+        IReadOnlySet<long>? only
+    )
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = """
+            SELECT t.start, t."end", p.participant_id, t.begin_ms, t.end_ms FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id
+            WHERE t.source_id = $source ORDER BY t.start
+            """;
+        var source = command.Parameters.Add("$source", SqliteType.Integer);
+        return
+        [
+            .. sources.Select(s =>
+            {
+                var turns = new List<SpokenTurn>();
+                if (only?.Contains(s.Id) == false)
+                    return turns;
+                source.Value = s.Id;
+                using var row = command.ExecuteReader();
+                while (row.Read())
+                    turns.Add(
+                        new SpokenTurn(
+                            new TextRange(row.GetInt32(0), row.GetInt32(1)),
+                            row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)],
+                            row.IsDBNull(3) ? null : row.GetInt32(3),
+                            row.IsDBNull(4) ? null : row.GetInt32(4)
+                        )
+                    );
+                return turns;
+            }),
+        ];
+    }
+
+    private static HashSet<int>[] LoadPeopleOfSources(
+        SqliteConnection connection,
+        long studyId,
+        Dictionary<long, int> sourcePlace,
+        Dictionary<long, int> personPlace
+    )
+    {
+        var people = sourcePlace.Select(_ => new HashSet<int>()).ToArray();
+        foreach (
+            var (source, person) in connection.Query<(long Source, long Person)>(
+                "SELECT source_id, participant_id FROM source_person WHERE study_id = @studyId",
+                new { studyId }
+            )
+        )
+        {
+            people[sourcePlace[source]].Add(personPlace[person]);
+        }
+        return people;
+    }
+
+    private static (int[] Starts, int[] Tags) LoadTagLinks(
+        SqliteConnection connection,
+        List<long> observations,
+        Dictionary<long, int> tagPlace
+    )
+    {
+        var place = new Dictionary<long, int>(observations.Count);
+        for (var o = 0; o < observations.Count; o++)
+            place[observations[o]] = o;
+        var links = new List<(int Observation, int Tag)>(observations.Count * 2);
+        using var command = connection.CreateCommand();
+        // One walk along the index of links, rather than a look-up for each observation; other studies' links between are passed over.
+        command.CommandText = "SELECT observation_id, tag_id FROM observation_tag WHERE observation_id BETWEEN $first AND $last";
+        command.Parameters.AddWithValue("$first", observations.Count > 0 ? observations.Min() : 0);
+        command.Parameters.AddWithValue("$last", observations.Count > 0 ? observations.Max() : 0);
+        using var row = command.ExecuteReader();
+        while (row.Read())
+        {
+            if (place.TryGetValue(row.GetInt64(0), out var o))
+                links.Add((o, tagPlace[row.GetInt64(1)]));
+        }
+        // Brought into the order of observations by counting how many each has.
+        var starts = new int[observations.Count + 1];
+        foreach (var (observation, _) in links)
+            starts[observation + 1]++;
+        for (var o = 0; o < observations.Count; o++)
+            starts[o + 1] += starts[o];
+        var tags = new int[links.Count];
+        var next = (int[])starts.Clone();
+        foreach (var (observation, tag) in links)
+            tags[next[observation]++] = tag;
+        return (starts, tags);
+    }
+
+    public static Dictionary<long, int> Places(IEnumerable<long> ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
+
+    public static bool[] InScope(
+        SqliteConnection connection,
+        long studyId,
+        Dictionary<long, int> sourcePlace,
+        HashSet<int>[] peopleOf,
+        int people
+    )
+    {
+        var begun = connection
+            .Query<long>(
+                "SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId",
+                new { studyId }
+            )
+            .Where(sourcePlace.ContainsKey)
+            .Select(id => sourcePlace[id])
+            .ToHashSet();
+        return [.. Enumerable.Range(0, people).Select(p => begun.Any(s => peopleOf[s].Contains(p)))];
+    }
+}

@@ -1,0 +1,309 @@
+using System.Text.Json;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather.Intake;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Turns;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Search;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Intake;
+
+/// <summary>What became of a piece of feedback in a study.</summary>
+public enum RoutingState
+{
+    Waiting,
+    Kept,
+    Dismissed,
+}
+
+/// <summary>A piece of feedback in a study, and why it is there.</summary>
+public sealed record Routing
+{
+    public long Id { get; init; }
+    public long FeedbackId { get; init; }
+    public long StudyId { get; init; }
+
+    /// <summary>The watch that put it there; empty when a person did.</summary>
+    public string WatchName { get; init; } = "";
+
+    /// <summary>What of the watch it met, in words.</summary>
+    public string Met { get; init; } = "";
+
+    public RoutingState State { get; init; }
+    public long? SourceId { get; init; }
+}
+
+/// <summary>Feedback from outside.</summary>
+public sealed record Feedback
+{
+    public long Id { get; init; }
+    public long ChannelId { get; init; }
+    public string Sender { get; init; } = "";
+    public string Title { get; init; } = "";
+    public string Text { get; init; } = "";
+    public double? Rating { get; init; }
+    public DateTimeOffset WrittenAt { get; init; }
+    public List<Routing> Routings { get; init; } = [];
+}
+
+/// <summary>A rule of a study.</summary>
+public sealed record Watch
+{
+    public long Id { get; init; }
+    public long StudyId { get; init; }
+    public string Name { get; init; } = "";
+    public required WatchRule Rule { get; init; }
+    public long Version { get; init; }
+}
+
+/// <summary>Feedback as people work with it: the watches that route it, and what is done with it.</summary>
+public sealed class IntakeStore(Workspace workspace, StudyAccess access)
+{
+    /// <summary>How many pieces are shown and tried at most, the latest.</summary>
+    public const int MostShown = 2_000;
+
+    private const string Pieces = "SELECT id, channel_id, sender, title, text, rating, written_at FROM feedback ";
+
+    /// <summary>What arrived, the latest first, with what became of it in the studies that the person sees.</summary>
+    public IReadOnlyList<Feedback> For(Viewer viewer)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var pieces = connection.Query<Feedback>(Pieces + $"ORDER BY written_at DESC, id DESC LIMIT {MostShown}").AsList();
+        var byId = pieces.ToDictionary(p => p.Id);
+        var mine = Ids.Json(access.VisibleTo(viewer));
+        foreach (
+            var routing in connection.Query<Routing>(
+                """
+                SELECT id, feedback_id, study_id, watch_name, met, state, source_id FROM routing WHERE @mine IS NULL OR study_id IN
+                (SELECT value FROM json_each(@mine)) ORDER BY id
+                """,
+                new { mine }
+            )
+        )
+        {
+            if (byId.TryGetValue(routing.FeedbackId, out var piece))
+                piece.Routings.Add(routing);
+        }
+        return pieces;
+    }
+
+    public IReadOnlyList<Watch> WatchesFor(Viewer viewer)
+    {
+        using var connection = workspace.Open();
+        var mine = access.VisibleTo(viewer);
+        return [.. Watches(connection).Where(w => mine is null || mine.Contains(w.StudyId))];
+    }
+
+    /// <summary>What has arrived so far that a rule would route, with what of it is met.</summary>
+    public IReadOnlyList<(long FeedbackId, string Met)> Try(WatchRule rule)
+    {
+        using var connection = workspace.Open();
+        return [.. Meeting(Past(connection), [new Watch { Rule = rule }]).Select(m => (m.Piece.Id, m.Met))];
+    }
+
+    /// <summary>Adds a watch, and with <paramref name="alsoPast"/> routes what has arrived before.</summary>
+    public Step AddWatch(Actor actor, long studyId, string name, WatchRule rule, bool alsoPast) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Added the watch “{name}”",
+            writing =>
+            {
+                var id = writing.Insert(
+                    "watch",
+                    new
+                    {
+                        studyId,
+                        name,
+                        rule = JsonSerializer.Serialize(rule),
+                    }
+                );
+                if (alsoPast)
+                    RoutePast(writing, studyId, name, rule);
+                return id;
+            }
+        );
+
+    public Step ChangeWatch(Actor actor, long studyId, long id, long version, string name, WatchRule rule, bool alsoPast) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Changed the watch “{name}”",
+            writing =>
+            {
+                writing.Expect("watch", id, version);
+                writing.Update("watch", id, new { name, rule = JsonSerializer.Serialize(rule) });
+                if (alsoPast)
+                    RoutePast(writing, studyId, name, rule);
+                return id;
+            }
+        );
+
+    /// <summary>Takes a watch away. What it has routed stays where it is, and goes on saying which watch did it.</summary>
+    public Step RemoveWatch(Actor actor, long studyId, long id) =>
+        workspace.Write(
+            actor,
+            studyId,
+            "Removed a watch",
+            writing =>
+            {
+                writing.Expect("watch", id, "study_id", studyId);
+                writing.Label = $"Removed the watch “{NameOf(writing, id)}”";
+                writing.Remove("watch", id);
+                return id;
+            }
+        );
+
+    /// <summary>Puts a piece of feedback into a study by hand.</summary>
+    public Step Route(Actor actor, long studyId, long feedbackId) =>
+        workspace.Write(
+            actor,
+            studyId,
+            "Put feedback into the study",
+            writing =>
+            {
+                if (!writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM feedback WHERE id = @feedbackId", new { feedbackId }))
+                    throw Refusal.Missing("feedback");
+                return writing.Connection.QueryFirstOrDefault<long?>(
+                        "SELECT id FROM routing WHERE study_id = @studyId AND feedback_id = @feedbackId",
+                        new { studyId, feedbackId }
+                    )
+                    ?? writing.Insert(
+                        "routing",
+                        new
+                        {
+                            studyId,
+                            feedbackId,
+                            watchName = "",
+                            met = "",
+                            state = RoutingState.Waiting,
+                        }
+                    );
+            }
+        );
+
+    /// <summary>Keeps pieces of feedback as sources of the study, dismisses them, or lets them wait again; as one step.</summary>
+    public Step Settle(Actor actor, long studyId, IReadOnlyList<long> routingIds, RoutingState state) =>
+        workspace.Write(
+            actor,
+            studyId,
+            "Looked at feedback",
+            writing =>
+            {
+                var what = routingIds.Count == 1 ? "a piece of feedback" : $"{routingIds.Count} pieces of feedback";
+                writing.Label = state switch
+                {
+                    RoutingState.Kept => $"Kept {what}",
+                    RoutingState.Dismissed => $"Dismissed {what}",
+                    _ => $"Let {what} wait again",
+                };
+                foreach (var id in routingIds)
+                {
+                    var routing =
+                        writing.Connection.QueryFirstOrDefault<Routing>(
+                            "SELECT id, feedback_id, study_id, state, source_id FROM routing WHERE id = @id AND study_id = @studyId",
+                            new { id, studyId }
+                        ) ?? throw Refusal.Missing("feedback");
+                    if (routing.State == state)
+                        continue;
+                    if (routing.SourceId is not null)
+                        throw new Refusal(
+                            RefusalKind.Conflict,
+                            "This feedback is a source of the study now. Undo keeping it, or remove the source in Gather."
+                        );
+                    long? sourceId =
+                        state == RoutingState.Kept
+                            ? Keep(
+                                writing,
+                                studyId,
+                                writing.Connection.QuerySingle<Feedback>(Pieces + "WHERE id = @FeedbackId", new { routing.FeedbackId })
+                            )
+                            : null;
+                    writing.Update("routing", id, new { state, sourceId });
+                }
+            }
+        );
+
+    private static long Keep(Writing writing, long studyId, Feedback piece)
+    {
+        var title = piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
+        return SourceStore.Insert(
+            writing,
+            studyId,
+            new NewSource(
+                title,
+                SourceKind.Feedback,
+                DateOnly.FromDateTime(piece.WrittenAt.UtcDateTime),
+                null,
+                piece.Text,
+                TurnReading.Paragraphs(piece.Text, 0, piece.Text.Length),
+                []
+            ),
+            SourceStore.NextPosition(writing, studyId),
+            _ => new SpeakerMatch(null, false)
+        );
+    }
+
+    private static void RoutePast(Writing writing, long studyId, string name, WatchRule rule)
+    {
+        var there = writing
+            .Connection.Query<long>("SELECT feedback_id FROM routing WHERE study_id = @studyId", new { studyId })
+            .ToHashSet();
+        foreach (
+            var (piece, _, met) in Meeting(Past(writing.Connection), [new Watch { Rule = rule }]).Where(m => !there.Contains(m.Piece.Id))
+        )
+            writing.Insert(
+                "routing",
+                new
+                {
+                    studyId,
+                    feedbackId = piece.Id,
+                    watchName = name,
+                    met,
+                    state = RoutingState.Waiting,
+                }
+            );
+    }
+
+    private static IReadOnlyList<Feedback> Past(SqliteConnection connection) =>
+        connection.Query<Feedback>(Pieces + $"ORDER BY id DESC LIMIT {MostShown}").AsList();
+
+    internal static IEnumerable<(Feedback Piece, Watch Watch, string Met)> Meeting(
+        IReadOnlyList<Feedback> pieces,
+        IReadOnlyList<Watch> watches
+    )
+    {
+        var found = StemSearch.Found(
+            [.. pieces.Select(p => (p.Id, $"{p.Title}\n{p.Text}"))],
+            watches.SelectMany(w => w.Rule.Words).ToHashSet()
+        );
+        return from piece in pieces
+            from watch in watches
+            let met = watch.Rule.Meets(new Arrived(piece.ChannelId, piece.Sender, piece.Rating), found[piece.Id])
+            where met is not null
+            select (piece, watch, met);
+    }
+
+    internal static List<Watch> Watches(SqliteConnection connection) =>
+        connection
+            .Query<(long Id, long StudyId, string Name, string Rule, long Version)>(
+                "SELECT id, study_id, name, rule, version FROM watch ORDER BY id"
+            )
+            .Select(w => new Watch
+            {
+                Id = w.Id,
+                StudyId = w.StudyId,
+                Name = w.Name,
+                Rule = JsonSerializer.Deserialize<WatchRule>(w.Rule)!,
+                Version = w.Version,
+            })
+            .ToList();
+
+    private static string NameOf(Writing writing, long id) =>
+        writing.Connection.QuerySingle<string>("SELECT name FROM watch WHERE id = @id", new { id });
+}

@@ -1,0 +1,88 @@
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Media;
+
+namespace Vitrine.Storage.Gather.Sources;
+
+/// <summary>A source in a list.</summary>
+public sealed record SourceLine
+{
+    public long Id { get; init; }
+    public string Title { get; init; } = "";
+    public SourceKind Kind { get; init; }
+    public DateOnly? HeldOn { get; init; }
+    public string? FileName { get; init; }
+    public int Length { get; init; }
+    public long? FolderId { get; init; }
+    public long? SessionId { get; init; }
+
+    /// <summary>What is added to its own times, in milliseconds, to have those of the recording of its session.</summary>
+    public int OffsetMs { get; init; }
+
+    /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
+    public string? MediaType { get; init; }
+
+    public int Observations { get; init; }
+    public int? Furthest { get; init; }
+    public List<Speaker> Speakers { get; init; } = [];
+
+    /// <summary>Who is set on the source itself; for none, its session's participants stand.</summary>
+    public List<long> ParticipantIds { get; init; } = [];
+
+    /// <summary>Everyone who takes part: those set on it or of its session, and those matched to a speaker.</summary>
+    public List<long> PeopleIds { get; init; } = [];
+}
+
+/// <summary>A source with its words.</summary>
+/// <param name="TextHash">The hash of its text, by which a correction says what it corrects.</param>
+/// <param name="Corrected">Whether the text is not the one that came in any more.</param>
+public sealed record Source(
+    long StudyId,
+    SourceLine Line,
+    string Text,
+    string TextHash,
+    bool Corrected,
+    IReadOnlyList<StoredTurn> Turns,
+    Shape? Shape
+)
+{
+    /// <summary>Its turns as they were read, with the names as the text writes them.</summary>
+    public IReadOnlyList<Turn> ReadTurns() =>
+        [
+            .. Turns.Select(t => new Turn(
+                new TextRange(t.Start, t.End),
+                Line.Speakers.FirstOrDefault(s => s.Id == t.SpeakerId)?.Label,
+                t.BeginMs,
+                t.EndMs
+            )),
+        ];
+}
+
+/// <summary>A source to be added.</summary>
+public sealed record NewSource(
+    string Title,
+    SourceKind Kind,
+    DateOnly? HeldOn,
+    string? FileName,
+    string Text,
+    IReadOnlyList<Turn> Turns,
+    IReadOnlyList<long> ParticipantIds,
+    Shape? Shape = null,
+    NewMedia? Media = null,
+    long? FolderId = null,
+    long? SessionId = null
+);
+
+/// <summary>Notes to be added; each must hold words.</summary>
+public sealed record NewNotes(
+    IReadOnlyList<string> Notes,
+    SourceKind Kind,
+    DateOnly? HeldOn,
+    string Folder,
+    long? SessionId,
+    IReadOnlyList<long> ParticipantIds,
+    IReadOnlyList<long> TagIds,
+    IReadOnlyList<TagName> NewTags
+);

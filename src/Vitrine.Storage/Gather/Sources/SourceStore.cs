@@ -1,0 +1,313 @@
+using System.Text.Json;
+using Dapper;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Sources;
+
+/// <summary>Sources with their texts, turns and speakers.</summary>
+public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
+{
+    /// <summary>A study's sources with the given account's reading progress.</summary>
+    public IReadOnlyList<SourceLine> In(long studyId, long accountId)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var sources = connection
+            .Query<SourceLine>(
+                """
+                SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
+                  m.type AS media_type, r.furthest,
+                  (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
+                FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
+                WHERE s.study_id = @studyId ORDER BY s.position, s.id
+                """,
+                new { studyId, accountId }
+            )
+            .ToList();
+        var byId = sources.ToDictionary(s => s.Id);
+        var speakers = connection.Query<Speaker, long, (Speaker, long)>(
+            """
+            SELECT p.id, p.label, p.participant_id, p.is_team, (SELECT count(*) FROM turn t WHERE t.speaker_id = p.id) AS turns, p.source_id
+            FROM speaker p JOIN source s ON s.id = p.source_id WHERE s.study_id = @studyId ORDER BY p.position
+            """,
+            (speaker, sourceId) => (speaker, sourceId),
+            new { studyId },
+            splitOn: "source_id"
+        );
+        foreach (var (speaker, sourceId) in speakers)
+            byId[sourceId].Speakers.Add(speaker);
+        var present = connection.Query<(long Source, long Person)>(
+            """
+            SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id
+            WHERE s.study_id = @studyId ORDER BY sp.id
+            """,
+            new { studyId }
+        );
+        foreach (var (source, person) in present)
+            byId[source].ParticipantIds.Add(person);
+        foreach (
+            var (source, person) in connection.Query<(long Source, long Person)>(
+                """
+                SELECT v.source_id, v.participant_id FROM source_person v JOIN participant p ON p.id = v.participant_id
+                WHERE v.study_id = @studyId ORDER BY p.position, p.id
+                """,
+                new { studyId }
+            )
+        )
+            byId[source].PeopleIds.Add(person);
+        return sources;
+    }
+
+    /// <exception cref="Refusal">There is no such source.</exception>
+    public Source Get(long id, long accountId)
+    {
+        using var connection = workspace.Open();
+        var studyId = StudyOf(id);
+        var line = In(studyId, accountId).Single(s => s.Id == id);
+        var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @id", new { id });
+        var turns = connection
+            .Query<StoredTurn>(
+                "SELECT start, \"end\", speaker_id, begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start",
+                new { id }
+            )
+            .ToList();
+        var shape = connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @id", new { id });
+        var corrected = connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id });
+        return new Source(
+            studyId,
+            line,
+            text,
+            ContentHash.Of(text),
+            corrected,
+            turns,
+            shape is null ? null : JsonSerializer.Deserialize<Shape>(shape)
+        );
+    }
+
+    /// <exception cref="Refusal">There is no such source.</exception>
+    public long StudyOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @id", new { id })
+            ?? throw Refusal.Missing("source");
+    }
+
+    /// <summary>The texts of a study's sources, in their order; without recordings and pictures.</summary>
+    public IReadOnlyList<(long Id, string Text)> TextsIn(long studyId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(long, string)>(
+                """
+                SELECT s.id, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.study_id = @studyId AND t.text <> ''
+                ORDER BY s.position, s.id
+                """,
+                new { studyId }
+            )
+            .AsList();
+    }
+
+    /// <summary>The source of this study that holds the same text, if one does.</summary>
+    public (long Id, string Title)? SameText(long studyId, string text)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(long, string)?>(
+                "SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash",
+                new { studyId, hash = ContentHash.Of(text) }
+            )
+            .FirstOrDefault();
+    }
+
+    /// <summary>The source of this study that was made of the same file, if one was.</summary>
+    public (long Id, string Title)? SameFile(long studyId, string hash)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(long, string)?>(
+                "SELECT s.id, s.title FROM source s JOIN media m ON m.id = s.media_id WHERE s.study_id = @studyId AND m.hash = @hash",
+                new { studyId, hash }
+            )
+            .FirstOrDefault();
+    }
+
+    /// <summary>The file that a source was made of, as it was given; null for pasted text.</summary>
+    public NewMedia? MediaOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<NewMedia>(
+            "SELECT m.hash, m.name, m.type, m.bytes FROM media m JOIN source s ON s.media_id = m.id WHERE s.id = @id",
+            new { id }
+        );
+    }
+
+    public Step Add(Actor actor, long studyId, NewSource source, IReadOnlyCollection<string> team) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Added the source “{source.Title}”",
+            writing =>
+            {
+                var known = participants.Known(studyId);
+                return Insert(writing, studyId, source, NextPosition(writing, studyId), label => SpeakerMatching.Guess(label, known, team));
+            }
+        );
+
+    /// <summary>
+    /// Adds many notes as one step, each a source; with tags, each is marked whole with all of them. With a folder's name they go into it.
+    /// </summary>
+    public Step AddNotes(Actor actor, long studyId, NewNotes notes) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Added {notes.Notes.Count} notes",
+            writing =>
+            {
+                long? folderId = notes.Folder.Length == 0 ? null : FolderStore.FindOrMake(writing, studyId, notes.Folder);
+                var tagIds = notes.TagIds.Concat(TagNames.FindOrMake(writing, studyId, notes.NewTags)).Distinct().ToList();
+                var position = NextPosition(writing, studyId);
+                foreach (var note in notes.Notes)
+                {
+                    var whole = new TextRange(0, note.Length);
+                    var sourceId = Insert(
+                        writing,
+                        studyId,
+                        new NewSource(
+                            NoteSplit.TitleOf(note),
+                            notes.Kind,
+                            notes.HeldOn,
+                            null,
+                            note,
+                            [new Turn(whole)],
+                            notes.ParticipantIds,
+                            null,
+                            null,
+                            folderId,
+                            notes.SessionId
+                        ),
+                        position++,
+                        _ => new SpeakerMatch(null, false)
+                    );
+                    if (tagIds.Count == 0)
+                        continue;
+                    var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(whole));
+                    foreach (var tagId in tagIds)
+                        writing.Insert("observation_tag", new { observationId, tagId });
+                }
+                return folderId;
+            }
+        );
+
+    /// <summary>Where the next source of a study stands.</summary>
+    internal static long NextPosition(Writing writing, long studyId) =>
+        writing.Connection.ExecuteScalar<long>(
+            "SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId",
+            new { studyId }
+        );
+
+    /// <summary>Adds a source as part of a larger step.</summary>
+    internal static long Insert(Writing writing, long studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
+    {
+        long? mediaId = source.Media is { } media ? MediaRows.Insert(writing, studyId, media) : null;
+        var id = writing.Insert(
+            "source",
+            new
+            {
+                studyId,
+                source.Title,
+                source.Kind,
+                source.HeldOn,
+                source.FileName,
+                contentHash = ContentHash.Of(source.Text),
+                length = source.Text.Length,
+                position,
+                mediaId,
+                source.FolderId,
+                source.SessionId,
+            }
+        );
+        if (source.Shape is { } shape)
+            writing.Insert("source_shape", new { sourceId = id, shape = JsonSerializer.Serialize(shape) });
+        writing.Insert("source_text", new { sourceId = id, source.Text });
+        writing.InsertAll(
+            "source_participant",
+            ["source_id", "participant_id"],
+            [.. source.ParticipantIds.Distinct().Select(participantId => new object?[] { id, participantId })]
+        );
+        TurnStore.Insert(writing, id, source.Turns, [], match);
+        return id;
+    }
+
+    public Step Change(
+        Actor actor,
+        long id,
+        string title,
+        SourceKind kind,
+        DateOnly? heldOn,
+        long? sessionId,
+        IReadOnlyList<long> participantIds
+    ) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            $"Changed the source “{title}”",
+            writing =>
+            {
+                writing.Update(
+                    "source",
+                    id,
+                    new
+                    {
+                        title,
+                        kind,
+                        heldOn,
+                        sessionId,
+                    }
+                );
+                writing.Link("source_participant", "source_id", id, "participant_id", participantIds);
+                return id;
+            }
+        );
+
+    /// <summary>Lines a source's times up with the recording of its session.</summary>
+    public Step SetOffset(Actor actor, long id, int offsetMs) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Lined a source up with a recording",
+            writing =>
+            {
+                writing.Update("source", id, new { offsetMs });
+                return id;
+            }
+        );
+
+    /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
+    public Step Remove(Actor actor, long id) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Removed a source",
+            writing =>
+            {
+                writing.Label = $"Removed the source “{TitleOf(writing, id)}”";
+                foreach (var routing in writing.Connection.Query<long>("SELECT id FROM routing WHERE source_id = @id", new { id }).ToList())
+                    writing.Update("routing", routing, new { state = "dismissed", sourceId = (long?)null });
+                // The file itself stays for undo.
+                writing.Remove("source", id);
+                return id;
+            }
+        );
+
+    private static string TitleOf(Writing writing, long id) =>
+        writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id });
+}

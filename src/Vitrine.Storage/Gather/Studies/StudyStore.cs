@@ -1,0 +1,160 @@
+using Dapper;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Studies;
+
+/// <summary>A study in a list, with the figures of its stage line.</summary>
+public sealed record StudyLine
+{
+    public long Id { get; init; }
+    public string Title { get; init; } = "";
+    public string Purpose { get; init; } = "";
+    public string Method { get; init; } = "";
+    public long Version { get; init; }
+    public DateTimeOffset CreatedAt { get; init; }
+    public string WorkedOnAt { get; init; } = "";
+    public int Sources { get; init; }
+    public int SourcesBegun { get; init; }
+    public int Participants { get; init; }
+    public int Sessions { get; init; }
+    public int Observations { get; init; }
+    public int Themes { get; init; }
+    public int Insights { get; init; }
+
+    /// <summary>Observations to look at after a correction.</summary>
+    public int ToLookAt { get; init; }
+
+    /// <summary>Pieces of feedback that nobody has decided about.</summary>
+    public int Undecided { get; init; }
+}
+
+/// <summary>A study with its research questions.</summary>
+public sealed record Study(StudyLine Line, IReadOnlyList<string> ResearchQuestions, IReadOnlyList<KindCount> Kinds);
+
+/// <summary>How many sources of one kind a study has.</summary>
+public sealed record KindCount
+{
+    public SourceKind Kind { get; init; }
+    public int Sources { get; init; }
+}
+
+/// <summary>What a researcher writes about a study.</summary>
+public sealed record StudyText(string Title, string Purpose, string Method, IReadOnlyList<string> ResearchQuestions);
+
+/// <summary>Studies.</summary>
+public sealed class StudyStore(Workspace workspace)
+{
+    private const string Lines = """
+        SELECT s.id, s.title, s.purpose, s.method, s.version, s.created_at,
+          coalesce((SELECT max(at) FROM action WHERE study_id = s.id), s.created_at) AS worked_on_at,
+          (SELECT count(*) FROM source WHERE study_id = s.id) AS sources,
+          (SELECT count(DISTINCT r.source_id) FROM reading r JOIN source x ON x.id = r.source_id WHERE x.study_id = s.id) AS sources_begun,
+          (SELECT count(*) FROM participant WHERE study_id = s.id) AS participants,
+          (SELECT count(*) FROM session WHERE study_id = s.id) AS sessions,
+          (SELECT count(*) FROM observation WHERE study_id = s.id) AS observations,
+          (SELECT count(*) FROM theme WHERE study_id = s.id) AS themes,
+          (SELECT count(*) FROM insight WHERE study_id = s.id) AS insights,
+          (SELECT count(*) FROM correction_look l JOIN source x ON x.id = l.source_id WHERE x.study_id = s.id) AS to_look_at,
+          (SELECT count(*) FROM routing WHERE study_id = s.id AND state = 'waiting') AS undecided
+        FROM study s
+
+        """;
+
+    /// <summary>The given studies (null: all), the one worked on last first.</summary>
+    public IReadOnlyList<StudyLine> All(IReadOnlyList<long>? visible)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<StudyLine>(
+                Lines + (visible is null ? "" : "WHERE s.id IN @visible ") + "ORDER BY worked_on_at DESC, s.id DESC",
+                new { visible }
+            )
+            .ToList();
+    }
+
+    /// <exception cref="Refusal">There is no such study.</exception>
+    public Study Get(long id)
+    {
+        using var connection = workspace.Open();
+        var line = connection.QueryFirstOrDefault<StudyLine>(Lines + "WHERE s.id = @id", new { id }) ?? throw Refusal.Missing("study");
+        var questions = connection
+            .Query<string>("SELECT text FROM research_question WHERE study_id = @id ORDER BY position", new { id })
+            .ToList();
+        var kinds = connection
+            .Query<KindCount>(
+                "SELECT kind, count(*) AS sources FROM source WHERE study_id = @id GROUP BY kind ORDER BY sources DESC, kind",
+                new { id }
+            )
+            .ToList();
+        return new Study(line, questions, kinds);
+    }
+
+    /// <summary>Makes a study, with its maker as the first of its team.</summary>
+    public Step Create(Actor actor, StudyText text) =>
+        workspace.Write(
+            actor,
+            null,
+            $"Made the study “{text.Title}”",
+            writing =>
+            {
+                var id = writing.Insert(
+                    "study",
+                    new
+                    {
+                        text.Title,
+                        text.Purpose,
+                        text.Method,
+                    }
+                );
+                AddQuestions(writing, id, text.ResearchQuestions);
+                writing.Insert("membership", new { studyId = id, actor.AccountId });
+                return id;
+            }
+        );
+
+    public Step Change(Actor actor, long id, long version, StudyText text) =>
+        workspace.Write(
+            actor,
+            id,
+            "Changed the study’s description",
+            writing =>
+            {
+                writing.Expect("study", id, version);
+                writing.Update(
+                    "study",
+                    id,
+                    new
+                    {
+                        text.Title,
+                        text.Purpose,
+                        text.Method,
+                    }
+                );
+                var before = writing.Connection.Query<string>(
+                    "SELECT text FROM research_question WHERE study_id = @id ORDER BY position",
+                    new { id }
+                );
+                if (!before.SequenceEqual(text.ResearchQuestions))
+                {
+                    writing.DeleteAll("research_question", "study_id", id);
+                    AddQuestions(writing, id, text.ResearchQuestions);
+                }
+                return id;
+            }
+        );
+
+    private static void AddQuestions(Writing writing, long studyId, IReadOnlyList<string> questions)
+    {
+        for (var position = 0; position < questions.Count; position++)
+            writing.Insert(
+                "research_question",
+                new
+                {
+                    studyId,
+                    position,
+                    text = questions[position],
+                }
+            );
+    }
+}

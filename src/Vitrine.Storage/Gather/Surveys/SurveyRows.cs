@@ -1,0 +1,166 @@
+using System.Globalization;
+using System.Text;
+using Dapper;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Surveys;
+
+/// <summary>Takes in one row of a survey: who it is, what is known of them, and what they answered.</summary>
+internal static class SurveyRows
+{
+    /// <summary>The speaker whose turns are the survey's questions; the team's own words.</summary>
+    private const string Asking = "Question";
+
+    public static void Take(
+        Writing writing,
+        long studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        SurveyTaking taking
+    )
+    {
+        var person = row.Who.Length > 0 ? taking.People.GetValueOrDefault(row.Who) : null;
+        var isNew = person is null;
+        if (person is null)
+        {
+            person = NewPerson(writing, studyId, row, taking.Codes, taking.Place++);
+            if (row.Who.Length > 0)
+                taking.People[row.Who] = person;
+        }
+        // What was noted of somebody in an earlier row is looked for in the database.
+        if (!isNew)
+            taking.Flush(writing);
+        Facts(writing, person.Id, row, taking, isNew);
+        var sourceId = row.Speaks
+            ? Answers(writing, studyId, name, columns, row, person, taking.FolderId, taking.Position++, taking.Scales)
+            : null;
+        taking.Note(row, person.Id, sourceId);
+    }
+
+    private static SurveyPerson NewPerson(Writing writing, long studyId, SurveyRow row, HashSet<string> codes, long position)
+    {
+        var isCode = row.Who.Length > 0 && SurveyReading.IsCode(row.Who) && !codes.Contains(row.Who);
+        var code = isCode
+            ? row.Who
+            : Enumerable
+                .Range(codes.Count + 1, int.MaxValue - codes.Count - 1)
+                .Select(n => n.ToString("'R'000", CultureInfo.InvariantCulture))
+                .First(c => !codes.Contains(c));
+        codes.Add(code);
+        return new SurveyPerson(
+            writing.Insert(
+                "participant",
+                new
+                {
+                    studyId,
+                    code,
+                    pseudonym = $"Respondent {code}",
+                    realName = isCode || row.Who.Length == 0 ? null : row.Who,
+                    position,
+                }
+            ),
+            code
+        );
+    }
+
+    private static void Facts(Writing writing, long participantId, SurveyRow row, SurveyTaking taking, bool isNew)
+    {
+        foreach (var (column, value) in row.Facts)
+        {
+            var (attributeId, kind) = taking.Attributes[column];
+            // An attribute that was there before keeps its type; what is none of it is not forced in.
+            if (AttributeValue.Fit(kind, value) is not { } fit)
+                continue;
+            // What the team has written about someone stays.
+            if (
+                !isNew
+                && writing.Connection.ExecuteScalar<bool>(
+                    "SELECT count(*) FROM attribute_value WHERE participant_id = @participantId AND attribute_id = @attributeId",
+                    new { participantId, attributeId }
+                )
+            )
+                continue;
+            taking.Note(participantId, attributeId, fit);
+        }
+    }
+
+    private static long? Answers(
+        Writing writing,
+        long studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        SurveyPerson person,
+        long? folderId,
+        long position,
+        Dictionary<int, (long Id, Scale Scale)> scales
+    )
+    {
+        var text = new StringBuilder();
+        var turns = new List<Turn>();
+        var given = new List<(TextRange Words, long TagId, double Value)>();
+        var values = row.Values.ToDictionary(v => v.Column, v => v.Value);
+        foreach (
+            var (column, words) in row
+                .Answers.Concat(row.Values.Select(v => (v.Column, Words: v.Value.ToString(CultureInfo.InvariantCulture))))
+                .OrderBy(a => a.Column)
+        )
+        {
+            Say(columns[column].Name, Asking);
+            Say(words, person.Code);
+            if (values.TryGetValue(column, out var value) && scales[column].Scale.Fits(value))
+                given.Add((turns[^1].Words, scales[column].Id, value));
+        }
+        var sourceId = SourceStore.Insert(
+            writing,
+            studyId,
+            new NewSource(
+                $"{person.Code}, {name}",
+                SourceKind.Survey,
+                null,
+                null,
+                text.ToString(),
+                turns,
+                [person.Id],
+                null,
+                null,
+                folderId
+            ),
+            position,
+            label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false)
+        );
+        foreach (var (words, tagId, value) in given)
+        {
+            var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(words));
+            writing.Insert(
+                "observation_tag",
+                new
+                {
+                    observationId,
+                    tagId,
+                    value,
+                }
+            );
+        }
+        return sourceId;
+
+        void Say(string words, string speaker)
+        {
+            if (text.Length > 0)
+                text.Append("\n\n");
+            var from = text.Length;
+            text.Append(CanonicalText.From(words).Trim());
+            turns.Add(new Turn(new TextRange(from, text.Length), speaker));
+        }
+    }
+}

@@ -1,0 +1,111 @@
+using Dapper;
+using Vitrine.Core.Gather.Surveys;
+using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Surveys;
+
+/// <summary>What a table's rows become, or have become.</summary>
+/// <param name="NewPeople">Participants that are made.</param>
+/// <param name="KnownPeople">Rows whose person is a participant already.</param>
+/// <param name="Sources">Sources with open answers.</param>
+/// <param name="Before">Rows that were taken in before.</param>
+/// <param name="Changed">Of those, rows that differ now; they are left as they were.</param>
+/// <param name="Values">Values on the scales of tags.</param>
+public sealed record SurveyResult(int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
+
+/// <summary>Surveys: each row a participant, their open answers one source that reads like a short interview.</summary>
+public sealed class SurveyStore(Workspace workspace)
+{
+    /// <summary>What taking these rows in would make, without making it.</summary>
+    public SurveyResult Preview(long studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
+    {
+        using var connection = workspace.Open();
+        var before = SurveyTaking.Before(connection, studyId, columns).Rows;
+        var people = SurveyTaking.PeopleIn(connection, studyId);
+        var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
+        var known = fresh.Count(r => r.Who.Length > 0 && people.ContainsKey(r.Who));
+        return new SurveyResult(
+            fresh.Count - known,
+            known,
+            fresh.Count(r => r.Speaks),
+            rows.Count - fresh.Count,
+            rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash),
+            fresh.Sum(r => r.Values.Count)
+        );
+    }
+
+    /// <summary>How many rows are taken in before others may write again.</summary>
+    private const int RowsAtOnce = 250;
+
+    /// <summary>
+    /// Takes in the rows that were not taken in before, as one step in several parts: others write between them, and a part of it that was
+    /// cut off is gone on with.
+    /// </summary>
+    /// <param name="file">The table as it came in, which is attached; null for none.</param>
+    public (Step Step, SurveyResult Result) Add(
+        Actor actor,
+        long studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        IReadOnlyList<SurveyRow> rows,
+        IProgress<double> progress,
+        NewMedia? file = null
+    )
+    {
+        SurveyTaking? taking = null;
+        var edition = -1L;
+        var step = workspace.WriteInParts(
+            actor,
+            studyId,
+            $"Took in the survey “{name}”",
+            writing =>
+            {
+                // What was seen of the study holds until somebody else has written what it rests on.
+                if (taking is null || !Holds(studyId, edition))
+                    taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, taking);
+                if (taking.Fresh.Count == 0)
+                    return (false, taking.Survey);
+                if (file is not null && edition < 0)
+                    AttachmentStore.Keep(writing, studyId, name, file);
+                foreach (var row in taking.Fresh.Take(RowsAtOnce))
+                    SurveyRows.Take(writing, studyId, name, columns, row, taking);
+                taking.Flush(writing);
+                taking = taking with { Fresh = [.. taking.Fresh.Skip(RowsAtOnce)] };
+                edition = workspace.Edition;
+                progress.Report(1 - (taking.Fresh.Count / (double)Math.Max(1, rows.Count)));
+                return (taking.Fresh.Count > 0, taking.Survey);
+            }
+        );
+        return (step, Told(step, rows, taking));
+    }
+
+    // Its own part is told as well, and is the one that may have touched all of these.
+    private bool Holds(long studyId, long edition) =>
+        workspace.NewsSince(studyId, edition) is { } news
+        && news.Count(n =>
+            n.Tables.Any(t => t is "participant" or "source" or "tag" or "folder" or "attribute" or "attribute_value" or "survey_row")
+        ) <= 1;
+
+    /// <summary>What the whole step has made, by the trail: it may have been begun by a server that was killed.</summary>
+    private SurveyResult Told(Step step, IReadOnlyList<SurveyRow> rows, SurveyTaking? taking)
+    {
+        using var connection = workspace.Open();
+        var made = connection
+            .Query<(string Table, int Rows)>(
+                "SELECT table_name, count(*) FROM change WHERE action_id = @ActionId AND before IS NULL GROUP BY table_name",
+                new { step.ActionId }
+            )
+            .ToDictionary(m => m.Table, m => m.Rows);
+        int Made(string table) => made.GetValueOrDefault(table);
+        return new SurveyResult(
+            Made("participant"),
+            Made("survey_row") - Made("participant"),
+            Made("source"),
+            rows.Count - Made("survey_row"),
+            taking?.Changed ?? 0,
+            Made("observation_tag")
+        );
+    }
+}

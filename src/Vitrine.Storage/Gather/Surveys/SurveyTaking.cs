@@ -1,0 +1,192 @@
+using System.Text.Json;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Surveys;
+
+/// <summary>Someone whom a row is of.</summary>
+internal sealed record SurveyPerson(long Id, string Code);
+
+/// <summary>Where the taking in of a survey stands.</summary>
+internal sealed record SurveyTaking(
+    long? Survey,
+    IReadOnlyList<SurveyRow> Fresh,
+    int Changed,
+    Dictionary<string, SurveyPerson> People,
+    HashSet<string> Codes,
+    Dictionary<int, (long Id, AttributeKind Kind)> Attributes,
+    Dictionary<int, (long Id, Scale Scale)> Scales,
+    long? FolderId
+)
+{
+    /// <summary>Rows of the part that are added together at its end.</summary>
+    private readonly List<object?[]> values = [];
+    private readonly List<object?[]> taken = [];
+
+    public void Note(long participantId, long attributeId, string value) => values.Add([participantId, attributeId, value]);
+
+    public void Note(SurveyRow row, long participantId, long? sourceId) =>
+        taken.Add([Survey, row.Key, row.ContentHash, participantId, sourceId]);
+
+    /// <summary>Adds what was noted.</summary>
+    public void Flush(Writing writing)
+    {
+        writing.InsertAll("attribute_value", ["participant_id", "attribute_id", "value"], values);
+        writing.InsertAll("survey_row", ["survey_id", "row_key", "content_hash", "participant_id", "source_id"], taken);
+        values.Clear();
+        taken.Clear();
+    }
+
+    public long Place { get; set; }
+    public long Position { get; set; }
+
+    public static SurveyTaking Begin(
+        Writing writing,
+        long studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        IReadOnlyList<SurveyRow> rows,
+        SurveyTaking? goesOn
+    )
+    {
+        var (surveyId, before) = Before(writing.Connection, studyId, columns);
+        var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
+        var changed = goesOn?.Changed ?? rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash);
+        var people = PeopleIn(writing.Connection, studyId);
+        if (fresh.Count == 0)
+            return new SurveyTaking(surveyId, fresh, changed, people, [], [], [], null);
+        return new SurveyTaking(
+            surveyId
+                ?? writing.Insert(
+                    "survey",
+                    new
+                    {
+                        studyId,
+                        name,
+                        columns = NamesOf(columns),
+                    }
+                ),
+            fresh,
+            changed,
+            people,
+            people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase),
+            AttributesOf(writing, studyId, columns),
+            // The scale is made around all values, not those that are left.
+            goesOn?.Scales
+                ?? ScalesOf(writing, studyId, columns, rows),
+            rows.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : null
+        )
+        {
+            Place = writing.Connection.ExecuteScalar<long>(
+                "SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId",
+                new { studyId }
+            ),
+            Position = SourceStore.NextPosition(writing, studyId),
+        };
+    }
+
+    private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
+
+    /// <summary>The survey of this study with the same columns, and the rows that were taken in from it.</summary>
+    public static (long? SurveyId, Dictionary<string, string> Rows) Before(
+        SqliteConnection connection,
+        long studyId,
+        IReadOnlyList<SurveyColumn> columns
+    )
+    {
+        var id = connection.QueryFirstOrDefault<long?>(
+            "SELECT id FROM survey WHERE study_id = @studyId AND columns = @columns ORDER BY id DESC",
+            new { studyId, columns = NamesOf(columns) }
+        );
+        return (
+            id,
+            connection
+                .Query<(string Key, string Hash)>("SELECT row_key, content_hash FROM survey_row WHERE survey_id = @id", new { id })
+                .ToDictionary(r => r.Key, r => r.Hash)
+        );
+    }
+
+    /// <summary>Participants by what a table may call them: their code or their real name.</summary>
+    public static Dictionary<string, SurveyPerson> PeopleIn(SqliteConnection connection, long studyId)
+    {
+        var found = new Dictionary<string, SurveyPerson>(StringComparer.OrdinalIgnoreCase);
+        foreach (
+            var (id, code, realName) in connection.Query<(long, string, string?)>(
+                "SELECT id, code, real_name FROM participant WHERE study_id = @studyId ORDER BY id",
+                new { studyId }
+            )
+        )
+        {
+            found[code] = new SurveyPerson(id, code);
+            if (!string.IsNullOrWhiteSpace(realName))
+                found.TryAdd(realName, found[code]);
+        }
+        return found;
+    }
+
+    private static Dictionary<int, (long Id, AttributeKind Kind)> AttributesOf(
+        Writing writing,
+        long studyId,
+        IReadOnlyList<SurveyColumn> columns
+    )
+    {
+        var there = writing
+            .Connection.Query<(long Id, string Name, string Kind)>(
+                "SELECT id, name, kind FROM attribute WHERE study_id = @studyId",
+                new { studyId }
+            )
+            .ToList();
+        var found = new Dictionary<int, (long, AttributeKind)>();
+        var position = there.Count;
+        for (var c = 0; c < columns.Count; c++)
+        {
+            if (columns[c].Role is not (ColumnRole.Attribute or ColumnRole.Rating))
+                continue;
+            var kind = SurveyReading.KindOf(columns[c]);
+            var same = there.FirstOrDefault(a => a.Name.Equals(columns[c].Name, StringComparison.OrdinalIgnoreCase));
+            found[c] = same.Name is not null
+                ? (same.Id, Enum.Parse<AttributeKind>(same.Kind, ignoreCase: true))
+                : (
+                    writing.Insert(
+                        "attribute",
+                        new
+                        {
+                            studyId,
+                            columns[c].Name,
+                            kind,
+                            position = position++,
+                        }
+                    ),
+                    kind
+                );
+        }
+        return found;
+    }
+
+    /// <summary>The tags whose scales take the columns' values, by column.</summary>
+    private static Dictionary<int, (long Id, Scale Scale)> ScalesOf(
+        Writing writing,
+        long studyId,
+        IReadOnlyList<SurveyColumn> columns,
+        IReadOnlyList<SurveyRow> rows
+    ) =>
+        Enumerable
+            .Range(0, columns.Count)
+            .Where(c => columns[c].Role == ColumnRole.ScaleValue)
+            .ToDictionary(
+                c => c,
+                c =>
+                    TagNames.FindOrMakeScaled(
+                        writing,
+                        studyId,
+                        TagName.Shortened(columns[c].Name),
+                        Scale.Around([.. rows.SelectMany(r => r.Values).Where(v => v.Column == c).Select(v => v.Value)])
+                    )
+            );
+}

@@ -1,0 +1,232 @@
+using Dapper;
+using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Gather.Turns;
+
+/// <summary>The turns of a source and those who speak in it.</summary>
+public sealed class TurnStore(Workspace workspace, ParticipantStore participants)
+{
+    /// <summary>Says whom a name in a transcript stands for.</summary>
+    /// <param name="everywhere">Whether the same name is matched in the other sources of the study too, where it is matched to nobody
+    /// yet.</param>
+    public Step MatchSpeaker(Actor actor, long sourceId, long speakerId, long? participantId, bool isTeam, bool everywhere = false) =>
+        workspace.Write(
+            actor,
+            StudyOf(sourceId),
+            "Matched a speaker",
+            writing =>
+            {
+                writing.Expect("speaker", speakerId, "source_id", sourceId);
+                var others = everywhere ? SameName(writing, speakerId) : [];
+                foreach (var id in others.Prepend(speakerId))
+                    writing.Update("speaker", id, new { participantId, isTeam = isTeam && participantId is null });
+                if (others.Count > 0)
+                    writing.Label = $"Matched a speaker in {others.Count + 1} sources";
+                return speakerId;
+            }
+        );
+
+    private static List<long> SameName(Writing writing, long speakerId) =>
+        writing
+            .Connection.Query<long>(
+                """
+                SELECT other.id FROM speaker one
+                JOIN source s ON s.id = one.source_id JOIN source x ON x.study_id = s.study_id AND x.id != s.id
+                JOIN speaker other ON other.source_id = x.id AND other.label = one.label COLLATE NOCASE
+                WHERE one.id = @speakerId AND other.participant_id IS NULL AND NOT other.is_team ORDER BY other.id
+                """,
+                new { speakerId }
+            )
+            .ToList();
+
+    /// <summary>What was said of labels in a source: whether they are speakers' names.</summary>
+    public IReadOnlyDictionary<string, bool> Choices(long sourceId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(string Label, bool Speaks)>(
+                "SELECT label, speaks FROM label_choice WHERE source_id = @sourceId ORDER BY id",
+                new { sourceId }
+            )
+            .ToDictionary(c => c.Label, c => c.Speaks);
+    }
+
+    /// <summary>Keeps what a label is, and puts the turns that are read by it in the place of the others, as one step.</summary>
+    /// <param name="label">The label as the text writes it.</param>
+    /// <param name="speaks">Whether it is a speaker's name.</param>
+    /// <param name="isTeam">Whether that speaker is one of the team; null leaves it as it is guessed.</param>
+    /// <param name="turns">The turns as they are read now.</param>
+    public Step Choose(
+        Actor actor,
+        long sourceId,
+        string label,
+        bool speaks,
+        bool? isTeam,
+        IReadOnlyList<Turn> turns,
+        IReadOnlyCollection<string> team
+    ) =>
+        workspace.Write(
+            actor,
+            StudyOf(sourceId),
+            speaks ? $"Said that “{label}” is a speaker" : $"Said that “{label}” is no speaker",
+            writing =>
+            {
+                var there = writing.Connection.QueryFirstOrDefault<long?>(
+                    "SELECT id FROM label_choice WHERE source_id = @sourceId AND label = @label",
+                    new { sourceId, label }
+                );
+                if (there is { } id)
+                    writing.Update("label_choice", id, new { speaks });
+                else
+                    writing.Insert(
+                        "label_choice",
+                        new
+                        {
+                            sourceId,
+                            label,
+                            speaks,
+                        }
+                    );
+                Replace(writing, sourceId, turns, team);
+                if (speaks && isTeam is { } ofTeam)
+                {
+                    foreach (
+                        var speaker in writing.Connection.Query<long>(
+                            "SELECT id FROM speaker WHERE source_id = @sourceId AND label = @label",
+                            new { sourceId, label }
+                        )
+                    )
+                        writing.Update("speaker", speaker, new { isTeam = ofTeam });
+                }
+                return sourceId;
+            }
+        );
+
+    /// <summary>
+    /// Reads a source's turns anew from its text. Speakers keep whom they were matched to; observations stand where they stood.
+    /// </summary>
+    public Step Read(Actor actor, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    {
+        var studyId = StudyOf(id);
+        return workspace.Write(
+            actor,
+            studyId,
+            "Read a source’s turns anew",
+            writing =>
+            {
+                var title = writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id });
+                writing.Label = $"Read the turns of “{title}” anew";
+                Replace(writing, id, turns, team);
+                return id;
+            }
+        );
+    }
+
+    /// <summary>
+    /// Puts other turns in the place of a source's, as part of a larger step. Speakers keep whom they were matched to; turns that are the
+    /// same stay.
+    /// </summary>
+    internal void Replace(Writing writing, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    {
+        var known = participants.Known(StudyOf(id));
+        var there = writing
+            .Connection.Query<(long Id, string Label)>("SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position", new { id })
+            .ToList();
+        var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().ToList();
+        var (old, speakerOf) = (
+            writing.Connection.Query<long>("SELECT id FROM turn WHERE source_id = @id ORDER BY start", new { id }).ToList(),
+            there.ToDictionary(s => s.Label, s => s.Id)
+        );
+        AddSpeakers(writing, id, turns, speakerOf, label => SpeakerMatching.Guess(label, known, team));
+        for (var i = 0; i < Math.Max(old.Count, turns.Count); i++)
+        {
+            if (i >= turns.Count)
+                writing.Delete("turn", old[i]);
+            else if (i >= old.Count)
+                writing.Insert("turn", RowOf(id, i, turns[i], speakerOf));
+            else
+                writing.Update("turn", old[i], RowOf(id, i, turns[i], speakerOf));
+        }
+        foreach (var gone in there.Where(s => !labels.Contains(s.Label)))
+            writing.Delete("speaker", gone.Id);
+    }
+
+    /// <summary>Adds the turns of a source, as part of a larger step.</summary>
+    internal static void Insert(
+        Writing writing,
+        long sourceId,
+        IReadOnlyList<Turn> turns,
+        Dictionary<string, long> speakers,
+        Func<string, SpeakerMatch> match
+    )
+    {
+        AddSpeakers(writing, sourceId, turns, speakers, match);
+        writing.InsertAll(
+            "turn",
+            ["source_id", "position", "start", "end", "speaker_id", "begin_ms", "end_ms"],
+            [
+                .. turns.Select(
+                    (turn, i) =>
+                        new object?[]
+                        {
+                            sourceId,
+                            i,
+                            turn.Words.Start,
+                            turn.Words.End,
+                            turn.Speaker is { } s ? speakers[s] : null,
+                            turn.BeginMs,
+                            turn.EndMs,
+                        }
+                ),
+            ]
+        );
+    }
+
+    private static void AddSpeakers(
+        Writing writing,
+        long sourceId,
+        IReadOnlyList<Turn> turns,
+        Dictionary<string, long> speakers,
+        Func<string, SpeakerMatch> match
+    )
+    {
+        var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().Where(l => !speakers.ContainsKey(l)).ToList();
+        var first = writing.InsertAll(
+            "speaker",
+            ["source_id", "label", "participant_id", "is_team", "position"],
+            [
+                .. labels.Select(
+                    (label, i) =>
+                    {
+                        var who = match(label);
+                        return new object?[] { sourceId, label, who.ParticipantId, who.IsTeam, speakers.Count + i };
+                    }
+                ),
+            ]
+        );
+        for (var i = 0; i < labels.Count; i++)
+            speakers[labels[i]] = first + i;
+    }
+
+    private static object RowOf(long sourceId, int position, Turn turn, Dictionary<string, long> speakers) =>
+        new
+        {
+            sourceId,
+            position,
+            turn.Words.Start,
+            turn.Words.End,
+            speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null,
+            turn.BeginMs,
+            turn.EndMs,
+        };
+
+    private long StudyOf(long sourceId)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId })
+            ?? throw Refusal.Missing("source");
+    }
+}

@@ -1,9 +1,0 @@
-using System.Globalization;
-
-namespace Vitrine.Storage;
-
-/// <summary>Numbers for SQL's json_each; null stays null, which stands for all.</summary>
-internal static class Ids
-{
-    public static string? Json(IEnumerable<long>? ids) => ids is null ? null : $"[{string.Join(',', ids.Select(i => i.ToString(CultureInfo.InvariantCulture)))}]";
-}

@@ -1,0 +1,301 @@
+using System.Globalization;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Mark.Observations;
+
+/// <summary>What was marked in a source.</summary>
+public sealed record Observation
+{
+    public long Id { get; init; }
+    public long SourceId { get; init; }
+    public required Anchor Anchor { get; init; }
+    public string Note { get; init; } = "";
+    public Sentiment? Sentiment { get; init; }
+    public bool Starred { get; init; }
+    public long Version { get; init; }
+    public string CreatedBy { get; init; } = "";
+    public DateTimeOffset CreatedAt { get; init; }
+    public List<long> TagIds { get; init; } = [];
+
+    /// <summary>Values on the scales of its tags, by tag; only those that were given.</summary>
+    public Dictionary<long, double> Values { get; init; } = [];
+}
+
+/// <summary>Observations: marking, tagging, noting.</summary>
+public sealed class ObservationStore(Workspace workspace)
+{
+    private const string Columns = $"""
+        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at, {AnchorRow.Columns}
+        FROM observation o JOIN account a ON a.id = o.created_by
+
+        """;
+
+    /// <summary>A source's observations: those in its text in text order, before them those in time and in pictures.</summary>
+    public IReadOnlyList<Observation> In(long sourceId)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var observations = connection
+            .Query<Observation, AnchorRow, Observation>(
+                Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id",
+                (o, at) => o with { Anchor = at.Anchor },
+                new { sourceId },
+                splitOn: AnchorRow.First
+            )
+            .AsList();
+        var byId = observations.ToDictionary(o => o.Id);
+        foreach (
+            var (observation, tag, value) in connection.Query<(long, long, double?)>(
+                """
+                SELECT x.observation_id, x.tag_id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+                WHERE o.source_id = @sourceId ORDER BY x.id
+                """,
+                new { sourceId }
+            )
+        )
+        {
+            byId[observation].TagIds.Add(tag);
+            if (value is { } given)
+                byId[observation].Values[tag] = given;
+        }
+        return observations;
+    }
+
+    private long StudyOfSource(long sourceId)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId })
+            ?? throw Refusal.Missing("source");
+    }
+
+    public long StudyOf(long id)
+    {
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM observation WHERE id = @id", new { id })
+            ?? throw Refusal.Missing("observation");
+    }
+
+    /// <summary>
+    /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
+    /// </summary>
+    public Step Make(Actor actor, long sourceId, AnchorGiven given, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags)
+    {
+        var studyId = StudyOfSource(sourceId);
+        return workspace.Write(
+            actor,
+            studyId,
+            "Marked a stretch",
+            writing =>
+            {
+                var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
+                var anchor = Fitting(given, ground);
+                writing.Label = $"Marked {InWords(anchor, ground)}";
+                var id =
+                    Same(writing.Connection, sourceId, anchor, actor.AccountId)
+                    ?? ObservationRows.Insert(writing, studyId, sourceId, anchor);
+                AddTags(writing, id, [.. tagIds, .. TagNames.FindOrMake(writing, studyId, newTags)]);
+                return id;
+            }
+        );
+    }
+
+    /// <summary>
+    /// Puts an observation on another place of its source. Whatever was to be looked at about its words is settled by it.
+    /// </summary>
+    public Step Move(Actor actor, long id, AnchorGiven given) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Moved an observation",
+            writing =>
+            {
+                var ground = ObservationRows.GroundOf(
+                    writing.Connection,
+                    writing.Connection.QuerySingle<long>("SELECT source_id FROM observation WHERE id = @id", new { id })
+                );
+                var anchor = Fitting(given, ground);
+                writing.Label = $"Put an observation on {InWords(anchor, ground)}";
+                writing.Update("observation", id, AnchorRow.Of(anchor));
+                writing.DeleteAll("correction_look", "observation_id", id);
+                return id;
+            }
+        );
+
+    /// <summary>Rewrites the note that the person saw as <paramref name="was"/>.</summary>
+    public Step SetNote(Actor actor, long id, string was, string note) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Wrote a note on an observation",
+            writing =>
+            {
+                writing.Rewrite("observation", id, "note", was, note);
+                return id;
+            }
+        );
+
+    public Step SetSentiment(Actor actor, long id, Sentiment? sentiment) =>
+        Change(
+            actor,
+            id,
+            sentiment is null ? "Took a sentiment away" : $"Set the sentiment {sentiment.ToString()!.ToLowerInvariant()}",
+            new { sentiment }
+        );
+
+    public Step SetStar(Actor actor, long id, bool starred) =>
+        Change(actor, id, starred ? "Starred an observation" : "Took a star away", new { starred });
+
+    private Step Change(Actor actor, long id, string label, object change) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            label,
+            writing =>
+            {
+                writing.Update("observation", id, change);
+                return id;
+            }
+        );
+
+    /// <summary>Puts tags on many observations as one step.</summary>
+    public Step Tag(Actor actor, long studyId, IReadOnlyList<long> ids, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags) =>
+        workspace.Write(
+            actor,
+            studyId,
+            ids.Count == 1 ? "Tagged an observation" : $"Tagged {ids.Count} observations",
+            writing =>
+            {
+                var tags = tagIds.Concat(TagNames.FindOrMake(writing, studyId, newTags)).ToList();
+                foreach (var id in ids)
+                    AddTags(writing, id, tags);
+            }
+        );
+
+    public Step Untag(Actor actor, long id, long tagId) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Took a tag off an observation",
+            writing =>
+            {
+                var link = writing.Connection.QueryFirstOrDefault<(long Id, string Name)>(
+                    """
+                    SELECT x.id, t.name FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id
+                    AND x.tag_id = @tagId
+                    """,
+                    new { id, tagId }
+                );
+                writing.Label = $"Took “{link.Name}” off an observation";
+                writing.Delete("observation_tag", link.Id);
+                return id;
+            }
+        );
+
+    /// <summary>Gives an observation a value on the scale of one of its tags, or for null takes it away.</summary>
+    public Step SetValue(Actor actor, long id, long tagId, double? value) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Gave a value",
+            writing =>
+            {
+                var (link, name, scale) =
+                    writing.Connection.QueryFirstOrDefault<(long, string, Scale?)?>(
+                        """
+                        SELECT x.id, t.name, t.scale FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id
+                        AND x.tag_id = @tagId
+                        """,
+                        new { id, tagId }
+                    ) ?? throw Refusal.Missing("tag");
+                if (scale is null)
+                    throw Refusal.Because($"“{name}” carries no scale. Give it one in the tag set first.", "value");
+                if (value is { } given && !scale.Fits(given))
+                    throw Refusal.Because(
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"“{name}” goes from {scale.Least} to {scale.Most} in steps of {scale.Step}; {given} is not on it."
+                        ),
+                        "value"
+                    );
+                writing.Label = value is { } v
+                    ? string.Create(CultureInfo.InvariantCulture, $"Gave “{name}” the value {v}")
+                    : $"Took the value of “{name}” away";
+                writing.Update("observation_tag", link, new { value });
+                return id;
+            }
+        );
+
+    /// <summary>Removes observations as one step.</summary>
+    public Step Remove(Actor actor, long studyId, IReadOnlyList<long> ids) =>
+        workspace.Write(
+            actor,
+            studyId,
+            ids.Count == 1 ? "Removed an observation" : $"Removed {ids.Count} observations",
+            writing =>
+            {
+                foreach (var id in ids)
+                    writing.Remove("observation", id);
+            }
+        );
+
+    private static Anchor Fitting(AnchorGiven given, AnchorGround ground)
+    {
+        var (anchor, problem) = given.In(ground);
+        return anchor
+            ?? throw Refusal.Because(
+                problem switch
+                {
+                    AnchorProblem.NoWords => "There are no words in this selection. Select some words and try again.",
+                    AnchorProblem.NoTimes => "This source has no times. Mark its words instead.",
+                    AnchorProblem.OutsideTime =>
+                        "This stretch of time is empty or lies outside the source. Choose a beginning and a later end inside it.",
+                    AnchorProblem.NoPicture => "This source has no picture. Mark its words instead.",
+                    _ => "This part lies outside the picture, or is empty. Draw it inside the picture.",
+                },
+                given.Kind switch
+                {
+                    AnchorKind.Text => "start",
+                    AnchorKind.Time => "beginMs",
+                    _ => "x",
+                }
+            );
+    }
+
+    private static string InWords(Anchor anchor, AnchorGround ground) =>
+        anchor switch
+        {
+            TextAnchor text => $"“{Excerpt.Beginning(text.Range.Of(ground.Text))}”",
+            TimeAnchor time => $"{Clock(time.BeginMs)} to {Clock(time.EndMs)}",
+            RegionAnchor { AtMs: { } at } => $"a part of the picture at {Clock(at)}",
+            _ => "a part of the picture",
+        };
+
+    private static string Clock(int ms) =>
+        TimeSpan.FromMilliseconds(ms).ToString(ms < 3_600_000 ? @"m\:ss" : @"h\:mm\:ss", CultureInfo.InvariantCulture);
+
+    private static long? Same(SqliteConnection connection, long sourceId, Anchor anchor, long accountId)
+    {
+        var columns = AnchorRow.Of(anchor);
+        var given = new DynamicParameters(columns);
+        given.AddDynamicParams(new { sourceId, accountId });
+        return connection.QueryFirstOrDefault<long?>(
+            $"SELECT id FROM observation WHERE source_id = @sourceId AND created_by = @accountId "
+                + $"AND {string.Join(" AND ", columns.Keys.Select(c => $"\"{c}\" IS @{c}"))}",
+            given
+        );
+    }
+
+    private static void AddTags(Writing writing, long id, IReadOnlyList<long> tagIds)
+    {
+        var there = writing.Connection.Query<long>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
+        foreach (var tagId in tagIds.Distinct().Except(there))
+            writing.Insert("observation_tag", new { observationId = id, tagId });
+    }
+}

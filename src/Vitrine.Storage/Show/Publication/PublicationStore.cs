@@ -1,0 +1,183 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Show.Publication;
+using Vitrine.Core.Text;
+using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Show.Exhibits;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Show.Publication;
+
+/// <summary>Evidence of something published. Its words leave only through the gate.</summary>
+public sealed record PublishedEvidence(
+    string Key,
+    Stance Stance,
+    long ObservationId,
+    GatePassage Passage,
+    SourceKind Kind,
+    DateOnly? HeldOn
+);
+
+/// <summary>An insight that is published.</summary>
+/// <param name="Study">Its study as it stands in the snapshot, with the sources of its evidence.</param>
+/// <param name="People">Everyone in its study, in their order.</param>
+/// <param name="NotAsked">Who was not asked about it.</param>
+public sealed record PublishedInsight(
+    Insight Insight,
+    IReadOnlyList<PublishedEvidence> Evidence,
+    StudyIndex Study,
+    IReadOnlyList<GatePerson> People,
+    IReadOnlyList<long> NotAsked
+);
+
+/// <summary>An exhibit as readers may see it: everything of one moment, and the gate through which it leaves.</summary>
+public sealed record Published(Exhibit Exhibit, IReadOnlyList<PublishedInsight> Insights, Gate Gate);
+
+/// <summary>
+/// Reads what is published, in one snapshot of the database: who has withdrawn, what is masked and what was erased are of the same moment
+/// as the words.
+/// </summary>
+public sealed class PublicationStore(Workspace workspace)
+{
+    /// <summary>The exhibit that a token opens; null when there is none or the link was revoked.</summary>
+    public Published? Open(string token) =>
+        Snapshot(connection => ExhibitStore.Opened(connection, token) is { } id ? Read(connection, id) : null);
+
+    /// <summary>An exhibit as its readers see it.</summary>
+    /// <exception cref="Refusal">There is no such exhibit.</exception>
+    public Published Of(long exhibitId) => Snapshot(connection => Read(connection, exhibitId));
+
+    private T Snapshot<T>(Func<SqliteConnection, T> read)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        return read(connection);
+    }
+
+    private static Published Read(SqliteConnection connection, long exhibitId)
+    {
+        var exhibit = ExhibitStore.Get(connection, exhibitId);
+        var insights = InsightStore.Of(connection, ExhibitStore.InsightsOf(connection, exhibitId));
+        var evidence = InsightStore.EvidenceOf(connection, [.. insights.Select(i => i.Id)]);
+        var studies = insights.Select(i => i.StudyId).Distinct().ToList();
+        var people = connection
+            .Query<(long Study, long Id, string Pseudonym, string? RealName, Consent Consent)>(
+                """
+                SELECT study_id, id, pseudonym, real_name, consent FROM participant WHERE study_id IN (SELECT value
+                FROM json_each(@studies)) ORDER BY position, id
+                """,
+                new { studies = Ids.Json(studies) }
+            )
+            .ToLookup(p => p.Study, p => new GatePerson(p.Id, p.Pseudonym, p.RealName, p.Consent));
+        var placed = connection
+            .Query<Placed>(
+                $"""
+                SELECT o.id, o.source_id, {AnchorRow.Columns}, s.kind, s.held_on, EXISTS (SELECT 1 FROM correction_look l
+                  WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
+                FROM observation o JOIN source s ON s.id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))
+                """,
+                new { ids = Ids.Json(evidence.SelectMany(e => e).Select(e => e.ObservationId)) }
+            )
+            .ToDictionary(o => o.Id);
+        var everyone = people.SelectMany(p => p).ToList();
+        var shown = placed.Values.Select(o => o.SourceId).ToHashSet();
+        var gate = new Gate(everyone, Sources(connection, studies, everyone, shown));
+        var indexes = studies.ToDictionary(s => s, s => StudyReader.Read(connection, s, shown));
+        var silent = connection
+            .Query<(long Insight, long Person)>(
+                "SELECT insight_id, participant_id FROM not_asked WHERE insight_id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(insights.Select(i => i.Id)) }
+            )
+            .ToLookup(n => n.Insight, n => n.Person);
+        return new Published(
+            exhibit,
+            [
+                .. insights.Select(i => new PublishedInsight(
+                    i,
+                    [.. evidence[i.Id].Where(e => placed.ContainsKey(e.ObservationId)).Select(e => placed[e.ObservationId].As(e))],
+                    indexes[i.StudyId],
+                    [.. people[i.StudyId]],
+                    [.. silent[i.Id]]
+                )),
+            ],
+            gate
+        );
+    }
+
+    private static IReadOnlyCollection<GateSource> Sources(
+        SqliteConnection connection,
+        IReadOnlyList<long> studies,
+        IReadOnlyList<GatePerson> people,
+        IReadOnlySet<long> shown
+    )
+    {
+        var masks = connection
+            .Query<(long Source, int Start, int End, string Replacement)>(
+                """
+                SELECT m.source_id, m.start, m."end", m.replacement FROM mask m JOIN source s ON s.id = m.source_id
+                WHERE s.study_id IN (SELECT value FROM json_each(@studies)) ORDER BY m.source_id, m.start
+                """,
+                new { studies = Ids.Json(studies) }
+            )
+            .ToLookup(m => m.Source, m => new Mask(new TextRange(m.Start, m.End), m.Replacement));
+        var taking = connection
+            .Query<(long Source, long Person)>(
+                "SELECT source_id, participant_id FROM source_person WHERE study_id IN (SELECT value FROM json_each(@studies))",
+                new { studies = Ids.Json(studies) }
+            )
+            .ToLookup(t => t.Source, t => t.Person);
+        var kept = people.Where(p => !ConsentRule.WordsMayLeave(p.Consent)).Select(p => p.Id).ToHashSet();
+        var sources = Ids.Json(
+            shown.Concat(masks.Select(m => m.Key)).Concat(taking.Where(t => t.Any(kept.Contains)).Select(t => t.Key)).Distinct()
+        );
+        var turns = connection
+            .Query<(long Source, int Start, int End, long? Person, bool? Team, int? At)>(
+                """
+                SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms FROM turn t
+                  JOIN source s ON s.id = t.source_id LEFT JOIN speaker p ON p.id = t.speaker_id
+                WHERE t.source_id IN (SELECT value FROM json_each(@sources)) ORDER BY t.source_id, t.start
+                """,
+                new { sources }
+            )
+            .ToLookup(t => t.Source, t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At));
+        var quoted = ObservationRows.TextRanges(connection, sources);
+        return
+        [
+            .. connection
+                .Query<(long Id, string Kind, string Text)>(
+                    """
+                    SELECT s.id, s.kind, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value
+                    FROM json_each(@sources))
+                    """,
+                    new { sources }
+                )
+                .Select(s => new GateSource(
+                    s.Id,
+                    Enum.Parse<SourceKind>(s.Kind, ignoreCase: true),
+                    s.Text,
+                    [.. turns[s.Id]],
+                    [.. taking[s.Id]],
+                    [.. masks[s.Id]],
+                    [.. quoted[s.Id]]
+                )),
+        ];
+    }
+
+    private sealed record Placed : AnchorRow
+    {
+        public long Id { get; init; }
+        public long SourceId { get; init; }
+        public SourceKind Kind { get; init; }
+        public DateOnly? HeldOn { get; init; }
+        public bool Gone { get; init; }
+
+        public PublishedEvidence As(AttachedEvidence attached) =>
+            new(attached.Key, attached.Stance, Id, new GatePassage(SourceId, Anchor, Gone), Kind, HeldOn);
+    }
+}

@@ -1,0 +1,208 @@
+using Dapper;
+using Vitrine.Core.Access;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Sort.TagSet;
+
+/// <summary>A tag of the shared set (no study) or of one study.</summary>
+public record Tag
+{
+    public long Id { get; init; }
+    public long? StudyId { get; init; }
+    public string Name { get; init; } = "";
+    public long? ParentId { get; init; }
+    public int? Colour { get; init; }
+    public string Definition { get; init; } = "";
+    public bool Settled { get; init; }
+    public Scale? Scale { get; init; }
+    public long Version { get; init; }
+}
+
+/// <summary>A tag with how many observations carry it.</summary>
+public sealed record CountedTag : Tag
+{
+    public int Observations { get; init; }
+}
+
+/// <summary>How far a tag reaches.</summary>
+/// <param name="Studies">How many studies use it.</param>
+/// <param name="Observations">On how many observations it is, over all of them.</param>
+/// <param name="Seen">Those of the studies that the person sees.</param>
+public sealed record TagReach(int Studies, int Observations, IReadOnlyList<string> Seen);
+
+/// <summary>The tag set.</summary>
+public sealed class TagStore(Workspace workspace)
+{
+    private const string Columns =
+        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version FROM tag t ";
+
+    private const string Counted = """
+        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version,
+          (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND
+            (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
+        FROM tag t
+
+        """;
+
+    /// <summary>The tags a study uses: the shared set and its own.</summary>
+    public IReadOnlyList<Tag> For(long studyId) => Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
+
+    /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
+    public IReadOnlyList<CountedTag> In(IReadOnlyList<long>? visible) =>
+        Query<CountedTag>(
+            Counted + "WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
+            visible,
+            null
+        );
+
+    /// <summary>
+    /// Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/>
+    /// (null: all) by title.
+    /// </summary>
+    public TagReach ReachOf(long id, IReadOnlyList<long>? visible)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var studies = connection
+            .Query<(long Id, string Title)>(
+                """
+                SELECT s.id, s.title FROM study s WHERE s.id IN (
+                  SELECT o.study_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = @id
+                  UNION SELECT a.study_id FROM attachment_tag x JOIN attachment a ON a.id = x.attachment_id WHERE x.tag_id = @id
+                  UNION SELECT t.study_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE x.tag_id = @id) ORDER BY s.id
+                """,
+                new { id }
+            )
+            .ToList();
+        var observations = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @id", new { id });
+        return new TagReach(
+            studies.Count,
+            observations,
+            [.. studies.Where(s => visible is null || visible.Contains(s.Id)).Select(s => s.Title)]
+        );
+    }
+
+    private List<T> Query<T>(string sql, IReadOnlyList<long>? visible, long? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<T>(sql + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
+    }
+
+    public Step Add(
+        Actor actor,
+        long? studyId,
+        TagName name,
+        long? parentId,
+        int? colour,
+        string definition,
+        bool settled,
+        Scale? scale = null
+    ) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Made the tag “{name.Shown}”",
+            writing =>
+            {
+                if (TagNames.Find(writing, studyId, name) is not null)
+                    throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
+                return TagNames.Insert(writing, studyId, name, parentId, colour, definition, settled, scale);
+            }
+        );
+
+    public Step Change(
+        Actor actor,
+        long id,
+        long version,
+        TagName name,
+        long? parentId,
+        int? colour,
+        string definition,
+        bool settled,
+        Scale? scale = null
+    )
+    {
+        var all = In(null);
+        var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
+        return workspace.Write(
+            actor,
+            null,
+            $"Changed the tag “{name.Shown}”",
+            writing =>
+            {
+                writing.Expect("tag", id, version);
+                if (
+                    tag.StudyId is null
+                    && actor.Role == Role.NoteTaker
+                    && writing.Connection.QuerySingle<long>("SELECT created_by FROM tag WHERE id = @id", new { id }) != actor.AccountId
+                )
+                {
+                    throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask a researcher or the steward to change it.");
+                }
+                if (TagNames.Find(writing, tag.StudyId, name) is { } other && other != id)
+                    throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
+                if (parentId is { } parent && Ring(all, id, parent))
+                    throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+                TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
+                RefuseLostValues(writing, id, scale);
+                writing.Update(
+                    "tag",
+                    id,
+                    new
+                    {
+                        name = name.Shown,
+                        nameKey = name.Key,
+                        parentId,
+                        colour,
+                        definition,
+                        settled,
+                        scale = TagNames.Stored(scale),
+                    }
+                );
+                return id;
+            }
+        );
+    }
+
+    /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>
+    public Step Remove(Actor actor, long id) =>
+        workspace.Write(
+            actor,
+            null,
+            "Removed a tag",
+            writing =>
+            {
+                var tag =
+                    writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+                if (tag.StudyId is null && actor.Role != Role.Steward)
+                    throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
+                writing.Label = $"Removed the tag “{tag.Name}”";
+                writing.Remove("tag", id);
+                return id;
+            }
+        );
+
+    /// <summary>Values that were given stay true: a scale that does not hold them is refused.</summary>
+    private static void RefuseLostValues(Writing writing, long id, Scale? scale)
+    {
+        var lost = writing
+            .Connection.Query<double>("SELECT value FROM observation_tag WHERE tag_id = @id AND value IS NOT NULL", new { id })
+            .Count(v => scale?.Fits(v) != true);
+        if (lost > 0)
+            throw Refusal.Because(
+                $"{(lost == 1 ? "One value that was given is" : $"{lost} values that were given are")} "
+                    + $"not on this scale. Change {(lost == 1 ? "it" : "them")} first, or widen the scale.",
+                "scale"
+            );
+    }
+
+    private static bool Ring(IReadOnlyList<Tag> all, long id, long parent)
+    {
+        var place = all.Select((tag, index) => (tag.Id, index)).ToDictionary(x => x.Id, x => x.index);
+        var tree = new TagTree([.. all.Select(t => t.ParentId is { } p ? place[p] : -1)]);
+        return tree.WouldRing(place[id], place[parent]);
+    }
+}

@@ -1,0 +1,80 @@
+using System.Text.Json;
+using Dapper;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Tags;
+
+/// <summary>Tags found by their names, or made where there are none: what every room needs that tags something.</summary>
+internal static class TagNames
+{
+    /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
+    public static IReadOnlyList<long> FindOrMake(Writing writing, long studyId, IEnumerable<TagName> names) =>
+        names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null)).ToList();
+
+    /// <summary>The tag of that name with its scale; made with <paramref name="scale"/> when there is none.</summary>
+    /// <exception cref="Refusal">A tag of that name is there and carries no scale.</exception>
+    public static (long Id, Scale Scale) FindOrMakeScaled(Writing writing, long studyId, TagName name, Scale scale)
+    {
+        if (Find(writing, studyId, name) is not { } id)
+            return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
+        return writing.Connection.QuerySingle<Scale?>("SELECT scale FROM tag WHERE id = @id", new { id }) is { } there
+            ? (id, there)
+            : throw Refusal.Because(
+                $"There is a tag “{name.Shown}” without a scale. Give it one in the tag set first, or take the column as an attribute.",
+                "columns"
+            );
+    }
+
+    public static long? Find(Writing writing, long? studyId, TagName name) =>
+        writing.Connection.QueryFirstOrDefault<long?>(
+            "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC",
+            new { name.Key, studyId }
+        );
+
+    public static long Insert(
+        Writing writing,
+        long? studyId,
+        TagName name,
+        long? parentId,
+        int? colour,
+        string definition,
+        bool settled,
+        Scale? scale
+    )
+    {
+        RefuseForeignParent(writing, studyId, parentId);
+        var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
+        return writing.Insert(
+            "tag",
+            new
+            {
+                studyId,
+                name = name.Shown,
+                nameKey = name.Key,
+                parentId,
+                colour,
+                definition,
+                settled,
+                position,
+                scale = Stored(scale),
+            }
+        );
+    }
+
+    /// <summary>A tag stands under a shared tag or one of its own study; another study's is as if it were not there.</summary>
+    public static void RefuseForeignParent(Writing writing, long? studyId, long? parentId)
+    {
+        if (parentId is null)
+            return;
+        var fits = writing.Connection.ExecuteScalar<bool>(
+            "SELECT count(*) FROM tag WHERE id = @parentId AND (study_id IS NULL OR study_id IS @studyId)",
+            new { parentId, studyId }
+        );
+        if (!fits)
+            throw Refusal.Missing("tag");
+    }
+
+    /// <summary>A scale as its column holds it.</summary>
+    public static string? Stored(Scale? scale) => scale is null ? null : JsonSerializer.Serialize(scale);
+}

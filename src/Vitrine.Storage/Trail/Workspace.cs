@@ -1,0 +1,395 @@
+using System.Reflection;
+using Dapper;
+using DbUp;
+using DbUp.Engine.Output;
+using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Search.Indexing;
+using Vitrine.Storage.Sql;
+
+namespace Vitrine.Storage.Trail;
+
+/// <summary>A committed step: in which study (null: outside studies), by whom, and what it changed.</summary>
+public sealed record Committed(long? StudyId, long AccountId, StepNews News, long? ActionId = null);
+
+/// <summary>
+/// One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Writing"/>.
+/// </summary>
+public sealed class Workspace
+{
+    /// <summary>The database's name inside the data folder.</summary>
+    public const string DatabaseName = "vitrine.db";
+
+    private readonly string connectionString;
+    private readonly TimeProvider clock;
+    private readonly Lock writing = new();
+    private readonly List<(long Edition, long? StudyId, StepNews News)> editions = [];
+    private long edition;
+    private long commits;
+
+    // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
+    // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
+    private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
+
+    private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(5);
+
+    /// <summary>Of how many steps it is remembered what they changed.</summary>
+    private const int MostRemembered = 500;
+
+    /// <summary>Changed rows after which the log is brought into the database file.</summary>
+    private const long RowsInLog = 2_000;
+    private long rowsInLog;
+    private int resting;
+
+    static Workspace()
+    {
+        DefaultTypeMap.MatchNamesWithUnderscores = true;
+        SqlMapper.AddTypeHandler(new ScaleColumn());
+        SqlMapper.AddTypeHandler(new DayColumn());
+        SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
+        SqlMapper.AddTypeHandler(new InstantColumn());
+    }
+
+    /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
+    public Workspace(string folder, TimeProvider clock)
+        : this(folder, clock, WorkspaceCatalogue.Own) { }
+
+    /// <summary>A workspace with tables of another catalogue.</summary>
+    internal Workspace(string folder, TimeProvider clock, WorkspaceCatalogue catalogue, Action<SqliteConnection>? furtherSchema = null)
+    {
+        Catalogue = catalogue;
+        Directory.CreateDirectory(folder);
+        Folder = Path.GetFullPath(folder);
+        this.clock = clock;
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = Path.Combine(Folder, DatabaseName),
+            ForeignKeys = true,
+            DefaultTimeout = 30,
+        }.ToString();
+        // A step that makes a table anew takes the old one away under its links; they are looked at when all steps are done.
+        var upgrade = DeployChanges
+            .To.SqliteDatabase(new SqliteConnectionStringBuilder(connectionString) { ForeignKeys = false }.ToString())
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
+            .WithTransactionPerScript()
+            .LogTo(new NoOpUpgradeLog())
+            .Build()
+            .PerformUpgrade();
+        if (!upgrade.Successful)
+            throw new InvalidOperationException("The database in " + Folder + " could not be brought up to date.", upgrade.Error);
+        using var connection = Open();
+        connection.Execute("PRAGMA journal_mode = WAL");
+        furtherSchema?.Invoke(connection);
+        InTransaction(c => SearchIndex.FillIfEmpty(c, catalogue));
+    }
+
+    /// <summary>Raised after each commit that changed research data.</summary>
+    public event Action<Committed>? Committed;
+
+    /// <summary>Rises with every committed write that counts may rest on, so that what was loaded knows what it has missed.</summary>
+    internal long Edition
+    {
+        get
+        {
+            lock (editions)
+                return edition;
+        }
+    }
+
+    /// <summary>How many writes were committed since this workspace was opened.</summary>
+    public long Commits => Interlocked.Read(ref commits);
+
+    /// <summary>What the tables are.</summary>
+    internal WorkspaceCatalogue Catalogue { get; }
+
+    /// <summary>Where the data lives.</summary>
+    public string Folder { get; }
+
+    /// <summary>The instant that it is now.</summary>
+    public DateTimeOffset Now => clock.GetUtcNow();
+
+    /// <summary>Brings all that is written into the one database file, for a server that ends.</summary>
+    public void Rest()
+    {
+        using (var connection = Open())
+            connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
+        SqliteConnection.ClearAllPools();
+    }
+
+    /// <summary>
+    /// Writes the database file anew, without anything that was deleted from it, and empties the log of writes. Others' writes wait
+    /// meanwhile.
+    /// </summary>
+    internal void MakeAnew()
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            connection.Execute("VACUUM");
+            // Whoever reads the old pages holds them for a moment only.
+            for (
+                var tries = 0;
+                connection.QuerySingle<(int Busy, int Log, int Done)>("PRAGMA wal_checkpoint(TRUNCATE)").Busy != 0 && tries < 100;
+                tries++
+            )
+                Thread.Sleep(50);
+        }
+    }
+
+    // A checkpoint of this kind waits for nobody and lets nobody wait; what it could not bring over is brought by the next one.
+    private void RestAside(long rows)
+    {
+        if (Interlocked.Add(ref rowsInLog, rows) < RowsInLog || Interlocked.Exchange(ref resting, 1) == 1)
+            return;
+        Interlocked.Exchange(ref rowsInLog, 0);
+        ThreadPool.QueueUserWorkItem(_ =>
+        {
+            try
+            {
+                using var connection = Open();
+                connection.Execute("PRAGMA wal_checkpoint(PASSIVE)");
+            }
+            catch (SqliteException)
+            {
+                // The log stays as it is, and is read as before.
+            }
+            finally
+            {
+                Volatile.Write(ref resting, 0);
+            }
+        });
+    }
+
+    /// <summary>For whoever wants to hear what is asked of the database.</summary>
+    internal Action<SqliteConnection>? OnOpen { get; set; }
+
+    /// <summary>A connection for reading; the caller disposes it.</summary>
+    public SqliteConnection Open()
+    {
+        var connection = new SqliteConnection(connectionString);
+        connection.Open();
+        OnOpen?.Invoke(connection);
+        return connection;
+    }
+
+    /// <summary>
+    /// The one unit of work: a transaction in which <paramref name="work"/> changes rows, each recorded in the trail under one step of
+    /// <paramref name="actor"/>.
+    /// Nothing is kept when <paramref name="work"/> throws.
+    /// </summary>
+    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) =>
+        Reported(
+            actor,
+            connection =>
+            {
+                var writing = new Writing(connection, Catalogue, actor, studyId, Now) { Label = label };
+                var id = work(writing);
+                writing.Finish();
+                if (writing.ActionId is { } action)
+                    connection.Execute(
+                        "UPDATE action SET result_id = @id, label = @Label WHERE id = @action",
+                        new
+                        {
+                            id,
+                            writing.Label,
+                            action,
+                        }
+                    );
+                return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
+            }
+        );
+
+    /// <summary>
+    /// A long step in several transactions, between which others write. In the trail it is one step; until its last part it cannot be
+    /// undone, and under the same request key it is gone on with.
+    /// When a part fails, all of it is taken back.
+    /// </summary>
+    /// <param name="part">Does the next part; says whether there is more, and what the step has made.</param>
+    internal Step WriteInParts(Actor actor, long? studyId, string label, Func<Writing, (bool More, long? Id)> part)
+    {
+        var action = Unfinished(actor);
+        try
+        {
+            while (true)
+            {
+                var more = false;
+                var step = Reported(
+                    actor,
+                    connection =>
+                    {
+                        var writing = new Writing(connection, Catalogue, actor, studyId, Now, continues: action) { Label = label };
+                        (more, var id) = part(writing);
+                        writing.Finish();
+                        connection.Execute(
+                            "UPDATE action SET result_id = @id, label = @Label, unfinished = @more WHERE id = @ActionId",
+                            new
+                            {
+                                id,
+                                writing.Label,
+                                more,
+                                writing.ActionId,
+                            }
+                        );
+                        return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
+                    }
+                );
+                action = step.ActionId ?? action;
+                if (!more)
+                    return step;
+                // Whoever waits to write comes first now: the lock asks nobody how long they have waited.
+                Thread.Sleep(BetweenParts);
+            }
+        }
+        catch when (action is not null)
+        {
+            new Undo(this).TakeBack(actor, action.Value);
+            throw;
+        }
+    }
+
+    private long? Unfinished(Actor actor)
+    {
+        if (actor.RequestKey is not { } key)
+            return null;
+        using var connection = Open();
+        return connection.QueryFirstOrDefault<long?>(
+            "SELECT id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 1",
+            new { key = key.ToString(), actor.AccountId }
+        );
+    }
+
+    /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
+    public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
+        Write(
+            actor,
+            studyId,
+            label,
+            writing =>
+            {
+                work(writing);
+                return null;
+            }
+        );
+
+    /// <summary>A write of what is not research data (accounts, reading progress), outside the trail.</summary>
+    internal T WriteUntrailed<T>(Func<SqliteConnection, T> work) => InTransaction(work);
+
+    /// <summary>
+    /// Runs a step and tells whoever listens once it is committed; a step that changed nothing is no news.
+    /// A step whose request was sent before is not run again: its answer is given again.
+    /// </summary>
+    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, StepNews News)> run)
+    {
+        var done = InTransaction<(Step, long?, StepNews?)>(connection =>
+            Answered(connection, actor) is { } before ? (before, null, null) : run(connection)
+        );
+        var (step, studyId, news) = done;
+        if (news is null)
+            return step;
+        if (news.Tables.Count == 0)
+            return step with { Changed = news.In(studyId) };
+        Touch(studyId, news);
+        Interlocked.Increment(ref commits);
+        Committed?.Invoke(new Committed(studyId, actor.AccountId, news, step.ActionId));
+        return step with { Changed = news.In(studyId) };
+    }
+
+    /// <summary>Tells whoever listens of a change that is no research data.</summary>
+    internal void Tell(long? studyId, long accountId, params string[] tables) =>
+        Committed?.Invoke(new Committed(studyId, accountId, StepNews.Of(tables)));
+
+    /// <summary>
+    /// Makes what was loaded of a study old, as far as the news go; for null, of every study (the shared tag set has changed).
+    /// </summary>
+    internal void Touch(long? studyId, StepNews news)
+    {
+        lock (editions)
+        {
+            editions.Add((++edition, studyId, news));
+            if (editions.Count > 2 * MostRemembered)
+                editions.RemoveRange(0, MostRemembered);
+        }
+    }
+
+    /// <summary>What has changed in a study since an edition, step by step; null when that is too long ago to be known.</summary>
+    internal IReadOnlyList<StepNews>? NewsSince(long studyId, long since)
+    {
+        lock (editions)
+        {
+            if (since < edition - editions.Count)
+                return null;
+            return [.. editions.Where(e => e.Edition > since && (e.StudyId is null || e.StudyId == studyId)).Select(e => e.News)];
+        }
+    }
+
+    /// <summary>The step that was done under the actor's request key, if it was.</summary>
+    public Step? DoneBefore(Actor actor)
+    {
+        using var connection = Open();
+        return Answered(connection, actor);
+    }
+
+    private static Step? Answered(SqliteConnection connection, Actor actor)
+    {
+        if (actor.RequestKey is not { } sent)
+            return null;
+        var found = connection.QueryFirstOrDefault<(long Id, string Label, long? Made, long? Study)?>(
+            "SELECT id, label, result_id, study_id FROM action WHERE key = @key AND account_id = @AccountId AND unfinished = 0",
+            new { key = sent.ToString(), actor.AccountId }
+        );
+        return found is { } f ? new Step(f.Id, f.Label, f.Made, NewsOf(connection, f.Id)?.In(f.Study)) : null;
+    }
+
+    /// <summary>What a step changed, by the trail; null for a very long one.</summary>
+    private static StepNews? NewsOf(SqliteConnection connection, long action)
+    {
+        const int Most = 5_000;
+        var changes = connection
+            .Query<(string Table, long Id, string Image)>(
+                $"SELECT table_name, row_id, coalesce(after, before) FROM change WHERE action_id = @action ORDER BY id LIMIT {Most + 1}",
+                new { action }
+            )
+            .AsList();
+        if (changes.Count > Most)
+            return null;
+        var news = new StepNews();
+        foreach (var (table, id, image) in changes)
+            news.Add(table, id, Rows.FromImage(image));
+        news.AlsoSourcesOfObservations(connection);
+        return news;
+    }
+
+    private T InTransaction<T>(Func<SqliteConnection, T> work)
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            connection.Execute(ForWriting);
+            var before = connection.ExecuteScalar<long>("SELECT total_changes()");
+            connection.Execute("BEGIN IMMEDIATE");
+            try
+            {
+                connection.Execute("PRAGMA defer_foreign_keys = ON");
+                var result = work(connection);
+                connection.Execute("COMMIT TRANSACTION");
+                RestAside(connection.ExecuteScalar<long>("SELECT total_changes()") - before);
+                return result;
+            }
+            catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)
+            {
+                var refusal = BrokenConstraint.AsRefusal(connection, constraint);
+                connection.Execute("ROLLBACK TRANSACTION");
+                throw refusal;
+            }
+            catch
+            {
+                connection.Execute("ROLLBACK TRANSACTION");
+                throw;
+            }
+            finally
+            {
+                Rows.Forget(connection);
+            }
+        }
+    }
+}

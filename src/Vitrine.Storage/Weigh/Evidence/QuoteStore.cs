@@ -1,0 +1,162 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Text;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Weigh.Evidence;
+
+/// <summary>An observation as it is quoted: its words, whose they are, and where they stand.</summary>
+public sealed record Quote
+{
+    public long ObservationId { get; init; }
+    public string Words { get; init; } = "";
+
+    /// <summary>
+    /// Whether its words are not in the text any more since a correction; it is quoted as it was marked, and stands nowhere until somebody
+    /// has looked.
+    /// </summary>
+    public bool Gone { get; init; }
+    public long SourceId { get; init; }
+    public string SourceTitle { get; init; } = "";
+    public SourceKind Kind { get; init; }
+    public DateOnly? HeldOn { get; init; }
+    public long? ParticipantId { get; init; }
+    public int? AtMs { get; init; }
+
+    /// <summary>Where it stands in its source. Only a stretch of text has words.</summary>
+    public required Anchor Anchor { get; init; }
+    public List<long> TagIds { get; init; } = [];
+
+    /// <summary>What of its words readers see something else of.</summary>
+    public List<QuoteMask> Masks { get; init; } = [];
+    public string Note { get; init; } = "";
+    public Sentiment? Sentiment { get; init; }
+    public bool Starred { get; init; }
+    public string CreatedBy { get; init; } = "";
+}
+
+/// <summary>Some of many quotes.</summary>
+/// <param name="Quotes">Those of the page, in order.</param>
+/// <param name="Total">How many there are on all pages.</param>
+public sealed record QuotePage(IReadOnlyList<Quote> Quotes, int Total);
+
+/// <summary>A masked stretch of a quote.</summary>
+/// <param name="Start">Where, in UTF-16 units of the quote's words.</param>
+/// <param name="End">One past it.</param>
+/// <param name="Replacement">What readers see there.</param>
+public sealed record QuoteMask(int Start, int End, string Replacement);
+
+/// <summary>Quotes observations by the canonical text they stand in.</summary>
+public sealed class QuoteStore(Workspace workspace)
+{
+    /// <summary>One page of the given observations (places in the index), in the given order.</summary>
+    /// <param name="page">Which page, from 0.</param>
+    /// <param name="size">How many a page holds.</param>
+    /// <param name="words">Only those that hold these words, whatever their case and accents; empty for all.</param>
+    public QuotePage Page(StudyIndex index, IReadOnlyList<int> places, int page, int size, string words = "")
+    {
+        if (FoldedText.Of(words.Trim()) is { Length: > 0 } looked)
+        {
+            var holding = Of(index, places)
+                .Where(q => FoldedText.Of(q.Words).Contains(looked, StringComparison.Ordinal))
+                .Select(q => q.ObservationId)
+                .ToHashSet();
+            places = [.. places.Where(p => holding.Contains(index.Observations[p]))];
+        }
+        var shown = places.Skip((int)Math.Min((long)page * size, int.MaxValue)).Take(size).ToList();
+        var quotes = Of(index, shown).ToDictionary(q => q.ObservationId);
+        return new QuotePage([.. shown.Select(p => quotes.GetValueOrDefault(index.Observations[p])).OfType<Quote>()], places.Count);
+    }
+
+    /// <summary>
+    /// The given observations (places in the index) as quotes, in the index's order: by source, then by place in the text.
+    /// </summary>
+    public IReadOnlyList<Quote> Of(StudyIndex index, IEnumerable<int> places)
+    {
+        var wanted = places.Distinct().Order().ToList();
+        var ids = wanted.Select(p => index.Observations[p]).ToList();
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var rows = connection
+            .Query<Quote, AnchorRow, Quote>(
+                $"""
+                SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.note, o.sentiment, o.starred,
+                  a.name AS created_by,
+                  coalesce(o.begin_ms, (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
+                    ORDER BY t.start DESC LIMIT 1)) + s.offset_ms AS at_ms,
+                  (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words,
+                  EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone,
+                  {AnchorRow.Columns}
+                FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
+                WHERE o.id IN (SELECT value FROM json_each(@ids))
+                """,
+                (quote, at) => quote with { Anchor = at.Anchor },
+                new { ids = Ids.Json(ids) },
+                splitOn: AnchorRow.First
+            )
+            .ToDictionary(q => q.ObservationId);
+        var texts = TextsOf(connection, rows.Values.Select(q => q.SourceId).Distinct().ToList());
+        var quotes = wanted
+            .Where(p => rows.ContainsKey(index.Observations[p]))
+            .Select(p =>
+            {
+                var row = rows[index.Observations[p]];
+                return row with
+                {
+                    Words = row.Gone ? row.Words : (row.Anchor as TextAnchor)?.Range.Of(texts[row.SourceId]) ?? "",
+                    ParticipantId = index.PersonOf(p),
+                };
+            })
+            .ToList();
+        var byId = quotes.ToDictionary(q => q.ObservationId);
+        foreach (
+            var (observation, tag) in connection.Query<(long, long)>(
+                """
+                SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids))
+                ORDER BY id
+                """,
+                new { ids = Ids.Json(ids) }
+            )
+        )
+        {
+            if (byId.TryGetValue(observation, out var quote))
+                quote.TagIds.Add(tag);
+        }
+        var masks = connection
+            .Query<(long Source, int Start, int End, string Replacement)>(
+                """
+                SELECT source_id, start, "end", replacement FROM mask WHERE source_id IN (SELECT value FROM json_each(@sources))
+                ORDER BY source_id, start
+                """,
+                new { sources = Ids.Json(texts.Keys) }
+            )
+            .ToLookup(m => m.Source);
+        foreach (var quote in quotes.Where(q => !q.Gone))
+        {
+            if (quote.Anchor is TextAnchor at)
+                quote.Masks.AddRange(
+                    masks[quote.SourceId]
+                        .Where(m => m.Start < at.End && m.End > at.Start)
+                        .Select(m => new QuoteMask(
+                            Math.Max(m.Start, at.Start) - at.Start,
+                            Math.Min(m.End, at.End) - at.Start,
+                            m.Replacement
+                        ))
+                );
+        }
+        return quotes;
+    }
+
+    private static Dictionary<long, string> TextsOf(SqliteConnection connection, IReadOnlyList<long> sourceIds) =>
+        connection
+            .Query<(long Id, string Text)>(
+                "SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(sourceIds) }
+            )
+            .ToDictionary(t => t.Id, t => t.Text);
+}

@@ -1,0 +1,143 @@
+import { useQuery } from '@tanstack/react-query';
+import { Star, X } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { AutoText } from '@/shared/AutoText';
+import { Button } from '@/parts/Button';
+import { TagDot } from '@/parts/TagLabel';
+import type { TagLook } from '@/parts/tagLook';
+import { TrailList } from '@/trail/Trail';
+import { ScaleInput } from './ScaleInput';
+import type { Shown } from './writes';
+
+const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
+
+interface Props {
+  observation: Shown;
+  look: (id: number) => TagLook;
+  onClose: () => void;
+  /** The scale that a tag carries. */
+  scaleOf: (tagId: number) => Schemas['Scale'] | null;
+  /** A value is asked for now. */
+  asked: boolean;
+  onValue: (tagId: number, value: number | null) => void;
+  onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
+  onStar: () => void;
+  onUntag: (tagId: number) => void;
+  onAddTag: () => void;
+  onRemove: () => void;
+}
+
+/** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
+export function ObservationCard({ observation: o, look, scaleOf, asked, onClose, onValue, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
+  const [trailOpen, setTrailOpen] = useState(false);
+  const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
+  const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
+  return (
+    <Popover.Root
+      open
+      onOpenChange={(open) => {
+        if (!open) onClose();
+      }}
+    >
+      <Popover.Anchor virtualRef={anchor} />
+      <Popover.Portal>
+        <Popover.Content
+          side="bottom"
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label="Observation"
+          className="z-40 w-[320px] animate-rise rounded-std border border-line bg-case p-4 text-[13px] shadow-float"
+        >
+          <div className="flex flex-wrap gap-1.5">
+            {o.tagIds.map((id) => (
+              <span key={id} className="inline-flex items-center gap-1.5 rounded-[4px] border border-line pl-2">
+                <TagDot look={look(id)} />
+                {look(id).name}
+                <button
+                  type="button"
+                  aria-label={`Take “${look(id).name}” off`}
+                  className="grid size-6 place-items-center text-ink-soft hover:text-oxblood"
+                  onClick={() => onUntag(id)}
+                >
+                  <X className="size-3" />
+                </button>
+              </span>
+            ))}
+            {/* New tags have no id to be taken off by until the server has made them. */}
+            {(o.newTags ?? []).map((name) => (
+              <span key={name} className="inline-flex min-h-6 items-center gap-1.5 rounded-[4px] border border-line px-2">
+                <TagDot look={{ name, colour: 'var(--brass)', draft: true }} />
+                {name}
+              </span>
+            ))}
+            <Button look="quiet" className="!min-h-6 !px-2 !py-0" onClick={onAddTag}>
+              Add a tag
+            </Button>
+          </div>
+          {o.tagIds.map((id, i) => {
+            const scale = scaleOf(id);
+            const first = o.tagIds.findIndex((t) => scaleOf(t) !== null && o.values[t] === undefined) === i;
+            return (
+              scale && (
+                <ScaleInput
+                  key={id}
+                  name={look(id).name}
+                  scale={scale}
+                  value={o.values[id]}
+                  asked={asked && first}
+                  onValue={(value) => onValue(id, value)}
+                  onDone={onClose}
+                />
+              )
+            );
+          })}
+          <div className="mx-2 mt-3 mb-5">
+            <AutoText
+              label="Note"
+              rows={2}
+              value={o.note}
+              path={`/api/observations/${o.id}/note`}
+              what="Note on an observation"
+              placeholder="A note on this stretch"
+              className="!border-line"
+            />
+          </div>
+          <div role="radiogroup" aria-label="Sentiment" className="mt-2 grid grid-cols-4 overflow-hidden rounded-std border border-line">
+            {sentiments.map((s) => (
+              <button
+                key={s}
+                type="button"
+                role="radio"
+                aria-checked={o.sentiment === s}
+                onClick={() => onSentiment(o.sentiment === s ? null : s)}
+                className={`min-h-7 border-r border-line text-[12px] last:border-r-0 ${o.sentiment === s ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
+              >
+                {s}
+              </button>
+            ))}
+          </div>
+          <div className="mt-3 flex items-center gap-1.5">
+            <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onStar()}>
+              <Star className={`size-4 ${o.starred ? 'fill-brass text-brass' : ''}`} /> {o.starred ? 'Starred' : 'Star'}
+            </Button>
+            <Button look="quiet" className="!px-2" aria-expanded={trailOpen} onClick={() => setTrailOpen(!trailOpen)}>
+              Trail
+            </Button>
+            <Button look="quiet" className="ml-auto !px-2 hover:!text-oxblood" onClick={onRemove}>
+              Remove
+            </Button>
+          </div>
+          {trailOpen && (
+            <div className="mt-2 max-h-[160px] overflow-y-auto border-t border-line pt-2 text-[12px]">
+              <TrailList entries={trail} />
+            </div>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

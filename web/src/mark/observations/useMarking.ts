@@ -1,0 +1,45 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { Step } from '@/api/client';
+import { useSteps } from '@/api/useWrite';
+import { outgoing } from '@/api/waiting/outgoing';
+import type { NewWaiting } from '@/api/waiting/waiting';
+import type { Stretch } from './stretch';
+import { writes, type Shown, type TagsGiven } from './writes';
+
+const recentKept = 6;
+
+/** Everything that marking writes: shown at once, kept in the browser until the server has it, taken back if the server refuses it. */
+export function useMarking(studyId: number, source: { id: number; text: string }) {
+  const { undo } = useSteps();
+  const [recent, setRecent] = useState<number[]>([]);
+  const [last, setLast] = useState<TagsGiven | null>(null);
+  const used = (given: TagsGiven) => {
+    setLast(given);
+    setRecent([...new Set([...given.tagIds, ...recent])].slice(0, recentKept));
+  };
+  const send = (write: NewWaiting): Promise<Step | null> => outgoing.write(write).catch(() => null);
+  return {
+    recent,
+    last,
+    /** Marks a stretch. The number is the mark's until the server has given it one; the promise tells which, or null when it was refused. */
+    mark: (stretch: Stretch, given: TagsGiven): { own: number; made: Promise<number | null> } => {
+      used(given);
+      const write = writes.mark(source.id, stretch, given, source.text.slice(stretch.start, stretch.end));
+      return { own: write.makes, made: send(write).then((step) => step?.id ?? null) };
+    },
+    /** Whether the server took them. */
+    addTags: (id: number, given: TagsGiven): Promise<boolean> => {
+      used(given);
+      return send(writes.tag(studyId, id, given)).then((step) => step !== null);
+    },
+    untag: (id: number, tagId: number) => void send(writes.untag(id, tagId)),
+    value: (id: number, tagId: number, value: number | null) => void send(writes.value(id, tagId, value)),
+    sentiment: (id: number, sentiment: Shown['sentiment']) => void send(writes.sentiment(id, sentiment)),
+    star: (o: Shown) => void send(writes.star(o.id, !o.starred)),
+    remove: (id: number) =>
+      void send(writes.remove(studyId, id)).then((step) => {
+        if (step?.actionId != null) toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });
+      }),
+  };
+}

@@ -1,0 +1,149 @@
+import type { Schemas } from '@/api/client';
+import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
+import type { Stretch } from './stretch';
+
+type Observation = Schemas['Observation'];
+type Sentiment = Schemas['Sentiment'];
+
+export interface TagsGiven {
+  tagIds: number[];
+  newTags: string[];
+}
+
+/** An observation on a text as it is shown: what the server has, with what waits to be sent laid over it. */
+export interface Shown extends Omit<Observation, 'anchor'> {
+  start: number;
+  end: number;
+  /** Names of tags that do not exist yet. */
+  newTags?: readonly string[];
+  /** Something of it has not been acknowledged. */
+  waits?: boolean;
+}
+
+/** A write of marking, as far as it changes what is shown. */
+export type MarkWrite =
+  | ({ kind: 'mark'; sourceId: number; id: number } & Stretch & TagsGiven)
+  | ({ kind: 'tag'; id: number } & TagsGiven)
+  | { kind: 'untag'; id: number; tagId: number }
+  | { kind: 'value'; id: number; tagId: number; value: number | null }
+  | { kind: 'sentiment'; id: number; sentiment: Sentiment | null }
+  | { kind: 'star'; id: number; starred: boolean }
+  | { kind: 'remove'; id: number };
+
+type New = NewWaiting<MarkWrite>;
+let last = 0;
+
+/** A number for a mark that the server has not seen: negative, and never twice. */
+const ownNumber = () => (last = Math.min(last - 1, -Date.now()));
+
+const shortened = (words: string) => (words.length > 60 ? `${words.slice(0, 60)}…` : words);
+
+export const writes = {
+  mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string): New & { makes: number } => {
+    const makes = ownNumber();
+    const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...stretch, ...given };
+    return {
+      method: 'POST',
+      path: `/api/sources/${sourceId}/observations`,
+      body: { anchor: { kind: 'text', ...stretch }, ...given },
+      what: `Mark “${shortened(words)}”`,
+      makes,
+      shown,
+    };
+  },
+  tag: (studyId: number, id: number, given: TagsGiven): New => ({
+    method: 'POST',
+    path: `/api/studies/${studyId}/observations/tags`,
+    body: { observationIds: [id], ...given },
+    what: 'Tag an observation',
+    shown: { kind: 'tag', id, ...given },
+  }),
+  untag: (id: number, tagId: number): New => ({
+    method: 'DELETE',
+    path: `/api/observations/${id}/tags/${tagId}`,
+    body: null,
+    what: 'Take a tag off',
+    shown: { kind: 'untag', id, tagId },
+  }),
+  value: (id: number, tagId: number, value: number | null): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/tags/${tagId}/value`,
+    body: { value },
+    what: 'Give a value',
+    shown: { kind: 'value', id, tagId, value },
+  }),
+  sentiment: (id: number, sentiment: Sentiment | null): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/sentiment`,
+    body: { sentiment },
+    what: 'Set a sentiment',
+    shown: { kind: 'sentiment', id, sentiment },
+  }),
+  star: (id: number, starred: boolean): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/star`,
+    body: { starred },
+    what: starred ? 'Star an observation' : 'Take a star away',
+    shown: { kind: 'star', id, starred },
+  }),
+  remove: (studyId: number, id: number): New => ({
+    method: 'POST',
+    path: `/api/studies/${studyId}/observations/remove`,
+    body: { observationIds: [id] },
+    what: 'Remove an observation',
+    shown: { kind: 'remove', id },
+  }),
+};
+
+const isMarkWrite = (shown: unknown): shown is MarkWrite => typeof shown === 'object' && shown !== null && 'kind' in shown;
+
+const onText = new WeakMap<Observation, Shown>();
+
+/** An observation on a text by its place in it; the same object for the same one. Null for one in time or in a picture. */
+function shownOf(observation: Observation): Shown | null {
+  const known = onText.get(observation);
+  if (known) return known;
+  const { anchor, ...rest } = observation;
+  if (anchor.kind !== 'text') return null;
+  const shown = { ...rest, start: anchor.start, end: anchor.end };
+  onText.set(observation, shown);
+  return shown;
+}
+
+/** A source's observations on its text with the waiting writes laid over them, in text order. The same objects where nothing waits. */
+export function shownMarks(observations: readonly Observation[], waiting: readonly Waiting[], sourceId: number): readonly Shown[] {
+  const pending = waiting.map((w) => w.shown).filter(isMarkWrite);
+  let shown = observations.flatMap((o) => shownOf(o) ?? []);
+  if (pending.length === 0) return shown;
+  const change = (id: number, how: (o: Shown) => Partial<Shown>) => {
+    shown = shown.map((o) => (o.id === id ? { ...o, ...how(o), waits: true } : o));
+  };
+  const withTags = (given: TagsGiven) => (o: Shown) => ({
+    tagIds: [...new Set([...o.tagIds, ...given.tagIds])],
+    newTags: [...(o.newTags ?? []), ...given.newTags],
+  });
+  for (const write of pending) {
+    if (write.kind === 'mark') {
+      if (write.sourceId !== sourceId) continue;
+      if (shown.some((o) => o.id === write.id)) continue;
+      const there = shown.find((o) => o.start === write.start && o.end === write.end);
+      // A stretch that is there already takes the tags: one's own mark, come back from the server.
+      if (there && write.tagIds.every((t) => there.tagIds.includes(t)) && there.tagIds.length >= write.tagIds.length + write.newTags.length) continue;
+      shown.push({ ...blank, id: write.id, sourceId, start: write.start, end: write.end, tagIds: write.tagIds, newTags: write.newTags, waits: true });
+    } else if (write.kind === 'tag') change(write.id, withTags(write));
+    else if (write.kind === 'untag') change(write.id, (o) => ({ tagIds: o.tagIds.filter((t) => t !== write.tagId) }));
+    else if (write.kind === 'value') change(write.id, (o) => ({ values: withValue(o.values, write.tagId, write.value) }));
+    else if (write.kind === 'sentiment') change(write.id, () => ({ sentiment: write.sentiment }));
+    else if (write.kind === 'star') change(write.id, () => ({ starred: write.starred }));
+    else shown = shown.filter((o) => o.id !== write.id);
+  }
+  return shown.sort((a, b) => a.start - b.start || b.end - a.end);
+}
+
+const withValue = (values: Observation['values'], tagId: number, value: number | null) =>
+  Object.fromEntries([
+    ...Object.entries(values).filter(([tag]) => Number(tag) !== tagId),
+    ...(value === null ? [] : [[tagId, value]]),
+  ]) as Observation['values'];
+
+const blank = { values: {}, note: '', sentiment: null, starred: false, version: 0, createdBy: '', createdAt: '' };

@@ -1,0 +1,234 @@
+import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type MouseEvent } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { outgoing } from '@/api/waiting/outgoing';
+import { useOutgoing } from '@/api/waiting/useOutgoing';
+import { useWrite } from '@/api/useWrite';
+import { TagLine } from '@/parts/TagLine';
+import { byTurn } from './byTurn';
+import type { MaterialProps } from './material';
+import { Caret } from './Caret';
+import { ObservationCard } from '@/mark/observations/ObservationCard';
+import type { Stretch } from '@/mark/observations/stretch';
+import { cover, paint, positionAt, selectedStretch } from './positions';
+import { PuttingBar } from '@/mark/observations/PuttingBar';
+import { reading, readingAt } from './readingState';
+import { stretchOf } from './selected';
+import { TagLinePlace } from './TagLinePlace';
+import { shapesOf } from './shape';
+import { threadsOf } from './threads';
+import { TurnBlock } from './TurnBlock';
+import { useMarking } from '@/mark/observations/useMarking';
+import { useReadingKeys } from './useReadingKeys';
+import { useReadingProgress } from './useReadingProgress';
+import { useTurns } from './useTurns';
+import { shownMarks, type TagsGiven } from '@/mark/observations/writes';
+
+const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
+
+/** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
+export function Reading({ source, stored, tags, look, people, at, place, pane, turnEditor: TurnCorrection, keyed, covered, putting, onPut }: MaterialProps) {
+  const root = useRef<HTMLDivElement>(null);
+  const [state, dispatch] = useReducer(reading, readingAt(at, place));
+  const { selected, hovered, tagLine, correcting } = state;
+  const focused = state.focused === null ? null : outgoing.numberOf(state.focused);
+  const [layout, setLayout] = useState(0);
+  const { waiting, way } = useOutgoing();
+  const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
+  const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
+  const turns = useTurns(root, source.turns);
+  useReadingProgress(source, turns.lastInView);
+
+  // Threads are drawn from where the words stand, so they follow the width of the column and the arrival of the fonts.
+  useEffect(() => {
+    let width = root.current!.clientWidth;
+    const observer = new ResizeObserver(() => {
+      if (root.current && root.current.clientWidth !== width) setLayout((n) => n + 1);
+      width = root.current?.clientWidth ?? width;
+    });
+    observer.observe(root.current!);
+    void document.fonts.ready.then(() => setLayout((n) => n + 1));
+    return () => observer.disconnect();
+  }, []);
+
+  const stretch = selected ? stretchOf(source.text, selected) : null;
+  const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  useLayoutEffect(() => paint('selection', pane, root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range, pane]);
+  useLayoutEffect(() => paint('focus', pane, root.current, lit), [lit, source, turns.range, pane]);
+  useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
+  useEffect(
+    () => () => {
+      cover(pane, null, []);
+      paint('selection', pane, null, null);
+      paint('focus', pane, null, null);
+    },
+    [pane],
+  );
+  useEffect(() => {
+    if (keyed) root.current?.focus({ preventScroll: true });
+  }, [keyed]);
+  // The caret is followed by keys; the mouse only puts it where it is in view already.
+  const { go, inPage } = turns;
+  const caret = selected?.focus;
+  useEffect(() => {
+    if (caret !== undefined && !inPage(caret)) go(caret, 'center');
+  }, [caret]); // eslint-disable-line react-hooks/exhaustive-deps -- scrolling away from the caret is no reason to come back
+  const beginning = at === undefined ? undefined : placeOf(stored.find((o) => o.id === at));
+  useEffect(() => {
+    if (beginning !== undefined) go(beginning, 'center');
+  }, [beginning, go]);
+
+  const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
+  const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
+  const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
+  const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
+  const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
+  const shapes = useMemo(() => shapesOf(source.shape, source.turns), [source.shape, source.turns]);
+  const nameOf = (speakerId: number | null) => {
+    const speaker = speakerId === null ? undefined : speakers.get(speakerId);
+    return people.find((p) => p.id === speaker?.participantId)?.pseudonym ?? speaker?.label ?? '';
+  };
+
+  const back = () => root.current?.focus({ preventScroll: true });
+  const close = () => {
+    dispatch({ do: 'closeTagLine' });
+    back();
+  };
+  const asksValue = (given: TagsGiven) => given.tagIds.some((id) => scales.has(id));
+  /** Marks what is selected; when the server refuses it, the selection and what was typed come back. */
+  const mark = (given: TagsGiven) => {
+    if (!selected || !stretch || stretch.end === stretch.start) return;
+    const { own, made } = marking.mark(stretch, given);
+    dispatch({ do: 'marked', id: own, end: stretch.end, asks: asksValue(given) });
+    void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, selected, given }));
+  };
+  const done = (given: TagsGiven) => {
+    close();
+    if (!tagLine || tagLine.on === 'selection') return mark(given);
+    const id = tagLine.on;
+    if (given.tagIds.length + given.newTags.length === 0) return;
+    if (asksValue(given)) dispatch({ do: 'openCard', id, asks: true });
+    void marking.addTags(id, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id, given }));
+  };
+  const put = useWrite((to: Stretch) =>
+    ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to } } })),
+  );
+  const putHere = () => {
+    if (stretch && stretch.end > stretch.start) put.mutate(stretch, { onSuccess: onPut });
+  };
+  const keys = useReadingKeys({
+    source,
+    observations,
+    selected,
+    focused,
+    dispatch,
+    openTagLine: (on) => (putting && on === 'selection' ? putHere() : dispatch({ do: 'openTagLine', on })),
+    marking,
+    root,
+    mark,
+  });
+
+  const release = (event: MouseEvent) => {
+    if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"]')) return;
+    const found = selectedStretch(root.current!);
+    if (found) {
+      window.getSelection()?.removeAllRanges();
+      return dispatch({ do: 'selectWords', selected: { anchor: found.start, focus: found.end }, tags: !putting });
+    }
+    const position = positionAt(event.clientX, event.clientY);
+    const here = observations.filter((o) => position !== null && o.start <= position && position < o.end);
+    dispatch({ do: 'point', position, on: here.toSorted((a, b) => a.end - a.start - (b.end - b.start))[0]?.id ?? null });
+  };
+  const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
+  const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
+
+  const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
+  const lineAt = tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
+  const opened = called(state.card?.id ?? null);
+  return (
+    <div
+      ref={root}
+      role="region"
+      aria-label={`Text of ${source.line.title}`}
+      tabIndex={0}
+      onKeyDown={keys}
+      onMouseUp={release}
+      className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
+    >
+      {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
+      <div className="relative" style={{ height: turns.height }}>
+        {turns.shown.map(({ turn, index, top }) => {
+          const inside = marksIn[index]!;
+          return (
+            <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
+              {turn.start === correcting ? (
+                <TurnCorrection
+                  source={source}
+                  turn={turn}
+                  who={nameOf(turn.speakerId)}
+                  onDone={() => {
+                    dispatch({ do: 'correct', turn: null });
+                    back();
+                  }}
+                />
+              ) : (
+                <TurnBlock
+                  text={source.text}
+                  turn={turn}
+                  who={nameOf(turn.speakerId)}
+                  offset={source.line.offsetMs}
+                  shape={shapes.get(turn.start)}
+                  team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+                  threads={threadsIn[index]!}
+                  observations={inside}
+                  focused={inside.some((o) => o.id === focused) ? focused : null}
+                  look={look}
+                  layout={layout}
+                  cut={way !== 'open'}
+                  onFocus={focusOn}
+                  onHover={hover}
+                />
+              )}
+            </div>
+          );
+        })}
+      </div>
+      {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
+      {lineAt && (
+        <TagLinePlace root={root} stretch={lineAt}>
+          <TagLine
+            tags={tags}
+            look={look}
+            recent={marking.recent}
+            words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
+            before={tagLine?.before ?? undefined}
+            onDone={(tagIds, newTags) => done({ tagIds, newTags })}
+            onCancel={close}
+          />
+        </TagLinePlace>
+      )}
+      {opened && (
+        <ObservationCard
+          key={state.card?.id}
+          observation={opened}
+          look={look}
+          scaleOf={(tagId) => scales.get(tagId) ?? null}
+          asked={state.card?.asks ?? false}
+          onValue={(tagId, value) => marking.value(opened.id, tagId, value)}
+          onClose={() => {
+            dispatch({ do: 'closeCard' });
+            back();
+          }}
+          onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
+          onStar={() => marking.star(opened)}
+          onUntag={(tagId) => marking.untag(opened.id, tagId)}
+          onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
+          onRemove={() => {
+            dispatch({ do: 'closeCard' });
+            marking.remove(opened.id);
+            back();
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,91 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
+import { Link } from '@tanstack/react-router';
+import { queries } from '@/api/queries';
+import { Waiting } from '@/parts/Empty';
+import { count } from '@/parts/words';
+import type { TagLook, TagUse } from '@/parts/tagLook';
+import { materialOf, type Material, type MaterialView } from './material';
+import { Picture } from './Picture';
+import type { Pane } from './positions';
+import { Reading } from './Reading';
+import { Recording } from './Recording';
+import type { TurnEditor } from './turnEditor';
+
+interface Props {
+  sourceId: number;
+  tags: readonly TagUse[];
+  look: (id: number) => TagLook;
+  people: readonly Schemas['Participant'][];
+  at?: number | undefined;
+  place?: number | undefined;
+  pane: Pane;
+  turnEditor: TurnEditor;
+  keyed: boolean;
+  /** The observation that looks for its place, and what to do when it has one. */
+  put?: number | undefined;
+  onPut?: () => void;
+  /** What stands above the text. */
+  children?: ReactNode;
+}
+
+const materials: Record<Material, MaterialView> = { text: Reading, recording: Recording, picture: Picture };
+
+// The words can be read before their marks are there.
+const nowhere: readonly [] = [];
+const none: readonly Schemas['Observation'][] = [];
+
+/** One open source: its words to read and mark, or the recording or picture that it is. */
+export function SourcePane({ sourceId, tags, look, people, at, place, pane, turnEditor, keyed, put, onPut = () => undefined, children }: Props) {
+  const source = useQuery(queries.source(sourceId));
+  const observations = useQuery(queries.observations(sourceId)).data ?? none;
+  const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
+  const here = looks.filter((l) => l.sourceId === sourceId);
+  const [uncovered, setUncovered] = useState(false);
+  const masked = useQuery(queries.masksOf(sourceId)).data ?? nowhere;
+  const View = source.data && materials[materialOf(source.data)];
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col">
+      {children}
+      {source.data && here.length > 0 && put === undefined && (
+        <p className="border-b border-line bg-brass-wash px-5 py-1.5 text-[13px]">
+          {count(here.length, 'observation')} to look at after a correction.{' '}
+          <Link to="/studies/$studyId/mark/to-look-at" params={{ studyId: source.data.studyId }} className="text-sky underline underline-offset-2">
+            Look at {here.length === 1 ? 'it' : 'them'}
+          </Link>
+        </p>
+      )}
+      {masked.length > 0 && (
+        <p className="flex items-center gap-3 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
+          {count(masked.length, 'place')} masked for readers
+          <button type="button" aria-pressed={uncovered} className="min-h-6 text-sky hover:underline" onClick={() => setUncovered(!uncovered)}>
+            {uncovered ? 'Cover them' : 'Show the words'}
+          </button>
+        </p>
+      )}
+      <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
+        {source.data && View ? (
+          <View
+            key={`${sourceId} ${place ?? ''}`}
+            source={source.data}
+            stored={observations}
+            tags={tags}
+            look={look}
+            people={people}
+            at={at}
+            place={place}
+            pane={pane}
+            turnEditor={turnEditor}
+            keyed={keyed}
+            covered={uncovered ? nowhere : masked}
+            putting={here.find((l) => l.observationId === put)}
+            onPut={onPut}
+          />
+        ) : (
+          <Waiting problem={source.error} />
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,156 @@
+import { Star } from 'lucide-react';
+import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { Schemas } from '@/api/client';
+import { TagLabel } from '@/parts/TagLabel';
+import type { TagLook } from '@/parts/tagLook';
+import { clock } from '@/parts/words';
+import { rangeIn } from './positions';
+import { closeBelow, type TurnShape } from './shape';
+import { stacked, type Thread } from './threads';
+import { TurnWords } from './TurnWords';
+import type { Shown } from '@/mark/observations/writes';
+
+interface Props {
+  text: string;
+  turn: Schemas['StoredTurn'];
+  who: string;
+  team: boolean;
+  /** What is added to the source's own times, in milliseconds. */
+  offset: number;
+  /** What the document says of this block, where there is one. */
+  shape: TurnShape | undefined;
+  /** Threads and observations that touch this turn. */
+  threads: readonly Thread[];
+  observations: readonly Shown[];
+  focused: number | null;
+  look: (id: number) => TagLook;
+  /** Changes when the text is laid out anew. */
+  layout: number;
+  /** The server cannot be reached: what waits to be sent is shown as waiting. */
+  cut: boolean;
+  onFocus: (observationId: number, open: boolean) => void;
+  onHover: (observationId: number | null) => void;
+}
+
+interface Piece {
+  key: string;
+  left: number;
+  top: number;
+  width: number;
+  colour: string;
+  strong: boolean;
+}
+
+const labelHeight = 26;
+const threadDrop = 11;
+const threadStep = 3;
+const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
+
+/** A tag with the value that was given on its scale. */
+const valued = (tag: TagLook, value: number | undefined): TagLook => (value === undefined ? tag : { ...tag, name: `${tag.name} ${value}` });
+
+/** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
+function Block({ text, turn, who, team, offset, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
+  const words = useRef<HTMLParagraphElement>(null);
+  const place = useRef<HTMLDivElement>(null);
+  const [measured, setPieces] = useState<Piece[]>([]);
+  const [measuredTops, setTops] = useState<number[]>([]);
+  const pieces = threads.length === 0 ? [] : measured;
+  const tops = threads.length === 0 ? [] : measuredTops;
+  const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
+
+  useLayoutEffect(() => {
+    const block = words.current;
+    if (!block || !place.current || threads.length === 0) return;
+    const base = place.current.getBoundingClientRect();
+    const rectsOf = (start: number, end: number) =>
+      [...(rangeIn(block, Math.max(0, start - turn.start), Math.min(turn.end, end) - turn.start)?.getClientRects() ?? [])].filter((r) => r.width > 0);
+    setPieces(
+      threads.flatMap((thread, t) =>
+        rectsOf(thread.start, thread.end).map((rect, i) => ({
+          key: `${t}-${i}`,
+          left: rect.left - base.left,
+          top: rect.top + rect.height / 2 - base.top + threadDrop + thread.lane * threadStep,
+          width: rect.width,
+          colour: thread.colour,
+          strong: thread.observationId === focused,
+        })),
+      ),
+    );
+    const wanted = beginning.flatMap((o) => {
+      const first = rectsOf(o.start, o.end)[0];
+      return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
+    });
+    setTops(stacked(wanted, labelHeight));
+  }, [threads, beginning, focused, layout, turn]);
+
+  const labels = beginning.flatMap((o) => {
+    const named = [
+      ...o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: valued(look(id), o.values[id]) })),
+      ...(o.newTags ?? []).map((name) => ({ o, key: `${o.id}-${name}`, look: { name, colour: 'var(--brass)', draft: true } })),
+    ];
+    return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];
+  });
+  return (
+    <div
+      className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
+      style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
+    >
+      <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
+        <span className="line-clamp-2 font-semibold wrap-anywhere" title={who}>
+          {who}
+        </span>
+        {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs + offset)}</span>}
+        {shape?.page !== undefined && <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>}
+      </div>
+      <div ref={place} className="relative">
+        <TurnWords ref={words} text={text} turn={turn} team={team} shape={shape} />
+        {pieces.map((piece) => (
+          <span
+            key={piece.key}
+            aria-hidden
+            className="pointer-events-none absolute"
+            style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.strong ? 3 : 2, background: piece.colour }}
+          />
+        ))}
+      </div>
+      <div className="relative">
+        {labels.map(({ o, key, look: shown }, i) => (
+          <button
+            key={key}
+            type="button"
+            id={labels.findIndex((l) => l.o.id === o.id) === i ? `label-${o.id}` : undefined}
+            onClick={() => onFocus(o.id, true)}
+            onMouseEnter={() => onHover(o.id)}
+            onMouseLeave={() => onHover(null)}
+            className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''} ${cut && o.waits ? 'border-b border-dashed border-brass' : ''}`}
+            style={{ top: tops[i] ?? 0 }}
+            title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
+          >
+            <TagLabel look={shown}>
+              {o.starred && labels.findLastIndex((l) => l.o.id === o.id) === i && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+            </TagLabel>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+const sameThreads = (a: readonly Thread[], b: readonly Thread[]) =>
+  a.length === b.length &&
+  a.every((t, i) => {
+    const u = b[i]!;
+    return t.observationId === u.observationId && t.start === u.start && t.end === u.end && t.lane === u.lane && t.colour === u.colour;
+  });
+const sameItems = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** A mark lays out its own turn anew and no other: lists are compared by what is in them. */
+export const TurnBlock = memo(Block, (before, after) => {
+  const { threads, observations, ...rest } = before;
+  return (
+    sameThreads(threads, after.threads) &&
+    sameItems(observations, after.observations) &&
+    (Object.keys(rest) as (keyof typeof rest)[]).every((key) => Object.is(rest[key], after[key]))
+  );
+});

@@ -1,0 +1,113 @@
+import { useMemo, type Dispatch, type KeyboardEvent, type RefObject } from 'react';
+import { toast } from 'sonner';
+import type { Schemas } from '@/api/client';
+import { begun, moved, stopsOf, type Stops, type Unit } from './moves';
+import { longestOwnWords } from '@/parts/TagLine';
+import type { ReadingAction } from './readingState';
+import { stretchOf, type Selected } from './selected';
+import type { useMarking } from '@/mark/observations/useMarking';
+import type { Shown, TagsGiven } from '@/mark/observations/writes';
+
+interface Given {
+  source: Schemas['Source'];
+  observations: readonly Shown[];
+  selected: Selected | null;
+  focused: number | null;
+  dispatch: Dispatch<ReadingAction>;
+  openTagLine: (on: 'selection' | number) => void;
+  marking: ReturnType<typeof useMarking>;
+  mark: (given: TagsGiven) => void;
+  root: RefObject<HTMLDivElement | null>;
+}
+
+const arrows: Record<string, { unit: Unit; on: boolean }> = {
+  ArrowRight: { unit: 'word', on: true },
+  ArrowLeft: { unit: 'word', on: false },
+  ArrowDown: { unit: 'sentence', on: true },
+  ArrowUp: { unit: 'sentence', on: false },
+  PageDown: { unit: 'turn', on: true },
+  PageUp: { unit: 'turn', on: false },
+};
+
+/** Reading and marking without the mouse. */
+export function useReadingKeys(given: Given) {
+  const { source, observations, selected, focused, marking } = given;
+  const stops = useMemo(() => {
+    let made: Stops | null = null;
+    return () => (made ??= stopsOf(source.text, source.turns));
+  }, [source]);
+
+  return (event: KeyboardEvent) => {
+    if (event.target !== given.root.current || event.ctrlKey || event.metaKey || event.altKey) return;
+    const some = selected !== null && selected.anchor !== selected.focus;
+    const mark = observations.find((o) => o.id === focused);
+    const arrow = arrows[event.key];
+    const act = (): boolean => {
+      if (arrow) {
+        const from = selected ?? { anchor: source.turns[0]?.start ?? 0, focus: source.turns[0]?.start ?? 0 };
+        const to = moved(stops(), arrow.unit, from.focus, arrow.on);
+        const anchor = !some && arrow.on ? begun(stops(), arrow.unit, from.anchor) : from.anchor;
+        given.dispatch({ do: 'select', selected: { anchor: event.shiftKey ? anchor : to, focus: to } });
+        return true;
+      }
+      switch (event.key) {
+        case 'Enter':
+          if (some) given.openTagLine('selection');
+          else if (mark) given.openTagLine(mark.id);
+          return some || mark !== undefined;
+        case '.':
+          if (!marking.last) toast('There are no last tags yet: give some to a selection first.');
+          else if (some) given.mark(marking.last);
+          else if (mark) void marking.addTags(mark.id, marking.last);
+          else toast('Select some words first; the last tags are then given to them.');
+          return true;
+        case '"': {
+          if (!some) return false;
+          const words = stretchOf(source.text, selected);
+          given.mark({ tagIds: [], newTags: [source.text.slice(words.start, Math.min(words.end, words.start + longestOwnWords))] });
+          return true;
+        }
+        case ']':
+        case '[': {
+          const from = mark?.start ?? selected?.focus ?? -1;
+          const ids = observations.map((o) => o.id);
+          const here = mark ? ids.indexOf(mark.id) : -1;
+          const next =
+            event.key === ']'
+              ? mark
+                ? observations[here + 1]
+                : observations.find((o) => o.start >= from)
+              : mark
+                ? observations[here - 1]
+                : observations.findLast((o) => o.start < from);
+          if (next) {
+            given.dispatch({ do: 'focus', id: next.id });
+            given.dispatch({ do: 'select', selected: { anchor: next.start, focus: next.start } });
+          }
+          return true;
+        }
+        case 's':
+          if (mark) marking.star(mark);
+          return mark !== undefined;
+        case 'e':
+          if (mark) given.dispatch({ do: 'openCard', id: mark.id });
+          return mark !== undefined;
+        case 'c': {
+          const position = selected?.focus ?? mark?.start ?? source.turns[0]?.start ?? 0;
+          given.dispatch({ do: 'correct', turn: source.turns.findLast((t) => t.start <= position)?.start ?? null });
+          return true;
+        }
+        case 'Delete':
+          if (mark) marking.remove(mark.id);
+          return mark !== undefined;
+        case 'Escape':
+          given.dispatch({ do: 'select', selected: null });
+          given.dispatch({ do: 'focus', id: null });
+          return true;
+        default:
+          return false;
+      }
+    };
+    if (act()) event.preventDefault();
+  };
+}

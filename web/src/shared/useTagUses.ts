@@ -1,0 +1,20 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { queries } from '@/api/queries';
+import type { TagUse } from '@/parts/tagLook';
+
+/** The tags of a study with their counts. Names and looks are fetched apart from the counts, which change with every mark. */
+export function useTagUses(studyId: number): { tags: TagUse[] | undefined; error: Error | null } {
+  const names = useQuery(queries.tags(studyId));
+  const counts = useQuery(queries.tagCounts(studyId));
+  const tags = useMemo(() => {
+    if (!names.data || !counts.data) return undefined;
+    const of = new Map(counts.data.map((c) => [c.tagId, c]));
+    // A tag that has come since the counts has none yet.
+    return names.data.flatMap((tag) => {
+      const counted = of.get(tag.id);
+      return counted ? [{ tag, breadth: counted.breadth, own: counted.own }] : [];
+    });
+  }, [names.data, counts.data]);
+  return { tags, error: names.error ?? counts.error };
+}

@@ -1,0 +1,193 @@
+import { useTagUses } from '@/shared/useTagUses';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { api, ask } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
+import { Empty, Waiting } from '@/parts/Empty';
+import { MakeInsight } from '@/shared/MakeInsight';
+import { whoIs } from '@/parts/QuoteItem';
+import { useTagLook } from '@/parts/useTagLook';
+import { typing } from '@/parts/typing';
+import { count } from '@/parts/words';
+import { PutInTheme } from './PutInTheme';
+import { ThemeCard } from './ThemeCard';
+import { ThemeForm } from './ThemeForm';
+import { UnsortedShelf } from './UnsortedShelf';
+
+/** What is chosen or dragged: observations and whole tags. */
+export interface Chosen {
+  observations: number[];
+  tags: number[];
+}
+const nothing: Chosen = { observations: [], tags: [] };
+const said = (c: Chosen) =>
+  [c.observations.length > 0 && count(c.observations.length, 'observation'), c.tags.length > 0 && count(c.tags.length, 'tag')].filter(Boolean).join(' and ');
+
+/** The third room, the sorting table: what is unsorted on the left, themes with room to spread. */
+export function SortPage() {
+  const { studyId } = useParams({ from: '/team/studies/$studyId' });
+  const { data: table, error } = useQuery(queries.sorting(studyId));
+  const { tags } = useTagUses(studyId);
+  const people = useQuery(queries.participants(studyId)).data?.people;
+  const look = useTagLook(tags?.map((t) => t.tag));
+  const [chosen, setChosen] = useState<Chosen>(nothing);
+  const [dragged, setDragged] = useState<Chosen | null>(null);
+  const [putting, setPutting] = useState(false);
+  const [making, setMaking] = useState<{ with: Chosen; under: number | null } | null>(null);
+  const [insightOf, setInsightOf] = useState<number[] | null>(null);
+  const navigate = useNavigate();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const lay = useWrite((given: { themeId: number; what: Chosen }) =>
+    ask(
+      api.POST('/api/themes/{id}/lay', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
+    ),
+  );
+  const any = chosen.observations.length + chosen.tags.length > 0;
+
+  const { theme: pointed } = useSearch({ from: '/team/studies/$studyId/sort' });
+  const ready = table !== undefined && tags !== undefined && people !== undefined;
+  useEffect(() => {
+    if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
+  }, [pointed, ready]);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === 't' && any) {
+        event.preventDefault();
+        setPutting(true);
+      } else if (event.key === 'Escape' && !event.defaultPrevented) setChosen(nothing);
+    };
+    document.addEventListener('keydown', listen);
+    return () => document.removeEventListener('keydown', listen);
+  }, [any]);
+
+  if (!table || !tags || !people) return <Waiting problem={error} />;
+  const put = (themeId: number, what: Chosen) => {
+    lay.mutate({ themeId, what });
+    setChosen(nothing);
+  };
+  const drop = (event: DragEndEvent) => {
+    const what = dragged;
+    setDragged(null);
+    if (!what || !event.over) return;
+    if (event.over.id === 'new') setMaking({ with: what, under: null });
+    else put(Number(event.over.id), what);
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={({ active }) => {
+        const one = active.data.current as { observation?: number; tag?: number };
+        const partOfChosen =
+          (one.observation !== undefined && chosen.observations.includes(one.observation)) || (one.tag !== undefined && chosen.tags.includes(one.tag));
+        setDragged(
+          partOfChosen ? chosen : { observations: one.observation === undefined ? [] : [one.observation], tags: one.tag === undefined ? [] : [one.tag] },
+        );
+      }}
+      onDragCancel={() => setDragged(null)}
+      onDragEnd={drop}
+    >
+      <div className="grid h-full grid-cols-[300px_minmax(0,1fr)]">
+        <UnsortedShelf studyId={studyId} table={table} tags={tags} people={people} look={look} chosen={chosen} onChoose={setChosen} />
+        <div className="overflow-y-auto px-5 py-4">
+          <div className="mb-3 flex min-h-8 items-center gap-2">
+            {dragged ? (
+              <NewThemePlace />
+            ) : any ? (
+              <>
+                <span className="font-medium">{said(chosen)} chosen</span>
+                <Button look="main" onClick={() => setPutting(true)}>
+                  Put in theme
+                </Button>
+                <Button onClick={() => setMaking({ with: chosen, under: null })}>New theme of these</Button>
+                {chosen.observations.length > 0 && <Button onClick={() => setInsightOf(chosen.observations)}>Make an insight</Button>}
+                <Button look="quiet" onClick={() => setChosen(nothing)}>
+                  Choose nothing
+                </Button>
+              </>
+            ) : (
+              <>
+                <span className="text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
+                <Button className="ml-auto" onClick={() => setMaking({ with: nothing, under: null })}>
+                  New theme
+                </Button>
+              </>
+            )}
+          </div>
+          {table.themes.length === 0 && !dragged && (
+            <Empty
+              title="No theme yet"
+              sample="“People learn of a cancelled sailing when it is too late to act.”"
+              action={
+                <Button look="main" onClick={() => setMaking({ with: chosen, under: null })}>
+                  Make the first theme
+                </Button>
+              }
+            >
+              A theme is a claim that its observations make together, with a sentence that says what it means. Drag observations or whole tags into it.
+            </Empty>
+          )}
+          <div className="columns-2 gap-4">
+            {table.themes
+              .filter((t) => t.theme.parentId === null)
+              .map((view) => (
+                <ThemeCard
+                  key={view.theme.id}
+                  view={view}
+                  all={table.themes}
+                  people={people}
+                  who={whoIs(people)}
+                  look={look}
+                  dragging={dragged !== null}
+                  onSub={(under) => setMaking({ with: nothing, under })}
+                />
+              ))}
+          </div>
+        </div>
+      </div>
+      <DragOverlay dropAnimation={null}>
+        {dragged && <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">{said(dragged)}</div>}
+      </DragOverlay>
+      {putting && (
+        <PutInTheme themes={table.themes.map((t) => t.theme)} what={said(chosen)} onClose={() => setPutting(false)} onPut={(id) => put(id, chosen)} />
+      )}
+      {making && (
+        <ThemeForm
+          studyId={studyId}
+          contents={making.with}
+          under={making.under}
+          onClose={() => setMaking(null)}
+          onMade={() => {
+            setMaking(null);
+            setChosen(nothing);
+          }}
+        />
+      )}
+      {insightOf && (
+        <MakeInsight
+          studyId={studyId}
+          observationIds={insightOf}
+          onClose={() => setInsightOf(null)}
+          onMade={(insightId) => void navigate({ to: '/studies/$studyId/show/$insightId', params: { studyId, insightId } })}
+        />
+      )}
+    </DndContext>
+  );
+}
+
+function NewThemePlace() {
+  const { setNodeRef, isOver } = useDroppable({ id: 'new' });
+  return (
+    <div
+      ref={setNodeRef}
+      className={`flex min-h-8 flex-1 items-center justify-center rounded-std border border-dashed text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
+    >
+      Drop here for a new theme
+    </div>
+  );
+}

@@ -1,0 +1,161 @@
+import { useDraggable } from '@dnd-kit/core';
+import { Star } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { fold } from '@/parts/findTags';
+import { LongList } from '@/parts/LongList';
+import { PeopleStrip } from '@/parts/PeopleStrip';
+import { useSettled } from '@/parts/useSettled';
+import { QuoteWords } from '@/parts/QuoteWords';
+import { whoIs } from '@/parts/QuoteItem';
+import { TagDot, TagLabel } from '@/parts/TagLabel';
+import type { TagLook, TagUse } from '@/parts/tagLook';
+import { useEvidence } from '@/shared/useEvidence';
+import { useQuotes } from '@/shared/useQuotes';
+import { clock, count } from '@/parts/words';
+import type { Chosen } from './SortPage';
+
+interface Props {
+  studyId: number;
+  table: Schemas['SortingTable'];
+  tags: readonly TagUse[];
+  people: readonly Schemas['Participant'][];
+  look: (id: number) => TagLook;
+  chosen: Chosen;
+  onChoose: (chosen: Chosen) => void;
+}
+
+const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
+
+/** What lies in no theme yet, by person; and the tags, to be laid in a theme whole. */
+export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose }: Props) {
+  const [view, setView] = useState<'observations' | 'tags'>('observations');
+  const [typed, setTyped] = useState('');
+  const { open } = useEvidence();
+  const who = whoIs(people);
+  const laid = new Set(table.themes.flatMap((t) => t.theme.tagIds));
+  const looked = useSettled(typed, 200);
+  const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked));
+  const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
+  const tab = (name: typeof view, words: string) => (
+    <button
+      type="button"
+      role="tab"
+      aria-selected={view === name}
+      onClick={() => setView(name)}
+      className={`min-h-7 border-b-2 px-0.5 text-[12.5px] ${view === name ? 'border-verdigris font-semibold' : 'border-transparent text-ink-soft'}`}
+    >
+      {words}
+    </button>
+  );
+  return (
+    <aside aria-label="Unsorted" className="flex flex-col overflow-hidden border-r border-line bg-paper-deep">
+      <div className="px-5 pt-3">
+        <div role="tablist" aria-label="What to sort" className="flex gap-4">
+          {tab('observations', `Unsorted, ${table.unsorted} of ${table.observations}`)}
+          {tab('tags', `Tags, ${tags.filter((t) => t.breadth.triple.observations > 0).length}`)}
+        </div>
+        <input
+          aria-label="Find among these"
+          placeholder={view === 'observations' ? 'Find words' : 'Find a tag'}
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          className="mt-2.5 mb-2 w-full rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"
+        />
+      </div>
+      {view === 'observations' && total === 0 && (
+        <p className="px-5 py-6 text-center text-ink-soft">{typed ? 'No unsorted words like these.' : 'Everything lies in a theme.'}</p>
+      )}
+      {view === 'observations' && (
+        <LongList
+          label="Unsorted observations"
+          items={unsorted}
+          keyOf={(q) => q.observationId}
+          height={90}
+          gap={6}
+          total={total ?? 0}
+          onNearEnd={more}
+          className="min-h-0 flex-1 px-5 pt-0.5 pb-5"
+        >
+          {(q) => (
+            <Piece
+              id={`o${q.observationId}`}
+              data={{ observation: q.observationId }}
+              label={q.words}
+              chosen={chosen.observations.includes(q.observationId)}
+              onToggle={() => onChoose({ ...chosen, observations: toggled(chosen.observations, q.observationId) })}
+            >
+              <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">
+                <QuoteWords quote={q} />
+              </span>
+              <span className="mt-1.5 flex flex-wrap items-center gap-1.5 text-[11.5px] text-ink-soft">
+                {who(q.participantId)}
+                {q.atMs !== null && `, ${clock(q.atMs)}`}
+                {q.starred && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+                {q.tagIds.map((id) => (
+                  <TagLabel key={id} look={look(id)} />
+                ))}
+              </span>
+            </Piece>
+          )}
+        </LongList>
+      )}
+      {view === 'tags' && (
+        <LongList label="Tags to lay whole" items={free} keyOf={(use) => use.tag.id} height={58} gap={6} className="min-h-0 flex-1 px-5 pt-0.5 pb-5">
+          {(use) => (
+            <Piece
+              id={`t${use.tag.id}`}
+              data={{ tag: use.tag.id }}
+              label={use.tag.name}
+              chosen={chosen.tags.includes(use.tag.id)}
+              onToggle={() => onChoose({ ...chosen, tags: toggled(chosen.tags, use.tag.id) })}
+            >
+              <span className="flex items-center gap-2">
+                <TagDot look={look(use.tag.id)} />
+                <span className="font-medium">{use.tag.name}</span>
+                <span className="ml-auto">
+                  <PeopleStrip people={people} breadth={use.breadth} onPick={() => open({ tagId: use.tag.id })} />
+                </span>
+              </span>
+              <span className="mt-0.5 block text-[11.5px] text-ink-soft">
+                {count(use.breadth.triple.observations, 'observation')}
+                {laid.has(use.tag.id) && ', lies in a theme'}
+              </span>
+            </Piece>
+          )}
+        </LongList>
+      )}
+    </aside>
+  );
+}
+
+interface PieceProps {
+  id: string;
+  data: { observation?: number; tag?: number };
+  label: string;
+  chosen: boolean;
+  onToggle: () => void;
+  children: ReactNode;
+}
+
+/** A slip that can be chosen and dragged. */
+function Piece({ id, data, label, chosen, onToggle, children }: PieceProps) {
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id, data });
+  return (
+    <div
+      ref={setNodeRef}
+      {...listeners}
+      className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Choose “${label.slice(0, 60)}”`}
+        checked={chosen}
+        onChange={onToggle}
+        className="absolute top-2.5 left-2.5 size-4 accent-verdigris"
+      />
+      {children}
+    </div>
+  );
+}
