@@ -50,7 +50,7 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
             }
         );
 
-    private async Task<JsonArray> Items() => (await server.Get("intake")).AsArray();
+    private async Task<JsonArray> Items() => (await server.Get("intake?view=all&page=0"))["feedback"]!.AsArray();
 
     private async Task<HttpResponseMessage> Send(string token, object body)
     {
@@ -191,6 +191,48 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         var kept = (await server.Get($"studies/{study}/sources")).AsArray();
         await server.Http.DeleteAsync($"/api/sources/{kept[0]!["id"]}");
         Assert.Equal(["dismissed", "kept", "waiting"], (await Items()).Select(i => (string)i!["routings"]![0]!["state"]!).Order());
+    }
+
+    [Fact]
+    public async Task Feedback_comes_in_pages_by_what_became_of_it_and_by_its_words()
+    {
+        var token = (string)(await server.Post("intake/channels", new { name = "App reviews" }))["token"]!;
+        var other = await server.Study("Other");
+        await Watch("Late boats", Rule(["late"]));
+        await Watch("Late, here too", Rule(["late"]), of: other);
+        for (var i = 0; i < 103; i++)
+            await Send(
+                token,
+                new
+                {
+                    text = i < 3 ? $"Te\u0301le\u0301phone {i}" : $"Late boat {i}",
+                    sender = "Wren",
+                    at = new DateTimeOffset(2026, 11, 1, 0, 0, 0, TimeSpan.Zero).AddMinutes(i),
+                }
+            );
+        async Task<(int Total, string First, int On)> Page(string query)
+        {
+            var page = await server.Get($"intake?{query}");
+            var pieces = page["feedback"]!.AsArray();
+            return ((int)page["total"]!, pieces.Count == 0 ? "" : (string)pieces[0]!["text"]!, pieces.Count);
+        }
+        Assert.Equal((103, "Late boat 102", 100), await Page("view=all&page=0"));
+        Assert.Equal((103, "T\u00e9l\u00e9phone 2", 3), await Page("view=all&page=1"));
+        Assert.Equal((3, "T\u00e9l\u00e9phone 2", 3), await Page("view=nowhere&page=0"));
+        Assert.Equal((100, "", 0), await Page($"view=all&studyId={study}&page=1"));
+        Assert.Equal((3, "T\u00e9l\u00e9phone 2", 3), await Page("view=all&words=wren TELE&page=0"));
+        var first = (await Items())[0]!["routings"]!.AsArray().Single(r => (long)r!["studyId"]! == study)!;
+        await server.Post($"studies/{study}/routings", new { routingIds = new[] { (long)first["id"]! }, state = "kept" });
+        Assert.Equal((99, "Late boat 101", 99), await Page($"view=waiting&studyId={study}&page=0"));
+        Assert.Equal((100, "Late boat 102", 100), await Page("view=waiting&page=0"));
+        Assert.Equal((1, "Late boat 102", 1), await Page("view=kept&page=0"));
+        Assert.Equal((0, "", 0), await Page($"view=kept&studyId={other}&page=0"));
+        Assert.Equal(
+            """{"waiting":100,"kept":1,"dismissed":0,"nowhere":3,"all":103}""",
+            (await server.Get("intake?view=kept&page=0"))["counts"]!.ToJsonString()
+        );
+        foreach (var wrong in new[] { "view=lost&page=0", "view=all&page=-1" })
+            Assert.Equal(400, (int)(await server.Http.GetAsync($"/api/intake?{wrong}")).StatusCode);
     }
 
     [Fact]

@@ -120,8 +120,8 @@ test('feedback arrives, a watch is tried and routes it, and it is kept by keys',
   await comeIn(page);
   await demoStudy(page);
   await page.goto('/intake');
-  const pieces = page.getByRole('list', { name: 'Pieces of feedback' });
-  await expect(pieces.getByRole('listitem', { name: 'The named ticket' })).toContainText('by the watch Unhappy with buying: “ticket”; rated 2');
+  const pieces = page.getByRole('region', { name: 'Pieces of feedback' });
+  await expect(pieces.getByRole('article', { name: 'The named ticket' })).toContainText('by the watch Unhappy with buying: “ticket”; rated 2');
 
   await page.getByRole('button', { name: 'New watch' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Views');
@@ -129,7 +129,7 @@ test('feedback arrives, a watch is tried and routes it, and it is kept by keys',
   await page.getByLabel('Words', { exact: true }).fill('seal, view');
   await expect(page.getByText('Of what has arrived, 1 piece meets it')).toBeVisible();
   await page.getByRole('button', { name: 'Watch', exact: true }).click();
-  const views = pieces.getByRole('listitem', { name: 'Good views' });
+  const views = pieces.getByRole('article', { name: 'Good views' });
   await expect(views).toContainText('by the watch Views: “seals”, “views”');
   await views.focus();
   await page.keyboard.press('d');
@@ -149,7 +149,7 @@ test('feedback arrives, a watch is tried and routes it, and it is kept by keys',
     { name: 'broken.xml', mimeType: 'text/xml', buffer: Buffer.from('no feed') },
   ]);
   await expect(page.getByText('broken.xml: This is no feed that can be read.')).toBeVisible();
-  const letter = pieces.getByRole('listitem', { name: 'No boat again' });
+  const letter = pieces.getByRole('article', { name: 'No boat again' });
   await expect(letter).toContainText('by the watch Cancellations: “cancelled”, “No boat”');
   await letter.focus();
   await page.keyboard.press('k');
@@ -160,5 +160,5 @@ test('feedback arrives, a watch is tried and routes it, and it is kept by keys',
   const token = /Bearer ([\w-]+)/.exec(line)![1]!;
   const sent = await page.request.post('/api/intake/items', { headers: { authorization: `Bearer ${token}` }, data: { text: 'Nobody told us.' } });
   expect(await sent.json()).toEqual({ added: 1, known: 0, routed: 1 });
-  await expect(pieces.getByRole('listitem', { name: 'Nobody told us.' })).toContainText('“told”');
+  await expect(pieces.getByRole('article', { name: 'Nobody told us.' })).toContainText('“told”');
 });

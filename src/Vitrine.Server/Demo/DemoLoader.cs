@@ -245,7 +245,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         await Post<Arrival>("intake/simulated/next?count=8", new { });
         foreach (var (titles, state) in new[] { (study.Kept, RoutingState.Kept), (study.Dismissed, RoutingState.Dismissed) })
         {
-            var pieces = (await Get<IReadOnlyList<Feedback>>("intake")).Where(f => titles?.Contains(f.Title) == true);
+            var pieces = (await Get<FeedbackPage>("intake?view=all&page=0")).Feedback.Where(f => titles?.Contains(f.Title) == true);
             await Post<Step>($"studies/{studyId}/routings", new Settled([.. pieces.Select(f => f.Routings.Single().Id)], state));
         }
     }

@@ -41,6 +41,10 @@ internal static class Limits
 
     /// <summary>How many quotes a page of them holds.</summary>
     public const int QuotesOnPage = 100;
+
+    /// <summary>How many pieces of feedback a page of them holds.</summary>
+    public const int FeedbackOnPage = 100;
+
     public const int ShortestPassword = 10;
 
     /// <summary>How long requests may take to end when the server stops.</summary>

@@ -201,11 +201,11 @@ public static class Things
         );
         ids["maskId"] = (await Get($"{at}/masks"))[0]!["id"]!.DeepClone();
         await Post("intake/simulated/next?count=1", new { });
-        ids["feedbackId"] = (await Get("intake"))[0]!["id"]!.DeepClone();
+        ids["feedbackId"] = (await Get("intake?view=all&page=0"))["feedback"]![0]!["id"]!.DeepClone();
         await Post($"{at}/feedback/{ids["feedbackId"]}", new { });
-        ids["routingId"] = (await Get("intake"))[0]!["routings"]!.AsArray().Single(r => (long)r!["studyId"]! == (long)study!)![
-            "id"
-        ]!.DeepClone();
+        ids["routingId"] = (await Get("intake?view=all&page=0"))["feedback"]![0]!["routings"]!
+            .AsArray()
+            .Single(r => (long)r!["studyId"]! == (long)study!)!["id"]!.DeepClone();
         ids["attachmentId"] = await server.Attach((long)study!, $"{secret}.pdf", "kept as it is", http);
         ids["key"] = (await Post($"{at}/imports/pasted-table", new { name = secret, text = $"who,{secret}\nA,b\n" }))["key"]!.DeepClone();
         (ids["accountId"], ids["channelId"], ids["invitationId"], ids["of"]) = (1, 1, 1, ids["sourceId"]!.DeepClone());

@@ -1,4 +1,4 @@
-import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
 import { counted, everything, nothing, quoted, whoTakesPart } from './restsOn';
 
@@ -18,11 +18,26 @@ export interface TrailOf {
   id: number;
 }
 
+/** Which feedback is looked at. */
+export interface FeedbackOf {
+  view: 'waiting' | 'kept' | 'dismissed' | 'nowhere' | 'all';
+  studyId?: number;
+  words: string;
+}
+
+/** The number of the page after those that are there; undefined when they hold all. */
+function nextPage(total: number, sizes: readonly number[]) {
+  return sizes.at(-1)! > 0 && sizes.reduce((n, size) => n + size, 0) < total ? sizes.length : undefined;
+}
+
 /** Pages of quotes, from the first to the last that was asked for. */
 const inPages = {
   initialPageParam: 0,
   getNextPageParam: (last: Schemas['QuotePage'], pages: readonly Schemas['QuotePage'][]) =>
-    last.quotes.length > 0 && pages.reduce((n, page) => n + page.quotes.length, 0) < last.total ? pages.length : undefined,
+    nextPage(
+      last.total,
+      pages.map((page) => page.quotes.length),
+    ),
 };
 
 export const queries = {
@@ -82,8 +97,19 @@ export const queries = {
       queryKey: ['attachments', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
-  intake: () =>
-    queryOptions({ meta: { restsOn: { tables: ['feedback', 'routing', 'channel'] } }, queryKey: ['intake'], queryFn: () => ask(api.GET('/api/intake')) }),
+  intake: (of: FeedbackOf) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { tables: ['feedback', 'routing'] } },
+      queryKey: ['intake', of],
+      placeholderData: keepPreviousData,
+      queryFn: ({ pageParam, signal }) => ask(api.GET('/api/intake', { params: { query: { ...of, page: pageParam } }, signal })),
+      initialPageParam: 0,
+      getNextPageParam: (last: Schemas['FeedbackPage'], pages: readonly Schemas['FeedbackPage'][]) =>
+        nextPage(
+          last.total,
+          pages.map((page) => page.feedback.length),
+        ),
+    }),
   channels: () =>
     queryOptions({ meta: { restsOn: { tables: ['channel', 'feedback'] } }, queryKey: ['channels'], queryFn: () => ask(api.GET('/api/intake/channels')) }),
   watches: () => queryOptions({ meta: { restsOn: { tables: ['watch', 'study'] } }, queryKey: ['watches'], queryFn: () => ask(api.GET('/api/intake/watches')) }),

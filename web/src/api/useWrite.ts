@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
@@ -6,13 +6,26 @@ import { pageSteps } from './pageSteps';
 import { refetch, refetchAfter } from './refetch';
 import { outgoing } from './waiting/outgoing';
 
+/** When every write that this page has on its way is answered: a key pressed meanwhile is meant for the last of them. */
+function answered(cache: QueryClient) {
+  return new Promise<void>((done) => {
+    const look = () => {
+      if (cache.isMutating() > 0) return;
+      stop();
+      done();
+    };
+    const stop = cache.getMutationCache().subscribe(look);
+    look();
+  });
+}
+
 /** Undo, redo, and everything fetched again afterwards. */
 export function useSteps() {
   const cache = useQueryClient();
   const run = useCallback(
     async (request: () => Promise<Step>) => {
       try {
-        await outgoing.acknowledged();
+        await Promise.all([outgoing.acknowledged(), answered(cache)]);
         const step = await request();
         toast(step.label);
         await refetchAfter(cache, step);
@@ -30,16 +43,12 @@ export function useSteps() {
         const unsent = actionId === null ? await outgoing.takeBack() : null;
         if (unsent !== null) return void toast(`Took back, before it was sent: ${unsent}`);
         if (actionId !== null) pageSteps.taken(actionId);
-        const step = actionId ?? (studyId === null ? pageSteps.back() : null);
-        await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId: step } })));
+        await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId: actionId ?? (studyId === null ? pageSteps.back() : null) } })));
       },
       [run],
     ),
     redo: useCallback(
-      (studyId: number | null) => {
-        const step = studyId === null ? pageSteps.again() : null;
-        return run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: step } })));
-      },
+      (studyId: number | null) => run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: studyId === null ? pageSteps.again() : null } }))),
       [run],
     ),
   };

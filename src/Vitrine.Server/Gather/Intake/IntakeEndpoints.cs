@@ -33,9 +33,6 @@ internal sealed record WatchGiven(string Name, WatchRule Rule, bool AlsoPast);
 
 internal sealed record ChangedWatch(WatchGiven Given, long Version);
 
-/// <summary>What a watch would have routed so far.</summary>
-internal sealed record Tried(long FeedbackId, string Met);
-
 internal sealed record Settled(IReadOnlyList<long> RoutingIds, RoutingState State);
 
 internal static class IntakeEndpoints
@@ -78,7 +75,18 @@ internal static class IntakeEndpoints
     public static void MapIntake(this RouteGroupBuilder api)
     {
         var intake = api.MapGroup("/intake").WithTags("Intake").About(null);
-        intake.MapGet("", (SignedIn me, IntakeStore store) => store.For(me.Viewer));
+        intake.MapGet(
+            "",
+            (string view, long? studyId, string? words, int page, SignedIn me, IntakeStore store) =>
+                store.Page(
+                    me.Viewer,
+                    Validate.Choice<FeedbackView>(view, nameof(view)),
+                    studyId,
+                    Validate.Optional(words, nameof(words), Limits.Title),
+                    Validate.Page(page),
+                    Limits.FeedbackOnPage
+                )
+        );
         intake.MapGet("/channels", (ArrivalStore store) => store.Channels());
         intake
             .MapPost(
@@ -117,10 +125,7 @@ internal static class IntakeEndpoints
             (int count, ArrivalStore store) => SimulatedFeed.Deliver(store, Math.Clamp(count, 1, SimulatedAtOnce))
         );
         intake.MapGet("/watches", (SignedIn me, IntakeStore store) => store.WatchesFor(me.Viewer));
-        intake.MapPost(
-            "/try",
-            (WatchRule rule, IntakeStore store) => store.Try(Checked(rule)).Select(t => new Tried(t.FeedbackId, t.Met)).ToList()
-        );
+        intake.MapPost("/try", (WatchRule rule, IntakeStore store) => store.Try(Checked(rule)));
 
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Intake");
         study.MapPost(

@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Intake;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Search;
@@ -50,6 +51,43 @@ public sealed record Feedback
     public List<Routing> Routings { get; init; } = [];
 }
 
+/// <summary>Feedback by what became of it in the studies that a person sees.</summary>
+public enum FeedbackView
+{
+    /// <summary>Waits for a decision in a study.</summary>
+    Waiting,
+
+    /// <summary>Is a source of a study.</summary>
+    Kept,
+    Dismissed,
+
+    /// <summary>Went to no study.</summary>
+    Nowhere,
+    All,
+}
+
+/// <summary>How many pieces each <see cref="FeedbackView"/> holds. One that is decided in two studies in two ways counts in both.</summary>
+public sealed record FeedbackCounts
+{
+    public int Waiting { get; init; }
+    public int Kept { get; init; }
+    public int Dismissed { get; init; }
+    public int Nowhere { get; init; }
+    public int All { get; init; }
+}
+
+/// <summary>Some of much feedback.</summary>
+/// <param name="Feedback">Those of the page, the latest first.</param>
+/// <param name="Total">How many there are on all pages.</param>
+/// <param name="Counts">How many each view holds, whatever words are looked for.</param>
+public sealed record FeedbackPage(IReadOnlyList<Feedback> Feedback, int Total, FeedbackCounts Counts);
+
+/// <summary>What has arrived that a rule would route.</summary>
+/// <param name="FeedbackId">The piece.</param>
+/// <param name="Title">Its title, or its first words when it has none.</param>
+/// <param name="Met">What of the rule it meets, in words.</param>
+public sealed record Tried(long FeedbackId, string Title, string Met);
+
 /// <summary>A rule of a study.</summary>
 public sealed record Watch
 {
@@ -63,33 +101,95 @@ public sealed record Watch
 /// <summary>Feedback as people work with it: the watches that route it, and what is done with it.</summary>
 public sealed class IntakeStore(Workspace workspace, StudyAccess access)
 {
-    /// <summary>How many pieces are shown and tried at most, the latest.</summary>
-    public const int MostShown = 2_000;
+    /// <summary>How many pieces a rule is tried on at most, the latest.</summary>
+    public const int MostTried = 2_000;
 
     private const string Pieces = "SELECT id, channel_id, sender, title, text, rating, written_at FROM feedback ";
 
-    /// <summary>What arrived, the latest first, with what became of it in the studies that the person sees.</summary>
-    public IReadOnlyList<Feedback> For(Viewer viewer)
+    private const string Mine = """
+        WITH mine AS MATERIALIZED (
+          SELECT feedback_id, study_id, state FROM routing WHERE @mine IS NULL OR study_id IN (SELECT value FROM json_each(@mine))
+        )
+
+        """;
+
+    /// <summary>One page of what arrived, the latest first, with what became of it in the studies that the person sees.</summary>
+    /// <param name="viewer">Who looks.</param>
+    /// <param name="view">Which of it.</param>
+    /// <param name="studyId">Of one study; null for all that the person sees.</param>
+    /// <param name="words">Only what holds all of these words, whatever their case and accents; empty for all.</param>
+    /// <param name="page">Which page, from 0.</param>
+    /// <param name="size">How many pieces a page holds.</param>
+    public FeedbackPage Page(Viewer viewer, FeedbackView view, long? studyId, string words, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var pieces = connection.Query<Feedback>(Pieces + $"ORDER BY written_at DESC, id DESC LIMIT {MostShown}").AsList();
-        var byId = pieces.ToDictionary(p => p.Id);
         var mine = Ids.Json(access.VisibleTo(viewer));
+        var counts = connection.QuerySingle<FeedbackCounts>(
+            Mine
+                + """
+                SELECT
+                  (SELECT count(DISTINCT feedback_id) FROM mine WHERE state = 'waiting' AND coalesce(study_id = @studyId, 1)) AS waiting,
+                  (SELECT count(DISTINCT feedback_id) FROM mine WHERE state = 'kept' AND coalesce(study_id = @studyId, 1)) AS kept,
+                  (SELECT count(DISTINCT feedback_id) FROM mine WHERE state = 'dismissed' AND coalesce(study_id = @studyId, 1)) AS dismissed,
+                  (SELECT count(*) FROM feedback WHERE id NOT IN (SELECT feedback_id FROM mine)) AS nowhere,
+                  CASE WHEN @studyId IS NULL THEN (SELECT count(*) FROM feedback)
+                    ELSE (SELECT count(DISTINCT feedback_id) FROM mine WHERE study_id = @studyId) END AS "all"
+                """,
+            new { mine, studyId }
+        );
+        var condition = view switch
+        {
+            FeedbackView.All => "@studyId IS NULL OR f.id IN (SELECT feedback_id FROM mine WHERE study_id = @studyId)",
+            FeedbackView.Nowhere => "f.id NOT IN (SELECT feedback_id FROM mine)",
+            _ => "f.id IN (SELECT feedback_id FROM mine WHERE state = @state AND coalesce(study_id = @studyId, 1))",
+        };
+        var wanted = FoldedText.Of(words).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var ids = connection
+            .Query<Feedback>(
+                $"""
+                {Mine}SELECT f.id{(wanted.Length > 0 ? ", f.sender, f.title, f.text" : "")} FROM feedback f WHERE {condition}
+                ORDER BY f.written_at DESC, f.id DESC
+                """,
+                new
+                {
+                    mine,
+                    studyId,
+                    state = StoredName.Of(view),
+                },
+                buffered: false
+            )
+            .Where(f => wanted.Length == 0 || Holds(f, wanted))
+            .Select(f => f.Id)
+            .ToList();
+        var shown = ids.Skip((int)Math.Min((long)page * size, int.MaxValue)).Take(size).ToList();
+        return new FeedbackPage(WithRoutings(connection, shown, mine), ids.Count, counts);
+    }
+
+    private static bool Holds(Feedback piece, string[] folded)
+    {
+        var all = FoldedText.Of($"{piece.Title} {piece.Text} {piece.Sender}");
+        return folded.All(word => all.Contains(word, StringComparison.Ordinal));
+    }
+
+    private static List<Feedback> WithRoutings(SqliteConnection connection, IReadOnlyList<long> feedbackIds, string? mine)
+    {
+        var ids = Ids.Json(feedbackIds);
+        var byId = connection
+            .Query<Feedback>(Pieces + "WHERE id IN (SELECT value FROM json_each(@ids))", new { ids })
+            .ToDictionary(p => p.Id);
         foreach (
             var routing in connection.Query<Routing>(
                 """
-                SELECT id, feedback_id, study_id, watch_name, met, state, source_id FROM routing WHERE @mine IS NULL OR study_id IN
-                (SELECT value FROM json_each(@mine)) ORDER BY id
+                SELECT id, feedback_id, study_id, watch_name, met, state, source_id FROM routing
+                WHERE feedback_id IN (SELECT value FROM json_each(@ids))
+                  AND (@mine IS NULL OR study_id IN (SELECT value FROM json_each(@mine))) ORDER BY id
                 """,
-                new { mine }
+                new { ids, mine }
             )
         )
-        {
-            if (byId.TryGetValue(routing.FeedbackId, out var piece))
-                piece.Routings.Add(routing);
-        }
-        return pieces;
+            byId[routing.FeedbackId].Routings.Add(routing);
+        return [.. feedbackIds.Select(id => byId[id])];
     }
 
     public IReadOnlyList<Watch> WatchesFor(Viewer viewer)
@@ -100,10 +200,10 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     }
 
     /// <summary>What has arrived so far that a rule would route, with what of it is met.</summary>
-    public IReadOnlyList<(long FeedbackId, string Met)> Try(WatchRule rule)
+    public IReadOnlyList<Tried> Try(WatchRule rule)
     {
         using var connection = workspace.Open();
-        return [.. Meeting(Past(connection), [new Watch { Rule = rule }]).Select(m => (m.Piece.Id, m.Met))];
+        return [.. Meeting(Past(connection), [new Watch { Rule = rule }]).Select(m => new Tried(m.Piece.Id, TitleOf(m.Piece), m.Met))];
     }
 
     /// <summary>Adds a watch, and with <paramref name="alsoPast"/> routes what has arrived before.</summary>
@@ -229,14 +329,15 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             }
         );
 
+    private static string TitleOf(Feedback piece) => piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
+
     private static long Keep(Writing writing, long studyId, Feedback piece)
     {
-        var title = piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
         return SourceStore.Insert(
             writing,
             studyId,
             new NewSource(
-                title,
+                TitleOf(piece),
                 SourceKind.Feedback,
                 DateOnly.FromDateTime(piece.WrittenAt.UtcDateTime),
                 null,
@@ -271,7 +372,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     }
 
     private static IReadOnlyList<Feedback> Past(SqliteConnection connection) =>
-        connection.Query<Feedback>(Pieces + $"ORDER BY id DESC LIMIT {MostShown}").AsList();
+        connection.Query<Feedback>(Pieces + $"ORDER BY id DESC LIMIT {MostTried}").AsList();
 
     internal static IEnumerable<(Feedback Piece, Watch Watch, string Met)> Meeting(
         IReadOnlyList<Feedback> pieces,

@@ -11,6 +11,7 @@ export function FileDrop({ onFiles, children }: { onFiles: (files: readonly File
   };
   return (
     <div
+      data-scrolls
       className={`h-full overflow-y-auto ${over ? 'bg-wash outline-2 -outline-offset-8 outline-verdigris outline-dashed' : ''}`}
       onDragOver={(e) => {
         if (!e.dataTransfer.types.includes('Files')) return;

@@ -7,17 +7,23 @@ interface Props {
   piece: Schemas['Feedback'];
   channel: Schemas['Channel'] | undefined;
   studies: readonly Schemas['StudyLine'][];
+  first: boolean;
   onSettle: (routing: Schemas['Routing'], state: Schemas['RoutingState']) => void;
   onRoute: (studyId: number) => void;
 }
 
 /** One piece of feedback: its words, where it came from, which watch put it where, and the decision. */
-export function FeedbackItem({ piece, channel, studies, onSettle, onRoute }: Props) {
+export function FeedbackItem({ piece, channel, studies, first, onSettle, onRoute }: Props) {
   const titleOf = (studyId: number) => studies.find((s) => s.id === studyId)?.title ?? 'a study';
   const others = studies.filter((s) => !piece.routings.some((r) => r.studyId === s.id));
   const meta = [piece.sender, channel?.name, day(piece.writtenAt), piece.rating === null ? null : `rated ${piece.rating}`].filter(Boolean).join(', ');
   return (
-    <li data-piece={piece.id} tabIndex={0} aria-label={piece.title || piece.text.slice(0, 60)} className="border-t border-line px-2 py-3.5 first:border-t-0">
+    <article
+      data-piece={piece.id}
+      tabIndex={0}
+      aria-label={piece.title || piece.text.slice(0, 60)}
+      className={`px-2 py-3.5 ${first ? '' : 'border-t border-line'}`}
+    >
       {piece.title && <p className="font-read text-[16px] font-semibold">{piece.title}</p>}
       <p className="font-read text-[15.5px] leading-[1.5] wrap-anywhere whitespace-pre-line">{piece.text}</p>
       <p className="mt-1 text-[12.5px] text-ink-soft">{meta}</p>
@@ -72,6 +78,6 @@ export function FeedbackItem({ piece, channel, studies, onSettle, onRoute }: Pro
           ))}
         </select>
       )}
-    </li>
+    </article>
   );
 }

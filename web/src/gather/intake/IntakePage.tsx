@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState, type KeyboardEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
@@ -6,20 +6,24 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
+import { LongList } from '@/parts/LongList';
 import { typing } from '@/parts/typing';
+import { useSettled } from '@/parts/useSettled';
+import { useMore } from '@/shared/useMore';
 import { ChannelList } from './ChannelList';
 import { FeedbackItem } from './FeedbackItem';
-import { holds, isIn, views, viewWords } from './views';
+import { views, viewWords } from './views';
 import { WatchList } from './WatchList';
 
 /** Where feedback from outside arrives: what came, which watch put it where, and what becomes of it. */
 export function IntakePage() {
   const { view = 'waiting', study } = useSearch({ from: '/team/intake' });
   const navigate = useNavigate();
-  const { data: pieces, error } = useQuery(queries.intake());
   const studies = useQuery(queries.studies()).data ?? [];
   const channels = useQuery(queries.channels()).data ?? [];
   const [typed, setTyped] = useState('');
+  const words = useSettled(typed.trim(), 200);
+  const arrived = useInfiniteQuery(queries.intake({ view, words, ...(study === undefined ? {} : { studyId: study }) }));
   const settle = useWrite(
     ({ routing, state }: { routing: Schemas['Routing']; state: Schemas['RoutingState'] }) =>
       ask(api.POST('/api/studies/{studyId}/routings', { params: { path: { studyId: routing.studyId } }, body: { routingIds: [routing.id], state } })),
@@ -30,22 +34,25 @@ export function IntakePage() {
       ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
     { ofStudy: true },
   );
-  if (!pieces) return <Waiting problem={error} />;
-  const shown = pieces.filter((p) => isIn(p, view, study) && holds(p, typed));
+  const more = useMore(arrived);
+  const pages = arrived.data?.pages;
+  if (!pages) return <Waiting problem={arrived.error} />;
+  const shown = pages.flatMap((page) => page.feedback);
+  const { total, counts } = pages[0]!;
+  const go = (to: Schemas['Feedback'] | undefined) => document.querySelector<HTMLElement>(`[data-piece="${to?.id}"]`)?.focus();
   /** Arrows go from piece to piece; k and d decide about the one that is focused. */
-  const keys = (event: KeyboardEvent<HTMLUListElement>) => {
-    const item = (event.target as HTMLElement).closest<HTMLLIElement>('li[data-piece]');
-    if (!item || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-    const to = event.key === 'ArrowDown' ? item.nextElementSibling : event.key === 'ArrowUp' ? item.previousElementSibling : null;
+  const keys = (event: KeyboardEvent) => {
+    const item = (event.target as HTMLElement).closest<HTMLElement>('[data-piece]');
+    const at = shown.findIndex((p) => p.id === Number(item?.dataset['piece']));
+    if (!item || at < 0 || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
     const state = event.key === 'k' ? 'kept' : event.key === 'd' ? 'dismissed' : null;
-    if (to instanceof HTMLElement) to.focus();
+    if (event.key === 'ArrowDown') go(shown[at + 1]);
+    else if (event.key === 'ArrowUp') go(shown[at - 1]);
     else if (state && event.target === item) {
-      const waiting = shown
-        .find((p) => p.id === Number(item.dataset['piece']))
-        ?.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
-      if (!waiting) return;
-      ((item.nextElementSibling ?? item.previousElementSibling) as HTMLElement | null)?.focus();
-      settle.mutate({ routing: waiting, state });
+      const routing = shown[at]!.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
+      if (!routing) return;
+      go(shown[at + 1] ?? shown[at - 1]);
+      settle.mutate({ routing, state });
     } else return;
     event.preventDefault();
   };
@@ -62,7 +69,7 @@ export function IntakePage() {
                 aria-current={v === view ? 'page' : undefined}
                 className={`flex min-h-7 items-center justify-between ${v === view ? 'font-semibold' : 'text-ink-soft hover:text-ink'}`}
               >
-                {viewWords[v]} <span className="text-[12.5px]">{pieces.filter((p) => isIn(p, v, study)).length}</span>
+                {viewWords[v]} <span className="text-[12.5px]">{counts[v]}</span>
               </Link>
             </li>
           ))}
@@ -91,7 +98,7 @@ export function IntakePage() {
           onChange={(e) => setTyped(e.target.value)}
           className="mb-3 w-full max-w-[340px] rounded-std border border-line bg-case px-2.5 py-1 placeholder:text-ink-soft"
         />
-        {pieces.length === 0 ? (
+        {counts.all === 0 && study === undefined ? (
           <Empty title="Nothing has arrived yet" sample="“The four o’clock was cancelled and nobody rang.”  by the watch “Cancellations”">
             Feedback from outside comes in on channels: files of feeds and e-mails, or another program that sends to an address here. Watches put what concerns
             a study into it; you keep it as a source, or dismiss it.
@@ -102,18 +109,28 @@ export function IntakePage() {
           </p>
         ) : (
           <>
-            <ul aria-label="Pieces of feedback" className="min-h-0 flex-1 overflow-y-auto" onKeyDown={keys}>
-              {shown.map((piece) => (
-                <FeedbackItem
-                  key={piece.id}
-                  piece={piece}
-                  channel={channels.find((c) => c.id === piece.channelId)}
-                  studies={studies}
-                  onSettle={(routing, state) => settle.mutate({ routing, state })}
-                  onRoute={(studyId) => route.mutate({ studyId, feedbackId: piece.id })}
-                />
-              ))}
-            </ul>
+            <div className="flex min-h-0 flex-1 flex-col" onKeyDown={keys}>
+              <LongList
+                label="Pieces of feedback"
+                items={shown}
+                keyOf={(piece) => piece.id}
+                height={120}
+                total={total}
+                onNearEnd={more}
+                className="min-h-0 flex-1"
+              >
+                {(piece, at) => (
+                  <FeedbackItem
+                    piece={piece}
+                    channel={channels.find((c) => c.id === piece.channelId)}
+                    studies={studies}
+                    first={at === 0}
+                    onSettle={(routing, state) => settle.mutate({ routing, state })}
+                    onRoute={(studyId) => route.mutate({ studyId, feedbackId: piece.id })}
+                  />
+                )}
+              </LongList>
+            </div>
             <p className="flex gap-4 border-t border-line py-2 text-[12px] text-ink-soft">
               <span>
                 <Key>↑ ↓</Key> from piece to piece

@@ -25,7 +25,6 @@ const numberOf = (typed: string) => (typed.trim() === '' || Number.isNaN(Number(
 /** What a watch looks for, tried on what has arrived so far while it is written. */
 export function WatchDialog({ watch, studies, studyId, onClose }: Props) {
   const channels = useQuery(queries.channels()).data ?? [];
-  const pieces = useQuery(queries.intake()).data ?? [];
   const [into, setInto] = useState(studyId);
   const [name, setName] = useState(watch?.name ?? '');
   const [given, setGiven] = useState({
@@ -111,15 +110,12 @@ export function WatchDialog({ watch, studies, studyId, onClose }: Props) {
             {asks ? `Of what has arrived, ${count(met.length, 'piece meets', 'pieces meet')} it` : 'Tried on what has arrived while you write'}
           </h3>
           <ul className="mt-1">
-            {met.slice(0, mostShown).map((m) => {
-              const piece = pieces.find((p) => p.id === m.feedbackId);
-              return (
-                <li key={m.feedbackId} className="flex gap-3 text-[13px] leading-[1.6]">
-                  <span className="min-w-0 flex-1 truncate font-read">{piece?.title || piece?.text}</span>
-                  <span className="text-ink-soft">{m.met}</span>
-                </li>
-              );
-            })}
+            {met.slice(0, mostShown).map((m) => (
+              <li key={m.feedbackId} className="flex gap-3 text-[13px] leading-[1.6]">
+                <span className="min-w-0 flex-1 truncate font-read">{m.title}</span>
+                <span className="text-ink-soft">{m.met}</span>
+              </li>
+            ))}
           </ul>
           {met.length > mostShown && <p className="text-[12.5px] text-ink-soft">and {met.length - mostShown} more</p>}
           <label className="mt-2 flex items-center gap-2">

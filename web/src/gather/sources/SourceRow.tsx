@@ -6,19 +6,21 @@ import { queries } from '@/api/queries';
 import { Button } from '@/parts/Button';
 import { day, kindWords } from '@/parts/words';
 import { useDropped } from './dragged';
+import type { RowInView } from './useRowsInView';
 
 type Line = Schemas['SourceLine'];
-type People = readonly Schemas['Participant'][];
 
-/** Everyone who takes part in a source. */
-export function namesIn(source: Line, people: People): string[] {
-  return people.filter((p) => source.peopleIds.includes(p.id)).map((p) => p.pseudonym);
+/** Everyone who takes part in a source, by the names that people are called. */
+export function namesIn(source: Line, called: ReadonlyMap<number, string>): string[] {
+  return source.peopleIds.flatMap((id) => called.get(id) ?? []);
 }
 
 interface Props {
+  row: RowInView;
   studyId: number;
   source: Line;
-  people: People;
+  /** Who takes part in it. */
+  names: readonly string[];
   chosen: boolean;
   onChoose: (on: boolean) => void;
   onChange: () => void;
@@ -30,7 +32,7 @@ interface Props {
   children?: ReactNode;
 }
 
-export function SourceRow({ studyId, source, people, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
+export function SourceRow({ row, studyId, source, names, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
   const { over, target } = useDropped(onDropBefore);
   const sessions = useQuery(queries.sessions(studyId)).data;
   // A session that is called like its only source says nothing new.
@@ -39,6 +41,7 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
   const read = source.length > 0 ? Math.min(1, (source.furthest ?? 0) / source.length) : 0;
   return (
     <tr
+      {...row}
       draggable
       data-source={source.id}
       onDragStart={onDrag}
@@ -75,7 +78,7 @@ export function SourceRow({ studyId, source, people, chosen, onChoose, onChange,
       <td className="py-1.5 pr-4">{kindWords[source.kind].one}</td>
       <td className="py-1.5 pr-4 whitespace-nowrap">{source.heldOn ? day(source.heldOn) : <span className="text-ink-soft">no date</span>}</td>
       <td className="py-1.5 pr-4">
-        {namesIn(source, people).join(', ')}
+        {names.join(', ')}
         {open.length > 0 && (
           <button type="button" className="ml-1 min-h-6 text-brass underline underline-offset-2" onClick={onChange}>
             {open.length === 1 ? `who is “${open[0]!.label}”?` : `${open.length} speakers to match`}

@@ -1,16 +1,27 @@
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { ChosenSources } from './ChosenSources';
 import { drag } from './dragged';
 import { FolderDialog } from './FolderDialog';
-import { FolderRows } from './FolderRows';
+import { FolderBody, FolderRow } from './FolderRows';
 import { namesIn, SourceRow } from './SourceRow';
+import { useRowsInView } from './useRowsInView';
 import { useWordsInside, WordsInside } from './WordsInside';
 
 type Line = Schemas['SourceLine'];
 type Folder = Schemas['Folder'];
+
+/** A row of the table: a source, or the folder over those that follow. */
+type TableLine = { source: Line } | { folder: Folder; inside: number };
+
+const folderOf = (line: TableLine) => ('folder' in line ? line.folder.id : line.source.folderId);
+const keyOf = (line: TableLine) => ('folder' in line ? `folder ${line.folder.id}` : line.source.id);
+
+/** A folder with more sources than this begins closed. */
+const mostOpen = 60;
+const rowHeight = 37;
 
 interface Props {
   studyId: number;
@@ -39,8 +50,9 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
     setChosen(new Set());
   };
   const wanted = typed.trim().toLowerCase();
-  const called = (s: Line) => [s.title, s.fileName ?? '', ...namesIn(s, people)].some((t) => t.toLowerCase().includes(wanted));
-  const found = sources.filter((s) => wanted === '' || called(s) || inside.has(s.id));
+  const called = useMemo(() => new Map(people.map((p) => [p.id, p.pseudonym])), [people]);
+  const holds = (s: Line) => [s.title, s.fileName ?? '', ...namesIn(s, called)].some((t) => t.toLowerCase().includes(wanted));
+  const found = sources.filter((s) => wanted === '' || holds(s) || inside.has(s.id));
   const here = [...chosen].filter((id) => sources.some((s) => s.id === id));
   const choose = (ids: readonly number[], on: boolean) => setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))));
 
@@ -54,23 +66,48 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
       { onSuccess: () => setTimeout(() => document.querySelector<HTMLElement>(`[data-source="${source.id}"] input`)?.focus()) },
     );
   };
-  const rows = (of: readonly Line[]) =>
-    of.map((s) => (
+  const [opened, setOpened] = useState<ReadonlyMap<number, boolean>>(new Map());
+  const isOpen = (folder: Folder, inside: number) => opened.get(folder.id) ?? (wanted !== '' || inside <= mostOpen);
+  const lines: TableLine[] = [
+    ...found.filter((s) => s.folderId === null).map((source) => ({ source })),
+    ...folders.flatMap((folder) => {
+      const of = found.filter((s) => s.folderId === folder.id);
+      if (wanted !== '' && of.length === 0) return [];
+      return [{ folder, inside: of.length }, ...(isOpen(folder, of.length) ? of.map((source) => ({ source })) : [])];
+    }),
+  ];
+  const table = useRef<HTMLTableElement>(null);
+  const view = useRowsInView(table, lines.length, rowHeight, (at) => keyOf(lines[at]!));
+  const row = (line: TableLine, at: number) =>
+    'folder' in line ? (
+      <FolderRow
+        key={keyOf(line)}
+        row={{ ref: view.measure, 'data-index': at, 'aria-rowindex': at + 2 }}
+        folder={line.folder}
+        inside={line.inside}
+        open={isOpen(line.folder, line.inside)}
+        onOpen={(open) => setOpened(new Map(opened).set(line.folder.id, open))}
+        onName={() => setNaming(line.folder)}
+      />
+    ) : (
       <SourceRow
-        key={s.id}
+        key={keyOf(line)}
+        row={{ ref: view.measure, 'data-index': at, 'aria-rowindex': at + 2 }}
         studyId={studyId}
-        source={s}
-        people={people}
-        chosen={chosen.has(s.id)}
-        onChoose={(on) => choose([s.id], on)}
-        onChange={() => onChange(s.id)}
-        onDrag={(e) => drag(e.dataTransfer, here.includes(s.id) ? here : [s.id])}
-        onStep={(by) => step(s, by)}
-        onDropBefore={(ids) => !ids.includes(s.id) && move.mutate({ sourceIds: ids, folderId: s.folderId, beforeId: s.id })}
+        source={line.source}
+        names={namesIn(line.source, called)}
+        chosen={chosen.has(line.source.id)}
+        onChoose={(on) => choose([line.source.id], on)}
+        onChange={() => onChange(line.source.id)}
+        onDrag={(e) => drag(e.dataTransfer, here.includes(line.source.id) ? here : [line.source.id])}
+        onStep={(by) => step(line.source, by)}
+        onDropBefore={(ids) => !ids.includes(line.source.id) && move.mutate({ sourceIds: ids, folderId: line.source.folderId, beforeId: line.source.id })}
       >
-        <WordsInside studyId={studyId} found={inside.get(s.id)} sourceId={s.id} />
+        <WordsInside studyId={studyId} found={inside.get(line.source.id)} sourceId={line.source.id} />
       </SourceRow>
-    ));
+    );
+  /** What is in view, by folder: a folder takes what is dropped onto any of its rows. */
+  const groups = Map.groupBy(view.rows, (at) => folderOf(lines[at]!));
   return (
     <>
       <div className="mb-1 flex items-center gap-2">
@@ -99,7 +136,7 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
           New folder
         </Button>
       </div>
-      <table className="w-full table-fixed">
+      <table ref={table} aria-rowcount={lines.length + 1} className="w-full table-fixed">
         <thead>
           <tr className="border-b border-line text-left text-[12.5px] text-ink-soft">
             <th className="w-8 py-2">
@@ -116,18 +153,13 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
             </th>
           </tr>
         </thead>
-        <tbody>{rows(found.filter((s) => s.folderId === null))}</tbody>
-        {folders.map((folder) => (
-          <FolderRows
-            key={folder.id}
-            folder={folder}
-            sources={found.filter((s) => s.folderId === folder.id)}
-            looking={wanted !== ''}
-            rows={rows}
-            onName={() => setNaming(folder)}
-            onDrop={(ids) => put(ids, folder.id)}
-          />
+        <Space height={view.before} />
+        {[...groups].map(([folderId, at]) => (
+          <FolderBody key={folderId ?? 'none'} onDrop={folderId === null ? null : (ids) => put(ids, folderId)}>
+            {at.map((i) => row(lines[i]!, i))}
+          </FolderBody>
         ))}
+        <Space height={view.after} />
       </table>
       {found.length === 0 && <p className="py-6 text-center text-ink-soft">No source of this study is called that or holds these words.</p>}
       {naming && (
@@ -139,5 +171,17 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
         />
       )}
     </>
+  );
+}
+
+/** The room of the rows that are not in the page. */
+function Space({ height }: { height: number }) {
+  if (height <= 0) return null;
+  return (
+    <tbody aria-hidden>
+      <tr>
+        <td colSpan={8} className="p-0" style={{ height }} />
+      </tr>
+    </tbody>
   );
 }
