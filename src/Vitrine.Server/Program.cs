@@ -99,7 +99,7 @@ builder.Services.ConfigureHttpJsonOptions(json => StrictJson.Set(json.Serializer
 
 // What the framework cannot bind is answered where every refusal is answered.
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
-builder.Services.AddOpenApi(openApi => openApi.AddSchemaTransformer<RequiredProperties>());
+builder.Services.AddOpenApi(openApi => IdNumbers.Say(openApi.AddSchemaTransformer<RequiredProperties>()));
 builder.Services.AddAccess();
 
 // The keys that sign cookies live with the data, so that people stay signed in over a restart and a move.

@@ -97,7 +97,7 @@ public class SilentGroupsTests
     [Fact]
     public void Groups_without_a_voice_are_named_with_their_size()
     {
-        (string, string, long)[] values =
+        (string, string, ParticipantId)[] values =
         [
             ("home", "Tarra", 1),
             ("home", "Tarra", 2),
@@ -107,7 +107,7 @@ public class SilentGroupsTests
         ];
         Assert.Equal(
             [new SilentGroup("home", "Tarra", 2), new SilentGroup("step-free", "no", 1)],
-            SilentGroups.Of(values, new HashSet<long> { 3 })
+            SilentGroups.Of(values, new HashSet<ParticipantId> { 3 })
         );
     }
 }

@@ -21,8 +21,8 @@ public sealed class GateTests
     /// <summary>A source of paragraphs "label: words"; each is given with who speaks.</summary>
     private static GateSource Source(
         SourceKind kind,
-        IReadOnlyList<long> people,
-        params (string Label, string Words, long? Person, bool Team)[] turns
+        IReadOnlyList<ParticipantId> people,
+        params (string Label, string Words, ParticipantId? Person, bool Team)[] turns
     )
     {
         var (text, read) = ("", new List<GateTurn>());

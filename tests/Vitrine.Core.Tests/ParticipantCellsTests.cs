@@ -5,14 +5,14 @@ namespace Vitrine.Core.Tests;
 
 public sealed class ParticipantCellsTests
 {
-    private static readonly Dictionary<long, CodedParticipant> People = new()
+    private static readonly Dictionary<ParticipantId, CodedParticipant> People = new()
     {
         [1] = new("P01", "Sorrel"),
         [2] = new("P02", "Wren"),
         [3] = new("P03", "Teal"),
     };
 
-    private static readonly Dictionary<long, AttributeForm> Attributes = new() { [7] = new("visits", AttributeKind.Number) };
+    private static readonly Dictionary<AttributeId, AttributeForm> Attributes = new() { [7] = new("visits", AttributeKind.Number) };
 
     private static ParticipantCell Cell(long person, ParticipantColumn column, string value) =>
         new(person, column, column == ParticipantColumn.Attribute ? 7 : null, value);
@@ -65,7 +65,7 @@ public sealed class ParticipantCellsTests
     [Fact]
     public void Codes_that_clash_already()
     {
-        var people = new Dictionary<long, CodedParticipant> { [1] = new("P01", "Sorrel"), [2] = new("p01", "Wren") };
+        var people = new Dictionary<ParticipantId, CodedParticipant> { [1] = new("P01", "Sorrel"), [2] = new("p01", "Wren") };
         var (taken, refused) = ParticipantCells.Of([Cell(1, Code, "p01"), Cell(2, Code, "P01")], people, Attributes);
         Assert.Equal(2, taken.Count + refused.Count);
     }
@@ -74,7 +74,7 @@ public sealed class ParticipantCellsTests
     [Fact]
     public void One_code_for_many_is_the_last_ones()
     {
-        var many = Enumerable.Range(1, 10_000).ToDictionary(i => (long)i, i => new CodedParticipant($"P{i}", $"Person {i}"));
+        var many = Enumerable.Range(1, 10_000).ToDictionary(i => (ParticipantId)i, i => new CodedParticipant($"P{i}", $"Person {i}"));
         var (taken, refused) = ParticipantCells.Of([.. many.Keys.Select(id => Cell(id, Code, "X1"))], many, Attributes);
         Assert.Equal(10_000, Assert.Single(taken).ParticipantId);
         Assert.Equal(9_999, refused.Count);

@@ -39,7 +39,7 @@ public sealed class KeptWorkspaceTests : IDisposable
         Assert.All(WorkspaceCheck.Of(folder).Problems, p => Assert.Contains("kept file", p));
 
         using var connection = workspace.Open();
-        var sources = connection.Query<long>("SELECT id FROM source").ToList();
+        var sources = connection.Query<SourceId>("SELECT id FROM source").ToList();
         var observations = new ObservationStore(workspace);
         Assert.All(sources.SelectMany(observations.In), o => Assert.IsType<TextAnchor>(o.Anchor));
 

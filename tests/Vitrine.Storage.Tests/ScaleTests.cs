@@ -69,5 +69,5 @@ public sealed class ScaleTests : IDisposable
             scale
         );
 
-    private Dictionary<long, double> Values() => w.Observations.In(w.Source).Single(o => o.Id == observation).Values;
+    private Dictionary<TagId, double> Values() => w.Observations.In(w.Source).Single(o => o.Id == observation).Values;
 }

@@ -165,7 +165,7 @@ public sealed class SessionTests : IDisposable
 
     private long Notes() => w.AddSource("Notes", "Some words about the quay.");
 
-    private long Add(string title, IReadOnlyList<long> people, IReadOnlyList<long> sources) =>
+    private long Add(string title, IReadOnlyList<ParticipantId> people, IReadOnlyList<SourceId> sources) =>
         w.Sessions.Add(w.Ida, w.Study, new SessionText(title, SessionKind.GroupDiscussion, null, null, "", people), sources).Id!.Value;
 
     private SourceLine Line(long id) => w.Sources.In(w.Study, 0).Single(s => s.Id == id);

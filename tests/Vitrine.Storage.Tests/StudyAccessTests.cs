@@ -54,7 +54,7 @@ public sealed class StudyAccessTests : IDisposable
         var own = w.Tags.For(w.Study).Single().Id;
         var shared = w.Tags.Add(w.Ida, null, TestWorkspace.Named("shared"), null, 1, "", true).Id!.Value;
         foreach (
-            var (thing, id) in new[]
+            var (thing, id) in new (string, long)[]
             {
                 (Thing.Source, w.Source),
                 (Thing.Observation, observation),

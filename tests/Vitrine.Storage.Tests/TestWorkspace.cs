@@ -76,14 +76,14 @@ public sealed class TestWorkspace : IDisposable
     public Actor Ida { get; }
     public Actor Tom { get; }
     public Actor Steward { get; }
-    public long Study { get; }
-    public long Sorrel { get; }
-    public long Wren { get; }
-    public long Source { get; }
+    public StudyId Study { get; }
+    public ParticipantId Sorrel { get; }
+    public ParticipantId Wren { get; }
+    public SourceId Source { get; }
 
     public static TagName Named(string name) => TagName.Read(name, out _)!;
 
-    public long AddSource(string title, string text)
+    public SourceId AddSource(string title, string text)
     {
         var canonical = CanonicalText.From(text);
         return Sources
@@ -118,7 +118,7 @@ public sealed class TestWorkspace : IDisposable
     public static Correction Corrected(TestWorkspace w, string text) => Corrected(w, w.Source, text);
 
     /// <summary>A source with another text.</summary>
-    public static Correction Corrected(TestWorkspace w, long sourceId, string text)
+    public static Correction Corrected(TestWorkspace w, SourceId sourceId, string text)
     {
         var source = w.Sources.Get(sourceId, w.Tom.AccountId);
         var moved = Reanchor.Between(source.Text, CanonicalText.From(text));

@@ -122,7 +122,7 @@ public sealed class UndoPropertyTests
         var tags = w.Tags.For(w.Study);
         var themes = w.Themes.In(w.Study);
         var insights = w.Insights.In([w.Study]);
-        long Any(IEnumerable<long> ids) => ids.ElementAt(random.Next(ids.Count()));
+        T Any<T>(IEnumerable<T> ids) => ids.ElementAt(random.Next(ids.Count()));
         switch (random.Next(18))
         {
             case 0 or 1 or 2:
@@ -272,7 +272,7 @@ public sealed class TogetherTests : IDisposable
                     torn++;
             }
         });
-        long[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "quay").Id!.Value];
+        ObservationId[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "quay").Id!.Value];
         var theme = w.Themes.Make(w.Ida, w.Study, "Theme", "", null, [], []).Id!.Value;
         for (var i = 0; i < 25; i++)
         {

@@ -88,7 +88,12 @@ public sealed class UndoTests : IDisposable
     [Fact]
     public void A_bulk_step_undoes_as_one()
     {
-        long[] ids = [w.Mark(w.Ida, "standing").Id!.Value, w.Mark(w.Ida, "Nobody").Id!.Value, w.Mark(w.Ida, "It was off").Id!.Value];
+        ObservationId[] ids =
+        [
+            w.Mark(w.Ida, "standing").Id!.Value,
+            w.Mark(w.Ida, "Nobody").Id!.Value,
+            w.Mark(w.Ida, "It was off").Id!.Value,
+        ];
         w.Observations.Tag(w.Ida, w.Study, ids, [], [TestWorkspace.Named("hearing")]);
         Assert.All(w.Observations.In(w.Source), o => Assert.Single(o.TagIds));
         w.Undo.Back(w.Ida, w.Study);

@@ -39,7 +39,7 @@ internal sealed record Credentials(string Email, string Password);
 
 internal sealed record NewPassword(string Current, string Password);
 
-internal sealed record DemoSignIn(long AccountId);
+internal sealed record DemoSignIn(AccountId AccountId);
 
 /// <summary>Sign-in by cookie, the first steward, one's own password, and the one-click door of the demo.</summary>
 internal static class AccessEndpoints
@@ -247,7 +247,7 @@ internal static class AccessEndpoints
             new ClaimsPrincipal(
                 new ClaimsIdentity(
                     [
-                        new(ClaimTypes.NameIdentifier, account.Id.ToString(CultureInfo.InvariantCulture)),
+                        new(ClaimTypes.NameIdentifier, account.Id.ToString()),
                         new(ClaimTypes.Name, account.Name),
                         new(ClaimTypes.Role, account.Role.ToString()),
                         new(Stamp, stamp),

@@ -5,7 +5,7 @@ namespace Vitrine.Server.Access;
 /// <summary>A live line of somebody's page.</summary>
 /// <param name="StudyId">The study that the page has open; null for none.</param>
 /// <param name="Cut">Ends it; a page that is still signed in calls again.</param>
-internal sealed record LiveConnection(long AccountId, string Name, long? StudyId, Action Cut);
+internal sealed record LiveConnection(AccountId AccountId, string Name, StudyId? StudyId, Action Cut);
 
 /// <summary>The live lines that are open, by the connection's id.</summary>
 internal static class LiveConnections
@@ -18,17 +18,17 @@ internal static class LiveConnections
 
     public static void Forget(string connection) => Lines.TryRemove(connection, out _);
 
-    public static IEnumerable<LiveConnection> On(long studyId) => Lines.Values.Where(l => l.StudyId == studyId);
+    public static IEnumerable<LiveConnection> On(StudyId studyId) => Lines.Values.Where(l => l.StudyId == studyId);
 
     /// <summary>Cuts all lines of an account, after its sign-ins were ended.</summary>
-    public static void End(long accountId)
+    public static void End(AccountId accountId)
     {
         foreach (var line in Lines.Values.Where(l => l.AccountId == accountId))
             line.Cut();
     }
 
     /// <summary>Cuts the lines of those who have a study open that they do not see any more.</summary>
-    public static void EndForOthers(long studyId, IReadOnlyList<long> seenBy)
+    public static void EndForOthers(StudyId studyId, IReadOnlyList<AccountId> seenBy)
     {
         foreach (var line in On(studyId).Where(l => !seenBy.Contains(l.AccountId)))
             line.Cut();

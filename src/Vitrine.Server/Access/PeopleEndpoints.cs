@@ -6,14 +6,14 @@ namespace Vitrine.Server.Access;
 
 internal sealed record RoleChoice(Role Role, bool Closed);
 
-internal sealed record NewInvitation(string Name, string Email, Role Role, IReadOnlyList<long> StudyIds);
+internal sealed record NewInvitation(string Name, string Email, Role Role, IReadOnlyList<StudyId> StudyIds);
 
 /// <summary>A new invitation's secret, which goes into its link. It is shown this once.</summary>
 internal sealed record InvitationLink(string Token);
 
 internal sealed record Accepting(string Name, string Password);
 
-internal sealed record Members(IReadOnlyList<long> AccountIds);
+internal sealed record Members(IReadOnlyList<AccountId> AccountIds);
 
 /// <summary>The people of the workspace: who is here, who is invited, and who is in which study's team.</summary>
 internal static class PeopleEndpoints
@@ -28,7 +28,7 @@ internal static class PeopleEndpoints
         );
         stewards.MapPut(
             "/accounts/{accountId:long}",
-            (long accountId, RoleChoice given, AccountStore accounts) =>
+            (AccountId accountId, RoleChoice given, AccountStore accounts) =>
             {
                 var account = accounts.SetRole(accountId, given.Role, given.Closed);
                 LiveConnections.End(accountId);
@@ -51,7 +51,7 @@ internal static class PeopleEndpoints
         );
         stewards.MapDelete(
             "/invitations/{invitationId:long}",
-            (long invitationId, InvitationStore invitations) =>
+            (InvitationId invitationId, InvitationStore invitations) =>
             {
                 invitations.Revoke(invitationId);
                 return TypedResults.NoContent();
@@ -59,11 +59,11 @@ internal static class PeopleEndpoints
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/members").WithTags("Access");
-        study.MapGet("", (long studyId, StudyAccess access) => access.MembersOf(studyId));
+        study.MapGet("", (StudyId studyId, StudyAccess access) => access.MembersOf(studyId));
         study
             .MapPut(
                 "",
-                (long studyId, Members given, SignedIn me, StudyAccess access) => access.SetMembers(me.Actor, studyId, given.AccountIds)
+                (StudyId studyId, Members given, SignedIn me, StudyAccess access) => access.SetMembers(me.Actor, studyId, given.AccountIds)
             )
             .RequireAuthorization(AccessEndpoints.Publishers);
     }

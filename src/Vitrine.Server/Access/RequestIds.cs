@@ -2,6 +2,7 @@ using System.Collections;
 using System.Collections.Concurrent;
 using System.Reflection;
 using System.Text.RegularExpressions;
+using Vitrine.Core.Ids;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 
@@ -87,7 +88,7 @@ internal static partial class RequestIds
     private static Reader? ReaderOf(ParameterInfo parameter)
     {
         // The id in the address and its study are the door's.
-        if (parameter.Name is "id" || (parameter.Name == "studyId" && parameter.ParameterType == typeof(long)))
+        if (parameter.Name is "id" || (parameter.Name == "studyId" && parameter.ParameterType == typeof(StudyId)))
             return null;
         return IsId(parameter.ParameterType)
             ? IdReader(parameter.Name!, parameter.GetCustomAttribute<IdOfAttribute>(), $"{parameter.Member}")
@@ -164,10 +165,20 @@ internal static partial class RequestIds
         return given => Numbers(given).Select(id => ("", thing, id));
     }
 
-    private static IEnumerable<long> Numbers(object given) => given is IEnumerable<long> many ? many : [(long)given];
+    private static IEnumerable<long> Numbers(object given) =>
+        given switch
+        {
+            long number => [number],
+            IId id => [id.Value],
+            IEnumerable<long> numbers => numbers,
+            IEnumerable many => many.Cast<IId>().Select(id => id.Value),
+            _ => throw new ArgumentException($"A {given.GetType().Name} is no id.", nameof(given)),
+        };
 
-    private static bool IsId(Type type) =>
-        type == typeof(long) || type == typeof(long?) || typeof(IEnumerable<long>).IsAssignableFrom(type);
+    private static bool IsId(Type type) => IsOne(type) || (ElementOf(type) is { } element && IsOne(element));
+
+    private static bool IsOne(Type type) =>
+        (Nullable.GetUnderlyingType(type) ?? type) is var one && (one == typeof(long) || typeof(IId).IsAssignableFrom(one));
 
     private static Type? ElementOf(Type type) =>
         type == typeof(string)

@@ -12,7 +12,7 @@ internal sealed record SignedIn(Actor Actor)
     /// <summary>The header with which a browser says that a request is the same as one it sent before.</summary>
     public const string RequestKeyHeader = "Idempotency-Key";
 
-    public long Id => Actor.AccountId;
+    public AccountId Id => Actor.AccountId;
 
     public Viewer Viewer => new(Actor.AccountId, Actor.Role);
 

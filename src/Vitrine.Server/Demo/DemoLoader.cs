@@ -39,8 +39,8 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
 
     private const int MillisecondsInMinute = 60_000;
 
-    private readonly Dictionary<string, long> accounts = new();
-    private readonly Dictionary<string, long> tags = new();
+    private readonly Dictionary<string, AccountId> accounts = new();
+    private readonly Dictionary<string, TagId> tags = new();
 
     /// <exception cref="InvalidOperationException">A file of the demo does not fit, with a sentence that says which and where.</exception>
     public async Task Load()
@@ -72,7 +72,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         var id = (await Post<Step>("studies", study.Text)).Id!.Value;
         await Put($"studies/{id}/members", new Members([accounts.Values.ElementAt(1), .. study.Team.Select(email => accounts[email])]));
         var people = await LoadParticipants(id, study);
-        var sessions = new Dictionary<string, long>();
+        var sessions = new Dictionary<string, SessionId>();
         foreach (var session in study.Sessions ?? [])
         {
             sessions[session.Title] = (
@@ -111,7 +111,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 new NotAsked(AskedThing.Tag, tags[silent.Tag], [.. silent.Participants.Select(p => people[p])])
             );
         }
-        var themes = new Dictionary<string, long>();
+        var themes = new Dictionary<string, ThemeId>();
         foreach (var theme in study.Themes)
         {
             themes[theme.Title] = (
@@ -129,7 +129,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 .Id!
                 .Value;
         }
-        var insights = new Dictionary<string, long>();
+        var insights = new Dictionary<string, InsightId>();
         foreach (var insight in study.Insights)
         {
             var made = (await Post<Step>($"studies/{id}/insights", new NewInsight(insight.Headline, insight.Story, []))).Id!.Value;
@@ -145,17 +145,17 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
             await Put($"exhibits/{made}/insights", new Arrangement([.. exhibit.Insights.Select(h => insights[h])]));
         }
 
-        long Observation(string words) =>
+        ObservationId Observation(string words) =>
             quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()
             ?? throw new InvalidOperationException($"demo/{name}/study.json quotes words that no observation holds: “{words}”.");
     }
 
-    private async Task<Dictionary<string, long>> LoadParticipants(long studyId, DemoStudy study)
+    private async Task<Dictionary<string, ParticipantId>> LoadParticipants(StudyId studyId, DemoStudy study)
     {
-        var attributes = new List<long>();
+        var attributes = new List<AttributeId>();
         foreach (var attribute in study.Attributes)
             attributes.Add((await Post<Step>($"studies/{studyId}/attributes", new NewAttribute(attribute.Name, attribute.Kind))).Id!.Value);
-        var people = new Dictionary<string, long>();
+        var people = new Dictionary<string, ParticipantId>();
         foreach (var person in study.Participants)
         {
             var id = people[person.Code] = (
@@ -176,7 +176,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         return people;
     }
 
-    private async Task LoadAttachment(long studyId, string study, DemoAttachment attachment)
+    private async Task LoadAttachment(StudyId studyId, string study, DemoAttachment attachment)
     {
         await Import(studyId, PathOf(study, attachment.File), SourceKind.Document, JobState.Done, attachment: true);
         await PutAway(studyId);
@@ -187,7 +187,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         );
     }
 
-    private async Task LoadSource(long studyId, string study, DemoSource source, Dictionary<string, long> sessions)
+    private async Task LoadSource(StudyId studyId, string study, DemoSource source, Dictionary<string, SessionId> sessions)
     {
         var id = source.File.EndsWith(".live.json", StringComparison.Ordinal)
             ? await LoadLiveNotes(studyId, Path.Combine(study, source.File), sessions[source.Session!])
@@ -213,14 +213,14 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         }
     }
 
-    private async Task<long> LoadFile(long studyId, string path, SourceKind kind)
+    private async Task<SourceId> LoadFile(StudyId studyId, string path, SourceKind kind)
     {
         var import = await Import(studyId, path, kind, JobState.Done);
         await PutAway(studyId);
         return import.SourceId!.Value;
     }
 
-    private async Task<long> LoadLiveNotes(long studyId, string file, long sessionId)
+    private async Task<SourceId> LoadLiveNotes(StudyId studyId, string file, SessionId sessionId)
     {
         var notes = (await Post<Step>($"studies/{studyId}/live-notes/of/{sessionId}", new { })).Id!.Value;
         foreach (var line in await Read<IReadOnlyList<DemoLine>>(file))
@@ -233,7 +233,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         return (await Post<Step>($"studies/{studyId}/live-notes/{notes}/end", new { })).Id!.Value;
     }
 
-    private async Task LoadIntake(long studyId, DemoStudy study)
+    private async Task LoadIntake(StudyId studyId, DemoStudy study)
     {
         if (study.Watches is null)
             return;
@@ -250,7 +250,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         }
     }
 
-    private async Task LoadErased(long studyId, DemoErased erased)
+    private async Task LoadErased(StudyId studyId, DemoErased erased)
     {
         var person = (
             await Post<Step>($"studies/{studyId}/participants", new ParticipantText(erased.Code, erased.Pseudonym, erased.RealName))
@@ -265,7 +265,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         await Post<object?>($"studies/{studyId}/participants/{person}/erase", new ErasureConfirmed(erased.Code));
     }
 
-    private async Task LoadMarks(long id, string study, DemoSource source, string text)
+    private async Task LoadMarks(SourceId id, string study, DemoSource source, string text)
     {
         var from = 0;
         foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks!)))
@@ -299,7 +299,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         }
     }
 
-    private async Task LoadSurvey(long studyId, string study, DemoSurvey survey)
+    private async Task LoadSurvey(StudyId studyId, string study, DemoSurvey survey)
     {
         var import = await Import(studyId, PathOf(study, survey.File), SourceKind.Survey, JobState.Table);
         var table = await Get<SurveyTable>($"studies/{studyId}/imports/{import.Key}/table");
@@ -311,9 +311,9 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         await PutAway(studyId);
     }
 
-    private Task PutAway(long studyId) => Post<object?>($"studies/{studyId}/imports/put-away", new { });
+    private Task PutAway(StudyId studyId) => Post<object?>($"studies/{studyId}/imports/put-away", new { });
 
-    private async Task<Import> Import(long studyId, string path, SourceKind kind, JobState wanted, bool attachment = false)
+    private async Task<Import> Import(StudyId studyId, string path, SourceKind kind, JobState wanted, bool attachment = false)
     {
         var bytes = await File.ReadAllBytesAsync(path);
         var import = await Post<Import>(
@@ -327,7 +327,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         return await Ended(studyId, import, wanted);
     }
 
-    private async Task<Import> Ended(long studyId, Import import, JobState wanted)
+    private async Task<Import> Ended(StudyId studyId, Import import, JobState wanted)
     {
         do
         {
@@ -350,7 +350,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         await TakeToken();
     }
 
-    private async Task<IReadOnlyList<Quote>> Quotes(long studyId)
+    private async Task<IReadOnlyList<Quote>> Quotes(StudyId studyId)
     {
         var all = new List<Quote>();
         for (var page = 0; ; page++)

@@ -1,3 +1,4 @@
+using Vitrine.Core.Ids;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
@@ -72,6 +73,6 @@ internal static class Validate
     }
 
     /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
-    public static IReadOnlyList<long> Ids(IReadOnlyList<long>? ids, string what) =>
+    public static IReadOnlyList<Id<TKind>> Ids<TKind>(IReadOnlyList<Id<TKind>>? ids, string what) =>
         ids is { Count: > 0 and <= Limits.ListLength } ? ids : throw Refusal.Because($"Choose at least one {what}.", "ids");
 }

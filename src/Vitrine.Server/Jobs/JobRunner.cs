@@ -8,7 +8,7 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Server.Jobs;
 
 /// <summary>How a job ended.</summary>
-internal sealed record JobEnd(JobState State, string Said, long? SourceId = null);
+internal sealed record JobEnd(JobState State, string Said, SourceId? SourceId = null);
 
 /// <summary>One kind of long work.</summary>
 internal interface IJobWork

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Microsoft.AspNetCore.SignalR;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Access;
@@ -33,7 +32,7 @@ internal sealed class ChangeBroadcaster(Workspace workspace, StudyAccess access,
             if (committed.StudyId is { } study && committed.News.Tables.Contains("membership"))
                 LiveConnections.EndForOthers(study, seenBy);
             await hub
-                .Clients.Users([.. seenBy.Select(id => id.ToString(CultureInfo.InvariantCulture))])
+                .Clients.Users([.. seenBy.Select(id => id.ToString())])
                 .SendAsync("changed", committed.News.In(committed.StudyId), committed.ActionId);
         }
         catch (Exception failure)

@@ -7,7 +7,7 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Server.Live;
 
 /// <summary>Someone who has a study open.</summary>
-internal sealed record Present(long AccountId, string Name);
+internal sealed record Present(AccountId AccountId, string Name);
 
 /// <summary>
 /// The line over which screens hear of each other. A browser says which study it has open (<see cref="Open"/>);
@@ -22,7 +22,7 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
     /// This browser now has the given study open; null for none. A study that the person does not see is none. Answers with the number of
     /// writes so far.
     /// </summary>
-    public async Task<long> Open(long? studyId)
+    public async Task<long> Open(StudyId? studyId)
     {
         await Leave();
         if (studyId is not { } study || SignedIn.Of(Context.GetHttpContext()!) is not { } me || !access.SeesStudy(me.Viewer, study))
@@ -46,7 +46,7 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
         await base.OnDisconnectedAsync(exception);
     }
 
-    private LiveConnection Line(SignedIn me, long? studyId) => new(me.Id, me.Actor.Name, studyId, Context.Abort);
+    private LiveConnection Line(SignedIn me, StudyId? studyId) => new(me.Id, me.Actor.Name, studyId, Context.Abort);
 
     private async Task Leave()
     {
@@ -57,7 +57,7 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
         await Tell(study);
     }
 
-    private Task Tell(long studyId) =>
+    private Task Tell(StudyId studyId) =>
         Clients
             .Group(GroupOf(studyId))
             .SendAsync(
@@ -65,5 +65,5 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
                 LiveConnections.On(studyId).Select(line => new Present(line.AccountId, line.Name)).Distinct().OrderBy(p => p.AccountId)
             );
 
-    private static string GroupOf(long studyId) => $"study {studyId}";
+    private static string GroupOf(StudyId studyId) => $"study {studyId}";
 }

@@ -30,7 +30,7 @@ internal static class SearchEndpoints
             .About(null);
         api.MapGet(
                 "/studies/{studyId:long}/sources/words",
-                (long studyId, string typed, SearchStore store) => store.InSources(studyId, Short(typed), OfOne, OfSource)
+                (StudyId studyId, string typed, SearchStore store) => store.InSources(studyId, Short(typed), OfOne, OfSource)
             )
             .WithTags("Search");
     }

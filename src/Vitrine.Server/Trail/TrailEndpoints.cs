@@ -7,7 +7,7 @@ namespace Vitrine.Server.Trail;
 
 /// <param name="StudyId">The study whose steps are meant; null for what belongs to no study.</param>
 /// <param name="ActionId">One certain step; null for the latest.</param>
-internal sealed record UndoWhat(long? StudyId, long? ActionId);
+internal sealed record UndoWhat(StudyId? StudyId, ActionId? ActionId);
 
 internal static class TrailEndpoints
 {
@@ -32,7 +32,7 @@ internal static class TrailEndpoints
         );
         trail.MapGet(
             "/steps",
-            (long? studyId, SignedIn me, TrailStore store, StudyAccess access) =>
+            (StudyId? studyId, SignedIn me, TrailStore store, StudyAccess access) =>
             {
                 Expect(access, me, studyId);
                 return store.Recent(me.Id, studyId);
@@ -52,7 +52,7 @@ internal static class TrailEndpoints
     }
 
     /// <summary>Who has left a study's team has left their steps in it behind.</summary>
-    private static void Expect(StudyAccess access, SignedIn me, long? studyId)
+    private static void Expect(StudyAccess access, SignedIn me, StudyId? studyId)
     {
         if (studyId is { } study && !access.SeesStudy(me.Viewer, study))
             throw Refusal.Missing("study");

@@ -9,7 +9,7 @@ namespace Vitrine.Storage.Access;
 /// <summary>A person who can sign in.</summary>
 public sealed record Account
 {
-    public long Id { get; init; }
+    public AccountId Id { get; init; }
     public string Name { get; init; } = "";
     public string Email { get; init; } = "";
     public Role Role { get; init; }
@@ -29,7 +29,7 @@ public sealed class AccountStore(Workspace workspace)
         return connection.Query<Account>(Columns + "ORDER BY id").ToList();
     }
 
-    public Account? Find(long id)
+    public Account? Find(AccountId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<Account>(Columns + "WHERE id = @id", new { id });
@@ -43,14 +43,14 @@ public sealed class AccountStore(Workspace workspace)
         return account is null ? null : (account, PasswordHashOf(account.Id));
     }
 
-    public string PasswordHashOf(long id)
+    public string PasswordHashOf(AccountId id)
     {
         using var connection = workspace.Open();
         return connection.ExecuteScalar<string>("SELECT password_hash FROM account WHERE id = @id", new { id })!;
     }
 
     /// <summary>What a sign-in cookie must hold to be good; null when the account is closed or gone.</summary>
-    public string? StampOf(long id)
+    public string? StampOf(AccountId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<string>(
@@ -73,10 +73,10 @@ public sealed class AccountStore(Workspace workspace)
         );
 
     /// <summary>Ends every sign-in of an account.</summary>
-    public void SignOutEverywhere(long id) => Change(id, "stamp = @stamp", new { id, stamp = NewStamp() });
+    public void SignOutEverywhere(AccountId id) => Change(id, "stamp = @stamp", new { id, stamp = NewStamp() });
 
     /// <summary>Sets a new password, which ends every sign-in.</summary>
-    public void SetPassword(long id, string passwordHash) =>
+    public void SetPassword(AccountId id, string passwordHash) =>
         Change(
             id,
             "password_hash = @passwordHash, stamp = @stamp",
@@ -90,7 +90,7 @@ public sealed class AccountStore(Workspace workspace)
 
     /// <summary>Changes what an account may do, or closes and opens it.</summary>
     /// <exception cref="Refusal">It would leave the workspace without a steward.</exception>
-    public Account SetRole(long id, Role role, bool closed) =>
+    public Account SetRole(AccountId id, Role role, bool closed) =>
         workspace.WriteUntrailed(connection =>
         {
             var others = connection.ExecuteScalar<int>(
@@ -116,7 +116,14 @@ public sealed class AccountStore(Workspace workspace)
             return found == 1 ? Find(id, connection) : throw Refusal.Missing("account");
         });
 
-    internal static long Insert(SqliteConnection connection, string name, string email, Role role, string passwordHash, DateTimeOffset at)
+    internal static AccountId Insert(
+        SqliteConnection connection,
+        string name,
+        string email,
+        Role role,
+        string passwordHash,
+        DateTimeOffset at
+    )
     {
         if (connection.ExecuteScalar<bool>("SELECT count(*) FROM account WHERE email = @email", new { email }))
             throw Refusal.Because("There is an account with this e-mail address already. Sign in with it.", "email");
@@ -139,10 +146,10 @@ public sealed class AccountStore(Workspace workspace)
         );
     }
 
-    internal static Account Find(long id, SqliteConnection connection) =>
+    internal static Account Find(AccountId id, SqliteConnection connection) =>
         connection.QuerySingle<Account>(Columns + "WHERE id = @id", new { id });
 
-    private void Change(long id, string set, object values) =>
+    private void Change(AccountId id, string set, object values) =>
         workspace.WriteUntrailed(connection =>
             connection.Execute($"UPDATE account SET {set} WHERE id = @id", values) == 1 ? id : throw Refusal.Missing("account")
         );

@@ -10,7 +10,7 @@ namespace Vitrine.Storage.Access;
 /// <summary>An invitation that has not been taken up yet.</summary>
 public sealed record Invitation
 {
-    public long Id { get; init; }
+    public InvitationId Id { get; init; }
     public string Name { get; init; } = "";
     public string Email { get; init; } = "";
     public Role Role { get; init; }
@@ -41,7 +41,7 @@ public sealed class InvitationStore(Workspace workspace)
 
     /// <summary>Makes an invitation.</summary>
     /// <returns>The secret of its link, which is not kept.</returns>
-    public string Invite(Actor actor, string name, string email, Role role, IReadOnlyList<long> studyIds)
+    public string Invite(Actor actor, string name, string email, Role role, IReadOnlyList<StudyId> studyIds)
     {
         var token = SecretToken.Make();
         var expires = workspace.Now.AddDays(Days);
@@ -70,7 +70,7 @@ public sealed class InvitationStore(Workspace workspace)
         return token;
     }
 
-    public void Revoke(long id) =>
+    public void Revoke(InvitationId id) =>
         workspace.WriteUntrailed(connection =>
             connection.Execute("UPDATE invitation SET revoked_at = @Now WHERE id = @id AND account_id IS NULL", new { id, workspace.Now })
         );

@@ -7,11 +7,11 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Access;
 
 /// <summary>Someone who looks: their account and their role.</summary>
-public sealed record Viewer(long AccountId, Role Role);
+public sealed record Viewer(AccountId AccountId, Role Role);
 
 /// <summary>Whose a thing is.</summary>
 /// <param name="StudyId">Its study; null for what belongs to none, such as a shared tag.</param>
-public sealed record Owner(long? StudyId);
+public sealed record Owner(StudyId? StudyId);
 
 /// <summary>
 /// Who sees which study. A steward sees all; others of the team see the studies they are in. What belongs to no study (a shared tag) the
@@ -23,16 +23,16 @@ public sealed class StudyAccess(Workspace workspace)
     private const string Theirs = "SELECT study_id FROM membership WHERE account_id = @AccountId";
 
     /// <summary>The studies a person sees; null for all that there are.</summary>
-    public IReadOnlyList<long>? VisibleTo(Viewer viewer)
+    public IReadOnlyList<StudyId>? VisibleTo(Viewer viewer)
     {
         if (viewer.Role == Role.Steward)
             return null;
         using var connection = workspace.Open();
-        var theirs = connection.Query<long>(Theirs, viewer).ToList();
+        var theirs = connection.Query<StudyId>(Theirs, viewer).ToList();
         return connection.ExecuteScalar<int>("SELECT count(*) FROM study") > theirs.Count ? theirs : null;
     }
 
-    public bool SeesStudy(Viewer viewer, long studyId)
+    public bool SeesStudy(Viewer viewer, StudyId studyId)
     {
         using var connection = workspace.Open();
         if (
@@ -69,7 +69,7 @@ public sealed class StudyAccess(Workspace workspace)
     }
 
     /// <summary>Whether an exhibit is there and draws from no study that the person does not see.</summary>
-    public bool SeesExhibit(Viewer viewer, long id)
+    public bool SeesExhibit(Viewer viewer, ExhibitId id)
     {
         using var connection = workspace.Open();
         return connection.ExecuteScalar<bool>(
@@ -89,18 +89,20 @@ public sealed class StudyAccess(Workspace workspace)
     }
 
     /// <summary>The team of a study.</summary>
-    public IReadOnlyList<long> MembersOf(long studyId)
-    {
-        using var connection = workspace.Open();
-        return connection.Query<long>("SELECT account_id FROM membership WHERE study_id = @studyId ORDER BY id", new { studyId }).ToList();
-    }
-
-    /// <summary>Everyone who sees a study; for null, the whole team of the workspace.</summary>
-    public IReadOnlyList<long> SeenBy(long? studyId)
+    public IReadOnlyList<AccountId> MembersOf(StudyId studyId)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<long>(
+            .Query<AccountId>("SELECT account_id FROM membership WHERE study_id = @studyId ORDER BY id", new { studyId })
+            .ToList();
+    }
+
+    /// <summary>Everyone who sees a study; for null, the whole team of the workspace.</summary>
+    public IReadOnlyList<AccountId> SeenBy(StudyId? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<AccountId>(
                 """
                 SELECT id FROM account WHERE role = 'steward' OR (role <> 'reader' AND (@studyId IS NULL OR id IN (SELECT account_id
                 FROM membership WHERE study_id = @studyId)))
@@ -111,7 +113,7 @@ public sealed class StudyAccess(Workspace workspace)
     }
 
     /// <summary>Sets who is in a study's team, as one step.</summary>
-    public Step SetMembers(Actor actor, long studyId, IReadOnlyList<long> accountIds) =>
+    public Step SetMembers(Actor actor, StudyId studyId, IReadOnlyList<AccountId> accountIds) =>
         workspace.Write(
             actor,
             studyId,

@@ -8,7 +8,7 @@ namespace Vitrine.Storage.Anchors;
 internal static class Bookmarks
 {
     /// <summary>Moves a source's bookmarks along when its text is corrected.</summary>
-    public static void Follow(SqliteConnection connection, long sourceId, Reanchor moved)
+    public static void Follow(SqliteConnection connection, SourceId sourceId, Reanchor moved)
     {
         foreach (
             var (account, furthest) in connection

@@ -58,7 +58,14 @@ internal static class ObservationRows
 {
     /// <summary>Adds an observation.</summary>
     /// <param name="createdBy">Whose it is, when it is not the actor's.</param>
-    public static long Insert(Writing writing, long studyId, long sourceId, Anchor anchor, bool starred = false, long? createdBy = null)
+    public static ObservationId Insert(
+        Writing writing,
+        StudyId studyId,
+        SourceId sourceId,
+        Anchor anchor,
+        bool starred = false,
+        AccountId? createdBy = null
+    )
     {
         var row = AnchorRow.Of(anchor);
         (row["study_id"], row["source_id"], row["starred"]) = (studyId, sourceId, starred ? 1L : 0L);
@@ -68,7 +75,7 @@ internal static class ObservationRows
     }
 
     /// <summary>What a source offers for observations to stand in.</summary>
-    public static AnchorGround GroundOf(SqliteConnection connection, long sourceId)
+    public static AnchorGround GroundOf(SqliteConnection connection, SourceId sourceId)
     {
         var (text, length, picture) = connection.QuerySingle<(string, int?, bool)>(
             """
@@ -82,9 +89,9 @@ internal static class ObservationRows
     }
 
     /// <summary>Where observations stand in the texts of the given sources; those in time and in pictures are left out.</summary>
-    public static ILookup<long, TextRange> TextRanges(SqliteConnection connection, string? sources) =>
+    public static ILookup<SourceId, TextRange> TextRanges(SqliteConnection connection, string? sources) =>
         connection
-            .Query<(long Source, int Start, int End)>(
+            .Query<(SourceId Source, int Start, int End)>(
                 """
                 SELECT source_id, start, "end" FROM observation WHERE start IS NOT NULL AND source_id IN (SELECT value
                 FROM json_each(@sources)) ORDER BY source_id, start, id

@@ -1,5 +1,6 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Ids;
 using Vitrine.Core.Weigh.Evidence;
 
 namespace Vitrine.Storage.Counting;
@@ -7,12 +8,12 @@ namespace Vitrine.Storage.Counting;
 /// <summary>A study's marks as arrays, with the ids behind the indices. A snapshot: load it again after a write.</summary>
 public sealed class StudyIndex
 {
-    public required long StudyId { get; init; }
+    public required StudyId StudyId { get; init; }
     public required StudyMarks Marks { get; init; }
-    public required long[] Observations { get; init; }
+    public required ObservationId[] Observations { get; init; }
     public required IndexedSource[] Sources { get; init; }
-    public required long[] People { get; init; }
-    public required long[] Tags { get; init; }
+    public required ParticipantId[] People { get; init; }
+    public required TagId[] Tags { get; init; }
 
     /// <summary>Who takes part in each source.</summary>
     public required HashSet<int>[] PeopleOf { get; init; }
@@ -20,9 +21,9 @@ public sealed class StudyIndex
     /// <summary>Whether each person has a source that somebody has begun to read.</summary>
     public required bool[] InScope { get; init; }
 
-    private readonly Lazy<Dictionary<long, int>> observationPlace;
-    private readonly Lazy<Dictionary<long, int>> tagPlace;
-    private readonly Lazy<Dictionary<long, int>> personPlace;
+    private readonly Lazy<Dictionary<ObservationId, int>> observationPlace;
+    private readonly Lazy<Dictionary<TagId, int>> tagPlace;
+    private readonly Lazy<Dictionary<ParticipantId, int>> personPlace;
 
     public StudyIndex()
     {
@@ -31,16 +32,16 @@ public sealed class StudyIndex
         personPlace = new(() => PlacesOf(People!));
     }
 
-    public int? PlaceOfObservation(long id) => observationPlace.Value.TryGetValue(id, out var i) ? i : null;
+    public int? PlaceOfObservation(ObservationId id) => observationPlace.Value.TryGetValue(id, out var i) ? i : null;
 
-    public int? PlaceOfTag(long id) => tagPlace.Value.TryGetValue(id, out var i) ? i : null;
+    public int? PlaceOfTag(TagId id) => tagPlace.Value.TryGetValue(id, out var i) ? i : null;
 
-    public int? PlaceOfPerson(long id) => personPlace.Value.TryGetValue(id, out var i) ? i : null;
+    public int? PlaceOfPerson(ParticipantId id) => personPlace.Value.TryGetValue(id, out var i) ? i : null;
 
     /// <summary>The person of an observation, by id; null when unattributed.</summary>
-    public long? PersonOf(int observation) => Marks.PersonOf[observation] is >= 0 and var person ? People[person] : null;
+    public ParticipantId? PersonOf(int observation) => Marks.PersonOf[observation] is >= 0 and var person ? People[person] : null;
 
-    public HashSet<int> PlacesOfPeople(IEnumerable<long> ids) => [.. ids.Select(PlaceOfPerson).OfType<int>()];
+    public HashSet<int> PlacesOfPeople(IEnumerable<ParticipantId> ids) => [.. ids.Select(PlaceOfPerson).OfType<int>()];
 
     /// <summary>Observations by whose they are, in the order of the people; those of nobody last; each person's by place.</summary>
     public IReadOnlyList<int> ByPerson(IEnumerable<int> observations) =>
@@ -54,7 +55,7 @@ public sealed class StudyIndex
     }
 
     /// <summary>The same study with other observations.</summary>
-    internal StudyIndex With(long[] observations, long[] tags, bool[] inScope, StudyMarks marks) =>
+    internal StudyIndex With(ObservationId[] observations, TagId[] tags, bool[] inScope, StudyMarks marks) =>
         new()
         {
             StudyId = StudyId,
@@ -67,8 +68,9 @@ public sealed class StudyIndex
             InScope = inScope,
         };
 
-    private static Dictionary<long, int> PlacesOf(long[] ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
+    private static Dictionary<Id<TKind>, int> PlacesOf<TKind>(Id<TKind>[] ids) =>
+        ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
 }
 
 /// <summary>A source as counting needs it.</summary>
-public sealed record IndexedSource(long Id, string Title, SourceKind Kind);
+public sealed record IndexedSource(SourceId Id, string Title, SourceKind Kind);

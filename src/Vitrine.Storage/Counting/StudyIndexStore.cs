@@ -17,14 +17,14 @@ public sealed class StudyIndexStore(Workspace workspace)
     public const int MostKept = 8;
 
     private readonly Lock gate = new();
-    private readonly Dictionary<long, (long Edition, long Used, StudyIndex Index)> kept = [];
+    private readonly Dictionary<StudyId, (long Edition, long Used, StudyIndex Index)> kept = [];
     private long uses;
 
     /// <summary>
     /// The study as it is now. The same object as long as nothing that is counted was written; single changes are taken into a copy of its
     /// arrays.
     /// </summary>
-    public StudyIndex Load(long studyId)
+    public StudyIndex Load(StudyId studyId)
     {
         // Asked first: what is written while it is being read is taken in again at the next call, which does no harm.
         var edition = workspace.Edition;
@@ -56,7 +56,7 @@ public sealed class StudyIndexStore(Workspace workspace)
             return Read(before.StudyId);
         if (!touched.Overlaps([.. Marked, Tag, Begun]))
             return before;
-        var changed = new HashSet<long>();
+        var changed = new HashSet<ObservationId>();
         foreach (var step in news.Where(n => n.Tables.Any(Marked.Contains)))
         {
             if (step.Observations is not { } some)
@@ -86,7 +86,12 @@ public sealed class StudyIndexStore(Workspace workspace)
     /// A study's arrays with some observations read anew, each put in its place; and its tags and its scope, where they have changed. Null
     /// when something does not fit together.
     /// </summary>
-    private static StudyIndex? Patched(SqliteConnection connection, StudyIndex before, HashSet<long> changed, HashSet<string> touched)
+    private static StudyIndex? Patched(
+        SqliteConnection connection,
+        StudyIndex before,
+        HashSet<ObservationId> changed,
+        HashSet<string> touched
+    )
     {
         var old = before.Marks;
         var (tags, tree, links) = (before.Tags, old.Tags, old.TagOf);
@@ -114,7 +119,7 @@ public sealed class StudyIndexStore(Workspace workspace)
             return null;
         var tagPlace = StudyReader.Places(tags);
         var tagged = connection
-            .Query<(long Observation, long Tag)>(
+            .Query<(ObservationId Observation, TagId Tag)>(
                 """
                 SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids))
                 ORDER BY tag_id
@@ -137,7 +142,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var gone = PlacesOf(before.Observations, changed);
         var count = before.Observations.Length - gone.Count + fresh.Count;
         var (ids, sourceOf, personOf, anchorOf, starts) = (
-            new long[count],
+            new ObservationId[count],
             new int[count],
             new int[count],
             new Anchor[count],
@@ -204,7 +209,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     }
 
     // Each looked for in the row of ids, which the processor does many at once; or all of them in one walk.
-    private static List<int> PlacesOf(long[] ids, HashSet<long> wanted) =>
+    private static List<int> PlacesOf(ObservationId[] ids, HashSet<ObservationId> wanted) =>
         wanted.Count <= 16
             ? [.. wanted.Select(id => Array.IndexOf(ids, id)).Where(place => place >= 0).Order()]
             : [.. Enumerable.Range(0, ids.Length).Where(o => wanted.Contains(ids[o]))];
@@ -212,7 +217,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     /// <summary>
     /// Before which observation one belongs that stands there, in the order of the arrays: by source, place in its text, id.
     /// </summary>
-    private static int PlaceFor(StudyIndex index, (int Source, int Start, long Id) key)
+    private static int PlaceFor(StudyIndex index, (int Source, int Start, ObservationId Id) key)
     {
         var (low, high) = (0, index.Observations.Length);
         while (low < high)
@@ -233,11 +238,11 @@ public sealed class StudyIndexStore(Workspace workspace)
 
     private sealed record Row : AnchorRow
     {
-        public long Id { get; init; }
-        public long SourceId { get; init; }
+        public ObservationId Id { get; init; }
+        public SourceId SourceId { get; init; }
     }
 
-    private StudyIndex Read(long studyId)
+    private StudyIndex Read(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);

@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Ids;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
@@ -13,17 +14,17 @@ internal static class StudyReader
 {
     /// <summary>A study as it stands in the caller's snapshot.</summary>
     /// <param name="only">The only sources whose observations are wanted; null for all.</param>
-    public static StudyIndex Read(SqliteConnection connection, long studyId, IReadOnlySet<long>? only = null)
+    public static StudyIndex Read(SqliteConnection connection, StudyId studyId, IReadOnlySet<SourceId>? only = null)
     {
         var sources = connection
-            .Query<(long Id, string Title, string Kind)>(
+            .Query<(SourceId Id, string Title, string Kind)>(
                 "SELECT id, title, kind FROM source WHERE study_id = @studyId ORDER BY position, id",
                 new { studyId }
             )
             .Select(s => new IndexedSource(s.Id, s.Title, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true)))
             .ToArray();
         var people = connection
-            .Query<long>("SELECT id FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId })
+            .Query<ParticipantId>("SELECT id FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId })
             .ToArray();
         var sourcePlace = Places(sources.Select(s => s.Id));
         var personPlace = Places(people);
@@ -56,10 +57,10 @@ internal static class StudyReader
         };
     }
 
-    public static (long[] Ids, TagTree Tree) LoadTags(SqliteConnection connection, long studyId)
+    public static (TagId[] Ids, TagTree Tree) LoadTags(SqliteConnection connection, StudyId studyId)
     {
         var rows = connection
-            .Query<(long Id, long? Parent)>(
+            .Query<(TagId Id, TagId? Parent)>(
                 "SELECT id, parent_id FROM tag WHERE study_id IS NULL OR study_id = @studyId ORDER BY position, id",
                 new { studyId }
             )
@@ -72,13 +73,13 @@ internal static class StudyReader
     }
 
     // The three large tables are read row by row without an object for each, source by source along their indices.
-    private static (List<long> Ids, List<int> SourceOf, List<Anchor> Anchors) LoadObservations(
+    private static (List<ObservationId> Ids, List<int> SourceOf, List<Anchor> Anchors) LoadObservations(
         SqliteConnection connection,
         IndexedSource[] sources,
-        IReadOnlySet<long>? only
+        IReadOnlySet<SourceId>? only
     )
     {
-        var (ids, sourceOf, anchors) = (new List<long>(), new List<int>(), new List<Anchor>());
+        var (ids, sourceOf, anchors) = (new List<ObservationId>(), new List<int>(), new List<Anchor>());
         using var command = connection.CreateCommand();
         command.CommandText = """
             SELECT id, start, "end", begin_ms, end_ms, x, y, width, height FROM observation WHERE source_id = $source ORDER BY start, id
@@ -88,7 +89,7 @@ internal static class StudyReader
         {
             if (only?.Contains(sources[place].Id) == false)
                 continue;
-            source.Value = sources[place].Id;
+            source.Value = sources[place].Id.Value;
             using var row = command.ExecuteReader();
             while (row.Read())
             {
@@ -113,8 +114,8 @@ internal static class StudyReader
     public static List<SpokenTurn>[] LoadTurns(
         SqliteConnection connection,
         IndexedSource[] sources,
-        Dictionary<long, int> personPlace,
-        IReadOnlySet<long>? only
+        Dictionary<ParticipantId, int> personPlace,
+        IReadOnlySet<SourceId>? only
     )
     {
         using var command = connection.CreateCommand();
@@ -130,7 +131,7 @@ internal static class StudyReader
                 var turns = new List<SpokenTurn>();
                 if (only?.Contains(s.Id) == false)
                     return turns;
-                source.Value = s.Id;
+                source.Value = s.Id.Value;
                 using var row = command.ExecuteReader();
                 while (row.Read())
                     turns.Add(
@@ -148,14 +149,14 @@ internal static class StudyReader
 
     private static HashSet<int>[] LoadPeopleOfSources(
         SqliteConnection connection,
-        long studyId,
-        Dictionary<long, int> sourcePlace,
-        Dictionary<long, int> personPlace
+        StudyId studyId,
+        Dictionary<SourceId, int> sourcePlace,
+        Dictionary<ParticipantId, int> personPlace
     )
     {
         var people = sourcePlace.Select(_ => new HashSet<int>()).ToArray();
         foreach (
-            var (source, person) in connection.Query<(long Source, long Person)>(
+            var (source, person) in connection.Query<(SourceId Source, ParticipantId Person)>(
                 "SELECT source_id, participant_id FROM source_person WHERE study_id = @studyId",
                 new { studyId }
             )
@@ -168,19 +169,19 @@ internal static class StudyReader
 
     private static (int[] Starts, int[] Tags) LoadTagLinks(
         SqliteConnection connection,
-        List<long> observations,
-        Dictionary<long, int> tagPlace
+        List<ObservationId> observations,
+        Dictionary<TagId, int> tagPlace
     )
     {
-        var place = new Dictionary<long, int>(observations.Count);
+        var place = new Dictionary<ObservationId, int>(observations.Count);
         for (var o = 0; o < observations.Count; o++)
             place[observations[o]] = o;
         var links = new List<(int Observation, int Tag)>(observations.Count * 2);
         using var command = connection.CreateCommand();
         // One walk along the index of links, rather than a look-up for each observation; other studies' links between are passed over.
         command.CommandText = "SELECT observation_id, tag_id FROM observation_tag WHERE observation_id BETWEEN $first AND $last";
-        command.Parameters.AddWithValue("$first", observations.Count > 0 ? observations.Min() : 0);
-        command.Parameters.AddWithValue("$last", observations.Count > 0 ? observations.Max() : 0);
+        command.Parameters.AddWithValue("$first", observations.Count > 0 ? observations.Min().Value : 0);
+        command.Parameters.AddWithValue("$last", observations.Count > 0 ? observations.Max().Value : 0);
         using var row = command.ExecuteReader();
         while (row.Read())
         {
@@ -200,18 +201,19 @@ internal static class StudyReader
         return (starts, tags);
     }
 
-    public static Dictionary<long, int> Places(IEnumerable<long> ids) => ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
+    public static Dictionary<Id<TKind>, int> Places<TKind>(IEnumerable<Id<TKind>> ids) =>
+        ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i);
 
     public static bool[] InScope(
         SqliteConnection connection,
-        long studyId,
-        Dictionary<long, int> sourcePlace,
+        StudyId studyId,
+        Dictionary<SourceId, int> sourcePlace,
         HashSet<int>[] peopleOf,
         int people
     )
     {
         var begun = connection
-            .Query<long>(
+            .Query<SourceId>(
                 "SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId",
                 new { studyId }
             )

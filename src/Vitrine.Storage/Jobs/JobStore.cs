@@ -37,10 +37,10 @@ public enum JobState
 /// <summary>A piece of long work.</summary>
 public sealed record Job
 {
-    public long Id { get; init; }
+    public JobId Id { get; init; }
     public string Key { get; init; } = "";
-    public long StudyId { get; init; }
-    public long AccountId { get; init; }
+    public StudyId StudyId { get; init; }
+    public AccountId AccountId { get; init; }
     public JobKind Kind { get; init; }
     public JobState State { get; init; }
     public string Name { get; init; } = "";
@@ -55,7 +55,7 @@ public sealed record Job
     /// <summary>What became of it, in words.</summary>
     public string Said { get; init; } = "";
 
-    public long? SourceId { get; init; }
+    public SourceId? SourceId { get; init; }
 }
 
 /// <summary>Jobs. They are not research data; what they make is.</summary>
@@ -68,10 +68,10 @@ public sealed class JobStore(Workspace workspace)
     private readonly ConcurrentDictionary<long, double> progress = [];
 
     /// <summary>A person's jobs in a study, oldest first.</summary>
-    public IReadOnlyList<Job> Of(long studyId, long accountId) =>
+    public IReadOnlyList<Job> Of(StudyId studyId, AccountId accountId) =>
         Find("WHERE study_id = @studyId AND account_id = @accountId ORDER BY id", new { studyId, accountId });
 
-    public Job? Get(long studyId, long accountId, string key) =>
+    public Job? Get(StudyId studyId, AccountId accountId, string key) =>
         Find(
                 "WHERE key = @key AND study_id = @studyId AND account_id = @accountId",
                 new
@@ -84,7 +84,7 @@ public sealed class JobStore(Workspace workspace)
             .FirstOrDefault();
 
     /// <summary>The person's job for the same file that did not come in whole, if there is one.</summary>
-    public Job? Broken(long studyId, long accountId, string name, long bytes, string modified) =>
+    public Job? Broken(StudyId studyId, AccountId accountId, string name, long bytes, string modified) =>
         Find(
                 "WHERE study_id = @studyId AND account_id = @accountId AND name = @name AND bytes = @bytes AND modified = "
                     + "@modified AND state = 'sending' ORDER BY id DESC",
@@ -100,8 +100,8 @@ public sealed class JobStore(Workspace workspace)
             .FirstOrDefault();
 
     public Job Add(
-        long studyId,
-        long accountId,
+        StudyId studyId,
+        AccountId accountId,
         JobKind kind,
         JobState state,
         string name,
@@ -143,7 +143,7 @@ public sealed class JobStore(Workspace workspace)
         Job job,
         JobState to,
         string said = "",
-        long? sourceId = null,
+        SourceId? sourceId = null,
         string? given = null,
         JobKind? kind = null,
         params JobState[] from
@@ -205,7 +205,7 @@ public sealed class JobStore(Workspace workspace)
         connection.Execute($"UPDATE job SET state = 'cancelled', said = @said WHERE state NOT IN {Ended}", new { said });
 
     /// <summary>Puts a person's ended jobs away.</summary>
-    public void PutAway(long studyId, long accountId)
+    public void PutAway(StudyId studyId, AccountId accountId)
     {
         workspace.WriteUntrailed(connection =>
             connection.Execute(

@@ -6,7 +6,7 @@ namespace Vitrine.Storage.Media;
 internal static class MediaRows
 {
     /// <summary>Adds the row of a file, as part of a larger step.</summary>
-    public static long Insert(Writing writing, long studyId, NewMedia media) =>
+    public static MediaId Insert(Writing writing, StudyId studyId, NewMedia media) =>
         writing.Insert(
             "media",
             new

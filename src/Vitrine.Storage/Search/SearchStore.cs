@@ -19,9 +19,9 @@ namespace Vitrine.Storage.Search;
 public sealed record Hit(
     FoundKind Kind,
     long Id,
-    long? StudyId,
+    StudyId? StudyId,
     string? StudyTitle,
-    long? SourceId,
+    SourceId? SourceId,
     string Name,
     string Words,
     IReadOnlyList<TextRange> Marks,
@@ -35,7 +35,7 @@ public sealed record Passage(string Words, IReadOnlyList<TextRange> Marks, int A
 /// <summary>What was found in one source.</summary>
 /// <param name="Hits">How often, over the whole text.</param>
 /// <param name="Passages">The places with the most different words of what was typed, in that order.</param>
-public sealed record WordsInSource(long SourceId, int Hits, IReadOnlyList<Passage> Passages);
+public sealed record WordsInSource(SourceId SourceId, int Hits, IReadOnlyList<Passage> Passages);
 
 /// <summary>Search over everything that a person may see.</summary>
 public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
@@ -64,7 +64,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     }
 
     /// <summary>The sources of a study that hold the words, with how often and the best places; those that hold them best first.</summary>
-    public IReadOnlyList<WordsInSource> InSources(long studyId, string typed, int mostSources, int mostPassages)
+    public IReadOnlyList<WordsInSource> InSources(StudyId studyId, string typed, int mostSources, int mostPassages)
     {
         if (QueryOf(typed) is not { } query)
             return [];
@@ -138,7 +138,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         Viewer viewer,
         string typed,
         string query,
-        IReadOnlyList<long>? studies,
+        IReadOnlyList<StudyId>? studies,
         FoundKind? only,
         int most
     )
@@ -208,7 +208,13 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         }
     }
 
-    private static IEnumerable<Hit> Texts(SqliteConnection connection, string typed, string query, IReadOnlyList<long>? studies, int most)
+    private static IEnumerable<Hit> Texts(
+        SqliteConnection connection,
+        string typed,
+        string query,
+        IReadOnlyList<StudyId>? studies,
+        int most
+    )
     {
         // Asked of each text that is found, and not beforehand of each that may be seen; the plus keeps SQLite to that.
         var mine = studies is null
@@ -298,9 +304,9 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
 
     private sealed record Place
     {
-        public long? StudyId { get; init; }
+        public StudyId? StudyId { get; init; }
         public string? StudyTitle { get; init; }
-        public long? SourceId { get; init; }
+        public SourceId? SourceId { get; init; }
         public string? Name { get; init; }
     }
 }

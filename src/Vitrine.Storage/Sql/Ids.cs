@@ -1,4 +1,5 @@
 using System.Globalization;
+using Vitrine.Core.Ids;
 
 namespace Vitrine.Storage.Sql;
 
@@ -7,4 +8,6 @@ internal static class Ids
 {
     public static string? Json(IEnumerable<long>? ids) =>
         ids is null ? null : $"[{string.Join(',', ids.Select(i => i.ToString(CultureInfo.InvariantCulture)))}]";
+
+    public static string? Json<TKind>(IEnumerable<Id<TKind>>? ids) => Json(ids?.Select(id => id.Value));
 }

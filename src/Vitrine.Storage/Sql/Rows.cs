@@ -6,6 +6,7 @@ using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
+using Vitrine.Core.Ids;
 
 namespace Vitrine.Storage.Sql;
 
@@ -71,7 +72,7 @@ internal static class Rows
     }
 
     /// <summary>Adds a change to the trail.</summary>
-    public static void AddChange(SqliteConnection connection, long actionId, string table, long id, string? before, string? after) =>
+    public static void AddChange(SqliteConnection connection, ActionId actionId, string table, long id, string? before, string? after) =>
         Run(
             connection,
             "INSERT INTO change (action_id, table_name, row_id, before, after) VALUES ($0, $1, $2, $3, $4)",
@@ -79,7 +80,7 @@ internal static class Rows
         );
 
     /// <summary>Adds the images of rows that were added one after the other; the database writes them itself, in one statement.</summary>
-    public static void AddChanges(SqliteConnection connection, long actionId, string table, long first, long last)
+    public static void AddChanges(SqliteConnection connection, ActionId actionId, string table, long first, long last)
     {
         Run(
             connection,
@@ -129,9 +130,12 @@ internal static class Rows
         var added = new Dictionary<string, object?>(form.Columns.Count);
         foreach (var column in form.Columns)
             added[column.Name] = row.TryGetValue(column.Name, out var given)
-                ? column.IsReal && given is long whole
-                    ? (double)whole
-                    : given
+                ? given switch
+                {
+                    IId id => id.Value,
+                    long whole when column.IsReal => (double)whole,
+                    _ => given,
+                }
                 : column.Default;
         if (row.Count > 0 && row.Keys.FirstOrDefault(k => !added.ContainsKey(k)) is { } unknown)
             throw new ArgumentException($"{table} has no column {unknown}.", nameof(row));
@@ -246,6 +250,7 @@ internal static class Rows
             null => raw.sqlite3_bind_null(statement, at),
             string text => raw.sqlite3_bind_text(statement, at, text),
             long whole => raw.sqlite3_bind_int64(statement, at, whole),
+            IId id => raw.sqlite3_bind_int64(statement, at, id.Value),
             double fraction => raw.sqlite3_bind_double(statement, at, fraction),
             _ => throw new ArgumentException($"No column holds a {value.GetType().Name}.", nameof(value)),
         };
@@ -275,7 +280,7 @@ internal static class Rows
         }
         var at = 0;
         foreach (var value in values)
-            command.Parameters[at++].Value = value ?? DBNull.Value;
+            command.Parameters[at++].Value = value is IId id ? id.Value : value ?? DBNull.Value;
         return command;
     }
 }

@@ -9,12 +9,12 @@ namespace Vitrine.Storage.Tags;
 internal static class TagNames
 {
     /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
-    public static IReadOnlyList<long> FindOrMake(Writing writing, long studyId, IEnumerable<TagName> names) =>
+    public static IReadOnlyList<TagId> FindOrMake(Writing writing, StudyId studyId, IEnumerable<TagName> names) =>
         names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null)).ToList();
 
     /// <summary>The tag of that name with its scale; made with <paramref name="scale"/> when there is none.</summary>
     /// <exception cref="Refusal">A tag of that name is there and carries no scale.</exception>
-    public static (long Id, Scale Scale) FindOrMakeScaled(Writing writing, long studyId, TagName name, Scale scale)
+    public static (TagId Id, Scale Scale) FindOrMakeScaled(Writing writing, StudyId studyId, TagName name, Scale scale)
     {
         if (Find(writing, studyId, name) is not { } id)
             return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
@@ -26,17 +26,17 @@ internal static class TagNames
             );
     }
 
-    public static long? Find(Writing writing, long? studyId, TagName name) =>
+    public static TagId? Find(Writing writing, StudyId? studyId, TagName name) =>
         writing.Connection.QueryFirstOrDefault<long?>(
             "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC",
             new { name.Key, studyId }
         );
 
-    public static long Insert(
+    public static TagId Insert(
         Writing writing,
-        long? studyId,
+        StudyId? studyId,
         TagName name,
-        long? parentId,
+        TagId? parentId,
         int? colour,
         string definition,
         bool settled,
@@ -63,7 +63,7 @@ internal static class TagNames
     }
 
     /// <summary>A tag stands under a shared tag or one of its own study; another study's is as if it were not there.</summary>
-    public static void RefuseForeignParent(Writing writing, long? studyId, long? parentId)
+    public static void RefuseForeignParent(Writing writing, StudyId? studyId, TagId? parentId)
     {
         if (parentId is null)
             return;

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.Ids;
 using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
@@ -8,7 +9,7 @@ namespace Vitrine.Storage.Trail;
 /// <param name="StudyId">In which study; null outside studies, and when it may be of every study.</param>
 /// <param name="Rows">Ids of changed rows by table; null for many.</param>
 /// <param name="Sources">Sources in which something stands otherwise; null for many.</param>
-public sealed record Changed(long? StudyId, IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows, IReadOnlyList<long>? Sources);
+public sealed record Changed(StudyId? StudyId, IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows, IReadOnlyList<SourceId>? Sources);
 
 /// <summary>
 /// What a step has changed, so that nothing else has to be looked at again: rows by table, and the sources in which something stands
@@ -20,21 +21,21 @@ public sealed class StepNews
     public const int MostTold = 500;
 
     private readonly Dictionary<string, HashSet<long>?> rows = [];
-    private HashSet<long>? sources = [];
-    private HashSet<long>? observations = [];
+    private HashSet<SourceId>? sources = [];
+    private HashSet<ObservationId>? observations = [];
 
     /// <summary>As screens are told it.</summary>
-    public Changed In(long? studyId) =>
+    public Changed In(StudyId? studyId) =>
         new(studyId, rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()), sources?.Order().ToList());
 
     /// <summary>The tables in which something has changed.</summary>
     public IReadOnlyCollection<string> Tables => rows.Keys;
 
     /// <summary>Sources that changed themselves or of which a row changed; null for many.</summary>
-    public IReadOnlySet<long>? Sources => sources;
+    public IReadOnlySet<SourceId>? Sources => sources;
 
     /// <summary>Observations that changed themselves or of which a row changed; null for many.</summary>
-    public IReadOnlySet<long>? Observations => observations;
+    public IReadOnlySet<ObservationId>? Observations => observations;
 
     /// <summary>News of whole tables.</summary>
     public static StepNews Of(params IReadOnlyCollection<string> tables)
@@ -85,7 +86,7 @@ public sealed class StepNews
         if (observations is not { Count: > 0 })
             return;
         foreach (
-            var id in connection.Query<long>(
+            var id in connection.Query<SourceId>(
                 "SELECT DISTINCT source_id FROM observation WHERE id IN (SELECT value FROM json_each(@ids))",
                 new { ids = Ids.Json(observations) }
             )
@@ -93,7 +94,7 @@ public sealed class StepNews
             Take(ref sources, id);
     }
 
-    private static void Take(ref HashSet<long>? of, long? id)
+    private static void Take<TKind>(ref HashSet<Id<TKind>>? of, Id<TKind>? id)
     {
         if (id is { } one)
             of?.Add(one);

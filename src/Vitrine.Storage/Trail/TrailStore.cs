@@ -8,7 +8,7 @@ namespace Vitrine.Storage.Trail;
 /// <summary>One line of a thing's history.</summary>
 public sealed record TrailEntry
 {
-    public long ActionId { get; init; }
+    public ActionId ActionId { get; init; }
     public DateTimeOffset At { get; init; }
     public string Who { get; init; } = "";
     public string Label { get; init; } = "";
@@ -25,7 +25,7 @@ public sealed class TrailStore(Workspace workspace)
     /// The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies
     /// (null: all) or outside studies.
     /// </summary>
-    public IReadOnlyList<TrailEntry> Of(string thing, long id, IReadOnlyList<long>? visible)
+    public IReadOnlyList<TrailEntry> Of(string thing, long id, IReadOnlyList<StudyId>? visible)
     {
         // A child that moves to another parent is no change of the parent.
         var ties = workspace.Catalogue.PointingTo(thing).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.MovesUp).ToList();
@@ -58,7 +58,7 @@ public sealed class TrailStore(Workspace workspace)
     /// A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are
     /// not steps themselves.
     /// </summary>
-    public IReadOnlyList<TrailEntry> Recent(long accountId, long? studyId)
+    public IReadOnlyList<TrailEntry> Recent(AccountId accountId, StudyId? studyId)
     {
         using var connection = workspace.Open();
         return connection
@@ -72,7 +72,7 @@ public sealed class TrailStore(Workspace workspace)
     }
 
     /// <summary>The study in which a step was made; null outside studies and for no such step.</summary>
-    public long? StudyOf(long actionId)
+    public StudyId? StudyOf(ActionId actionId)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM action WHERE id = @actionId", new { actionId });
@@ -81,7 +81,7 @@ public sealed class TrailStore(Workspace workspace)
     private const string Entry =
         "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";
 
-    internal static TrailEntry? Undoable(SqliteConnection connection, long accountId, long? studyId) =>
+    internal static TrailEntry? Undoable(SqliteConnection connection, AccountId accountId, StudyId? studyId) =>
         connection.QueryFirstOrDefault<TrailEntry>(
             Entry
                 + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 "
@@ -90,7 +90,7 @@ public sealed class TrailStore(Workspace workspace)
         );
 
     /// <summary>The oldest undone step that is younger than everything still done: ids alone tell the order of the stack.</summary>
-    internal static TrailEntry? Redoable(SqliteConnection connection, long accountId, long? studyId) =>
+    internal static TrailEntry? Redoable(SqliteConnection connection, AccountId accountId, StudyId? studyId) =>
         connection.QueryFirstOrDefault<TrailEntry>(
             Entry
                 + """

@@ -9,7 +9,7 @@ public sealed class Undo(Workspace workspace)
 {
     /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
-    public Step Back(Actor actor, long? studyId, long? actionId = null) =>
+    public Step Back(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
         workspace.Reported(
             actor,
             connection =>
@@ -25,7 +25,7 @@ public sealed class Undo(Workspace workspace)
 
     /// <summary>Does again the step that was undone last, or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
-    public Step Again(Actor actor, long? studyId, long? actionId = null) =>
+    public Step Again(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
         workspace.Reported(
             actor,
             connection =>
@@ -40,7 +40,7 @@ public sealed class Undo(Workspace workspace)
         );
 
     /// <summary>Takes back what stands of a step that failed half-way; where others have built on it, it stays as it is.</summary>
-    internal void TakeBack(Actor actor, long actionId)
+    internal void TakeBack(Actor actor, ActionId actionId)
     {
         workspace.WriteUntrailed(connection =>
             connection.Execute("UPDATE action SET unfinished = 0 WHERE id = @actionId", new { actionId })
@@ -55,7 +55,7 @@ public sealed class Undo(Workspace workspace)
         }
     }
 
-    private (Step Step, long? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, long actionId)
+    private (Step Step, StudyId? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, ActionId actionId)
     {
         var action = connection.QueryFirstOrDefault<ActionRow>(
             """
@@ -100,7 +100,7 @@ public sealed class Undo(Workspace workspace)
         writing.Restore(change.TableName, change.RowId, from, to);
     }
 
-    private static List<ChangeRow> Changes(SqliteConnection connection, long actionId, bool back) =>
+    private static List<ChangeRow> Changes(SqliteConnection connection, ActionId actionId, bool back) =>
         connection
             .Query<ChangeRow>(
                 $"SELECT action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId "
@@ -111,15 +111,15 @@ public sealed class Undo(Workspace workspace)
 
     private sealed record ActionRow
     {
-        public long AccountId { get; init; }
-        public long? StudyId { get; init; }
+        public AccountId AccountId { get; init; }
+        public StudyId? StudyId { get; init; }
         public string Label { get; init; } = "";
         public bool Undone { get; init; }
     }
 
     private sealed record ChangeRow
     {
-        public long ActionId { get; init; }
+        public ActionId ActionId { get; init; }
         public string TableName { get; init; } = "";
         public long RowId { get; init; }
         public string? Before { get; init; }

@@ -10,7 +10,7 @@ using Vitrine.Storage.Sql;
 namespace Vitrine.Storage.Trail;
 
 /// <summary>A committed step: in which study (null: outside studies), by whom, and what it changed.</summary>
-public sealed record Committed(long? StudyId, long AccountId, StepNews News, long? ActionId = null);
+public sealed record Committed(StudyId? StudyId, AccountId AccountId, StepNews News, ActionId? ActionId = null);
 
 /// <summary>
 /// One installation's data: a folder with one SQLite file. Reads are free; every write of research data goes through <see cref="Writing"/>.
@@ -23,7 +23,7 @@ public sealed class Workspace
     private readonly string connectionString;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
-    private readonly List<(long Edition, long? StudyId, StepNews News)> editions = [];
+    private readonly List<(long Edition, StudyId? StudyId, StepNews News)> editions = [];
     private long edition;
     private long commits;
 
@@ -44,6 +44,7 @@ public sealed class Workspace
     static Workspace()
     {
         DefaultTypeMap.MatchNamesWithUnderscores = true;
+        IdColumns.Register();
         SqlMapper.AddTypeHandler(new ScaleColumn());
         SqlMapper.AddTypeHandler(new DayColumn());
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
@@ -177,7 +178,7 @@ public sealed class Workspace
     /// <paramref name="actor"/>.
     /// Nothing is kept when <paramref name="work"/> throws.
     /// </summary>
-    public Step Write(Actor actor, long? studyId, string label, Func<Writing, long?> work) =>
+    public Step Write(Actor actor, StudyId? studyId, string label, Func<Writing, long?> work) =>
         Reported(
             actor,
             connection =>
@@ -205,7 +206,7 @@ public sealed class Workspace
     /// When a part fails, all of it is taken back.
     /// </summary>
     /// <param name="part">Does the next part; says whether there is more, and what the step has made.</param>
-    internal Step WriteInParts(Actor actor, long? studyId, string label, Func<Writing, (bool More, long? Id)> part)
+    internal Step WriteInParts(Actor actor, StudyId? studyId, string label, Func<Writing, (bool More, long? Id)> part)
     {
         var action = Unfinished(actor);
         try
@@ -258,8 +259,8 @@ public sealed class Workspace
         );
     }
 
-    /// <inheritdoc cref="Write(Actor, long?, string, Func{Writing, long?})"/>
-    public Step Write(Actor actor, long? studyId, string label, Action<Writing> work) =>
+    /// <inheritdoc cref="Write(Actor, StudyId?, string, Func{Writing, long?})"/>
+    public Step Write(Actor actor, StudyId? studyId, string label, Action<Writing> work) =>
         Write(
             actor,
             studyId,
@@ -278,7 +279,7 @@ public sealed class Workspace
     /// Runs a step and tells whoever listens once it is committed; a step that changed nothing is no news.
     /// A step whose request was sent before is not run again: its answer is given again.
     /// </summary>
-    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, long? StudyId, StepNews News)> run)
+    internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, StudyId? StudyId, StepNews News)> run)
     {
         var done = InTransaction<(Step, long?, StepNews?)>(connection =>
             Answered(connection, actor) is { } before ? (before, null, null) : run(connection)
@@ -295,13 +296,13 @@ public sealed class Workspace
     }
 
     /// <summary>Tells whoever listens of a change that is no research data.</summary>
-    internal void Tell(long? studyId, long accountId, params string[] tables) =>
+    internal void Tell(StudyId? studyId, AccountId accountId, params string[] tables) =>
         Committed?.Invoke(new Committed(studyId, accountId, StepNews.Of(tables)));
 
     /// <summary>
     /// Makes what was loaded of a study old, as far as the news go; for null, of every study (the shared tag set has changed).
     /// </summary>
-    internal void Touch(long? studyId, StepNews news)
+    internal void Touch(StudyId? studyId, StepNews news)
     {
         lock (editions)
         {
@@ -312,7 +313,7 @@ public sealed class Workspace
     }
 
     /// <summary>What has changed in a study since an edition, step by step; null when that is too long ago to be known.</summary>
-    internal IReadOnlyList<StepNews>? NewsSince(long studyId, long since)
+    internal IReadOnlyList<StepNews>? NewsSince(StudyId studyId, long since)
     {
         lock (editions)
         {

@@ -5,6 +5,7 @@ using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
+using Vitrine.Core.Ids;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search.Indexing;
 using Vitrine.Storage.Sql;
@@ -23,7 +24,7 @@ public sealed partial class Writing
 
     private readonly WorkspaceCatalogue catalogue;
     private readonly Actor actor;
-    private readonly long? studyId;
+    private readonly StudyId? studyId;
     private readonly string now;
     private readonly StudyOfRow studies;
     private readonly HashSet<(long Id, long StudyId)> observations = [];
@@ -33,7 +34,7 @@ public sealed partial class Writing
         SqliteConnection connection,
         WorkspaceCatalogue catalogue,
         Actor actor,
-        long? studyId,
+        StudyId? studyId,
         DateTimeOffset now,
         string kind = "do",
         long? reverses = null,
@@ -58,7 +59,7 @@ public sealed partial class Writing
     public required string Label { get; set; }
 
     /// <summary>The action, once something has changed.</summary>
-    public long? ActionId { get; private set; }
+    public ActionId? ActionId { get; private set; }
 
     /// <summary>What has changed so far.</summary>
     internal StepNews News { get; } = new();
@@ -106,15 +107,15 @@ public sealed partial class Writing
             throw new ArgumentException($"Rows of {table} are added one by one.", nameof(table));
         if (rows.Count == 0)
             return 0;
-        for (var c = 0; c < columns.Count; c++)
-        {
-            foreach (var id in studies.Points(table, columns[c]) ? rows.Select(row => row[c]).Distinct() : [])
-                Belongs(table, new Dictionary<string, object?> { [columns[c]] = id });
-        }
         foreach (var row in rows)
         {
             for (var c = 0; c < row.Length; c++)
                 row[c] = Stored(row[c]);
+        }
+        for (var c = 0; c < columns.Count; c++)
+        {
+            foreach (var id in studies.Points(table, columns[c]) ? rows.Select(row => row[c]).Distinct() : [])
+                Belongs(table, new Dictionary<string, object?> { [columns[c]] = id });
         }
         ActionId ??= AddAction();
         var first = Rows.InsertAll(Connection, table, columns, rows);
@@ -206,11 +207,11 @@ public sealed partial class Writing
     /// <param name="one">The column of the thing, such as <c>session_id</c>.</param>
     /// <param name="id">The thing.</param>
     /// <param name="other">The column of the others.</param>
-    public void Link(string table, string one, long id, string other, IReadOnlyList<long> wanted)
+    public void Link<TOther>(string table, string one, long id, string other, IReadOnlyList<Id<TOther>> wanted)
     {
         var left = wanted.ToHashSet();
         var there = Connection
-            .Query<(long Link, long Other)>($"SELECT id, {other} FROM {table} WHERE {one} = @id ORDER BY id", new { id })
+            .Query<(long Link, Id<TOther> Other)>($"SELECT id, {other} FROM {table} WHERE {one} = @id ORDER BY id", new { id })
             .ToList();
         foreach (var (link, tied) in there)
         {
@@ -340,8 +341,9 @@ public sealed partial class Writing
     }
 
     private static Dictionary<string, object?> Values(object row) =>
-        row as Dictionary<string, object?>
-        ?? ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Get(row)));
+        row is Dictionary<string, object?> given
+            ? given.ToDictionary(c => c.Key, c => Stored(c.Value))
+            : ColumnsByType.GetOrAdd(row.GetType(), ColumnsIn).ToDictionary(c => c.Column, c => Stored(c.Get(row)));
 
     private static (string Column, Func<object, object?> Get)[] ColumnsIn(Type type) =>
         [.. type.GetProperties().Select(p => (ColumnName(p.Name), GetterOf(type, p)))];
@@ -363,6 +365,7 @@ public sealed partial class Writing
         {
             bool yes => yes ? 1L : 0L,
             int whole => (long)whole,
+            IId id => id.Value,
             Enum choice => StoredName.Of(choice),
             DateOnly day => DayColumn.Stored(day),
             DateTimeOffset instant => InstantColumn.Stored(instant),

@@ -7,7 +7,7 @@ namespace Vitrine.Core.Gather.Intake;
 /// <param name="ChannelId">Where it arrived.</param>
 /// <param name="Sender">Who sent it, as it says.</param>
 /// <param name="Rating">What it rates, on its channel's own scale; null without one.</param>
-public sealed record Arrived(long ChannelId, string Sender, double? Rating);
+public sealed record Arrived(ChannelId ChannelId, string Sender, double? Rating);
 
 /// <summary>
 /// A rule that routes feedback into a study. Every condition that is given must hold; of its words, one or all.
@@ -25,7 +25,7 @@ public sealed record WatchRule(
     string Sender,
     double? RatingFrom,
     double? RatingTo,
-    long? ChannelId
+    ChannelId? ChannelId
 )
 {
     /// <summary>Whether nothing is asked: such a watch would route everything.</summary>

@@ -26,14 +26,14 @@ public enum ParticipantColumn
 /// <param name="Column">Which column.</param>
 /// <param name="AttributeId">Which attribute, where the column is one; null otherwise.</param>
 /// <param name="Value">What is written.</param>
-public sealed record ParticipantCell(long ParticipantId, ParticipantColumn Column, long? AttributeId, string Value);
+public sealed record ParticipantCell(ParticipantId ParticipantId, ParticipantColumn Column, AttributeId? AttributeId, string Value);
 
 /// <summary>A cell that was not taken.</summary>
 /// <param name="ParticipantId">Whose row.</param>
 /// <param name="Column">Which column.</param>
 /// <param name="AttributeId">Which attribute, where the column is one.</param>
 /// <param name="Sentence">Why, and what to write instead.</param>
-public sealed record RefusedCell(long ParticipantId, ParticipantColumn Column, long? AttributeId, string Sentence);
+public sealed record RefusedCell(ParticipantId ParticipantId, ParticipantColumn Column, AttributeId? AttributeId, string Sentence);
 
 /// <summary>The type of an attribute and what it is called.</summary>
 /// <param name="Name">Its name.</param>
@@ -67,12 +67,12 @@ public static class ParticipantCells
     /// <param name="attributes">Its attributes, by id.</param>
     public static (IReadOnlyList<ParticipantCell> Taken, IReadOnlyList<RefusedCell> Refused) Of(
         IReadOnlyList<ParticipantCell> cells,
-        IReadOnlyDictionary<long, CodedParticipant> people,
-        IReadOnlyDictionary<long, AttributeForm> attributes
+        IReadOnlyDictionary<ParticipantId, CodedParticipant> people,
+        IReadOnlyDictionary<AttributeId, AttributeForm> attributes
     )
     {
-        var taken = new Dictionary<(long, ParticipantColumn, long?), ParticipantCell>();
-        var refused = new Dictionary<(long, ParticipantColumn, long?), RefusedCell>();
+        var taken = new Dictionary<(ParticipantId, ParticipantColumn, AttributeId?), ParticipantCell>();
+        var refused = new Dictionary<(ParticipantId, ParticipantColumn, AttributeId?), RefusedCell>();
         void Refuse(ParticipantCell cell, string sentence)
         {
             taken.Remove(Place(cell));
@@ -93,9 +93,13 @@ public static class ParticipantCells
         return ([.. taken.Values], [.. refused.Values]);
     }
 
-    private static (long, ParticipantColumn, long?) Place(ParticipantCell cell) => (cell.ParticipantId, cell.Column, cell.AttributeId);
+    private static (ParticipantId, ParticipantColumn, AttributeId?) Place(ParticipantCell cell) =>
+        (cell.ParticipantId, cell.Column, cell.AttributeId);
 
-    private static (string? Value, string? Problem) Fitting(ParticipantCell cell, IReadOnlyDictionary<long, AttributeForm> attributes)
+    private static (string? Value, string? Problem) Fitting(
+        ParticipantCell cell,
+        IReadOnlyDictionary<AttributeId, AttributeForm> attributes
+    )
     {
         var value = cell.Value.Trim();
         var most = cell.Column switch
@@ -128,7 +132,7 @@ public static class ParticipantCells
     /// <summary>Codes that somebody else would have as well when all is written, each with who that is.</summary>
     private static IEnumerable<(ParticipantCell Cell, string Holder)> Clashes(
         IReadOnlyList<ParticipantCell> given,
-        IReadOnlyDictionary<long, CodedParticipant> people
+        IReadOnlyDictionary<ParticipantId, CodedParticipant> people
     )
     {
         var codes = people.ToDictionary(p => p.Key, p => p.Value.Code);
@@ -139,7 +143,7 @@ public static class ParticipantCells
             .ToDictionary(h => h.Key, h => h.ToHashSet(), StringComparer.OrdinalIgnoreCase);
         var wanting = given.ToLookup(c => c.Value, StringComparer.OrdinalIgnoreCase);
         var left = new Queue<ParticipantCell>(given);
-        var refused = new HashSet<long>();
+        var refused = new HashSet<ParticipantId>();
         while (left.TryDequeue(out var cell))
         {
             var there = holders[cell.Value];

@@ -3,10 +3,10 @@ namespace Vitrine.Core.Gather.Turns;
 /// <summary>Whom a speaker's name in a transcript stands for.</summary>
 /// <param name="ParticipantId">The participant, or null.</param>
 /// <param name="IsTeam">Whether the speaker is one of the research team.</param>
-public sealed record SpeakerMatch(long? ParticipantId, bool IsTeam);
+public sealed record SpeakerMatch(ParticipantId? ParticipantId, bool IsTeam);
 
 /// <summary>How a participant may be called in a transcript.</summary>
-public sealed record KnownParticipant(long Id, string Code, string Pseudonym, string? RealName);
+public sealed record KnownParticipant(ParticipantId Id, string Code, string Pseudonym, string? RealName);
 
 /// <summary>Guesses whom each speaker is, so that the researcher only has to correct the rest.</summary>
 public static class SpeakerMatching

@@ -7,7 +7,7 @@ using Vitrine.Core.Text;
 namespace Vitrine.Core.Show.Publication;
 
 /// <summary>A participant, as far as the gate looks at them.</summary>
-public sealed record GatePerson(long Id, string Pseudonym, string? RealName, Consent Consent);
+public sealed record GatePerson(ParticipantId Id, string Pseudonym, string? RealName, Consent Consent);
 
 /// <summary>A turn of a source.</summary>
 /// <param name="Words">Where it stands in the source's text.</param>
@@ -15,7 +15,7 @@ public sealed record GatePerson(long Id, string Pseudonym, string? RealName, Con
 /// <param name="IsTeam">Whether the team speaks.</param>
 /// <param name="IsLabelled">Whether the text names who speaks.</param>
 /// <param name="AtMs">When it begins on its session's clock, in milliseconds; null where no time is known.</param>
-public sealed record GateTurn(TextRange Words, long? PersonId, bool IsTeam, bool IsLabelled, int? AtMs = null);
+public sealed record GateTurn(TextRange Words, ParticipantId? PersonId, bool IsTeam, bool IsLabelled, int? AtMs = null);
 
 /// <summary>A source of which something may leave.</summary>
 /// <param name="Id">Its id.</param>
@@ -26,11 +26,11 @@ public sealed record GateTurn(TextRange Words, long? PersonId, bool IsTeam, bool
 /// <param name="Masks">In text order, not overlapping.</param>
 /// <param name="Quoted">The stretches that are marked in it.</param>
 public sealed record GateSource(
-    long Id,
+    SourceId Id,
     SourceKind Kind,
     string Text,
     IReadOnlyList<GateTurn> Turns,
-    IReadOnlyList<long> PersonIds,
+    IReadOnlyList<ParticipantId> PersonIds,
     IReadOnlyList<Mask> Masks,
     IReadOnlyList<TextRange> Quoted
 );
@@ -40,7 +40,7 @@ public sealed record GateSource(
 /// <param name="Anchor">Where they stand. A stretch of time and a picture have no words, and stay inside.</param>
 /// <param name="IsGone">Whether a correction took them out of the text, so that nobody knows whose they are until somebody has
 /// looked.</param>
-public sealed record GatePassage(long SourceId, Anchor Anchor, bool IsGone = false)
+public sealed record GatePassage(SourceId SourceId, Anchor Anchor, bool IsGone = false)
 {
     /// <summary>The stretch of text; null when it is none.</summary>
     internal TextRange? Range => (Anchor as TextAnchor)?.Range;
@@ -78,8 +78,8 @@ public sealed class Gate
     private const string Somebody = "A participant";
     private const string BetweenTurns = "\n\n";
 
-    private readonly Dictionary<long, GatePerson> people;
-    private readonly Dictionary<long, GateSource> sources;
+    private readonly Dictionary<ParticipantId, GatePerson> people;
+    private readonly Dictionary<SourceId, GateSource> sources;
     private readonly IReadOnlyList<NamedPerson> names;
     private readonly IReadOnlyList<(string Words, string Replacement)> masked;
     private readonly Verbatim kept;
@@ -107,7 +107,7 @@ public sealed class Gate
     }
 
     /// <summary>Whose words a passage is, by the same rule as in every count; null for nobody known.</summary>
-    public long? PersonOf(GatePassage passage) =>
+    public ParticipantId? PersonOf(GatePassage passage) =>
         sources.TryGetValue(passage.SourceId, out var source) ? PersonOf(source, passage.Anchor) : null;
 
     /// <summary>Whether a passage is in what readers are told of figures: not when it is of someone who has withdrawn, or may be.</summary>
@@ -159,7 +159,7 @@ public sealed class Gate
     public string Who(GatePassage passage) => PersonOf(passage) is { } person ? NameOf(person) : Somebody;
 
     /// <summary>What a person is called outside the team.</summary>
-    public string NameOf(long person) => Knows(person) is { } known ? Written(known.Pseudonym) : Somebody;
+    public string NameOf(ParticipantId person) => Knows(person) is { } known ? Written(known.Pseudonym) : Somebody;
 
     /// <summary>The passage with some turns before and after it.</summary>
     /// <param name="passage">What is quoted.</param>
@@ -240,20 +240,20 @@ public sealed class Gate
     private static bool IsNobodys(GateSource source) =>
         source is { Kind: SourceKind.Document or SourceKind.FieldNotes, PersonIds.Count: 0 };
 
-    private bool WordsLeave(long person) => Knows(person) is { } known && ConsentRule.WordsMayLeave(known.Consent);
+    private bool WordsLeave(ParticipantId person) => Knows(person) is { } known && ConsentRule.WordsMayLeave(known.Consent);
 
-    private GatePerson? Knows(long person) => people.GetValueOrDefault(person);
+    private GatePerson? Knows(ParticipantId person) => people.GetValueOrDefault(person);
 
-    private static long? Only(GateSource source) => source.PersonIds.Count == 1 ? source.PersonIds[0] : null;
+    private static ParticipantId? Only(GateSource source) => source.PersonIds.Count == 1 ? source.PersonIds[0] : null;
 
     private static IEnumerable<(GateTurn Turn, TextRange Part)> Parts(GateSource source, TextRange range) =>
         source
             .Turns.Where(t => t.Words.Touches(range))
             .Select(t => (t, new TextRange(Math.Max(t.Words.Start, range.Start), Math.Min(t.Words.End, range.End))));
 
-    private static long? PersonOf(GateSource source, Anchor anchor)
+    private static ParticipantId? PersonOf(GateSource source, Anchor anchor)
     {
-        var ids = source.Turns.Select(t => t.PersonId).OfType<long>().Concat(source.PersonIds).Distinct().ToList();
+        var ids = source.Turns.Select(t => t.PersonId).OfType<ParticipantId>().Concat(source.PersonIds).Distinct().ToList();
         var place = Attribution.PersonOf(
             anchor,
             [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs))],

@@ -35,7 +35,7 @@ public enum EvidenceLevel
 }
 
 /// <summary>One piece of evidence. A person of null is unattributed. Ids are compared, never shown.</summary>
-public readonly record struct EvidencePiece(Stance Stance, long? Person, long Source, SourceKind Kind, long Study);
+public readonly record struct EvidencePiece(Stance Stance, ParticipantId? Person, SourceId Source, SourceKind Kind, StudyId Study);
 
 /// <summary>The level and every fact it rests on. People are counted once however often they speak.</summary>
 /// <param name="Level">The level.</param>
@@ -92,10 +92,10 @@ public sealed record EvidenceFacts(
         );
     }
 
-    private static HashSet<long> People(IEnumerable<EvidencePiece> pieces) =>
+    private static HashSet<ParticipantId> People(IEnumerable<EvidencePiece> pieces) =>
         [.. pieces.Where(p => p.Person is not null).Select(p => p.Person!.Value)];
 
-    private static EvidenceLevel LevelOf(HashSet<long> peopleFor, HashSet<long> peopleAgainst, int kinds, int studies)
+    private static EvidenceLevel LevelOf(HashSet<ParticipantId> peopleFor, HashSet<ParticipantId> peopleAgainst, int kinds, int studies)
     {
         var everyone = peopleFor.Union(peopleAgainst).Count();
         if (everyone == 0)

@@ -17,8 +17,8 @@ public static class SilentGroups
     /// <param name="valuesInScope">Attribute, value and person, for people in scope.</param>
     /// <param name="withEvidence">People who support or contradict.</param>
     public static IReadOnlyList<SilentGroup> Of(
-        IEnumerable<(string Attribute, string Value, long Person)> valuesInScope,
-        IReadOnlySet<long> withEvidence
+        IEnumerable<(string Attribute, string Value, ParticipantId Person)> valuesInScope,
+        IReadOnlySet<ParticipantId> withEvidence
     ) =>
         valuesInScope
             .GroupBy(v => (v.Attribute, v.Value))

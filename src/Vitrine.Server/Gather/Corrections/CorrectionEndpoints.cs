@@ -23,7 +23,7 @@ internal sealed record NewSourceText(string Text, string BasedOn);
 internal sealed record CorrectedWords(int Start, int End, string Words, string BasedOn);
 
 /// <summary>What becomes of an observation.</summary>
-internal sealed record FollowedObservation(long Id, AnchorFate Fate, string OldWords, string NewWords);
+internal sealed record FollowedObservation(ObservationId Id, AnchorFate Fate, string OldWords, string NewWords);
 
 /// <summary>What a correction would do.</summary>
 /// <param name="Changes">Places in the text that differ.</param>
@@ -42,7 +42,7 @@ internal sealed record CorrectionPreview(
 /// <summary>A text to compare with.</summary>
 internal sealed record WordsOfSource(string Text);
 
-internal sealed record Looked(IReadOnlyList<long> ObservationIds);
+internal sealed record Looked(IReadOnlyList<ObservationId> ObservationIds);
 
 internal static class CorrectionEndpoints
 {
@@ -51,12 +51,12 @@ internal static class CorrectionEndpoints
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet(
             "/first-text",
-            (long id, CorrectionStore store, SignedIn me, SourceStore sources) =>
+            (SourceId id, CorrectionStore store, SignedIn me, SourceStore sources) =>
                 new WordsOfSource(store.OriginalOf(id) ?? sources.Get(id, me.Id).Text)
         );
         sources.MapPost(
             "/correction-preview",
-            (long id, NewSourceText given, SignedIn me, SourceStore store, ObservationStore observations, SourceReading gate) =>
+            (SourceId id, NewSourceText given, SignedIn me, SourceStore store, ObservationStore observations, SourceReading gate) =>
             {
                 var source = store.Get(id, me.Id);
                 var correction = CorrectionOfSource.Of(gate, source, given.Text, given.BasedOn);
@@ -93,7 +93,7 @@ internal static class CorrectionEndpoints
         // The file as it is in the request's body: what its words are, to be looked over before anything is corrected.
         sources.MapPost(
             "/correction-file",
-            async (long id, string name, HttpRequest request, SourceStore store, SourceReading gate, MediaFolder media) =>
+            async (SourceId id, string name, HttpRequest request, SourceStore store, SourceReading gate, MediaFolder media) =>
             {
                 var read = await Validate.File(
                     request,
@@ -105,7 +105,7 @@ internal static class CorrectionEndpoints
         );
         sources.MapPut(
             "/text",
-            (long id, NewSourceText given, SignedIn me, SourceStore store, CorrectionStore corrections, SourceReading gate) =>
+            (SourceId id, NewSourceText given, SignedIn me, SourceStore store, CorrectionStore corrections, SourceReading gate) =>
                 corrections.Correct(
                     me.Actor,
                     id,
@@ -115,7 +115,7 @@ internal static class CorrectionEndpoints
         );
         sources.MapPut(
             "/words",
-            (long id, CorrectedWords given, SignedIn me, SourceStore store, CorrectionStore corrections, SourceReading gate) =>
+            (SourceId id, CorrectedWords given, SignedIn me, SourceStore store, CorrectionStore corrections, SourceReading gate) =>
                 corrections.Correct(
                     me.Actor,
                     id,
@@ -125,10 +125,10 @@ internal static class CorrectionEndpoints
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/to-look-at").WithTags("Mark");
-        study.MapGet("", (long studyId, CorrectionStore store) => store.ToLookAtIn(studyId));
+        study.MapGet("", (StudyId studyId, CorrectionStore store) => store.ToLookAtIn(studyId));
         study.MapPost(
             "/settle",
-            (long studyId, Looked given, SignedIn me, CorrectionStore store) =>
+            (StudyId studyId, Looked given, SignedIn me, CorrectionStore store) =>
                 store.Settle(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
         );
     }

@@ -19,7 +19,7 @@ namespace Vitrine.Server.Gather.Imports;
 /// <param name="FolderId">Where it goes; null for no folder.</param>
 /// <param name="Anyway">Whether it is added although the same content is here.</param>
 /// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
-internal sealed record FileGiven(SourceKind Kind, long? FolderId, bool Anyway, bool Attachment = false);
+internal sealed record FileGiven(SourceKind Kind, FolderId? FolderId, bool Anyway, bool Attachment = false);
 
 /// <summary>Makes a source or an attachment of a file that has come in, and keeps the file.</summary>
 internal sealed class FileImport(

@@ -17,7 +17,7 @@ namespace Vitrine.Server.Gather.Imports;
 /// <param name="Kind">What the source will be.</param>
 /// <param name="FolderId">The folder it goes into, or null.</param>
 /// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
-internal sealed record NewFile(string Name, long Bytes, string Modified, SourceKind Kind, long? FolderId, bool Attachment);
+internal sealed record NewFile(string Name, long Bytes, string Modified, SourceKind Kind, FolderId? FolderId, bool Attachment);
 
 /// <summary>A file on its way in, and what became of it.</summary>
 /// <param name="Key">Its own name in addresses.</param>
@@ -36,7 +36,7 @@ internal sealed record Import(
     JobState State,
     double Progress,
     string Said,
-    long? SourceId
+    SourceId? SourceId
 );
 
 /// <summary>Files come in in pieces, so that a broken line loses nothing, and are worked on aside.</summary>
@@ -47,12 +47,12 @@ internal static class ImportEndpoints
         var imports = api.MapGroup("/studies/{studyId:long}/imports").WithTags("Gather");
         imports.MapGet(
             "",
-            (long studyId, SignedIn me, JobStore jobs, MediaFolder media) =>
+            (StudyId studyId, SignedIn me, JobStore jobs, MediaFolder media) =>
                 jobs.Of(studyId, me.Id).Select(j => Of(j, jobs, media)).ToList()
         );
         imports.MapPost(
             "",
-            (long studyId, NewFile given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
+            (StudyId studyId, NewFile given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
             {
                 var name = Path.GetFileName(Validate.Text(given.Name, "name", "The file has no name."));
                 if (given.Bytes > Limits.FileBytes)
@@ -83,7 +83,7 @@ internal static class ImportEndpoints
         imports.MapPut(
             "/{key}/bytes",
             async (
-                long studyId,
+                StudyId studyId,
                 string key,
                 long from,
                 HttpRequest request,
@@ -105,7 +105,7 @@ internal static class ImportEndpoints
         );
         imports.MapPost(
             "/{key}/anyway",
-            (long studyId, string key, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
+            (StudyId studyId, string key, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
             {
                 var job = Find(jobs, studyId, me, key);
                 var given = JsonSerializer.Deserialize<FileGiven>(job.Given)! with { Anyway = true };
@@ -116,7 +116,7 @@ internal static class ImportEndpoints
         );
         imports.MapDelete(
             "/{key}",
-            (long studyId, string key, SignedIn me, JobStore jobs, MediaFolder media) =>
+            (StudyId studyId, string key, SignedIn me, JobStore jobs, MediaFolder media) =>
             {
                 var job = Find(jobs, studyId, me, key);
                 if (
@@ -131,10 +131,10 @@ internal static class ImportEndpoints
                 return Of(Find(jobs, studyId, me, key), jobs, media);
             }
         );
-        imports.MapPost("/put-away", (long studyId, SignedIn me, JobStore jobs) => jobs.PutAway(studyId, me.Id));
+        imports.MapPost("/put-away", (StudyId studyId, SignedIn me, JobStore jobs) => jobs.PutAway(studyId, me.Id));
     }
 
-    private static Job Find(JobStore jobs, long studyId, SignedIn me, string key) =>
+    private static Job Find(JobStore jobs, StudyId studyId, SignedIn me, string key) =>
         jobs.Get(studyId, me.Id, key) ?? throw Refusal.Missing("file");
 
     private static Import Of(Job job, JobStore jobs, MediaFolder media) =>

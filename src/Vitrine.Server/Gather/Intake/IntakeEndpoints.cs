@@ -33,7 +33,7 @@ internal sealed record WatchGiven(string Name, WatchRule Rule, bool AlsoPast);
 
 internal sealed record ChangedWatch(WatchGiven Given, long Version);
 
-internal sealed record Settled(IReadOnlyList<long> RoutingIds, RoutingState State);
+internal sealed record Settled(IReadOnlyList<RoutingId> RoutingIds, RoutingState State);
 
 internal static class IntakeEndpoints
 {
@@ -77,7 +77,7 @@ internal static class IntakeEndpoints
         var intake = api.MapGroup("/intake").WithTags("Intake").About(null);
         intake.MapGet(
             "",
-            (string view, long? studyId, string? words, int page, SignedIn me, IntakeStore store) =>
+            (string view, StudyId? studyId, string? words, int page, SignedIn me, IntakeStore store) =>
                 store.Page(
                     me.Viewer,
                     Validate.Choice<FeedbackView>(view, nameof(view)),
@@ -100,7 +100,7 @@ internal static class IntakeEndpoints
         intake
             .MapPost(
                 "/channels/{channelId:long}/end",
-                (long channelId, ArrivalStore store) =>
+                (ChannelId channelId, ArrivalStore store) =>
                 {
                     store.EndEndpoint(channelId);
                     return TypedResults.NoContent();
@@ -130,13 +130,13 @@ internal static class IntakeEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Intake");
         study.MapPost(
             "/watches",
-            (long studyId, WatchGiven given, SignedIn me, IntakeStore store) =>
+            (StudyId studyId, WatchGiven given, SignedIn me, IntakeStore store) =>
                 store.AddWatch(me.Actor, studyId, NameOf(given), Checked(given.Rule), given.AlsoPast)
         );
         study
             .MapPut(
                 "/watches/{id:long}",
-                (long studyId, long id, ChangedWatch given, SignedIn me, IntakeStore store) =>
+                (StudyId studyId, WatchId id, ChangedWatch given, SignedIn me, IntakeStore store) =>
                     store.ChangeWatch(
                         me.Actor,
                         studyId,
@@ -151,16 +151,16 @@ internal static class IntakeEndpoints
         study
             .MapDelete(
                 "/watches/{id:long}",
-                (long studyId, long id, SignedIn me, IntakeStore store) => store.RemoveWatch(me.Actor, studyId, id)
+                (StudyId studyId, WatchId id, SignedIn me, IntakeStore store) => store.RemoveWatch(me.Actor, studyId, id)
             )
             .About(Thing.Watch);
         study.MapPost(
             "/feedback/{feedbackId:long}",
-            (long studyId, long feedbackId, SignedIn me, IntakeStore store) => store.Route(me.Actor, studyId, feedbackId)
+            (StudyId studyId, FeedbackId feedbackId, SignedIn me, IntakeStore store) => store.Route(me.Actor, studyId, feedbackId)
         );
         study.MapPost(
             "/routings",
-            (long studyId, Settled given, SignedIn me, IntakeStore store) =>
+            (StudyId studyId, Settled given, SignedIn me, IntakeStore store) =>
                 store.Settle(me.Actor, studyId, Validate.Ids(given.RoutingIds, "piece of feedback"), given.State)
         );
     }

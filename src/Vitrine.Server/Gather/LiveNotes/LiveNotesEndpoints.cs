@@ -23,16 +23,16 @@ internal static class LiveNotesEndpoints
         var notes = api.MapGroup("/studies/{studyId:long}/live-notes").WithTags("Gather");
         notes.MapGet(
             "/of/{sessionId:long}",
-            (long studyId, long sessionId, LiveNotesStore store) => new LiveNotesOf(store.Of(studyId, sessionId))
+            (StudyId studyId, SessionId sessionId, LiveNotesStore store) => new LiveNotesOf(store.Of(studyId, sessionId))
         );
         notes.MapPost(
             "/of/{sessionId:long}",
-            (long studyId, long sessionId, SignedIn me, LiveNotesStore store) => store.Begin(me.Actor, studyId, sessionId)
+            (StudyId studyId, SessionId sessionId, SignedIn me, LiveNotesStore store) => store.Begin(me.Actor, studyId, sessionId)
         );
         notes
             .MapPost(
                 "/{id:long}/lines",
-                (long studyId, long id, NewLine given, SignedIn me, LiveNotesStore store) =>
+                (StudyId studyId, LiveNotesId id, NewLine given, SignedIn me, LiveNotesStore store) =>
                 {
                     if (given.BeginMs is < 0 or > LongestDay || given.EndMs < 0 || given.EndMs > LongestDay)
                         throw Refusal.Because(
@@ -53,13 +53,13 @@ internal static class LiveNotesEndpoints
         notes
             .MapPost(
                 "/{id:long}/end",
-                (long studyId, long id, SignedIn me, LiveNotesStore store, SourceReading gate) =>
+                (StudyId studyId, LiveNotesId id, SignedIn me, LiveNotesStore store, SourceReading gate) =>
                     store.End(me.Actor, studyId, id, gate.TeamNames())
             )
             .About(Thing.LiveNotes);
         notes.MapPut(
             "/lines/{lineId:long}/text",
-            (long studyId, long lineId, NewText given, SignedIn me, LiveNotesStore store) =>
+            (StudyId studyId, LiveLineId lineId, NewText given, SignedIn me, LiveNotesStore store) =>
                 store.Rewrite(
                     me.Actor,
                     studyId,
@@ -75,16 +75,17 @@ internal static class LiveNotesEndpoints
         );
         notes.MapPut(
             "/lines/{lineId:long}/star",
-            (long studyId, long lineId, LineStar given, SignedIn me, LiveNotesStore store) =>
+            (StudyId studyId, LiveLineId lineId, LineStar given, SignedIn me, LiveNotesStore store) =>
                 store.SetStar(me.Actor, studyId, lineId, given.Starred)
         );
         notes.MapDelete(
             "/lines/{lineId:long}/tags/{tagId:long}",
-            (long studyId, long lineId, long tagId, SignedIn me, LiveNotesStore store) => store.Untag(me.Actor, studyId, lineId, tagId)
+            (StudyId studyId, LiveLineId lineId, TagId tagId, SignedIn me, LiveNotesStore store) =>
+                store.Untag(me.Actor, studyId, lineId, tagId)
         );
         notes.MapDelete(
             "/lines/{lineId:long}",
-            (long studyId, long lineId, SignedIn me, LiveNotesStore store) => store.RemoveLine(me.Actor, studyId, lineId)
+            (StudyId studyId, LiveLineId lineId, SignedIn me, LiveNotesStore store) => store.RemoveLine(me.Actor, studyId, lineId)
         );
     }
 }

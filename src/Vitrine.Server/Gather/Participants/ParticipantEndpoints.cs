@@ -19,7 +19,7 @@ internal sealed record ChangedAttribute(string Name, AttributeKind Kind, bool Le
 
 /// <param name="ParticipantIds">Whose.</param>
 /// <param name="Consent">What they said.</param>
-internal sealed record NotedConsent(IReadOnlyList<long> ParticipantIds, Consent Consent);
+internal sealed record NotedConsent(IReadOnlyList<ParticipantId> ParticipantIds, Consent Consent);
 
 /// <param name="Cells">What is written into which cells.</param>
 internal sealed record CellsGiven(IReadOnlyList<ParticipantCell> Cells);
@@ -33,10 +33,10 @@ internal static class ParticipantEndpoints
     public static void MapParticipants(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Gather");
-        study.MapGet("/participants", (long studyId, ParticipantStore store) => store.In(studyId));
+        study.MapGet("/participants", (StudyId studyId, ParticipantStore store) => store.In(studyId));
         study.MapPost(
             "/participants",
-            (long studyId, ParticipantText given, SignedIn me, ParticipantStore store) =>
+            (StudyId studyId, ParticipantText given, SignedIn me, ParticipantStore store) =>
             {
                 var text = Checked(given);
                 return store.Add(me.Actor, studyId, text.Code, text.Pseudonym, text.RealName);
@@ -45,7 +45,7 @@ internal static class ParticipantEndpoints
         study
             .MapPut(
                 "/participants/{id:long}",
-                (long studyId, long id, ParticipantText given, SignedIn me, ParticipantStore store) =>
+                (StudyId studyId, ParticipantId id, ParticipantText given, SignedIn me, ParticipantStore store) =>
                 {
                     var text = Checked(given);
                     return store.Change(me.Actor, studyId, id, text.Code, text.Pseudonym, text.RealName);
@@ -55,13 +55,13 @@ internal static class ParticipantEndpoints
         study
             .MapDelete(
                 "/participants/{id:long}",
-                (long studyId, long id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id)
+                (StudyId studyId, ParticipantId id, SignedIn me, ParticipantStore store) => store.Remove(me.Actor, studyId, id)
             )
             .RequireAuthorization(AccessEndpoints.Publishers)
             .About(Thing.Participant);
         study.MapPost(
             "/attributes",
-            (long studyId, NewAttribute given, SignedIn me, ParticipantStore store) =>
+            (StudyId studyId, NewAttribute given, SignedIn me, ParticipantStore store) =>
                 store.AddAttribute(
                     me.Actor,
                     studyId,
@@ -72,14 +72,14 @@ internal static class ParticipantEndpoints
         study
             .MapDelete(
                 "/attributes/{id:long}",
-                (long studyId, long id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)
+                (StudyId studyId, AttributeId id, SignedIn me, ParticipantStore store) => store.RemoveAttribute(me.Actor, studyId, id)
             )
             .RequireAuthorization(AccessEndpoints.Publishers)
             .About(Thing.Attribute);
         study
             .MapPut(
                 "/attributes/{id:long}",
-                (long studyId, long id, ChangedAttribute given, SignedIn me, ParticipantStore store) =>
+                (StudyId studyId, AttributeId id, ChangedAttribute given, SignedIn me, ParticipantStore store) =>
                     store.ChangeAttribute(
                         me.Actor,
                         studyId,
@@ -92,12 +92,12 @@ internal static class ParticipantEndpoints
             .About(Thing.Attribute);
         study.MapPut(
             "/participants/consent",
-            (long studyId, NotedConsent given, SignedIn me, ParticipantStore store) =>
+            (StudyId studyId, NotedConsent given, SignedIn me, ParticipantStore store) =>
                 store.SetConsent(me.Actor, studyId, Validate.Ids(given.ParticipantIds, "participant"), given.Consent)
         );
         study.MapPut(
             "/participants/cells",
-            (long studyId, CellsGiven given, SignedIn me, ParticipantStore store) =>
+            (StudyId studyId, CellsGiven given, SignedIn me, ParticipantStore store) =>
             {
                 if (given.Cells.Count is 0 or > Limits.Cells)
                     throw Refusal.Because($"Write between 1 and {Limits.Cells:N0} cells at once.", "cells");

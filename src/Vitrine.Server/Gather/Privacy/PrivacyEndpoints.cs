@@ -11,7 +11,7 @@ namespace Vitrine.Server.Gather.Privacy;
 
 /// <param name="SourceIds">Where to look; empty for the whole study.</param>
 /// <param name="Words">Words or phrases to find beside names, addresses and numbers.</param>
-internal sealed record DetailsWanted(IReadOnlyList<long> SourceIds, IReadOnlyList<string> Words);
+internal sealed record DetailsWanted(IReadOnlyList<SourceId> SourceIds, IReadOnlyList<string> Words);
 
 /// <summary>One place at which something gives a person away, with the words around it.</summary>
 /// <param name="SourceId">In which source.</param>
@@ -20,14 +20,14 @@ internal sealed record DetailsWanted(IReadOnlyList<long> SourceIds, IReadOnlyLis
 /// <param name="Before">Words before it, for reading.</param>
 /// <param name="After">Words after it.</param>
 /// <param name="MaskId">The mask that stands over it already, or null.</param>
-internal sealed record DetailPlace(long SourceId, int Start, int End, string Before, string After, long? MaskId);
+internal sealed record DetailPlace(SourceId SourceId, int Start, int End, string Before, string After, MaskId? MaskId);
 
 /// <summary>The same words wherever they were found.</summary>
 internal sealed record DetailGroup(DetailKind Kind, string Words, string Replacement, IReadOnlyList<DetailPlace> Places);
 
 internal sealed record MasksGiven(IReadOnlyList<NewMask> Masks);
 
-internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<long> Ids);
+internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<MaskId> Ids);
 
 /// <param name="Code">The participant's code, typed again.</param>
 internal sealed record ErasureConfirmed(string Code);
@@ -42,7 +42,7 @@ internal static class PrivacyEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Gather");
         study.MapPost(
             "/privacy/find",
-            (long studyId, DetailsWanted given, SignedIn me, SourceStore sources, ParticipantStore participants, MaskStore masks) =>
+            (StudyId studyId, DetailsWanted given, SignedIn me, SourceStore sources, ParticipantStore participants, MaskStore masks) =>
             {
                 if (given.Words.Count > MostGiven)
                     throw Refusal.Because($"Give {MostGiven} words at most at once.", "words");
@@ -63,10 +63,10 @@ internal static class PrivacyEndpoints
                     .ToList();
             }
         );
-        study.MapGet("/masks", (long studyId, MaskStore store) => store.In(studyId));
+        study.MapGet("/masks", (StudyId studyId, MaskStore store) => store.In(studyId));
         study.MapPost(
             "/masks",
-            (long studyId, MasksGiven given, SignedIn me, MaskStore store) =>
+            (StudyId studyId, MasksGiven given, SignedIn me, MaskStore store) =>
             {
                 if (given.Masks.Count is 0 or > Limits.ListLength)
                     throw Refusal.Because("Choose at least one place to mask.", "masks");
@@ -92,17 +92,20 @@ internal static class PrivacyEndpoints
         study
             .MapPost(
                 "/masks/take-off",
-                (long studyId, MasksTaken given, SignedIn me, MaskStore store) =>
+                (StudyId studyId, MasksTaken given, SignedIn me, MaskStore store) =>
                     store.Unmask(me.Actor, studyId, Validate.Ids(given.Ids, "mask"))
             )
             .RequireAuthorization(AccessEndpoints.Publishers);
         study
-            .MapGet("/participants/{id:long}/touched", (long studyId, long id, WithdrawalStore store) => store.Touches(studyId, id))
+            .MapGet(
+                "/participants/{id:long}/touched",
+                (StudyId studyId, ParticipantId id, WithdrawalStore store) => store.Touches(studyId, id)
+            )
             .About(Thing.Participant);
         study
             .MapPost(
                 "/participants/{id:long}/erase",
-                (long studyId, long id, ErasureConfirmed given, SignedIn me, ParticipantStore participants, Erasure erasure) =>
+                (StudyId studyId, ParticipantId id, ErasureConfirmed given, SignedIn me, ParticipantStore participants, Erasure erasure) =>
                 {
                     var person = participants.In(studyId).People.FirstOrDefault(p => p.Id == id) ?? throw Refusal.Missing("participant");
                     if (!string.Equals(given.Code.Trim(), person.Code, StringComparison.OrdinalIgnoreCase))
@@ -113,10 +116,10 @@ internal static class PrivacyEndpoints
             )
             .RequireAuthorization(AccessEndpoints.Publishers)
             .About(Thing.Participant);
-        api.MapGet("/sources/{id:long}/masks", (long id, MaskStore store) => store.Of(id)).WithTags("Gather").About(Thing.Source);
+        api.MapGet("/sources/{id:long}/masks", (SourceId id, MaskStore store) => store.Of(id)).WithTags("Gather").About(Thing.Source);
     }
 
-    private static DetailPlace PlaceOf(long sourceId, string text, FoundDetail found, IEnumerable<StoredMask> masks)
+    private static DetailPlace PlaceOf(SourceId sourceId, string text, FoundDetail found, IEnumerable<StoredMask> masks)
     {
         var (start, end) = (found.Range.Start, found.Range.End);
         var (from, to) = (Math.Max(0, start - WordsAround), Math.Min(text.Length, end + WordsAround));

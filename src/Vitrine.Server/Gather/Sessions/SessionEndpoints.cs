@@ -16,21 +16,21 @@ internal sealed record SessionGiven(
     string? HeldOn,
     int? Minutes,
     string Moderator,
-    IReadOnlyList<long> ParticipantIds
+    IReadOnlyList<ParticipantId> ParticipantIds
 );
 
 /// <summary>A session to be added.</summary>
 /// <param name="Text">What is known of it.</param>
 /// <param name="SourceIds">The sources that came of it; may be empty.</param>
-internal sealed record NewSession(SessionGiven Text, IReadOnlyList<long> SourceIds);
+internal sealed record NewSession(SessionGiven Text, IReadOnlyList<SourceId> SourceIds);
 
 internal sealed record ChangedSession(SessionGiven Text, long Version);
 
 /// <param name="SourceIds">Which sources.</param>
 /// <param name="SessionId">The session they came of; null for none.</param>
-internal sealed record SessionOf(IReadOnlyList<long> SourceIds, long? SessionId);
+internal sealed record SessionOf(IReadOnlyList<SourceId> SourceIds, SessionId? SessionId);
 
-internal sealed record Chosen(IReadOnlyList<long> SourceIds);
+internal sealed record Chosen(IReadOnlyList<SourceId> SourceIds);
 
 internal static class SessionEndpoints
 {
@@ -39,30 +39,33 @@ internal static class SessionEndpoints
     public static void MapSessions(this RouteGroupBuilder api)
     {
         var sessions = api.MapGroup("/studies/{studyId:long}/sessions").WithTags("Gather");
-        sessions.MapGet("", (long studyId, SessionStore store) => store.In(studyId));
+        sessions.MapGet("", (StudyId studyId, SessionStore store) => store.In(studyId));
         sessions.MapPost(
             "",
-            (long studyId, NewSession given, SignedIn me, SessionStore store) =>
+            (StudyId studyId, NewSession given, SignedIn me, SessionStore store) =>
                 store.Add(me.Actor, studyId, Checked(given.Text), given.SourceIds)
         );
         sessions
             .MapPut(
                 "/{id:long}",
-                (long studyId, long id, ChangedSession given, SignedIn me, SessionStore store) =>
+                (StudyId studyId, SessionId id, ChangedSession given, SignedIn me, SessionStore store) =>
                     store.Change(me.Actor, studyId, id, given.Version, Checked(given.Text))
             )
             .About(Thing.Session);
         sessions
-            .MapDelete("/{id:long}", (long studyId, long id, SignedIn me, SessionStore store) => store.Remove(me.Actor, studyId, id))
+            .MapDelete(
+                "/{id:long}",
+                (StudyId studyId, SessionId id, SignedIn me, SessionStore store) => store.Remove(me.Actor, studyId, id)
+            )
             .About(Thing.Session);
         sessions.MapPost(
             "/of-each",
-            (long studyId, Chosen given, SignedIn me, SessionStore store) =>
+            (StudyId studyId, Chosen given, SignedIn me, SessionStore store) =>
                 store.AddForEach(me.Actor, studyId, Validate.Ids(given.SourceIds, "source"))
         );
         api.MapPut(
                 "/studies/{studyId:long}/sources/session",
-                (long studyId, SessionOf given, SignedIn me, SessionStore store) =>
+                (StudyId studyId, SessionOf given, SignedIn me, SessionStore store) =>
                     store.Put(me.Actor, studyId, Validate.Ids(given.SourceIds, "source"), given.SessionId)
             )
             .WithTags("Gather");

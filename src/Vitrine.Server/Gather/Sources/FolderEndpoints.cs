@@ -13,10 +13,10 @@ internal sealed record FolderName(string Name);
 /// <param name="BeforeId">The source they stand before, or null.</param>
 /// <param name="AfterId">The source they stand after, or null. With neither they stay where they stand in the study's order.</param>
 internal sealed record MovedSources(
-    IReadOnlyList<long> SourceIds,
-    long? FolderId,
-    [IdOf(Thing.Source)] long? BeforeId,
-    [IdOf(Thing.Source)] long? AfterId
+    IReadOnlyList<SourceId> SourceIds,
+    FolderId? FolderId,
+    [IdOf(Thing.Source)] SourceId? BeforeId,
+    [IdOf(Thing.Source)] SourceId? AfterId
 );
 
 internal static class FolderEndpoints
@@ -26,25 +26,25 @@ internal static class FolderEndpoints
     public static void MapFolders(this RouteGroupBuilder api)
     {
         var folders = api.MapGroup("/studies/{studyId:long}/folders").WithTags("Gather");
-        folders.MapGet("", (long studyId, FolderStore store) => store.In(studyId));
+        folders.MapGet("", (StudyId studyId, FolderStore store) => store.In(studyId));
         folders.MapPost(
             "",
-            (long studyId, FolderName given, SignedIn me, FolderStore store) =>
+            (StudyId studyId, FolderName given, SignedIn me, FolderStore store) =>
                 store.Add(me.Actor, studyId, Validate.Text(given.Name, "name", Missing, Limits.Name))
         );
         folders
             .MapPut(
                 "/{id:long}",
-                (long studyId, long id, FolderName given, SignedIn me, FolderStore store) =>
+                (StudyId studyId, FolderId id, FolderName given, SignedIn me, FolderStore store) =>
                     store.Rename(me.Actor, studyId, id, Validate.Text(given.Name, "name", Missing, Limits.Name))
             )
             .About(Thing.Folder);
         folders
-            .MapDelete("/{id:long}", (long studyId, long id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id))
+            .MapDelete("/{id:long}", (StudyId studyId, FolderId id, SignedIn me, FolderStore store) => store.Remove(me.Actor, studyId, id))
             .About(Thing.Folder);
         api.MapPut(
                 "/studies/{studyId:long}/sources/folder",
-                (long studyId, MovedSources given, SignedIn me, FolderStore store) =>
+                (StudyId studyId, MovedSources given, SignedIn me, FolderStore store) =>
                     store.Put(me.Actor, studyId, Validate.Ids(given.SourceIds, "source"), given.FolderId, given.BeforeId, given.AfterId)
             )
             .WithTags("Gather");

@@ -16,8 +16,8 @@ internal sealed record PastedSource(
     SourceKind Kind,
     string? HeldOn,
     string Text,
-    long? SessionId,
-    IReadOnlyList<long> ParticipantIds
+    SessionId? SessionId,
+    IReadOnlyList<ParticipantId> ParticipantIds
 );
 
 /// <summary>Text that becomes many notes.</summary>
@@ -36,9 +36,9 @@ internal sealed record PastedNotes(
     SourceKind Kind,
     string? HeldOn,
     string Folder,
-    long? SessionId,
-    IReadOnlyList<long> ParticipantIds,
-    IReadOnlyList<long> TagIds,
+    SessionId? SessionId,
+    IReadOnlyList<ParticipantId> ParticipantIds,
+    IReadOnlyList<TagId> TagIds,
     IReadOnlyList<string> NewTags
 );
 
@@ -46,7 +46,13 @@ internal sealed record PastedNotes(
 /// recording.</param>
 internal sealed record Offset(int OffsetMs);
 
-internal sealed record SourceText(string Title, SourceKind Kind, string? HeldOn, long? SessionId, IReadOnlyList<long> ParticipantIds);
+internal sealed record SourceText(
+    string Title,
+    SourceKind Kind,
+    string? HeldOn,
+    SessionId? SessionId,
+    IReadOnlyList<ParticipantId> ParticipantIds
+);
 
 /// <summary>A source that was added, with sentences about what was left out or guessed.</summary>
 internal sealed record SourceAdded(Step Step, IReadOnlyList<string> Remarks, int Turns, int Speakers);
@@ -58,10 +64,10 @@ internal static class SourceEndpoints
     public static void MapSources(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}/sources").WithTags("Gather");
-        study.MapGet("", (long studyId, SignedIn me, SourceStore store) => store.In(studyId, me.Id));
+        study.MapGet("", (StudyId studyId, SignedIn me, SourceStore store) => store.In(studyId, me.Id));
         study.MapPost(
             "/paste",
-            (long studyId, PastedSource given, SignedIn me, SourceStore store, SourceReading gate) =>
+            (StudyId studyId, PastedSource given, SignedIn me, SourceStore store, SourceReading gate) =>
             {
                 if (given.Text.Length > Limits.SourceText)
                     throw SourceReading.TooLong(given.Text.Length, "text");
@@ -99,7 +105,7 @@ internal static class SourceEndpoints
 
         study.MapPost(
             "/notes",
-            (long studyId, PastedNotes given, SignedIn me, SourceStore store) =>
+            (StudyId studyId, PastedNotes given, SignedIn me, SourceStore store) =>
             {
                 if (given.Text.Length > Limits.SourceText)
                     throw SourceReading.TooLong(given.Text.Length, "text");
@@ -129,10 +135,10 @@ internal static class SourceEndpoints
         );
 
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
-        sources.MapGet("", (long id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
+        sources.MapGet("", (SourceId id, SignedIn me, SourceStore store) => store.Get(id, me.Id));
         sources.MapPut(
             "",
-            (long id, SourceText given, SignedIn me, SourceStore store) =>
+            (SourceId id, SourceText given, SignedIn me, SourceStore store) =>
                 store.Change(
                     me.Actor,
                     id,
@@ -143,16 +149,16 @@ internal static class SourceEndpoints
                     given.ParticipantIds
                 )
         );
-        sources.MapDelete("", (long id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
+        sources.MapDelete("", (SourceId id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
         sources
-            .MapGet("/original", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true))
+            .MapGet("/original", (SourceId id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true))
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources
-            .MapGet("/media", (long id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false))
+            .MapGet("/media", (SourceId id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false))
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources.MapPut(
             "/offset",
-            (long id, Offset given, SignedIn me, SourceStore store) =>
+            (SourceId id, Offset given, SignedIn me, SourceStore store) =>
                 store.SetOffset(
                     me.Actor,
                     id,
@@ -166,7 +172,7 @@ internal static class SourceEndpoints
     /// <summary>
     /// The file that a source was made of, in ranges. Only sound, pictures and film are shown in the page; anything else is for keeping.
     /// </summary>
-    private static IResult Sent(SourceStore store, MediaFolder media, long id, bool download)
+    private static IResult Sent(SourceStore store, MediaFolder media, SourceId id, bool download)
     {
         var file = store.MediaOf(id) ?? throw new Refusal(RefusalKind.NotFound, "This source was pasted; there is no file of it.");
         var shown = !download && SourceFile.UseOf(file.Name) == FileUse.Media;

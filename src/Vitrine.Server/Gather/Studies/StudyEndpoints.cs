@@ -14,10 +14,10 @@ internal static class StudyEndpoints
         var studies = api.MapGroup("/studies").WithTags("Gather");
         studies.MapGet("", (SignedIn me, StudyStore store, StudyAccess access) => store.All(access.VisibleTo(me.Viewer))).About(null);
         studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text))).About(null);
-        studies.MapGet("/{studyId:long}", (long studyId, StudyStore store) => store.Get(studyId));
+        studies.MapGet("/{studyId:long}", (StudyId studyId, StudyStore store) => store.Get(studyId));
         studies.MapPut(
             "/{studyId:long}",
-            (long studyId, ChangedStudy change, SignedIn me, StudyStore store) =>
+            (StudyId studyId, ChangedStudy change, SignedIn me, StudyStore store) =>
                 store.Change(me.Actor, studyId, change.Version, Checked(change.Text))
         );
     }

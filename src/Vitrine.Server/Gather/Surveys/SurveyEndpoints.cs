@@ -63,7 +63,7 @@ internal static class SurveyEndpoints
         var imports = api.MapGroup("/studies/{studyId:long}/imports").WithTags("Gather");
         imports.MapPost(
             "/pasted-table",
-            async (long studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
+            async (StudyId studyId, PastedTable given, SignedIn me, JobStore jobs, MediaFolder media) =>
             {
                 var name = Validate.Text(given.Name, "name", "A survey needs a name, such as “Quay survey, May”.");
                 if (given.Text.Length > Limits.PastedTable)
@@ -93,7 +93,7 @@ internal static class SurveyEndpoints
         imports.MapGet(
             "/{key}/table",
             async (
-                long studyId,
+                StudyId studyId,
                 string key,
                 int? headerRows,
                 SignedIn me,
@@ -121,7 +121,7 @@ internal static class SurveyEndpoints
         imports.MapPost(
             "/{key}/survey-preview",
             async (
-                long studyId,
+                StudyId studyId,
                 string key,
                 SurveyGiven given,
                 SignedIn me,
@@ -149,7 +149,7 @@ internal static class SurveyEndpoints
         imports.MapPost(
             "/{key}/survey",
             async (
-                long studyId,
+                StudyId studyId,
                 string key,
                 SurveyGiven given,
                 SignedIn me,
@@ -184,7 +184,7 @@ internal static class SurveyEndpoints
         );
     }
 
-    private static Job Find(JobStore jobs, long studyId, SignedIn me, string key) =>
+    private static Job Find(JobStore jobs, StudyId studyId, SignedIn me, string key) =>
         jobs.Get(studyId, me.Id, key) is { State: JobState.Table } job
             ? job
             : throw new Refusal(

@@ -23,7 +23,7 @@ internal sealed class SourceReading(ParticipantStore participants, AccountStore 
 
     /// <summary>Reads a text with what the study knows of names.</summary>
     /// <exception cref="Refusal">It cannot be read, or is longer than a source may be.</exception>
-    public ReadSource Read(long studyId, string field, Func<Func<string, bool>, ReadSource> reader)
+    public ReadSource Read(StudyId studyId, string field, Func<Func<string, bool>, ReadSource> reader)
     {
         var (people, team) = (participants.Known(studyId), TeamNames());
         var read = Readable(field, () => reader(name => SpeakerMatching.Knows(name, people, team)));
@@ -32,7 +32,7 @@ internal sealed class SourceReading(ParticipantStore participants, AccountStore 
 
     /// <summary>Has a file read with what the study knows of names.</summary>
     /// <exception cref="Refusal">It cannot be read, or is longer than a source may be.</exception>
-    public Task<ReadSource> Read(long studyId, string name, string path, CancellationToken cancel) =>
+    public Task<ReadSource> Read(StudyId studyId, string name, string path, CancellationToken cancel) =>
         reader.Source(name, path, participants.Known(studyId), TeamNames(), cancel);
 
     /// <summary>What a reader makes of a file or a text.</summary>
@@ -63,7 +63,7 @@ internal sealed class SourceReading(ParticipantStore participants, AccountStore 
     public SourceReadings Readings(Source source, IReadOnlyDictionary<string, bool> choices) =>
         Readings(source.StudyId, source.Text, source.Shape, choices);
 
-    private SourceReadings Readings(long studyId, string text, Shape? shape, IReadOnlyDictionary<string, bool> choices)
+    private SourceReadings Readings(StudyId studyId, string text, Shape? shape, IReadOnlyDictionary<string, bool> choices)
     {
         var (people, team) = (participants.Known(studyId), TeamNames());
         return new SourceReadings(

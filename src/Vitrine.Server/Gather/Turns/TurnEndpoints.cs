@@ -12,7 +12,7 @@ namespace Vitrine.Server.Gather.Turns;
 /// <param name="ParticipantId">A participant; null for none.</param>
 /// <param name="IsTeam">One of the team.</param>
 /// <param name="Everywhere">Whether the same name is matched in the other sources of the study, where it is not yet.</param>
-internal sealed record SpeakerChoice(long? ParticipantId, bool IsTeam, bool? Everywhere = null);
+internal sealed record SpeakerChoice(ParticipantId? ParticipantId, bool IsTeam, bool? Everywhere = null);
 
 /// <summary>The first words of a turn, as a style reads them.</summary>
 internal sealed record ReadTurn(string? Speaker, int? BeginMs, string Words);
@@ -87,7 +87,7 @@ internal static class TurnEndpoints
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapGet(
             "/turn-readings",
-            (long id, SignedIn me, SourceStore store, SourceReading gate) =>
+            (SourceId id, SignedIn me, SourceStore store, SourceReading gate) =>
             {
                 var source = store.Get(id, me.Id);
                 var now = source.ReadTurns().Select(t => t.Words).ToList();
@@ -105,7 +105,7 @@ internal static class TurnEndpoints
         );
         sources.MapGet(
             "/look",
-            (long id, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
+            (SourceId id, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
             {
                 var source = store.Get(id, me.Id);
                 return LookAt(source, gate.Readings(source), turns.Choices(id));
@@ -113,17 +113,17 @@ internal static class TurnEndpoints
         );
         sources.MapPut(
             "/turns",
-            (long id, TurnsGiven given, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
+            (SourceId id, TurnsGiven given, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
                 turns.Read(me.Actor, id, gate.Readings(store.Get(id, me.Id)).As(given.Style).Turns, gate.TeamNames())
         );
         sources.MapPut(
             "/labels",
-            (long id, LabelGiven given, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
+            (SourceId id, LabelGiven given, SignedIn me, SourceStore store, TurnStore turns, SourceReading gate) =>
                 Choose(me.Actor, store.Get(id, me.Id), given, turns, gate)
         );
         sources.MapPut(
             "/speakers/{speakerId:long}",
-            (long id, long speakerId, SpeakerChoice given, SignedIn me, TurnStore store) =>
+            (SourceId id, SpeakerId speakerId, SpeakerChoice given, SignedIn me, TurnStore store) =>
                 store.MatchSpeaker(me.Actor, id, speakerId, given.ParticipantId, given.IsTeam, given.Everywhere == true)
         );
     }

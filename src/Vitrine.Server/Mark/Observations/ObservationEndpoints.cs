@@ -6,7 +6,7 @@ using Vitrine.Storage.Mark.Observations;
 
 namespace Vitrine.Server.Mark.Observations;
 
-internal sealed record NewObservation(AnchorGiven Anchor, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+internal sealed record NewObservation(AnchorGiven Anchor, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
 
 internal sealed record NewPlace(AnchorGiven Anchor);
 
@@ -16,26 +16,26 @@ internal sealed record Star(bool Starred);
 
 internal sealed record ScaleValue(double? Value);
 
-internal sealed record TagMany(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds, IReadOnlyList<string> NewTags);
+internal sealed record TagMany(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
 
-internal sealed record Many(IReadOnlyList<long> ObservationIds);
+internal sealed record Many(IReadOnlyList<ObservationId> ObservationIds);
 
 internal static class ObservationEndpoints
 {
     public static void MapObservations(this RouteGroupBuilder api)
     {
         var source = api.MapGroup("/sources/{id:long}").WithTags("Mark").About(Thing.Source);
-        source.MapGet("/observations", (long id, ObservationStore store) => store.In(id));
+        source.MapGet("/observations", (SourceId id, ObservationStore store) => store.In(id));
         source.MapPost(
             "/observations",
-            (long id, NewObservation given, SignedIn me, ObservationStore store) =>
+            (SourceId id, NewObservation given, SignedIn me, ObservationStore store) =>
                 store.Make(me.Actor, id, given.Anchor, given.TagIds, Validate.TagNames(given.NewTags))
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/observations").WithTags("Mark");
         study.MapPost(
             "/tags",
-            (long studyId, TagMany given, SignedIn me, ObservationStore store) =>
+            (StudyId studyId, TagMany given, SignedIn me, ObservationStore store) =>
                 store.Tag(
                     me.Actor,
                     studyId,
@@ -46,35 +46,37 @@ internal static class ObservationEndpoints
         );
         study.MapPost(
             "/remove",
-            (long studyId, Many given, SignedIn me, ObservationStore store) =>
+            (StudyId studyId, Many given, SignedIn me, ObservationStore store) =>
                 store.Remove(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
         );
 
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
         observation.MapPut(
             "/anchor",
-            (long id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor)
+            (ObservationId id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor)
         );
         observation.MapPut(
             "/note",
-            (long id, NewText given, SignedIn me, ObservationStore store) =>
+            (ObservationId id, NewText given, SignedIn me, ObservationStore store) =>
                 store.SetNote(me.Actor, id, given.Was, Validate.Optional(given.Text, "note"))
         );
         observation.MapPut(
             "/sentiment",
-            (long id, SentimentChoice given, SignedIn me, ObservationStore store) => store.SetSentiment(me.Actor, id, given.Sentiment)
+            (ObservationId id, SentimentChoice given, SignedIn me, ObservationStore store) =>
+                store.SetSentiment(me.Actor, id, given.Sentiment)
         );
         observation.MapPut(
             "/star",
-            (long id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred)
+            (ObservationId id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred)
         );
         observation.MapPut(
             "/tags/{tagId:long}/value",
-            (long id, long tagId, ScaleValue given, SignedIn me, ObservationStore store) => store.SetValue(me.Actor, id, tagId, given.Value)
+            (ObservationId id, TagId tagId, ScaleValue given, SignedIn me, ObservationStore store) =>
+                store.SetValue(me.Actor, id, tagId, given.Value)
         );
         observation.MapDelete(
             "/tags/{tagId:long}",
-            (long id, long tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId)
+            (ObservationId id, TagId tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId)
         );
     }
 }

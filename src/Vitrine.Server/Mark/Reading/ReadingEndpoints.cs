@@ -11,7 +11,7 @@ internal static class ReadingEndpoints
     public static void MapReadingProgress(this RouteGroupBuilder api) =>
         api.MapPut(
                 "/sources/{id:long}/reading",
-                (long id, Reached given, SignedIn me, ReadingStore store) =>
+                (SourceId id, Reached given, SignedIn me, ReadingStore store) =>
                 {
                     store.Reach(me.Id, id, given.Furthest);
                     return TypedResults.NoContent();

@@ -13,7 +13,7 @@ namespace Vitrine.Server.Show.Exhibits;
 
 internal sealed record NewExhibit(string Question, string Summary);
 
-internal sealed record Arrangement(IReadOnlyList<long> InsightIds);
+internal sealed record Arrangement(IReadOnlyList<InsightId> InsightIds);
 
 /// <param name="ShownToReaders">The keys of the evidence whose words readers are shown; the other words stay with the team.</param>
 internal sealed record ExhibitPage(
@@ -41,7 +41,7 @@ internal static class ExhibitEndpoints
         );
         exhibits.MapGet(
             "/{id:long}",
-            (long id, ExhibitStore store, InsightStore insights, InsightPages pages, PublicationStore published) =>
+            (ExhibitId id, ExhibitStore store, InsightStore insights, InsightPages pages, PublicationStore published) =>
             {
                 var shown = published.Of(id);
                 return new ExhibitPage(
@@ -54,25 +54,26 @@ internal static class ExhibitEndpoints
         );
         exhibits.MapPut(
             "/{id:long}/question",
-            (long id, NewText given, SignedIn me, ExhibitStore store) =>
+            (ExhibitId id, NewText given, SignedIn me, ExhibitStore store) =>
                 store.Rewrite(me.Actor, id, ExhibitText.Question, given.Was, Validate.Text(given, "question", NoQuestion))
         );
         exhibits.MapPut(
             "/{id:long}/summary",
-            (long id, NewText given, SignedIn me, ExhibitStore store) =>
+            (ExhibitId id, NewText given, SignedIn me, ExhibitStore store) =>
                 store.Rewrite(me.Actor, id, ExhibitText.Summary, given.Was, Validate.Optional(given.Text, "summary"))
         );
         exhibits
-            .MapDelete("/{id:long}", (long id, SignedIn me, ExhibitStore store) => store.Remove(me.Actor, id))
+            .MapDelete("/{id:long}", (ExhibitId id, SignedIn me, ExhibitStore store) => store.Remove(me.Actor, id))
             .RequireAuthorization(AccessEndpoints.Publishers);
         exhibits.MapPut(
             "/{id:long}/insights",
-            (long id, Arrangement given, SignedIn me, ExhibitStore store) => store.Arrange(me.Actor, id, [.. given.InsightIds.Distinct()])
+            (ExhibitId id, Arrangement given, SignedIn me, ExhibitStore store) =>
+                store.Arrange(me.Actor, id, [.. given.InsightIds.Distinct()])
         );
         exhibits
             .MapPost(
                 "/{id:long}/links",
-                (long id, SignedIn me, ExhibitStore store) =>
+                (ExhibitId id, SignedIn me, ExhibitStore store) =>
                 {
                     var (step, token) = store.MakeLink(me.Actor, id);
                     return new PublishedLink(step, token);
@@ -82,7 +83,7 @@ internal static class ExhibitEndpoints
         exhibits
             .MapDelete(
                 "/{id:long}/links/{linkId:long}",
-                (long id, long linkId, SignedIn me, ExhibitStore store) => store.RevokeLink(me.Actor, id, linkId)
+                (ExhibitId id, LinkId linkId, SignedIn me, ExhibitStore store) => store.RevokeLink(me.Actor, id, linkId)
             )
             .RequireAuthorization(AccessEndpoints.Publishers);
     }

@@ -7,9 +7,9 @@ using Vitrine.Storage.Show.Insights;
 
 namespace Vitrine.Server.Show.Insights;
 
-internal sealed record NewInsight(string Headline, string Story, IReadOnlyList<long> ObservationIds);
+internal sealed record NewInsight(string Headline, string Story, IReadOnlyList<ObservationId> ObservationIds);
 
-internal sealed record NewEvidence(IReadOnlyList<long> ObservationIds, Stance Stance);
+internal sealed record NewEvidence(IReadOnlyList<ObservationId> ObservationIds, Stance Stance);
 
 internal sealed record StanceChoice(Stance Stance);
 
@@ -22,13 +22,13 @@ internal static class InsightEndpoints
         var all = api.MapGroup("").WithTags("Show");
         all.MapGet(
                 "/insights",
-                (long? studyId, SignedIn me, InsightStore store, InsightPages pages, StudyAccess access) =>
+                (StudyId? studyId, SignedIn me, InsightStore store, InsightPages pages, StudyAccess access) =>
                     pages.Of(store.In(studyId is { } study ? [study] : access.VisibleTo(me.Viewer)))
             )
             .About(null);
         all.MapPost(
             "/studies/{studyId:long}/insights",
-            (long studyId, NewInsight given, SignedIn me, InsightStore store) =>
+            (StudyId studyId, NewInsight given, SignedIn me, InsightStore store) =>
                 store.Make(
                     me.Actor,
                     studyId,
@@ -39,31 +39,31 @@ internal static class InsightEndpoints
         );
 
         var insight = api.MapGroup("/insights/{id:long}").WithTags("Show").About(Thing.Insight);
-        insight.MapGet("", (long id, InsightStore store, InsightPages pages) => pages.Of([store.Get(id)])[0]);
+        insight.MapGet("", (InsightId id, InsightStore store, InsightPages pages) => pages.Of([store.Get(id)])[0]);
         insight.MapPut(
             "/headline",
-            (long id, NewText given, SignedIn me, InsightStore store) =>
+            (InsightId id, NewText given, SignedIn me, InsightStore store) =>
                 store.Rewrite(me.Actor, id, InsightText.Headline, given.Was, Validate.Text(given, "headline", NoHeadline))
         );
         insight.MapPut(
             "/story",
-            (long id, NewText given, SignedIn me, InsightStore store) =>
+            (InsightId id, NewText given, SignedIn me, InsightStore store) =>
                 store.Rewrite(me.Actor, id, InsightText.Story, given.Was, Validate.Optional(given.Text, "story"))
         );
-        insight.MapDelete("", (long id, SignedIn me, InsightStore store) => store.Remove(me.Actor, id));
+        insight.MapDelete("", (InsightId id, SignedIn me, InsightStore store) => store.Remove(me.Actor, id));
         insight.MapPost(
             "/evidence",
-            (long id, NewEvidence given, SignedIn me, InsightStore store) =>
+            (InsightId id, NewEvidence given, SignedIn me, InsightStore store) =>
                 store.Attach(me.Actor, id, Validate.Ids(given.ObservationIds, "observation"), given.Stance)
         );
         insight.MapPut(
             "/evidence/{evidenceId:long}",
-            (long id, long evidenceId, StanceChoice given, SignedIn me, InsightStore store) =>
+            (InsightId id, EvidenceId evidenceId, StanceChoice given, SignedIn me, InsightStore store) =>
                 store.SetStance(me.Actor, id, evidenceId, given.Stance)
         );
         insight.MapDelete(
             "/evidence/{evidenceId:long}",
-            (long id, long evidenceId, SignedIn me, InsightStore store) => store.Detach(me.Actor, id, evidenceId)
+            (InsightId id, EvidenceId evidenceId, SignedIn me, InsightStore store) => store.Detach(me.Actor, id, evidenceId)
         );
     }
 }

@@ -9,7 +9,7 @@ using Vitrine.Storage.Weigh.Evidence;
 namespace Vitrine.Server.Show.Insights;
 
 /// <summary>One piece of evidence with its words.</summary>
-internal sealed record EvidenceQuote(long Id, string Key, Stance Stance, Quote Quote);
+internal sealed record EvidenceQuote(EvidenceId Id, string Key, Stance Stance, Quote Quote);
 
 /// <summary>An insight with its evidence weighed.</summary>
 /// <param name="NewestEvidence">The latest date on which supporting words were said, where known.</param>
@@ -21,7 +21,7 @@ internal sealed record InsightPage(
     IReadOnlyList<EvidenceQuote> Evidence,
     DateOnly? NewestEvidence,
     IReadOnlyList<SilentGroup> SilentGroups,
-    IReadOnlyList<long> NotAsked
+    IReadOnlyList<ParticipantId> NotAsked
 );
 
 /// <summary>Puts insights and their weighed evidence together, for the team's page and lists.</summary>
@@ -71,7 +71,7 @@ internal sealed class InsightPages(
         StudyIndex index,
         IReadOnlyList<(Stance Stance, int Place)> pieces,
         IReadOnlyList<bool> inScope,
-        IReadOnlyList<long> silent
+        IReadOnlyList<ParticipantId> silent
     )
     {
         List<int> With(Stance stance) => [.. pieces.Where(x => x.Stance == stance).Select(x => x.Place)];
@@ -85,8 +85,8 @@ internal sealed class InsightPages(
         Insight insight,
         IReadOnlyList<AttachedEvidence> attached,
         StudyIndex index,
-        IReadOnlyDictionary<long, Quote> words,
-        IReadOnlyList<long> silent,
+        IReadOnlyDictionary<ObservationId, Quote> words,
+        IReadOnlyList<ParticipantId> silent,
         Participants people
     )
     {

@@ -8,7 +8,7 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Sort.TagSet;
 
-internal sealed record TagText(string Name, [IdOf(Thing.Tag)] long? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
+internal sealed record TagText(string Name, [IdOf(Thing.Tag)] TagId? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
@@ -34,7 +34,7 @@ internal static class TagEndpoints
         );
         set.MapPut(
             "/{id:long}",
-            (long id, ChangedTag given, SignedIn me, TagStore store) =>
+            (TagId id, ChangedTag given, SignedIn me, TagStore store) =>
                 store.Change(
                     me.Actor,
                     id,
@@ -49,11 +49,11 @@ internal static class TagEndpoints
         );
         set.MapGet(
             "/{id:long}/reach",
-            (long id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
+            (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
         );
-        set.MapDelete("/{id:long}", (long id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
+        set.MapDelete("/{id:long}", (TagId id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
-        api.MapGet("/studies/{studyId:long}/tags", (long studyId, TagStore store) => store.For(studyId)).WithTags("Tag set");
+        api.MapGet("/studies/{studyId:long}/tags", (StudyId studyId, TagStore store) => store.For(studyId)).WithTags("Tag set");
     }
 
     private static Scale? Checked(Scale? scale)

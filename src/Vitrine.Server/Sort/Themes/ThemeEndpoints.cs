@@ -12,14 +12,14 @@ namespace Vitrine.Server.Sort.Themes;
 internal sealed record NewTheme(
     string Title,
     string Description,
-    [IdOf(Thing.Theme)] long? ParentId,
-    IReadOnlyList<long> ObservationIds,
-    IReadOnlyList<long> TagIds
+    [IdOf(Thing.Theme)] ThemeId? ParentId,
+    IReadOnlyList<ObservationId> ObservationIds,
+    IReadOnlyList<TagId> TagIds
 );
 
-internal sealed record ThemeText(string Title, string Description, [IdOf(Thing.Theme)] long? ParentId, long Version);
+internal sealed record ThemeText(string Title, string Description, [IdOf(Thing.Theme)] ThemeId? ParentId, long Version);
 
-internal sealed record Lay(IReadOnlyList<long> ObservationIds, IReadOnlyList<long> TagIds);
+internal sealed record Lay(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds);
 
 /// <summary>A theme with what it holds now: laid by hand, arrived by tag, and from its sub-themes.</summary>
 internal sealed record ThemeView(
@@ -27,7 +27,7 @@ internal sealed record ThemeView(
     Breadth Breadth,
     EvidenceFacts Facts,
     IReadOnlyList<Quote> Quotes,
-    IReadOnlyDictionary<long, int> ArrivedByTag
+    IReadOnlyDictionary<TagId, int> ArrivedByTag
 );
 
 /// <summary>The sorting table: themes, and how many observations are in none; these come in pages.</summary>
@@ -43,7 +43,7 @@ internal static class ThemeEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Sort");
         study.MapGet(
             "/sorting",
-            (long studyId, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked) =>
+            (StudyId studyId, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked) =>
             {
                 var index = indexes.Load(studyId);
                 var themes = store.In(studyId);
@@ -68,7 +68,7 @@ internal static class ThemeEndpoints
         );
         study.MapGet(
             "/unsorted",
-            (long studyId, int page, string? words, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes) =>
+            (StudyId studyId, int page, string? words, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes) =>
             {
                 var index = indexes.Load(studyId);
                 var unsorted = index.ByPerson(Unsorted(index, index.ContentsOf(store.In(studyId))));
@@ -83,7 +83,7 @@ internal static class ThemeEndpoints
         );
         study.MapPost(
             "/themes",
-            (long studyId, NewTheme given, SignedIn me, ThemeStore store) =>
+            (StudyId studyId, NewTheme given, SignedIn me, ThemeStore store) =>
                 store.Make(
                     me.Actor,
                     studyId,
@@ -98,7 +98,7 @@ internal static class ThemeEndpoints
         var theme = api.MapGroup("/themes/{id:long}").WithTags("Sort").About(Thing.Theme);
         theme.MapPut(
             "",
-            (long id, ThemeText given, SignedIn me, ThemeStore store) =>
+            (ThemeId id, ThemeText given, SignedIn me, ThemeStore store) =>
                 store.Change(
                     me.Actor,
                     id,
@@ -108,14 +108,14 @@ internal static class ThemeEndpoints
                     given.ParentId
                 )
         );
-        theme.MapDelete("", (long id, SignedIn me, ThemeStore store) => store.Remove(me.Actor, id));
+        theme.MapDelete("", (ThemeId id, SignedIn me, ThemeStore store) => store.Remove(me.Actor, id));
         theme.MapPost(
             "/lay",
-            (long id, Lay given, SignedIn me, ThemeStore store) => store.Lay(me.Actor, id, given.ObservationIds, given.TagIds)
+            (ThemeId id, Lay given, SignedIn me, ThemeStore store) => store.Lay(me.Actor, id, given.ObservationIds, given.TagIds)
         );
         theme.MapPost(
             "/take-out",
-            (long id, Lay given, SignedIn me, ThemeStore store) => store.TakeOut(me.Actor, id, given.ObservationIds, given.TagIds)
+            (ThemeId id, Lay given, SignedIn me, ThemeStore store) => store.TakeOut(me.Actor, id, given.ObservationIds, given.TagIds)
         );
     }
 
@@ -126,7 +126,7 @@ internal static class ThemeEndpoints
     }
 
     /// <summary>Which observations a theme's card quotes: starred ones first, each of another person.</summary>
-    private static IReadOnlyList<int> OnCard(StudyIndex index, IReadOnlyList<int> contents, IReadOnlySet<long> starred) =>
+    private static IReadOnlyList<int> OnCard(StudyIndex index, IReadOnlyList<int> contents, IReadOnlySet<ObservationId> starred) =>
         [
             .. contents
                 .OrderByDescending(o => starred.Contains(index.Observations[o]))

@@ -13,31 +13,31 @@ namespace Vitrine.Server.Weigh.Evidence;
 internal sealed record EvidenceOf
 {
     [FromQuery(Name = "tagId")]
-    public long? TagId { get; init; }
+    public TagId? TagId { get; init; }
 
     [FromQuery(Name = "otherTagId")]
-    public long? OtherTagId { get; init; }
+    public TagId? OtherTagId { get; init; }
 
     [FromQuery(Name = "overlap")]
     public string? Overlap { get; init; }
 
     [FromQuery(Name = "themeId")]
-    public long? ThemeId { get; init; }
+    public ThemeId? ThemeId { get; init; }
 
     [FromQuery(Name = "sourceId")]
-    public long? SourceId { get; init; }
+    public SourceId? SourceId { get; init; }
 
     [FromQuery(Name = "participantId")]
-    public long? ParticipantId { get; init; }
+    public ParticipantId? ParticipantId { get; init; }
 }
 
 /// <summary>What stands behind a number; its words come in pages.</summary>
 /// <param name="Breadth">How broad it is.</param>
 /// <param name="ObservationIds">All of it, person by person; in this order the pages of quotes come.</param>
 /// <param name="NotAsked">Who was not asked.</param>
-internal sealed record EvidenceBehind(Breadth Breadth, IReadOnlyList<long> ObservationIds, IReadOnlyList<long> NotAsked);
+internal sealed record EvidenceBehind(Breadth Breadth, IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<ParticipantId> NotAsked);
 
-internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<long> ParticipantIds) : INamesThings
+internal sealed record NotAsked(AskedThing Thing, long Id, IReadOnlyList<ParticipantId> ParticipantIds) : INamesThings
 {
     public IEnumerable<(string Thing, long Id)> Named() => [(Storage.Catalogue.Thing.Named(Thing.ToString())!, Id)];
 }
@@ -49,12 +49,12 @@ internal static class EvidenceEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Weigh");
         study.MapPut(
             "/not-asked",
-            (long studyId, NotAsked given, SignedIn me, NotAskedStore store) =>
+            (StudyId studyId, NotAsked given, SignedIn me, NotAskedStore store) =>
                 store.Set(me.Actor, studyId, given.Thing, given.Id, given.ParticipantIds)
         );
         study.MapGet(
             "/evidence",
-            (long studyId, [AsParameters] EvidenceOf of, StudyIndexStore indexes, ThemeStore themes, NotAskedStore notAsked) =>
+            (StudyId studyId, [AsParameters] EvidenceOf of, StudyIndexStore indexes, ThemeStore themes, NotAskedStore notAsked) =>
             {
                 var index = indexes.Load(studyId);
                 var found = Found(index, of, themes);
@@ -71,7 +71,7 @@ internal static class EvidenceEndpoints
         );
         study.MapGet(
             "/evidence/quotes",
-            (long studyId, [AsParameters] EvidenceOf of, int page, StudyIndexStore indexes, QuoteStore quotes, ThemeStore themes) =>
+            (StudyId studyId, [AsParameters] EvidenceOf of, int page, StudyIndexStore indexes, QuoteStore quotes, ThemeStore themes) =>
             {
                 var index = indexes.Load(studyId);
                 return quotes.Page(index, Found(index, of, themes), Validate.Page(page), Limits.QuotesOnPage);

@@ -12,15 +12,15 @@ internal enum TableColumns
 }
 
 /// <summary>One tag's row: its breadth over all columns, its own count without tags under it, and a triple per column.</summary>
-internal sealed record TableRow(long TagId, Breadth Breadth, Triple Own, IReadOnlyList<Triple> Cells);
+internal sealed record TableRow(TagId TagId, Breadth Breadth, Triple Own, IReadOnlyList<Triple> Cells);
 
 /// <summary>Tags against sources or participants. Column ids are source or participant ids.</summary>
 internal sealed record TagTable(IReadOnlyList<long> Columns, IReadOnlyList<TableRow> Rows, int InScope);
 
-internal sealed record OverlapCell(long TagId, long OtherTagId, int Pairs, double Jaccard, double Lift);
+internal sealed record OverlapCell(TagId TagId, TagId OtherTagId, int Pairs, double Jaccard, double Lift);
 
 /// <summary>How a study uses a tag: counted with all tags under it, and alone.</summary>
-internal sealed record TagCount(long TagId, Breadth Breadth, Triple Own);
+internal sealed record TagCount(TagId TagId, Breadth Breadth, Triple Own);
 
 internal static class TableEndpoints
 {
@@ -30,7 +30,7 @@ internal static class TableEndpoints
         // What tags are called changes seldom, how often they are used with every mark.
         study.MapGet(
             "/tag-counts",
-            (long studyId, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            (StudyId studyId, StudyIndexStore indexes, NotAskedStore notAsked) =>
             {
                 var index = indexes.Load(studyId);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
@@ -50,7 +50,7 @@ internal static class TableEndpoints
         );
         study.MapGet(
             "/table",
-            (long studyId, string columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            (StudyId studyId, string columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
             {
                 var index = indexes.Load(studyId);
                 var byPerson = Validate.Choice<TableColumns>(columns, nameof(columns)) == TableColumns.Participants;
@@ -67,12 +67,16 @@ internal static class TableEndpoints
                             table.Cells[tag]
                         )
                 );
-                return new TagTable(byPerson ? index.People : [.. index.Sources.Select(s => s.Id)], [.. rows], index.InScope.Count(s => s));
+                return new TagTable(
+                    byPerson ? [.. index.People.Select(p => p.Value)] : [.. index.Sources.Select(s => s.Id.Value)],
+                    [.. rows],
+                    index.InScope.Count(s => s)
+                );
             }
         );
         study.MapGet(
             "/overlaps",
-            (long studyId, string kind, StudyIndexStore indexes) =>
+            (StudyId studyId, string kind, StudyIndexStore indexes) =>
             {
                 var index = indexes.Load(studyId);
                 var table = OverlapTable.Of(index.Marks, Validate.Choice<OverlapKind>(kind, nameof(kind)));

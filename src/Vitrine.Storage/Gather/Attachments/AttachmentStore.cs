@@ -9,7 +9,7 @@ namespace Vitrine.Storage.Gather.Attachments;
 /// <summary>A file that is kept as it is.</summary>
 public sealed record Attachment
 {
-    public long Id { get; init; }
+    public AttachmentId Id { get; init; }
     public string Title { get; init; } = "";
     public string Note { get; init; } = "";
     public string FileName { get; init; } = "";
@@ -18,16 +18,16 @@ public sealed record Attachment
     public long Version { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset CreatedAt { get; init; }
-    public List<long> TagIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
 
     /// <summary>The insights whose context it is.</summary>
-    public List<long> InsightIds { get; init; } = [];
+    public List<InsightId> InsightIds { get; init; } = [];
 }
 
 /// <summary>Attachments: tagged like observations, counted in nothing.</summary>
 public sealed class AttachmentStore(Workspace workspace)
 {
-    public IReadOnlyList<Attachment> In(long studyId)
+    public IReadOnlyList<Attachment> In(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -66,7 +66,7 @@ public sealed class AttachmentStore(Workspace workspace)
     }
 
     /// <exception cref="Refusal">There is no such attachment.</exception>
-    public NewMedia MediaOf(long id)
+    public NewMedia MediaOf(AttachmentId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<NewMedia>(
@@ -76,22 +76,22 @@ public sealed class AttachmentStore(Workspace workspace)
     }
 
     /// <summary>The attachment of this study that is the same file, if one is.</summary>
-    public (long Id, string Title)? SameFile(long studyId, string hash)
+    public (AttachmentId Id, string Title)? SameFile(StudyId studyId, string hash)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<(long, string)?>(
+            .Query<(AttachmentId, string)?>(
                 "SELECT a.id, a.title FROM attachment a JOIN media m ON m.id = a.media_id WHERE a.study_id = @studyId AND m.hash = @hash",
                 new { studyId, hash }
             )
             .FirstOrDefault();
     }
 
-    public Step Add(Actor actor, long studyId, string title, NewMedia media) =>
+    public Step Add(Actor actor, StudyId studyId, string title, NewMedia media) =>
         workspace.Write(actor, studyId, $"Attached “{title}”", writing => Insert(writing, studyId, title, media));
 
     /// <summary>Attaches a file as part of a larger step, unless it is attached already.</summary>
-    internal static void Keep(Writing writing, long studyId, string title, NewMedia media)
+    internal static void Keep(Writing writing, StudyId studyId, string title, NewMedia media)
     {
         var there = writing.Connection.ExecuteScalar<bool>(
             "SELECT count(*) FROM attachment a JOIN media m ON m.id = a.media_id WHERE a.study_id = @studyId AND m.hash = @Hash",
@@ -101,7 +101,7 @@ public sealed class AttachmentStore(Workspace workspace)
             Insert(writing, studyId, title, media);
     }
 
-    private static long Insert(Writing writing, long studyId, string title, NewMedia media)
+    private static AttachmentId Insert(Writing writing, StudyId studyId, string title, NewMedia media)
     {
         var mediaId = MediaRows.Insert(writing, studyId, media);
         return writing.Insert(
@@ -118,12 +118,12 @@ public sealed class AttachmentStore(Workspace workspace)
     /// <summary>Names an attachment, notes on it and sets its tags, as one step.</summary>
     public Step Change(
         Actor actor,
-        long studyId,
-        long id,
+        StudyId studyId,
+        AttachmentId id,
         long version,
         string title,
         string note,
-        IReadOnlyList<long> tagIds,
+        IReadOnlyList<TagId> tagIds,
         IReadOnlyList<TagName> newTags
     ) =>
         workspace.Write(
@@ -146,7 +146,7 @@ public sealed class AttachmentStore(Workspace workspace)
         );
 
     /// <summary>Takes an attachment away, and off the insights it stood with. The file itself stays for undo.</summary>
-    public Step Remove(Actor actor, long studyId, long id) =>
+    public Step Remove(Actor actor, StudyId studyId, AttachmentId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -165,7 +165,7 @@ public sealed class AttachmentStore(Workspace workspace)
         );
 
     /// <summary>Says which attachments are the context of an insight, in their order, as one step.</summary>
-    public Step SetOf(Actor actor, long studyId, long insightId, IReadOnlyList<long> attachmentIds) =>
+    public Step SetOf(Actor actor, StudyId studyId, InsightId insightId, IReadOnlyList<AttachmentId> attachmentIds) =>
         workspace.Write(
             actor,
             studyId,

@@ -22,8 +22,8 @@ public sealed record Correction(string BasedOn, Reanchor Moved, IReadOnlyList<Tu
 /// <summary>An observation to look at: its words were changed or taken out by a correction.</summary>
 public sealed record ToLookAt
 {
-    public long ObservationId { get; init; }
-    public long SourceId { get; init; }
+    public ObservationId ObservationId { get; init; }
+    public SourceId SourceId { get; init; }
     public string SourceTitle { get; init; } = "";
 
     /// <summary>Whether the words are gone; otherwise they were changed.</summary>
@@ -39,7 +39,7 @@ public sealed record ToLookAt
 
     /// <summary>When the first correction since the last look was made.</summary>
     public DateTimeOffset CreatedAt { get; init; }
-    public List<long> TagIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
 }
 
 /// <summary>Corrections to sources' texts, and what is to be looked at after them.</summary>
@@ -50,7 +50,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
     /// is dropped. The first text is kept.
     /// </summary>
     /// <exception cref="Refusal">Someone has corrected it since, or a note-taker corrects what is someone else's.</exception>
-    public Step Correct(Actor actor, long id, Correction correction, IReadOnlyCollection<string> team)
+    public Step Correct(Actor actor, SourceId id, Correction correction, IReadOnlyCollection<string> team)
     {
         var studyId = sources.StudyOf(id);
         return workspace.Write(
@@ -85,7 +85,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
 
     /// <summary>Corrects a text as part of a larger step.</summary>
     /// <param name="keepFirst">Whether the text as it stands is the first one, to be kept.</param>
-    internal void Apply(Writing writing, long id, Correction correction, IReadOnlyCollection<string> team, bool keepFirst = true)
+    internal void Apply(Writing writing, SourceId id, Correction correction, IReadOnlyCollection<string> team, bool keepFirst = true)
     {
         var (textId, before) = writing.Connection.QuerySingle<(long, string)>(
             "SELECT id, text FROM source_text WHERE source_id = @id",
@@ -148,14 +148,14 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
     }
 
     /// <summary>The text as it came in, where it was corrected since.</summary>
-    public string? OriginalOf(long id)
+    public string? OriginalOf(SourceId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<string>("SELECT text FROM source_original WHERE source_id = @id", new { id });
     }
 
     /// <summary>The observations of a study that are to be looked at, by source and place.</summary>
-    public IReadOnlyList<ToLookAt> ToLookAtIn(long studyId)
+    public IReadOnlyList<ToLookAt> ToLookAtIn(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -195,7 +195,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
     /// Says that observations stand rightly on their new words. Those whose words are gone stay on the list: they need a place, or to be
     /// removed.
     /// </summary>
-    public Step Settle(Actor actor, long studyId, IReadOnlyList<long> observationIds) =>
+    public Step Settle(Actor actor, StudyId studyId, IReadOnlyList<ObservationId> observationIds) =>
         workspace.Write(
             actor,
             studyId,

@@ -26,7 +26,7 @@ public enum ChannelKind
 /// <summary>Where feedback arrives.</summary>
 public sealed record Channel
 {
-    public long Id { get; init; }
+    public ChannelId Id { get; init; }
     public string Name { get; init; } = "";
     public ChannelKind Kind { get; init; }
     public int Items { get; init; }
@@ -58,7 +58,7 @@ public sealed class ArrivalStore(Workspace workspace)
     }
 
     /// <summary>The channel of a kind that has one; made when it is not there.</summary>
-    public long ChannelOf(ChannelKind kind, string name) =>
+    public ChannelId ChannelOf(ChannelKind kind, string name) =>
         workspace.WriteUntrailed(connection =>
             connection.QueryFirstOrDefault<long?>(
                 "SELECT id FROM channel WHERE kind = @kind AND token_hash IS NULL",
@@ -82,7 +82,7 @@ public sealed class ArrivalStore(Workspace workspace)
     }
 
     /// <summary>Ends an address: its token is taken no more. What arrived stays.</summary>
-    public void EndEndpoint(long id)
+    public void EndEndpoint(ChannelId id)
     {
         workspace.WriteUntrailed(connection =>
             connection.Execute("UPDATE channel SET token_hash = key WHERE id = @id AND kind = 'endpoint'", new { id })
@@ -91,7 +91,7 @@ public sealed class ArrivalStore(Workspace workspace)
     }
 
     /// <summary>The channel that a token opens; null for none.</summary>
-    public long? Opened(string token)
+    public ChannelId? Opened(string token)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>(
@@ -103,7 +103,7 @@ public sealed class ArrivalStore(Workspace workspace)
     /// <summary>
     /// Takes in what arrives on a channel. What is known by its own id is left as it is; the rest passes every watch of every study.
     /// </summary>
-    public Arrival Take(long channelId, IReadOnlyList<NewFeedback> pieces)
+    public Arrival Take(ChannelId channelId, IReadOnlyList<NewFeedback> pieces)
     {
         var arrival = workspace.WriteUntrailed(connection =>
         {
@@ -171,7 +171,7 @@ public sealed class ArrivalStore(Workspace workspace)
         return arrival;
     }
 
-    private long Insert(SqliteConnection connection, ChannelKind kind, string name, string? tokenHash) =>
+    private ChannelId Insert(SqliteConnection connection, ChannelKind kind, string name, string? tokenHash) =>
         connection.ExecuteScalar<long>(
             "INSERT INTO channel (key, name, kind, token_hash, created_at) VALUES (@key, @name, @kind, @tokenHash, @now) RETURNING id",
             new

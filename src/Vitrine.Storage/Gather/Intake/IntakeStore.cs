@@ -24,9 +24,9 @@ public enum RoutingState
 /// <summary>A piece of feedback in a study, and why it is there.</summary>
 public sealed record Routing
 {
-    public long Id { get; init; }
-    public long FeedbackId { get; init; }
-    public long StudyId { get; init; }
+    public RoutingId Id { get; init; }
+    public FeedbackId FeedbackId { get; init; }
+    public StudyId StudyId { get; init; }
 
     /// <summary>The watch that put it there; empty when a person did.</summary>
     public string WatchName { get; init; } = "";
@@ -35,14 +35,14 @@ public sealed record Routing
     public string Met { get; init; } = "";
 
     public RoutingState State { get; init; }
-    public long? SourceId { get; init; }
+    public SourceId? SourceId { get; init; }
 }
 
 /// <summary>Feedback from outside.</summary>
 public sealed record Feedback
 {
-    public long Id { get; init; }
-    public long ChannelId { get; init; }
+    public FeedbackId Id { get; init; }
+    public ChannelId ChannelId { get; init; }
     public string Sender { get; init; } = "";
     public string Title { get; init; } = "";
     public string Text { get; init; } = "";
@@ -86,13 +86,13 @@ public sealed record FeedbackPage(IReadOnlyList<Feedback> Feedback, int Total, F
 /// <param name="FeedbackId">The piece.</param>
 /// <param name="Title">Its title, or its first words when it has none.</param>
 /// <param name="Met">What of the rule it meets, in words.</param>
-public sealed record Tried(long FeedbackId, string Title, string Met);
+public sealed record Tried(FeedbackId FeedbackId, string Title, string Met);
 
 /// <summary>A rule of a study.</summary>
 public sealed record Watch
 {
-    public long Id { get; init; }
-    public long StudyId { get; init; }
+    public WatchId Id { get; init; }
+    public StudyId StudyId { get; init; }
     public string Name { get; init; } = "";
     public required WatchRule Rule { get; init; }
     public long Version { get; init; }
@@ -120,7 +120,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     /// <param name="words">Only what holds all of these words, whatever their case and accents; empty for all.</param>
     /// <param name="page">Which page, from 0.</param>
     /// <param name="size">How many pieces a page holds.</param>
-    public FeedbackPage Page(Viewer viewer, FeedbackView view, long? studyId, string words, int page, int size)
+    public FeedbackPage Page(Viewer viewer, FeedbackView view, StudyId? studyId, string words, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -172,7 +172,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         return folded.All(word => all.Contains(word, StringComparison.Ordinal));
     }
 
-    private static List<Feedback> WithRoutings(SqliteConnection connection, IReadOnlyList<long> feedbackIds, string? mine)
+    private static List<Feedback> WithRoutings(SqliteConnection connection, IReadOnlyList<FeedbackId> feedbackIds, string? mine)
     {
         var ids = Ids.Json(feedbackIds);
         var byId = connection
@@ -207,7 +207,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     }
 
     /// <summary>Adds a watch, and with <paramref name="alsoPast"/> routes what has arrived before.</summary>
-    public Step AddWatch(Actor actor, long studyId, string name, WatchRule rule, bool alsoPast) =>
+    public Step AddWatch(Actor actor, StudyId studyId, string name, WatchRule rule, bool alsoPast) =>
         workspace.Write(
             actor,
             studyId,
@@ -229,7 +229,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             }
         );
 
-    public Step ChangeWatch(Actor actor, long studyId, long id, long version, string name, WatchRule rule, bool alsoPast) =>
+    public Step ChangeWatch(Actor actor, StudyId studyId, WatchId id, long version, string name, WatchRule rule, bool alsoPast) =>
         workspace.Write(
             actor,
             studyId,
@@ -245,7 +245,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         );
 
     /// <summary>Takes a watch away. What it has routed stays where it is, and goes on saying which watch did it.</summary>
-    public Step RemoveWatch(Actor actor, long studyId, long id) =>
+    public Step RemoveWatch(Actor actor, StudyId studyId, WatchId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -260,7 +260,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         );
 
     /// <summary>Puts a piece of feedback into a study by hand.</summary>
-    public Step Route(Actor actor, long studyId, long feedbackId) =>
+    public Step Route(Actor actor, StudyId studyId, FeedbackId feedbackId) =>
         workspace.Write(
             actor,
             studyId,
@@ -288,7 +288,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         );
 
     /// <summary>Keeps pieces of feedback as sources of the study, dismisses them, or lets them wait again; as one step.</summary>
-    public Step Settle(Actor actor, long studyId, IReadOnlyList<long> routingIds, RoutingState state) =>
+    public Step Settle(Actor actor, StudyId studyId, IReadOnlyList<RoutingId> routingIds, RoutingState state) =>
         workspace.Write(
             actor,
             studyId,
@@ -316,7 +316,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
                             RefusalKind.Conflict,
                             "This feedback is a source of the study now. Undo keeping it, or remove the source in Gather."
                         );
-                    long? sourceId =
+                    SourceId? sourceId =
                         state == RoutingState.Kept
                             ? Keep(
                                 writing,
@@ -331,7 +331,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
 
     private static string TitleOf(Feedback piece) => piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
 
-    private static long Keep(Writing writing, long studyId, Feedback piece)
+    private static SourceId Keep(Writing writing, StudyId studyId, Feedback piece)
     {
         return SourceStore.Insert(
             writing,
@@ -350,7 +350,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         );
     }
 
-    private static void RoutePast(Writing writing, long studyId, string name, WatchRule rule)
+    private static void RoutePast(Writing writing, StudyId studyId, string name, WatchRule rule)
     {
         var there = writing
             .Connection.Query<long>("SELECT feedback_id FROM routing WHERE study_id = @studyId", new { studyId })
@@ -405,6 +405,6 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             })
             .ToList();
 
-    private static string NameOf(Writing writing, long id) =>
+    private static string NameOf(Writing writing, WatchId id) =>
         writing.Connection.QuerySingle<string>("SELECT name FROM watch WHERE id = @id", new { id });
 }

@@ -17,8 +17,8 @@ namespace Vitrine.Storage.Gather.LiveNotes;
 /// <summary>Notes on a session, on its clock.</summary>
 public sealed record NotesOfSession
 {
-    public long Id { get; init; }
-    public long SessionId { get; init; }
+    public LiveNotesId Id { get; init; }
+    public SessionId SessionId { get; init; }
 
     /// <summary>The moment at which the clock stood at zero.</summary>
     public DateTimeOffset BegunAt { get; init; }
@@ -26,7 +26,7 @@ public sealed record NotesOfSession
     public DateTimeOffset? EndedAt { get; init; }
 
     /// <summary>What they became when they ended.</summary>
-    public long? SourceId { get; init; }
+    public SourceId? SourceId { get; init; }
 
     /// <summary>The server's time, for a clock in a browser whose own is wrong.</summary>
     public DateTimeOffset Now { get; init; }
@@ -37,7 +37,7 @@ public sealed record NotesOfSession
 /// <summary>A line of live notes. Times are milliseconds since the notes began: when its typing began, and when it was stamped.</summary>
 public sealed record LiveNotesLine
 {
-    public long Id { get; init; }
+    public LiveLineId Id { get; init; }
 
     /// <summary>The key under which it was sent, by which the browser that sent it knows it again.</summary>
     public string Key { get; init; } = "";
@@ -46,16 +46,16 @@ public sealed record LiveNotesLine
     public int EndMs { get; init; }
     public string Words { get; init; } = "";
     public bool Starred { get; init; }
-    public long AccountId { get; init; }
+    public AccountId AccountId { get; init; }
     public string By { get; init; } = "";
-    public List<long> TagIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
 }
 
 /// <summary>Notes that several people take while a session runs.</summary>
 public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, CorrectionStore corrections, ParticipantStore participants)
 {
     /// <summary>The latest notes on a session; null when none were taken.</summary>
-    public NotesOfSession? Of(long studyId, long sessionId)
+    public NotesOfSession? Of(StudyId studyId, SessionId sessionId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -96,7 +96,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     }
 
     /// <summary>Begins notes on a session; where some run already, these are joined.</summary>
-    public Step Begin(Actor actor, long studyId, long sessionId) =>
+    public Step Begin(Actor actor, StudyId studyId, SessionId sessionId) =>
         workspace.Write(
             actor,
             studyId,
@@ -124,7 +124,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     /// <summary>Adds a line. One that comes when the notes have ended goes to its place in the source that they became.</summary>
     /// <param name="typed">The line as it was typed, with # and !.</param>
     /// <exception cref="Refusal">It holds no words.</exception>
-    public Step AddLine(Actor actor, long studyId, long id, string typed, int beginMs, int endMs) =>
+    public Step AddLine(Actor actor, StudyId studyId, LiveNotesId id, string typed, int beginMs, int endMs) =>
         workspace.Write(
             actor,
             studyId,
@@ -176,7 +176,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         );
 
     /// <summary>Rewrites a line that the person saw as <paramref name="was"/>; tags that are typed in it are added.</summary>
-    public Step Rewrite(Actor actor, long studyId, long lineId, string was, string typed) =>
+    public Step Rewrite(Actor actor, StudyId studyId, LiveLineId lineId, string was, string typed) =>
         workspace.Write(
             actor,
             studyId,
@@ -190,14 +190,17 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
                 writing.Rewrite("live_line", lineId, "words", was, line.Words);
                 if (line.Starred)
                     writing.Update("live_line", lineId, new { starred = true });
-                var there = writing.Connection.Query<long>("SELECT tag_id FROM live_line_tag WHERE live_line_id = @lineId", new { lineId });
+                var there = writing.Connection.Query<TagId>(
+                    "SELECT tag_id FROM live_line_tag WHERE live_line_id = @lineId",
+                    new { lineId }
+                );
                 foreach (var tagId in TagsOf(writing, studyId, line).Except(there))
                     writing.Insert("live_line_tag", new { liveLineId = lineId, tagId });
                 return lineId;
             }
         );
 
-    public Step SetStar(Actor actor, long studyId, long lineId, bool starred) =>
+    public Step SetStar(Actor actor, StudyId studyId, LiveLineId lineId, bool starred) =>
         workspace.Write(
             actor,
             studyId,
@@ -210,7 +213,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             }
         );
 
-    public Step Untag(Actor actor, long studyId, long lineId, long tagId) =>
+    public Step Untag(Actor actor, StudyId studyId, LiveLineId lineId, TagId tagId) =>
         workspace.Write(
             actor,
             studyId,
@@ -230,7 +233,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             }
         );
 
-    public Step RemoveLine(Actor actor, long studyId, long lineId) =>
+    public Step RemoveLine(Actor actor, StudyId studyId, LiveLineId lineId) =>
         workspace.Write(
             actor,
             studyId,
@@ -248,7 +251,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     /// those who wrote them.
     /// </summary>
     /// <returns>The step; its thing is the source.</returns>
-    public Step End(Actor actor, long studyId, long id, IReadOnlyCollection<string> team) =>
+    public Step End(Actor actor, StudyId studyId, LiveNotesId id, IReadOnlyCollection<string> team) =>
         workspace.Write(
             actor,
             studyId,
@@ -292,7 +295,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             }
         );
 
-    private void PutLate(Writing writing, long studyId, long sourceId, LiveNotesLine line)
+    private void PutLate(Writing writing, StudyId studyId, SourceId sourceId, LiveNotesLine line)
     {
         var (known, source) = (participants.Known(studyId), sources.Get(sourceId, line.AccountId));
         var turns = source.ReadTurns();
@@ -320,7 +323,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         Mark(writing, studyId, sourceId, line, turn.Words);
     }
 
-    private static void Mark(Writing writing, long studyId, long sourceId, LiveNotesLine line, TextRange words)
+    private static void Mark(Writing writing, StudyId studyId, SourceId sourceId, LiveNotesLine line, TextRange words)
     {
         if (line.TagIds.Count == 0 && !line.Starred)
             return;
@@ -338,12 +341,12 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
     }
 
     /// <summary>The tags that were typed in a line: those of the study whose names read the same, and new ones.</summary>
-    private static IReadOnlyList<long> TagsOf(Writing writing, long studyId, LiveLine line)
+    private static IReadOnlyList<TagId> TagsOf(Writing writing, StudyId studyId, LiveLine line)
     {
         if (line.Tags.Count == 0)
             return [];
         var there = writing
-            .Connection.Query<(long Id, string Name)>(
+            .Connection.Query<(TagId Id, string Name)>(
                 "SELECT id, name FROM tag WHERE study_id IS NULL OR study_id = @studyId ORDER BY study_id IS NULL DESC, id",
                 new { studyId }
             )
@@ -352,14 +355,14 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         [
             .. line
                 .Tags.Select(t =>
-                    there[LiveLine.SlugOf(t)].Select(id => (long?)id).FirstOrDefault()
+                    there[LiveLine.SlugOf(t)].Select(id => (TagId?)id).FirstOrDefault()
                     ?? TagNames.FindOrMake(writing, studyId, [LiveLine.NameOf(t)])[0]
                 )
                 .Distinct(),
         ];
     }
 
-    private static void RefuseWhenEnded(Writing writing, long studyId, long lineId)
+    private static void RefuseWhenEnded(Writing writing, StudyId studyId, LiveLineId lineId)
     {
         var ended =
             writing.Connection.QueryFirstOrDefault<(string? At, long Id)?>(
@@ -373,7 +376,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             throw new Refusal(RefusalKind.Conflict, "These notes have ended and are a source of the study now. Correct its text there.");
     }
 
-    private static string TitleOf(Writing writing, long studyId, long sessionId) =>
+    private static string TitleOf(Writing writing, StudyId studyId, SessionId sessionId) =>
         writing.Connection.QueryFirstOrDefault<string>(
             "SELECT title FROM session WHERE id = @sessionId AND study_id = @studyId",
             new { sessionId, studyId }

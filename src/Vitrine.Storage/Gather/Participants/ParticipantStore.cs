@@ -10,7 +10,7 @@ namespace Vitrine.Storage.Gather.Participants;
 /// <summary>A fact that can be known about each participant of a study.</summary>
 public sealed record ParticipantAttribute
 {
-    public long Id { get; init; }
+    public AttributeId Id { get; init; }
     public string Name { get; init; } = "";
     public AttributeKind Kind { get; init; }
 }
@@ -18,7 +18,7 @@ public sealed record ParticipantAttribute
 /// <summary>A person who was studied. The real name stays with the team.</summary>
 public sealed record Participant
 {
-    public long Id { get; init; }
+    public ParticipantId Id { get; init; }
     public string Code { get; init; } = "";
     public string Pseudonym { get; init; } = "";
     public string? RealName { get; init; }
@@ -26,7 +26,7 @@ public sealed record Participant
 
     /// <summary>Whether somebody has begun to read a source they take part in, so that they are in scope.</summary>
     public bool Begun { get; init; }
-    public Dictionary<long, string> Values { get; init; } = [];
+    public Dictionary<AttributeId, string> Values { get; init; } = [];
 }
 
 /// <summary>Everyone in a study, in their fixed order, with the attributes known of them.</summary>
@@ -35,7 +35,7 @@ public sealed record Participants(IReadOnlyList<ParticipantAttribute> Attributes
 /// <summary>Participants and their attributes.</summary>
 public sealed class ParticipantStore(Workspace workspace)
 {
-    public Participants In(long studyId)
+    public Participants In(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -57,7 +57,7 @@ public sealed class ParticipantStore(Workspace workspace)
             )
             .ToList();
         var byId = people.ToDictionary(p => p.Id);
-        var values = connection.Query<(long Person, long Attribute, string Value)>(
+        var values = connection.Query<(ParticipantId Person, AttributeId Attribute, string Value)>(
             """
             SELECT v.participant_id, v.attribute_id, v.value FROM attribute_value v JOIN participant p ON p.id = v.participant_id
             WHERE p.study_id = @studyId
@@ -70,14 +70,14 @@ public sealed class ParticipantStore(Workspace workspace)
     }
 
     /// <summary>How each participant may be called in a transcript.</summary>
-    public IReadOnlyList<KnownParticipant> Known(long studyId) =>
+    public IReadOnlyList<KnownParticipant> Known(StudyId studyId) =>
         In(studyId).People.Select(p => new KnownParticipant(p.Id, p.Code, p.Pseudonym, p.RealName)).ToList();
 
     /// <summary>
     /// Everyone in the given studies whose real name must not leave the team. Another study's names are looked for nowhere: who finds one
     /// replaced would have learnt it.
     /// </summary>
-    public IReadOnlyList<NamedPerson> Named(IEnumerable<long> studyIds)
+    public IReadOnlyList<NamedPerson> Named(IEnumerable<StudyId> studyIds)
     {
         using var connection = workspace.Open();
         return connection
@@ -92,7 +92,7 @@ public sealed class ParticipantStore(Workspace workspace)
             .ToList();
     }
 
-    public Step Add(Actor actor, long studyId, string code, string pseudonym, string? realName) =>
+    public Step Add(Actor actor, StudyId studyId, string code, string pseudonym, string? realName) =>
         workspace.Write(
             actor,
             studyId,
@@ -118,7 +118,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
 
-    public Step Change(Actor actor, long studyId, long id, string code, string pseudonym, string? realName) =>
+    public Step Change(Actor actor, StudyId studyId, ParticipantId id, string code, string pseudonym, string? realName) =>
         workspace.Write(
             actor,
             studyId,
@@ -141,7 +141,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
 
-    public Step Remove(Actor actor, long studyId, long id) =>
+    public Step Remove(Actor actor, StudyId studyId, ParticipantId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -160,7 +160,7 @@ public sealed class ParticipantStore(Workspace workspace)
         );
 
     /// <summary>Notes what participants have said to their words being used, as one step.</summary>
-    public Step SetConsent(Actor actor, long studyId, IReadOnlyList<long> participantIds, Consent consent) =>
+    public Step SetConsent(Actor actor, StudyId studyId, IReadOnlyList<ParticipantId> participantIds, Consent consent) =>
         workspace.Write(
             actor,
             studyId,
@@ -175,7 +175,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
 
-    public Step AddAttribute(Actor actor, long studyId, string name, AttributeKind kind) =>
+    public Step AddAttribute(Actor actor, StudyId studyId, string name, AttributeKind kind) =>
         workspace.Write(
             actor,
             studyId,
@@ -198,7 +198,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
 
-    public Step RemoveAttribute(Actor actor, long studyId, long id) =>
+    public Step RemoveAttribute(Actor actor, StudyId studyId, AttributeId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -216,7 +216,7 @@ public sealed class ParticipantStore(Workspace workspace)
     /// Gives an attribute another name or type. Values that are none of the new type are taken away only when <paramref name="leaveOut"/>
     /// says so.
     /// </summary>
-    public Step ChangeAttribute(Actor actor, long studyId, long id, string name, AttributeKind kind, bool leaveOut) =>
+    public Step ChangeAttribute(Actor actor, StudyId studyId, AttributeId id, string name, AttributeKind kind, bool leaveOut) =>
         workspace.Write(
             actor,
             studyId,
@@ -260,7 +260,7 @@ public sealed class ParticipantStore(Workspace workspace)
         );
 
     /// <summary>Writes a block of the grid, as one step: what fits is written, and what does not is told cell by cell.</summary>
-    public (Step Step, IReadOnlyList<RefusedCell> Refused) SetCells(Actor actor, long studyId, IReadOnlyList<ParticipantCell> cells)
+    public (Step Step, IReadOnlyList<RefusedCell> Refused) SetCells(Actor actor, StudyId studyId, IReadOnlyList<ParticipantCell> cells)
     {
         IReadOnlyList<RefusedCell> refused = [];
         var step = workspace.Write(
@@ -270,7 +270,7 @@ public sealed class ParticipantStore(Workspace workspace)
             writing =>
             {
                 var people = writing
-                    .Connection.Query<(long Id, string Code, string Pseudonym)>(
+                    .Connection.Query<(ParticipantId Id, string Code, string Pseudonym)>(
                         "SELECT id, code, pseudonym FROM participant WHERE study_id = @studyId",
                         new { studyId }
                     )
@@ -296,7 +296,7 @@ public sealed class ParticipantStore(Workspace workspace)
     /// <summary>
     /// Codes that change places: each is let go before somebody else is given it. Nobody can type one that begins with a space.
     /// </summary>
-    private static void LetGo(Writing writing, IReadOnlyList<ParticipantCell> cells, Dictionary<long, CodedParticipant> people)
+    private static void LetGo(Writing writing, IReadOnlyList<ParticipantCell> cells, Dictionary<ParticipantId, CodedParticipant> people)
     {
         var given = cells.Where(c => c.Column == ParticipantColumn.Code).ToList();
         var holders = given.ToDictionary(c => people[c.ParticipantId].Code, c => c.ParticipantId);
@@ -307,7 +307,7 @@ public sealed class ParticipantStore(Workspace workspace)
         }
     }
 
-    private static void WriteRow(Writing writing, long participantId, IReadOnlyList<ParticipantCell> cells)
+    private static void WriteRow(Writing writing, ParticipantId participantId, IReadOnlyList<ParticipantCell> cells)
     {
         var own = cells
             .Where(c => c.Column != ParticipantColumn.Attribute)
@@ -321,7 +321,7 @@ public sealed class ParticipantStore(Workspace workspace)
     private static string ColumnOf(ParticipantColumn column) =>
         column == ParticipantColumn.RealName ? "real_name" : column.ToString().ToLowerInvariant();
 
-    private static void WriteValue(Writing writing, long participantId, long attributeId, string value)
+    private static void WriteValue(Writing writing, ParticipantId participantId, AttributeId attributeId, string value)
     {
         var found = writing.Connection.QueryFirstOrDefault<long?>(
             "SELECT id FROM attribute_value WHERE participant_id = @participantId AND attribute_id = @attributeId",
@@ -343,7 +343,7 @@ public sealed class ParticipantStore(Workspace workspace)
             );
     }
 
-    private static void RefuseTaken(Writing writing, long studyId, string code, long? exceptId)
+    private static void RefuseTaken(Writing writing, StudyId studyId, string code, ParticipantId? exceptId)
     {
         var holder = writing.Connection.QueryFirstOrDefault<string>(
             "SELECT pseudonym FROM participant WHERE study_id = @studyId AND code = @code COLLATE NOCASE AND id IS NOT @exceptId",
@@ -358,6 +358,6 @@ public sealed class ParticipantStore(Workspace workspace)
             throw Refusal.Because($"{code} is {holder} already. Give this person another code.", "code");
     }
 
-    private static string NameOf(Writing writing, long id) =>
+    private static string NameOf(Writing writing, AttributeId id) =>
         writing.Connection.QuerySingle<string>("SELECT name FROM attribute WHERE id = @id", new { id });
 }

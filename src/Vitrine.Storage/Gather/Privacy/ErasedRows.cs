@@ -44,7 +44,7 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
                 Remove(of, owned);
     }
 
-    public void Source(long id)
+    public void Source(SourceId id)
     {
         foreach (var notes in connection.Query<long>("SELECT id FROM live_notes WHERE source_id = @id", new { id }).ToList())
             Remove("live_notes", notes);
@@ -57,7 +57,7 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
     }
 
     /// <summary>A session that was held with nobody else, and of which nothing is left, goes as well.</summary>
-    public void Session(long id, long participant)
+    public void Session(SessionId id, ParticipantId participant)
     {
         if (
             connection.ExecuteScalar<bool>(

@@ -31,7 +31,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
 
     /// <summary>Erases a participant who has withdrawn.</summary>
     /// <exception cref="Refusal">They have not withdrawn, or are gone.</exception>
-    public void Erase(Actor actor, long studyId, long id)
+    public void Erase(Actor actor, StudyId studyId, ParticipantId id)
     {
         workspace.WriteUntrailed(connection =>
         {
@@ -123,7 +123,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Cuts one person's turns out of a source that is also others'. What was marked of the others stays on its words.</summary>
-    private static void CutOut(SqliteConnection connection, ErasedRows erased, long source, long participant)
+    private static void CutOut(SqliteConnection connection, ErasedRows erased, SourceId source, ParticipantId participant)
     {
         var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @source", new { source });
         var turns = connection
@@ -189,7 +189,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     }
 
     /// <summary>Puts another text in the place of a source's, and moves everything that stands in it along.</summary>
-    private static void Rewrite(SqliteConnection connection, long source, Reanchor moved)
+    private static void Rewrite(SqliteConnection connection, SourceId source, Reanchor moved)
     {
         foreach (var table in WorkspaceCatalogue.Own.Tables.Where(t => t.StandsInText).Select(t => t.Table))
         {
@@ -241,7 +241,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     /// </summary>
     private static (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) Names(
         SqliteConnection connection,
-        long studyId,
+        StudyId studyId,
         string? realName
     )
     {
@@ -257,7 +257,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     /// <summary>Takes their names and their words out of everything that was written, and out of every image in the trail.</summary>
     private void Sweep(
         SqliteConnection connection,
-        long studyId,
+        StudyId studyId,
         (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named,
         Verbatim said
     )

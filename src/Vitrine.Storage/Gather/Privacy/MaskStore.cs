@@ -9,8 +9,8 @@ namespace Vitrine.Storage.Gather.Privacy;
 /// <summary>A mask over a stretch of a source.</summary>
 public sealed record StoredMask
 {
-    public long Id { get; init; }
-    public long SourceId { get; init; }
+    public MaskId Id { get; init; }
+    public SourceId SourceId { get; init; }
     public int Start { get; init; }
     public int End { get; init; }
     public DetailKind Kind { get; init; }
@@ -18,20 +18,20 @@ public sealed record StoredMask
 }
 
 /// <summary>A stretch to be masked.</summary>
-public sealed record NewMask(long SourceId, int Start, int End, DetailKind Kind, string Replacement);
+public sealed record NewMask(SourceId SourceId, int Start, int End, DetailKind Kind, string Replacement);
 
 /// <summary>Masks: made after a look, taken off by the team, and applied to whatever leaves it.</summary>
 public sealed class MaskStore(Workspace workspace)
 {
     private const string Columns = "SELECT m.id, m.source_id, m.start, m.\"end\", m.kind, m.replacement FROM mask m ";
 
-    public IReadOnlyList<StoredMask> Of(long sourceId)
+    public IReadOnlyList<StoredMask> Of(SourceId sourceId)
     {
         using var connection = workspace.Open();
         return connection.Query<StoredMask>(Columns + "WHERE m.source_id = @sourceId ORDER BY m.start", new { sourceId }).AsList();
     }
 
-    public IReadOnlyList<StoredMask> In(long studyId)
+    public IReadOnlyList<StoredMask> In(StudyId studyId)
     {
         using var connection = workspace.Open();
         return connection
@@ -43,7 +43,7 @@ public sealed class MaskStore(Workspace workspace)
     }
 
     /// <summary>Masks stretches, as one step. A stretch that reaches into one that is masked already takes its place.</summary>
-    public Step Mask(Actor actor, long studyId, IReadOnlyList<NewMask> masks) =>
+    public Step Mask(Actor actor, StudyId studyId, IReadOnlyList<NewMask> masks) =>
         workspace.Write(
             actor,
             studyId,
@@ -93,7 +93,7 @@ public sealed class MaskStore(Workspace workspace)
         );
 
     /// <summary>Takes masks off, as one step.</summary>
-    public Step Unmask(Actor actor, long studyId, IReadOnlyList<long> ids) =>
+    public Step Unmask(Actor actor, StudyId studyId, IReadOnlyList<MaskId> ids) =>
         workspace.Write(
             actor,
             studyId,
@@ -109,7 +109,7 @@ public sealed class MaskStore(Workspace workspace)
     /// Moves a source's masks along when its text is corrected, as part of that step: each covers whatever became of its words, wherever
     /// they are now.
     /// </summary>
-    internal static void Follow(Writing writing, long sourceId, Reanchor moved)
+    internal static void Follow(Writing writing, SourceId sourceId, Reanchor moved)
     {
         foreach (
             var (id, start, end) in writing

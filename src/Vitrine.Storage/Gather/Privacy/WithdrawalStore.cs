@@ -10,7 +10,7 @@ namespace Vitrine.Storage.Gather.Privacy;
 /// <summary>A source in which someone takes part.</summary>
 public sealed record TouchedSource
 {
-    public long Id { get; init; }
+    public SourceId Id { get; init; }
     public string Title { get; init; } = "";
 
     /// <summary>Whether others take part as well; then only what this person says is theirs.</summary>
@@ -65,7 +65,7 @@ public sealed class WithdrawalStore(Workspace workspace)
             AND b.study_id = e.study_id
         """;
 
-    public Touched Touches(long studyId, long id)
+    public Touched Touches(StudyId studyId, ParticipantId id)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -116,7 +116,7 @@ public sealed class WithdrawalStore(Workspace workspace)
     /// What the given participants have said: the turns that are matched to them, and those of nobody known in sources where they take
     /// part.
     /// </summary>
-    internal static Verbatim Words(SqliteConnection connection, IReadOnlyList<long> participants)
+    internal static Verbatim Words(SqliteConnection connection, IReadOnlyList<ParticipantId> participants)
     {
         var people = Ids.Json(participants);
         var turns = connection

@@ -9,17 +9,17 @@ namespace Vitrine.Storage.Gather.Sessions;
 /// <summary>What was held: an interview, a test, a group discussion or a visit.</summary>
 public sealed record Session
 {
-    public long Id { get; init; }
+    public SessionId Id { get; init; }
     public string Title { get; init; } = "";
     public SessionKind Kind { get; init; }
     public DateOnly? HeldOn { get; init; }
     public int? Minutes { get; init; }
     public string Moderator { get; init; } = "";
     public long Version { get; init; }
-    public List<long> ParticipantIds { get; init; } = [];
+    public List<ParticipantId> ParticipantIds { get; init; } = [];
 
     /// <summary>The sources that came of it, in their order.</summary>
-    public List<long> SourceIds { get; init; } = [];
+    public List<SourceId> SourceIds { get; init; } = [];
 
     /// <summary>Whether live notes are being taken on it.</summary>
     public bool Running { get; init; }
@@ -32,14 +32,14 @@ public sealed record SessionText(
     DateOnly? HeldOn,
     int? Minutes,
     string Moderator,
-    IReadOnlyList<long> ParticipantIds
+    IReadOnlyList<ParticipantId> ParticipantIds
 );
 
 /// <summary>Sessions. A source comes of one or of none; one that names nobody itself has the participants of its session.</summary>
 public sealed class SessionStore(Workspace workspace)
 {
     /// <summary>A study's sessions in the order they were held; those without a day last.</summary>
-    public IReadOnlyList<Session> In(long studyId)
+    public IReadOnlyList<Session> In(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -75,7 +75,7 @@ public sealed class SessionStore(Workspace workspace)
     }
 
     /// <summary>Adds a session, with the given sources as what came of it.</summary>
-    public Step Add(Actor actor, long studyId, SessionText text, IReadOnlyList<long> sourceIds) =>
+    public Step Add(Actor actor, StudyId studyId, SessionText text, IReadOnlyList<SourceId> sourceIds) =>
         workspace.Write(
             actor,
             studyId,
@@ -89,7 +89,7 @@ public sealed class SessionStore(Workspace workspace)
             }
         );
 
-    public Step Change(Actor actor, long studyId, long id, long version, SessionText text) =>
+    public Step Change(Actor actor, StudyId studyId, SessionId id, long version, SessionText text) =>
         workspace.Write(
             actor,
             studyId,
@@ -98,7 +98,7 @@ public sealed class SessionStore(Workspace workspace)
             {
                 writing.Expect("session", id, version);
                 var there = writing
-                    .Connection.Query<long>("SELECT participant_id FROM session_participant WHERE session_id = @id", new { id })
+                    .Connection.Query<ParticipantId>("SELECT participant_id FROM session_participant WHERE session_id = @id", new { id })
                     .ToHashSet();
                 // Its participants are part of what another person saw of it.
                 if (!there.SetEquals(text.ParticipantIds))
@@ -121,7 +121,7 @@ public sealed class SessionStore(Workspace workspace)
         );
 
     /// <summary>Takes a session away; what came of it stays, and comes of none.</summary>
-    public Step Remove(Actor actor, long studyId, long id) =>
+    public Step Remove(Actor actor, StudyId studyId, SessionId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -142,7 +142,7 @@ public sealed class SessionStore(Workspace workspace)
         );
 
     /// <summary>Says of which session sources came, or that they came of none, as one step.</summary>
-    public Step Put(Actor actor, long studyId, IReadOnlyList<long> sourceIds, long? sessionId) =>
+    public Step Put(Actor actor, StudyId studyId, IReadOnlyList<SourceId> sourceIds, SessionId? sessionId) =>
         workspace.Write(
             actor,
             studyId,
@@ -163,7 +163,7 @@ public sealed class SessionStore(Workspace workspace)
     /// Makes a session of each given source that comes of none and is of a kind that is held, as one step: with its day, its people, its
     /// length as far as times tell, and its only speaker of the team as moderator.
     /// </summary>
-    public Step AddForEach(Actor actor, long studyId, IReadOnlyList<long> sourceIds) =>
+    public Step AddForEach(Actor actor, StudyId studyId, IReadOnlyList<SourceId> sourceIds) =>
         workspace.Write(
             actor,
             studyId,
@@ -193,7 +193,7 @@ public sealed class SessionStore(Workspace workspace)
                 foreach (var row in rows)
                 {
                     var people = writing
-                        .Connection.Query<long>(
+                        .Connection.Query<ParticipantId>(
                             "SELECT participant_id FROM source_person WHERE study_id = @studyId AND source_id = @Id",
                             new { studyId, row.Id }
                         )
@@ -216,7 +216,7 @@ public sealed class SessionStore(Workspace workspace)
             }
         );
 
-    private static long Insert(Writing writing, long studyId, SessionText text)
+    private static SessionId Insert(Writing writing, StudyId studyId, SessionText text)
     {
         var position = writing.Connection.ExecuteScalar<long>(
             "SELECT coalesce(max(position), 0) + 1 FROM session WHERE study_id = @studyId",
@@ -239,7 +239,7 @@ public sealed class SessionStore(Workspace workspace)
         return id;
     }
 
-    private static string TitleOf(Writing writing, long studyId, long id) =>
+    private static string TitleOf(Writing writing, StudyId studyId, SessionId id) =>
         writing.Connection.QueryFirstOrDefault<string>(
             "SELECT title FROM session WHERE id = @id AND study_id = @studyId",
             new { id, studyId }
@@ -247,7 +247,7 @@ public sealed class SessionStore(Workspace workspace)
 
     private sealed record Held
     {
-        public long Id { get; init; }
+        public SourceId Id { get; init; }
         public string Title { get; init; } = "";
         public SourceKind Kind { get; init; }
         public DateOnly? HeldOn { get; init; }

@@ -6,14 +6,14 @@ namespace Vitrine.Storage.Gather.Sources;
 /// <summary>A folder of sources inside a study.</summary>
 public sealed record Folder
 {
-    public long Id { get; init; }
+    public FolderId Id { get; init; }
     public string Name { get; init; } = "";
 }
 
 /// <summary>Folders. A source is in one or in none.</summary>
 public sealed class FolderStore(Workspace workspace)
 {
-    public IReadOnlyList<Folder> In(long studyId)
+    public IReadOnlyList<Folder> In(StudyId studyId)
     {
         using var connection = workspace.Open();
         return connection
@@ -21,7 +21,7 @@ public sealed class FolderStore(Workspace workspace)
             .ToList();
     }
 
-    public Step Add(Actor actor, long studyId, string name) =>
+    public Step Add(Actor actor, StudyId studyId, string name) =>
         workspace.Write(
             actor,
             studyId,
@@ -34,7 +34,7 @@ public sealed class FolderStore(Workspace workspace)
         );
 
     /// <summary>The folder of that name, made when there is none.</summary>
-    internal static long FindOrMake(Writing writing, long studyId, string name) =>
+    internal static FolderId FindOrMake(Writing writing, StudyId studyId, string name) =>
         writing.Connection.QueryFirstOrDefault<long?>(
             "SELECT id FROM folder WHERE study_id = @studyId AND name = @name COLLATE NOCASE",
             new { studyId, name }
@@ -52,7 +52,7 @@ public sealed class FolderStore(Workspace workspace)
             }
         );
 
-    public Step Rename(Actor actor, long studyId, long id, string name) =>
+    public Step Rename(Actor actor, StudyId studyId, FolderId id, string name) =>
         workspace.Write(
             actor,
             studyId,
@@ -67,7 +67,7 @@ public sealed class FolderStore(Workspace workspace)
         );
 
     /// <summary>Takes a folder away; what was in it is in none.</summary>
-    public Step Remove(Actor actor, long studyId, long id) =>
+    public Step Remove(Actor actor, StudyId studyId, FolderId id) =>
         workspace.Write(
             actor,
             studyId,
@@ -91,11 +91,11 @@ public sealed class FolderStore(Workspace workspace)
     /// </summary>
     public Step Put(
         Actor actor,
-        long studyId,
-        IReadOnlyList<long> sourceIds,
-        long? folderId,
-        long? beforeId = null,
-        long? afterId = null
+        StudyId studyId,
+        IReadOnlyList<SourceId> sourceIds,
+        FolderId? folderId,
+        SourceId? beforeId = null,
+        SourceId? afterId = null
     ) =>
         workspace.Write(
             actor,
@@ -122,10 +122,17 @@ public sealed class FolderStore(Workspace workspace)
         );
 
     // Those between the old place and the new one change places among themselves; nothing else in the study moves.
-    private static void Order(Writing writing, long studyId, long? folderId, IReadOnlyList<long> moved, long beside, bool after)
+    private static void Order(
+        Writing writing,
+        StudyId studyId,
+        FolderId? folderId,
+        IReadOnlyList<SourceId> moved,
+        SourceId beside,
+        bool after
+    )
     {
         var there = writing
-            .Connection.Query<(long Id, long Position)>(
+            .Connection.Query<(SourceId Id, long Position)>(
                 "SELECT id, position FROM source WHERE study_id = @studyId AND folder_id IS @folderId ORDER BY position, id",
                 new { studyId, folderId }
             )
@@ -142,7 +149,7 @@ public sealed class FolderStore(Workspace workspace)
             writing.Update("source", rest[i], new { there[i].Position });
     }
 
-    private static void RefuseTaken(Writing writing, long studyId, string name, long? exceptId)
+    private static void RefuseTaken(Writing writing, StudyId studyId, string name, FolderId? exceptId)
     {
         if (
             writing.Connection.ExecuteScalar<bool>(

@@ -9,14 +9,14 @@ namespace Vitrine.Storage.Gather.Sources;
 /// <summary>A source in a list.</summary>
 public sealed record SourceLine
 {
-    public long Id { get; init; }
+    public SourceId Id { get; init; }
     public string Title { get; init; } = "";
     public SourceKind Kind { get; init; }
     public DateOnly? HeldOn { get; init; }
     public string? FileName { get; init; }
     public int Length { get; init; }
-    public long? FolderId { get; init; }
-    public long? SessionId { get; init; }
+    public FolderId? FolderId { get; init; }
+    public SessionId? SessionId { get; init; }
 
     /// <summary>What is added to its own times, in milliseconds, to have those of the recording of its session.</summary>
     public int OffsetMs { get; init; }
@@ -29,17 +29,17 @@ public sealed record SourceLine
     public List<Speaker> Speakers { get; init; } = [];
 
     /// <summary>Who is set on the source itself; for none, its session's participants stand.</summary>
-    public List<long> ParticipantIds { get; init; } = [];
+    public List<ParticipantId> ParticipantIds { get; init; } = [];
 
     /// <summary>Everyone who takes part: those set on it or of its session, and those matched to a speaker.</summary>
-    public List<long> PeopleIds { get; init; } = [];
+    public List<ParticipantId> PeopleIds { get; init; } = [];
 }
 
 /// <summary>A source with its words.</summary>
 /// <param name="TextHash">The hash of its text, by which a correction says what it corrects.</param>
 /// <param name="Corrected">Whether the text is not the one that came in any more.</param>
 public sealed record Source(
-    long StudyId,
+    StudyId StudyId,
     SourceLine Line,
     string Text,
     string TextHash,
@@ -68,11 +68,11 @@ public sealed record NewSource(
     string? FileName,
     string Text,
     IReadOnlyList<Turn> Turns,
-    IReadOnlyList<long> ParticipantIds,
+    IReadOnlyList<ParticipantId> ParticipantIds,
     Shape? Shape = null,
     NewMedia? Media = null,
-    long? FolderId = null,
-    long? SessionId = null
+    FolderId? FolderId = null,
+    SessionId? SessionId = null
 );
 
 /// <summary>Notes to be added; each must hold words.</summary>
@@ -81,8 +81,8 @@ public sealed record NewNotes(
     SourceKind Kind,
     DateOnly? HeldOn,
     string Folder,
-    long? SessionId,
-    IReadOnlyList<long> ParticipantIds,
-    IReadOnlyList<long> TagIds,
+    SessionId? SessionId,
+    IReadOnlyList<ParticipantId> ParticipantIds,
+    IReadOnlyList<TagId> TagIds,
     IReadOnlyList<TagName> NewTags
 );

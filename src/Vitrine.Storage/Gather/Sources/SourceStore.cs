@@ -17,7 +17,7 @@ namespace Vitrine.Storage.Gather.Sources;
 public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
 {
     /// <summary>A study's sources with the given account's reading progress.</summary>
-    public IReadOnlyList<SourceLine> In(long studyId, long accountId)
+    public IReadOnlyList<SourceLine> In(StudyId studyId, AccountId accountId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -34,7 +34,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             )
             .ToList();
         var byId = sources.ToDictionary(s => s.Id);
-        var speakers = connection.Query<Speaker, long, (Speaker, long)>(
+        var speakers = connection.Query<Speaker, SourceId, (Speaker, SourceId)>(
             """
             SELECT p.id, p.label, p.participant_id, p.is_team, (SELECT count(*) FROM turn t WHERE t.speaker_id = p.id) AS turns, p.source_id
             FROM speaker p JOIN source s ON s.id = p.source_id WHERE s.study_id = @studyId ORDER BY p.position
@@ -45,7 +45,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         );
         foreach (var (speaker, sourceId) in speakers)
             byId[sourceId].Speakers.Add(speaker);
-        var present = connection.Query<(long Source, long Person)>(
+        var present = connection.Query<(SourceId Source, ParticipantId Person)>(
             """
             SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id
             WHERE s.study_id = @studyId ORDER BY sp.id
@@ -55,7 +55,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         foreach (var (source, person) in present)
             byId[source].ParticipantIds.Add(person);
         foreach (
-            var (source, person) in connection.Query<(long Source, long Person)>(
+            var (source, person) in connection.Query<(SourceId Source, ParticipantId Person)>(
                 """
                 SELECT v.source_id, v.participant_id FROM source_person v JOIN participant p ON p.id = v.participant_id
                 WHERE v.study_id = @studyId ORDER BY p.position, p.id
@@ -68,7 +68,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <exception cref="Refusal">There is no such source.</exception>
-    public Source Get(long id, long accountId)
+    public Source Get(SourceId id, AccountId accountId)
     {
         using var connection = workspace.Open();
         var studyId = StudyOf(id);
@@ -94,7 +94,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <exception cref="Refusal">There is no such source.</exception>
-    public long StudyOf(long id)
+    public StudyId StudyOf(SourceId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @id", new { id })
@@ -102,11 +102,11 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <summary>The texts of a study's sources, in their order; without recordings and pictures.</summary>
-    public IReadOnlyList<(long Id, string Text)> TextsIn(long studyId)
+    public IReadOnlyList<(SourceId Id, string Text)> TextsIn(StudyId studyId)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<(long, string)>(
+            .Query<(SourceId, string)>(
                 """
                 SELECT s.id, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.study_id = @studyId AND t.text <> ''
                 ORDER BY s.position, s.id
@@ -117,11 +117,11 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <summary>The source of this study that holds the same text, if one does.</summary>
-    public (long Id, string Title)? SameText(long studyId, string text)
+    public (SourceId Id, string Title)? SameText(StudyId studyId, string text)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<(long, string)?>(
+            .Query<(SourceId, string)?>(
                 "SELECT id, title FROM source WHERE study_id = @studyId AND content_hash = @hash",
                 new { studyId, hash = ContentHash.Of(text) }
             )
@@ -129,11 +129,11 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <summary>The source of this study that was made of the same file, if one was.</summary>
-    public (long Id, string Title)? SameFile(long studyId, string hash)
+    public (SourceId Id, string Title)? SameFile(StudyId studyId, string hash)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<(long, string)?>(
+            .Query<(SourceId, string)?>(
                 "SELECT s.id, s.title FROM source s JOIN media m ON m.id = s.media_id WHERE s.study_id = @studyId AND m.hash = @hash",
                 new { studyId, hash }
             )
@@ -141,7 +141,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     }
 
     /// <summary>The file that a source was made of, as it was given; null for pasted text.</summary>
-    public NewMedia? MediaOf(long id)
+    public NewMedia? MediaOf(SourceId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<NewMedia>(
@@ -150,7 +150,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         );
     }
 
-    public Step Add(Actor actor, long studyId, NewSource source, IReadOnlyCollection<string> team) =>
+    public Step Add(Actor actor, StudyId studyId, NewSource source, IReadOnlyCollection<string> team) =>
         workspace.Write(
             actor,
             studyId,
@@ -165,14 +165,14 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     /// <summary>
     /// Adds many notes as one step, each a source; with tags, each is marked whole with all of them. With a folder's name they go into it.
     /// </summary>
-    public Step AddNotes(Actor actor, long studyId, NewNotes notes) =>
+    public Step AddNotes(Actor actor, StudyId studyId, NewNotes notes) =>
         workspace.Write(
             actor,
             studyId,
             $"Added {notes.Notes.Count} notes",
             writing =>
             {
-                long? folderId = notes.Folder.Length == 0 ? null : FolderStore.FindOrMake(writing, studyId, notes.Folder);
+                FolderId? folderId = notes.Folder.Length == 0 ? null : FolderStore.FindOrMake(writing, studyId, notes.Folder);
                 var tagIds = notes.TagIds.Concat(TagNames.FindOrMake(writing, studyId, notes.NewTags)).Distinct().ToList();
                 var position = NextPosition(writing, studyId);
                 foreach (var note in notes.Notes)
@@ -208,16 +208,16 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         );
 
     /// <summary>Where the next source of a study stands.</summary>
-    internal static long NextPosition(Writing writing, long studyId) =>
+    internal static long NextPosition(Writing writing, StudyId studyId) =>
         writing.Connection.ExecuteScalar<long>(
             "SELECT coalesce(max(position), 0) + 1 FROM source WHERE study_id = @studyId",
             new { studyId }
         );
 
     /// <summary>Adds a source as part of a larger step.</summary>
-    internal static long Insert(Writing writing, long studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
+    internal static SourceId Insert(Writing writing, StudyId studyId, NewSource source, long position, Func<string, SpeakerMatch> match)
     {
-        long? mediaId = source.Media is { } media ? MediaRows.Insert(writing, studyId, media) : null;
+        MediaId? mediaId = source.Media is { } media ? MediaRows.Insert(writing, studyId, media) : null;
         var id = writing.Insert(
             "source",
             new
@@ -249,12 +249,12 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
 
     public Step Change(
         Actor actor,
-        long id,
+        SourceId id,
         string title,
         SourceKind kind,
         DateOnly? heldOn,
-        long? sessionId,
-        IReadOnlyList<long> participantIds
+        SessionId? sessionId,
+        IReadOnlyList<ParticipantId> participantIds
     ) =>
         workspace.Write(
             actor,
@@ -279,7 +279,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         );
 
     /// <summary>Lines a source's times up with the recording of its session.</summary>
-    public Step SetOffset(Actor actor, long id, int offsetMs) =>
+    public Step SetOffset(Actor actor, SourceId id, int offsetMs) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -292,7 +292,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
         );
 
     /// <summary>Takes a source away with everything that stands in it, as one step.</summary>
-    public Step Remove(Actor actor, long id) =>
+    public Step Remove(Actor actor, SourceId id) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -308,6 +308,6 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             }
         );
 
-    private static string TitleOf(Writing writing, long id) =>
+    private static string TitleOf(Writing writing, SourceId id) =>
         writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id });
 }

@@ -1,5 +1,6 @@
 using Dapper;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Studies;
@@ -7,7 +8,7 @@ namespace Vitrine.Storage.Gather.Studies;
 /// <summary>A study in a list, with the figures of its stage line.</summary>
 public sealed record StudyLine
 {
-    public long Id { get; init; }
+    public StudyId Id { get; init; }
     public string Title { get; init; } = "";
     public string Purpose { get; init; } = "";
     public string Method { get; init; } = "";
@@ -62,19 +63,19 @@ public sealed class StudyStore(Workspace workspace)
         """;
 
     /// <summary>The given studies (null: all), the one worked on last first.</summary>
-    public IReadOnlyList<StudyLine> All(IReadOnlyList<long>? visible)
+    public IReadOnlyList<StudyLine> All(IReadOnlyList<StudyId>? visible)
     {
         using var connection = workspace.Open();
         return connection
             .Query<StudyLine>(
-                Lines + (visible is null ? "" : "WHERE s.id IN @visible ") + "ORDER BY worked_on_at DESC, s.id DESC",
-                new { visible }
+                Lines + "WHERE @ids IS NULL OR s.id IN (SELECT value FROM json_each(@ids)) ORDER BY worked_on_at DESC, s.id DESC",
+                new { ids = Ids.Json(visible) }
             )
             .ToList();
     }
 
     /// <exception cref="Refusal">There is no such study.</exception>
-    public Study Get(long id)
+    public Study Get(StudyId id)
     {
         using var connection = workspace.Open();
         var line = connection.QueryFirstOrDefault<StudyLine>(Lines + "WHERE s.id = @id", new { id }) ?? throw Refusal.Missing("study");
@@ -113,7 +114,7 @@ public sealed class StudyStore(Workspace workspace)
             }
         );
 
-    public Step Change(Actor actor, long id, long version, StudyText text) =>
+    public Step Change(Actor actor, StudyId id, long version, StudyText text) =>
         workspace.Write(
             actor,
             id,
@@ -144,7 +145,7 @@ public sealed class StudyStore(Workspace workspace)
             }
         );
 
-    private static void AddQuestions(Writing writing, long studyId, IReadOnlyList<string> questions)
+    private static void AddQuestions(Writing writing, StudyId studyId, IReadOnlyList<string> questions)
     {
         for (var position = 0; position < questions.Count; position++)
             writing.Insert(

@@ -22,7 +22,7 @@ internal static class SurveyRows
 
     public static void Take(
         Writing writing,
-        long studyId,
+        StudyId studyId,
         string name,
         IReadOnlyList<SurveyColumn> columns,
         SurveyRow row,
@@ -47,7 +47,7 @@ internal static class SurveyRows
         taking.Note(row, person.Id, sourceId);
     }
 
-    private static SurveyPerson NewPerson(Writing writing, long studyId, SurveyRow row, HashSet<string> codes, long position)
+    private static SurveyPerson NewPerson(Writing writing, StudyId studyId, SurveyRow row, HashSet<string> codes, long position)
     {
         var isCode = row.Who.Length > 0 && SurveyReading.IsCode(row.Who) && !codes.Contains(row.Who);
         var code = isCode
@@ -73,7 +73,7 @@ internal static class SurveyRows
         );
     }
 
-    private static void Facts(Writing writing, long participantId, SurveyRow row, SurveyTaking taking, bool isNew)
+    private static void Facts(Writing writing, ParticipantId participantId, SurveyRow row, SurveyTaking taking, bool isNew)
     {
         foreach (var (column, value) in row.Facts)
         {
@@ -96,19 +96,19 @@ internal static class SurveyRows
 
     private static long? Answers(
         Writing writing,
-        long studyId,
+        StudyId studyId,
         string name,
         IReadOnlyList<SurveyColumn> columns,
         SurveyRow row,
         SurveyPerson person,
-        long? folderId,
+        FolderId? folderId,
         long position,
-        Dictionary<int, (long Id, Scale Scale)> scales
+        Dictionary<int, (TagId Id, Scale Scale)> scales
     )
     {
         var text = new StringBuilder();
         var turns = new List<Turn>();
-        var given = new List<(TextRange Words, long TagId, double Value)>();
+        var given = new List<(TextRange Words, TagId TagId, double Value)>();
         var values = row.Values.ToDictionary(v => v.Column, v => v.Value);
         foreach (
             var (column, words) in row

@@ -19,7 +19,7 @@ public sealed record SurveyResult(int NewPeople, int KnownPeople, int Sources, i
 public sealed class SurveyStore(Workspace workspace)
 {
     /// <summary>What taking these rows in would make, without making it.</summary>
-    public SurveyResult Preview(long studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
+    public SurveyResult Preview(StudyId studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
     {
         using var connection = workspace.Open();
         var before = SurveyTaking.Before(connection, studyId, columns).Rows;
@@ -46,7 +46,7 @@ public sealed class SurveyStore(Workspace workspace)
     /// <param name="file">The table as it came in, which is attached; null for none.</param>
     public (Step Step, SurveyResult Result) Add(
         Actor actor,
-        long studyId,
+        StudyId studyId,
         string name,
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows,
@@ -82,7 +82,7 @@ public sealed class SurveyStore(Workspace workspace)
     }
 
     // Its own part is told as well, and is the one that may have touched all of these.
-    private bool Holds(long studyId, long edition) =>
+    private bool Holds(StudyId studyId, long edition) =>
         workspace.NewsSince(studyId, edition) is { } news
         && news.Count(n =>
             n.Tables.Any(t => t is "participant" or "source" or "tag" or "folder" or "attribute" or "attribute_value" or "survey_row")

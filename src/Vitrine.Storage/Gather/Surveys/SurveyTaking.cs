@@ -11,27 +11,27 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Gather.Surveys;
 
 /// <summary>Someone whom a row is of.</summary>
-internal sealed record SurveyPerson(long Id, string Code);
+internal sealed record SurveyPerson(ParticipantId Id, string Code);
 
 /// <summary>Where the taking in of a survey stands.</summary>
 internal sealed record SurveyTaking(
-    long? Survey,
+    SurveyId? Survey,
     IReadOnlyList<SurveyRow> Fresh,
     int Changed,
     Dictionary<string, SurveyPerson> People,
     HashSet<string> Codes,
-    Dictionary<int, (long Id, AttributeKind Kind)> Attributes,
-    Dictionary<int, (long Id, Scale Scale)> Scales,
-    long? FolderId
+    Dictionary<int, (AttributeId Id, AttributeKind Kind)> Attributes,
+    Dictionary<int, (TagId Id, Scale Scale)> Scales,
+    FolderId? FolderId
 )
 {
     /// <summary>Rows of the part that are added together at its end.</summary>
     private readonly List<object?[]> values = [];
     private readonly List<object?[]> taken = [];
 
-    public void Note(long participantId, long attributeId, string value) => values.Add([participantId, attributeId, value]);
+    public void Note(ParticipantId participantId, AttributeId attributeId, string value) => values.Add([participantId, attributeId, value]);
 
-    public void Note(SurveyRow row, long participantId, long? sourceId) =>
+    public void Note(SurveyRow row, ParticipantId participantId, SourceId? sourceId) =>
         taken.Add([Survey, row.Key, row.ContentHash, participantId, sourceId]);
 
     /// <summary>Adds what was noted.</summary>
@@ -48,7 +48,7 @@ internal sealed record SurveyTaking(
 
     public static SurveyTaking Begin(
         Writing writing,
-        long studyId,
+        StudyId studyId,
         string name,
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows,
@@ -94,9 +94,9 @@ internal sealed record SurveyTaking(
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
 
     /// <summary>The survey of this study with the same columns, and the rows that were taken in from it.</summary>
-    public static (long? SurveyId, Dictionary<string, string> Rows) Before(
+    public static (SurveyId? SurveyId, Dictionary<string, string> Rows) Before(
         SqliteConnection connection,
-        long studyId,
+        StudyId studyId,
         IReadOnlyList<SurveyColumn> columns
     )
     {
@@ -113,11 +113,11 @@ internal sealed record SurveyTaking(
     }
 
     /// <summary>Participants by what a table may call them: their code or their real name.</summary>
-    public static Dictionary<string, SurveyPerson> PeopleIn(SqliteConnection connection, long studyId)
+    public static Dictionary<string, SurveyPerson> PeopleIn(SqliteConnection connection, StudyId studyId)
     {
         var found = new Dictionary<string, SurveyPerson>(StringComparer.OrdinalIgnoreCase);
         foreach (
-            var (id, code, realName) in connection.Query<(long, string, string?)>(
+            var (id, code, realName) in connection.Query<(ParticipantId, string, string?)>(
                 "SELECT id, code, real_name FROM participant WHERE study_id = @studyId ORDER BY id",
                 new { studyId }
             )
@@ -130,19 +130,19 @@ internal sealed record SurveyTaking(
         return found;
     }
 
-    private static Dictionary<int, (long Id, AttributeKind Kind)> AttributesOf(
+    private static Dictionary<int, (AttributeId Id, AttributeKind Kind)> AttributesOf(
         Writing writing,
-        long studyId,
+        StudyId studyId,
         IReadOnlyList<SurveyColumn> columns
     )
     {
         var there = writing
-            .Connection.Query<(long Id, string Name, string Kind)>(
+            .Connection.Query<(AttributeId Id, string Name, string Kind)>(
                 "SELECT id, name, kind FROM attribute WHERE study_id = @studyId",
                 new { studyId }
             )
             .ToList();
-        var found = new Dictionary<int, (long, AttributeKind)>();
+        var found = new Dictionary<int, (AttributeId, AttributeKind)>();
         var position = there.Count;
         for (var c = 0; c < columns.Count; c++)
         {
@@ -170,9 +170,9 @@ internal sealed record SurveyTaking(
     }
 
     /// <summary>The tags whose scales take the columns' values, by column.</summary>
-    private static Dictionary<int, (long Id, Scale Scale)> ScalesOf(
+    private static Dictionary<int, (TagId Id, Scale Scale)> ScalesOf(
         Writing writing,
-        long studyId,
+        StudyId studyId,
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows
     ) =>

@@ -12,7 +12,14 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// <summary>Says whom a name in a transcript stands for.</summary>
     /// <param name="everywhere">Whether the same name is matched in the other sources of the study too, where it is matched to nobody
     /// yet.</param>
-    public Step MatchSpeaker(Actor actor, long sourceId, long speakerId, long? participantId, bool isTeam, bool everywhere = false) =>
+    public Step MatchSpeaker(
+        Actor actor,
+        SourceId sourceId,
+        SpeakerId speakerId,
+        ParticipantId? participantId,
+        bool isTeam,
+        bool everywhere = false
+    ) =>
         workspace.Write(
             actor,
             StudyOf(sourceId),
@@ -29,9 +36,9 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             }
         );
 
-    private static List<long> SameName(Writing writing, long speakerId) =>
+    private static List<SpeakerId> SameName(Writing writing, SpeakerId speakerId) =>
         writing
-            .Connection.Query<long>(
+            .Connection.Query<SpeakerId>(
                 """
                 SELECT other.id FROM speaker one
                 JOIN source s ON s.id = one.source_id JOIN source x ON x.study_id = s.study_id AND x.id != s.id
@@ -43,7 +50,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             .ToList();
 
     /// <summary>What was said of labels in a source: whether they are speakers' names.</summary>
-    public IReadOnlyDictionary<string, bool> Choices(long sourceId)
+    public IReadOnlyDictionary<string, bool> Choices(SourceId sourceId)
     {
         using var connection = workspace.Open();
         return connection
@@ -61,7 +68,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// <param name="turns">The turns as they are read now.</param>
     public Step Choose(
         Actor actor,
-        long sourceId,
+        SourceId sourceId,
         string label,
         bool speaks,
         bool? isTeam,
@@ -108,7 +115,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// <summary>
     /// Reads a source's turns anew from its text. Speakers keep whom they were matched to; observations stand where they stood.
     /// </summary>
-    public Step Read(Actor actor, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    public Step Read(Actor actor, SourceId id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
     {
         var studyId = StudyOf(id);
         return workspace.Write(
@@ -129,11 +136,14 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// Puts other turns in the place of a source's, as part of a larger step. Speakers keep whom they were matched to; turns that are the
     /// same stay.
     /// </summary>
-    internal void Replace(Writing writing, long id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
+    internal void Replace(Writing writing, SourceId id, IReadOnlyList<Turn> turns, IReadOnlyCollection<string> team)
     {
         var known = participants.Known(StudyOf(id));
         var there = writing
-            .Connection.Query<(long Id, string Label)>("SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position", new { id })
+            .Connection.Query<(SpeakerId Id, string Label)>(
+                "SELECT id, label FROM speaker WHERE source_id = @id ORDER BY position",
+                new { id }
+            )
             .ToList();
         var labels = turns.Select(t => t.Speaker).OfType<string>().Distinct().ToList();
         var (old, speakerOf) = (
@@ -157,9 +167,9 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// <summary>Adds the turns of a source, as part of a larger step.</summary>
     internal static void Insert(
         Writing writing,
-        long sourceId,
+        SourceId sourceId,
         IReadOnlyList<Turn> turns,
-        Dictionary<string, long> speakers,
+        Dictionary<string, SpeakerId> speakers,
         Func<string, SpeakerMatch> match
     )
     {
@@ -187,9 +197,9 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
 
     private static void AddSpeakers(
         Writing writing,
-        long sourceId,
+        SourceId sourceId,
         IReadOnlyList<Turn> turns,
-        Dictionary<string, long> speakers,
+        Dictionary<string, SpeakerId> speakers,
         Func<string, SpeakerMatch> match
     )
     {
@@ -211,19 +221,19 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             speakers[labels[i]] = first + i;
     }
 
-    private static object RowOf(long sourceId, int position, Turn turn, Dictionary<string, long> speakers) =>
+    private static object RowOf(SourceId sourceId, int position, Turn turn, Dictionary<string, SpeakerId> speakers) =>
         new
         {
             sourceId,
             position,
             turn.Words.Start,
             turn.Words.End,
-            speakerId = turn.Speaker is { } s ? speakers[s] : (long?)null,
+            speakerId = turn.Speaker is { } s ? speakers[s] : (SpeakerId?)null,
             turn.BeginMs,
             turn.EndMs,
         };
 
-    private long StudyOf(long sourceId)
+    private StudyId StudyOf(SourceId sourceId)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId })

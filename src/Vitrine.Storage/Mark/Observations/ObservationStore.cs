@@ -13,8 +13,8 @@ namespace Vitrine.Storage.Mark.Observations;
 /// <summary>What was marked in a source.</summary>
 public sealed record Observation
 {
-    public long Id { get; init; }
-    public long SourceId { get; init; }
+    public ObservationId Id { get; init; }
+    public SourceId SourceId { get; init; }
     public required Anchor Anchor { get; init; }
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
@@ -22,10 +22,10 @@ public sealed record Observation
     public long Version { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset CreatedAt { get; init; }
-    public List<long> TagIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
 
     /// <summary>Values on the scales of its tags, by tag; only those that were given.</summary>
-    public Dictionary<long, double> Values { get; init; } = [];
+    public Dictionary<TagId, double> Values { get; init; } = [];
 }
 
 /// <summary>Observations: marking, tagging, noting.</summary>
@@ -38,7 +38,7 @@ public sealed class ObservationStore(Workspace workspace)
         """;
 
     /// <summary>A source's observations: those in its text in text order, before them those in time and in pictures.</summary>
-    public IReadOnlyList<Observation> In(long sourceId)
+    public IReadOnlyList<Observation> In(SourceId sourceId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -52,7 +52,7 @@ public sealed class ObservationStore(Workspace workspace)
             .AsList();
         var byId = observations.ToDictionary(o => o.Id);
         foreach (
-            var (observation, tag, value) in connection.Query<(long, long, double?)>(
+            var (observation, tag, value) in connection.Query<(ObservationId, TagId, double?)>(
                 """
                 SELECT x.observation_id, x.tag_id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id
                 WHERE o.source_id = @sourceId ORDER BY x.id
@@ -68,14 +68,14 @@ public sealed class ObservationStore(Workspace workspace)
         return observations;
     }
 
-    private long StudyOfSource(long sourceId)
+    private StudyId StudyOfSource(SourceId sourceId)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM source WHERE id = @sourceId", new { sourceId })
             ?? throw Refusal.Missing("source");
     }
 
-    public long StudyOf(long id)
+    public StudyId StudyOf(ObservationId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM observation WHERE id = @id", new { id })
@@ -85,7 +85,7 @@ public sealed class ObservationStore(Workspace workspace)
     /// <summary>
     /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
     /// </summary>
-    public Step Make(Actor actor, long sourceId, AnchorGiven given, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags)
+    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, IReadOnlyList<TagId> tagIds, IReadOnlyList<TagName> newTags)
     {
         var studyId = StudyOfSource(sourceId);
         return workspace.Write(
@@ -109,7 +109,7 @@ public sealed class ObservationStore(Workspace workspace)
     /// <summary>
     /// Puts an observation on another place of its source. Whatever was to be looked at about its words is settled by it.
     /// </summary>
-    public Step Move(Actor actor, long id, AnchorGiven given) =>
+    public Step Move(Actor actor, ObservationId id, AnchorGiven given) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -129,7 +129,7 @@ public sealed class ObservationStore(Workspace workspace)
         );
 
     /// <summary>Rewrites the note that the person saw as <paramref name="was"/>.</summary>
-    public Step SetNote(Actor actor, long id, string was, string note) =>
+    public Step SetNote(Actor actor, ObservationId id, string was, string note) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -141,7 +141,7 @@ public sealed class ObservationStore(Workspace workspace)
             }
         );
 
-    public Step SetSentiment(Actor actor, long id, Sentiment? sentiment) =>
+    public Step SetSentiment(Actor actor, ObservationId id, Sentiment? sentiment) =>
         Change(
             actor,
             id,
@@ -149,10 +149,10 @@ public sealed class ObservationStore(Workspace workspace)
             new { sentiment }
         );
 
-    public Step SetStar(Actor actor, long id, bool starred) =>
+    public Step SetStar(Actor actor, ObservationId id, bool starred) =>
         Change(actor, id, starred ? "Starred an observation" : "Took a star away", new { starred });
 
-    private Step Change(Actor actor, long id, string label, object change) =>
+    private Step Change(Actor actor, ObservationId id, string label, object change) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -165,7 +165,13 @@ public sealed class ObservationStore(Workspace workspace)
         );
 
     /// <summary>Puts tags on many observations as one step.</summary>
-    public Step Tag(Actor actor, long studyId, IReadOnlyList<long> ids, IReadOnlyList<long> tagIds, IReadOnlyList<TagName> newTags) =>
+    public Step Tag(
+        Actor actor,
+        StudyId studyId,
+        IReadOnlyList<ObservationId> ids,
+        IReadOnlyList<TagId> tagIds,
+        IReadOnlyList<TagName> newTags
+    ) =>
         workspace.Write(
             actor,
             studyId,
@@ -178,7 +184,7 @@ public sealed class ObservationStore(Workspace workspace)
             }
         );
 
-    public Step Untag(Actor actor, long id, long tagId) =>
+    public Step Untag(Actor actor, ObservationId id, TagId tagId) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -199,7 +205,7 @@ public sealed class ObservationStore(Workspace workspace)
         );
 
     /// <summary>Gives an observation a value on the scale of one of its tags, or for null takes it away.</summary>
-    public Step SetValue(Actor actor, long id, long tagId, double? value) =>
+    public Step SetValue(Actor actor, ObservationId id, TagId tagId, double? value) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -233,7 +239,7 @@ public sealed class ObservationStore(Workspace workspace)
         );
 
     /// <summary>Removes observations as one step.</summary>
-    public Step Remove(Actor actor, long studyId, IReadOnlyList<long> ids) =>
+    public Step Remove(Actor actor, StudyId studyId, IReadOnlyList<ObservationId> ids) =>
         workspace.Write(
             actor,
             studyId,
@@ -280,7 +286,7 @@ public sealed class ObservationStore(Workspace workspace)
     private static string Clock(int ms) =>
         TimeSpan.FromMilliseconds(ms).ToString(ms < 3_600_000 ? @"m\:ss" : @"h\:mm\:ss", CultureInfo.InvariantCulture);
 
-    private static long? Same(SqliteConnection connection, long sourceId, Anchor anchor, long accountId)
+    private static ObservationId? Same(SqliteConnection connection, SourceId sourceId, Anchor anchor, AccountId accountId)
     {
         var columns = AnchorRow.Of(anchor);
         var given = new DynamicParameters(columns);
@@ -292,9 +298,9 @@ public sealed class ObservationStore(Workspace workspace)
         );
     }
 
-    private static void AddTags(Writing writing, long id, IReadOnlyList<long> tagIds)
+    private static void AddTags(Writing writing, ObservationId id, IReadOnlyList<TagId> tagIds)
     {
-        var there = writing.Connection.Query<long>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
+        var there = writing.Connection.Query<TagId>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
         foreach (var tagId in tagIds.Distinct().Except(there))
             writing.Insert("observation_tag", new { observationId = id, tagId });
     }

@@ -7,7 +7,7 @@ namespace Vitrine.Storage.Mark.Reading;
 /// <summary>How far each person has read each source; never goes back. Who is in scope of a study's counts rests on it.</summary>
 public sealed class ReadingStore(Workspace workspace)
 {
-    public void Reach(long accountId, long sourceId, int furthest)
+    public void Reach(AccountId accountId, SourceId sourceId, int furthest)
     {
         var (study, first) = workspace.WriteUntrailed(connection =>
         {

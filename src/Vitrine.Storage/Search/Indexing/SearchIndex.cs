@@ -16,7 +16,7 @@ internal static class SearchIndex
     /// Kind, thing and study in one number, so that a search can leave out a study without reading a row. Room for 8 million studies and 68
     /// billion things.
     /// </summary>
-    public static long RowOf(FoundKind kind, long id, long? studyId) =>
+    public static long RowOf(FoundKind kind, long id, StudyId? studyId) =>
         ((studyId ?? 0) << (ThingBits + KindBits)) | (id << KindBits) | (long)kind;
 
     public static (FoundKind Kind, long Id) Found(long row) =>

@@ -8,7 +8,7 @@ namespace Vitrine.Storage.Show.Exhibits;
 /// <summary>A published page's words.</summary>
 public sealed record Exhibit
 {
-    public long Id { get; init; }
+    public ExhibitId Id { get; init; }
     public string Question { get; init; } = "";
     public string Summary { get; init; } = "";
     public long Version { get; init; }
@@ -20,7 +20,7 @@ public sealed record Exhibit
 /// <summary>A secret link to an exhibit. The token itself is shown once, when it is made; only its hash is kept.</summary>
 public sealed record ExhibitLink
 {
-    public long Id { get; init; }
+    public LinkId Id { get; init; }
     public DateTimeOffset CreatedAt { get; init; }
     public string CreatedBy { get; init; } = "";
     public string? RevokedAt { get; init; }
@@ -52,25 +52,27 @@ public sealed class ExhibitStore(Workspace workspace)
     }
 
     /// <exception cref="Refusal">There is no such exhibit.</exception>
-    public Exhibit Get(long id)
+    public Exhibit Get(ExhibitId id)
     {
         using var connection = workspace.Open();
         return Get(connection, id);
     }
 
-    internal static Exhibit Get(SqliteConnection connection, long id) =>
+    internal static Exhibit Get(SqliteConnection connection, ExhibitId id) =>
         connection.QueryFirstOrDefault<Exhibit>(Columns + "WHERE e.id = @id", new { id }) ?? throw Refusal.Missing("exhibit");
 
-    public IReadOnlyList<long> InsightsOf(long id)
+    public IReadOnlyList<InsightId> InsightsOf(ExhibitId id)
     {
         using var connection = workspace.Open();
         return InsightsOf(connection, id);
     }
 
-    internal static IReadOnlyList<long> InsightsOf(SqliteConnection connection, long id) =>
-        connection.Query<long>("SELECT insight_id FROM exhibit_insight WHERE exhibit_id = @id ORDER BY position, id", new { id }).ToList();
+    internal static IReadOnlyList<InsightId> InsightsOf(SqliteConnection connection, ExhibitId id) =>
+        connection
+            .Query<InsightId>("SELECT insight_id FROM exhibit_insight WHERE exhibit_id = @id ORDER BY position, id", new { id })
+            .ToList();
 
-    public IReadOnlyList<ExhibitLink> LinksOf(long id)
+    public IReadOnlyList<ExhibitLink> LinksOf(ExhibitId id)
     {
         using var connection = workspace.Open();
         return connection
@@ -88,7 +90,7 @@ public sealed class ExhibitStore(Workspace workspace)
         workspace.Write(actor, null, $"Made the exhibit “{question}”", writing => writing.Insert("exhibit", new { question, summary }));
 
     /// <summary>Rewrites a text that the person saw as <paramref name="was"/>.</summary>
-    public Step Rewrite(Actor actor, long id, ExhibitText which, string was, string text) =>
+    public Step Rewrite(Actor actor, ExhibitId id, ExhibitText which, string was, string text) =>
         workspace.Write(
             actor,
             null,
@@ -101,7 +103,7 @@ public sealed class ExhibitStore(Workspace workspace)
         );
 
     /// <summary>Sets which insights stand in the exhibit, in this order.</summary>
-    public Step Arrange(Actor actor, long id, IReadOnlyList<long> insightIds) =>
+    public Step Arrange(Actor actor, ExhibitId id, IReadOnlyList<InsightId> insightIds) =>
         workspace.Write(
             actor,
             null,
@@ -137,7 +139,7 @@ public sealed class ExhibitStore(Workspace workspace)
 
     /// <summary>Makes a secret link of 256 random bits.</summary>
     /// <returns>The step, and the token, which is not kept.</returns>
-    public (Step Step, string Token) MakeLink(Actor actor, long id)
+    public (Step Step, string Token) MakeLink(Actor actor, ExhibitId id)
     {
         var token = SecretToken.Make();
         var step = workspace.Write(
@@ -153,7 +155,7 @@ public sealed class ExhibitStore(Workspace workspace)
         return (step, token);
     }
 
-    public Step RevokeLink(Actor actor, long id, long linkId) =>
+    public Step RevokeLink(Actor actor, ExhibitId id, LinkId linkId) =>
         workspace.Write(
             actor,
             null,
@@ -167,19 +169,19 @@ public sealed class ExhibitStore(Workspace workspace)
         );
 
     /// <summary>The exhibit that a token opens; null when there is none or the link was revoked.</summary>
-    public long? Opened(string token)
+    public ExhibitId? Opened(string token)
     {
         using var connection = workspace.Open();
         return Opened(connection, token);
     }
 
-    internal static long? Opened(SqliteConnection connection, string token) =>
+    internal static ExhibitId? Opened(SqliteConnection connection, string token) =>
         connection.QueryFirstOrDefault<long?>(
             "SELECT exhibit_id FROM exhibit_link WHERE token_hash = @hash AND revoked_at IS NULL",
             new { hash = SecretToken.HashOf(token) }
         );
 
-    public Step Remove(Actor actor, long id) =>
+    public Step Remove(Actor actor, ExhibitId id) =>
         workspace.Write(
             actor,
             null,

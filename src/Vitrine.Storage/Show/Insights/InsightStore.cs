@@ -9,8 +9,8 @@ namespace Vitrine.Storage.Show.Insights;
 /// <summary>An insight's words.</summary>
 public sealed record Insight
 {
-    public long Id { get; init; }
-    public long StudyId { get; init; }
+    public InsightId Id { get; init; }
+    public StudyId StudyId { get; init; }
     public string Headline { get; init; } = "";
     public string Story { get; init; } = "";
     public long Version { get; init; }
@@ -21,10 +21,10 @@ public sealed record Insight
 /// <summary>An observation attached to an insight.</summary>
 public sealed record AttachedEvidence
 {
-    public long Id { get; init; }
+    public EvidenceId Id { get; init; }
     public string Key { get; init; } = "";
-    public long InsightId { get; init; }
-    public long ObservationId { get; init; }
+    public InsightId InsightId { get; init; }
+    public ObservationId ObservationId { get; init; }
     public Stance Stance { get; init; }
 }
 
@@ -44,29 +44,32 @@ public sealed class InsightStore(Workspace workspace)
         """;
 
     /// <summary>The insights of the given studies (null: all), the latest first.</summary>
-    public IReadOnlyList<Insight> In(IReadOnlyList<long>? studyIds)
+    public IReadOnlyList<Insight> In(IReadOnlyList<StudyId>? studyIds)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<Insight>(Columns + (studyIds is null ? "" : "WHERE i.study_id IN @studyIds ") + "ORDER BY i.id DESC", new { studyIds })
+            .Query<Insight>(
+                Columns + "WHERE @ids IS NULL OR i.study_id IN (SELECT value FROM json_each(@ids)) ORDER BY i.id DESC",
+                new { ids = Ids.Json(studyIds) }
+            )
             .ToList();
     }
 
     /// <exception cref="Refusal">There is no such insight.</exception>
-    public Insight Get(long id)
+    public Insight Get(InsightId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<Insight>(Columns + "WHERE i.id = @id", new { id }) ?? throw Refusal.Missing("insight");
     }
 
     /// <summary>The given insights, in that order.</summary>
-    public IReadOnlyList<Insight> Of(IReadOnlyList<long> ids)
+    public IReadOnlyList<Insight> Of(IReadOnlyList<InsightId> ids)
     {
         using var connection = workspace.Open();
         return Of(connection, ids);
     }
 
-    internal static IReadOnlyList<Insight> Of(SqliteConnection connection, IReadOnlyList<long> ids)
+    internal static IReadOnlyList<Insight> Of(SqliteConnection connection, IReadOnlyList<InsightId> ids)
     {
         var byId = connection
             .Query<Insight>(Columns + "WHERE i.id IN (SELECT value FROM json_each(@ids))", new { ids = Ids.Json(ids) })
@@ -75,13 +78,13 @@ public sealed class InsightStore(Workspace workspace)
     }
 
     /// <summary>The evidence of many insights, in its order.</summary>
-    public ILookup<long, AttachedEvidence> EvidenceOf(IReadOnlyList<long> insightIds)
+    public ILookup<InsightId, AttachedEvidence> EvidenceOf(IReadOnlyList<InsightId> insightIds)
     {
         using var connection = workspace.Open();
         return EvidenceOf(connection, insightIds);
     }
 
-    internal static ILookup<long, AttachedEvidence> EvidenceOf(SqliteConnection connection, IReadOnlyList<long> insightIds) =>
+    internal static ILookup<InsightId, AttachedEvidence> EvidenceOf(SqliteConnection connection, IReadOnlyList<InsightId> insightIds) =>
         connection
             .Query<AttachedEvidence>(
                 """
@@ -93,7 +96,7 @@ public sealed class InsightStore(Workspace workspace)
             .ToLookup(e => e.InsightId);
 
     /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>
-    public Step Make(Actor actor, long studyId, string headline, string story, IReadOnlyList<long> observationIds) =>
+    public Step Make(Actor actor, StudyId studyId, string headline, string story, IReadOnlyList<ObservationId> observationIds) =>
         workspace.Write(
             actor,
             studyId,
@@ -115,7 +118,7 @@ public sealed class InsightStore(Workspace workspace)
         );
 
     /// <summary>Rewrites a text that the person saw as <paramref name="was"/>.</summary>
-    public Step Rewrite(Actor actor, long id, InsightText which, string was, string text) =>
+    public Step Rewrite(Actor actor, InsightId id, InsightText which, string was, string text) =>
         workspace.Write(
             actor,
             Get(id).StudyId,
@@ -127,7 +130,7 @@ public sealed class InsightStore(Workspace workspace)
             }
         );
 
-    public Step Attach(Actor actor, long id, IReadOnlyList<long> observationIds, Stance stance)
+    public Step Attach(Actor actor, InsightId id, IReadOnlyList<ObservationId> observationIds, Stance stance)
     {
         var insight = Get(id);
         return workspace.Write(
@@ -138,7 +141,7 @@ public sealed class InsightStore(Workspace workspace)
         );
     }
 
-    public Step SetStance(Actor actor, long insightId, long evidenceId, Stance stance) =>
+    public Step SetStance(Actor actor, InsightId insightId, EvidenceId evidenceId, Stance stance) =>
         workspace.Write(
             actor,
             Get(insightId).StudyId,
@@ -151,7 +154,7 @@ public sealed class InsightStore(Workspace workspace)
             }
         );
 
-    public Step Detach(Actor actor, long insightId, long evidenceId) =>
+    public Step Detach(Actor actor, InsightId insightId, EvidenceId evidenceId) =>
         workspace.Write(
             actor,
             Get(insightId).StudyId,
@@ -164,7 +167,7 @@ public sealed class InsightStore(Workspace workspace)
             }
         );
 
-    public Step Remove(Actor actor, long id)
+    public Step Remove(Actor actor, InsightId id)
     {
         var insight = Get(id);
         return workspace.Write(
@@ -179,13 +182,13 @@ public sealed class InsightStore(Workspace workspace)
         );
     }
 
-    private static void Attach(Writing writing, long studyId, long id, IReadOnlyList<long> observationIds, Stance stance)
+    private static void Attach(Writing writing, StudyId studyId, InsightId id, IReadOnlyList<ObservationId> observationIds, Stance stance)
     {
-        var there = writing.Connection.Query<long>("SELECT observation_id FROM evidence WHERE insight_id = @id", new { id });
+        var there = writing.Connection.Query<ObservationId>("SELECT observation_id FROM evidence WHERE insight_id = @id", new { id });
         var fitting = writing
-            .Connection.Query<long>(
-                "SELECT id FROM observation WHERE study_id = @studyId AND id IN @observationIds",
-                new { studyId, observationIds }
+            .Connection.Query<ObservationId>(
+                "SELECT id FROM observation WHERE study_id = @studyId AND id IN (SELECT value FROM json_each(@ids))",
+                new { studyId, ids = Ids.Json(observationIds) }
             )
             .ToHashSet();
         var position = writing.Connection.ExecuteScalar<int>(

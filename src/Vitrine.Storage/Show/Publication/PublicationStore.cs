@@ -18,7 +18,7 @@ namespace Vitrine.Storage.Show.Publication;
 public sealed record PublishedEvidence(
     string Key,
     Stance Stance,
-    long ObservationId,
+    ObservationId ObservationId,
     GatePassage Passage,
     SourceKind Kind,
     DateOnly? HeldOn
@@ -33,7 +33,7 @@ public sealed record PublishedInsight(
     IReadOnlyList<PublishedEvidence> Evidence,
     StudyIndex Study,
     IReadOnlyList<GatePerson> People,
-    IReadOnlyList<long> NotAsked
+    IReadOnlyList<ParticipantId> NotAsked
 );
 
 /// <summary>An exhibit as readers may see it: everything of one moment, and the gate through which it leaves.</summary>
@@ -51,7 +51,7 @@ public sealed class PublicationStore(Workspace workspace)
 
     /// <summary>An exhibit as its readers see it.</summary>
     /// <exception cref="Refusal">There is no such exhibit.</exception>
-    public Published Of(long exhibitId) => Snapshot(connection => Read(connection, exhibitId));
+    public Published Of(ExhibitId exhibitId) => Snapshot(connection => Read(connection, exhibitId));
 
     private T Snapshot<T>(Func<SqliteConnection, T> read)
     {
@@ -60,14 +60,14 @@ public sealed class PublicationStore(Workspace workspace)
         return read(connection);
     }
 
-    private static Published Read(SqliteConnection connection, long exhibitId)
+    private static Published Read(SqliteConnection connection, ExhibitId exhibitId)
     {
         var exhibit = ExhibitStore.Get(connection, exhibitId);
         var insights = InsightStore.Of(connection, ExhibitStore.InsightsOf(connection, exhibitId));
         var evidence = InsightStore.EvidenceOf(connection, [.. insights.Select(i => i.Id)]);
         var studies = insights.Select(i => i.StudyId).Distinct().ToList();
         var people = connection
-            .Query<(long Study, long Id, string Pseudonym, string? RealName, Consent Consent)>(
+            .Query<(StudyId Study, ParticipantId Id, string Pseudonym, string? RealName, Consent Consent)>(
                 """
                 SELECT study_id, id, pseudonym, real_name, consent FROM participant WHERE study_id IN (SELECT value
                 FROM json_each(@studies)) ORDER BY position, id
@@ -90,7 +90,7 @@ public sealed class PublicationStore(Workspace workspace)
         var gate = new Gate(everyone, Sources(connection, studies, everyone, shown));
         var indexes = studies.ToDictionary(s => s, s => StudyReader.Read(connection, s, shown));
         var silent = connection
-            .Query<(long Insight, long Person)>(
+            .Query<(InsightId Insight, ParticipantId Person)>(
                 "SELECT insight_id, participant_id FROM not_asked WHERE insight_id IN (SELECT value FROM json_each(@ids))",
                 new { ids = Ids.Json(insights.Select(i => i.Id)) }
             )
@@ -112,13 +112,13 @@ public sealed class PublicationStore(Workspace workspace)
 
     private static IReadOnlyCollection<GateSource> Sources(
         SqliteConnection connection,
-        IReadOnlyList<long> studies,
+        IReadOnlyList<StudyId> studies,
         IReadOnlyList<GatePerson> people,
-        IReadOnlySet<long> shown
+        IReadOnlySet<SourceId> shown
     )
     {
         var masks = connection
-            .Query<(long Source, int Start, int End, string Replacement)>(
+            .Query<(SourceId Source, int Start, int End, string Replacement)>(
                 """
                 SELECT m.source_id, m.start, m."end", m.replacement FROM mask m JOIN source s ON s.id = m.source_id
                 WHERE s.study_id IN (SELECT value FROM json_each(@studies)) ORDER BY m.source_id, m.start
@@ -127,7 +127,7 @@ public sealed class PublicationStore(Workspace workspace)
             )
             .ToLookup(m => m.Source, m => new Mask(new TextRange(m.Start, m.End), m.Replacement));
         var taking = connection
-            .Query<(long Source, long Person)>(
+            .Query<(SourceId Source, ParticipantId Person)>(
                 "SELECT source_id, participant_id FROM source_person WHERE study_id IN (SELECT value FROM json_each(@studies))",
                 new { studies = Ids.Json(studies) }
             )
@@ -137,7 +137,7 @@ public sealed class PublicationStore(Workspace workspace)
             shown.Concat(masks.Select(m => m.Key)).Concat(taking.Where(t => t.Any(kept.Contains)).Select(t => t.Key)).Distinct()
         );
         var turns = connection
-            .Query<(long Source, int Start, int End, long? Person, bool? Team, int? At)>(
+            .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At)>(
                 """
                 SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms FROM turn t
                   JOIN source s ON s.id = t.source_id LEFT JOIN speaker p ON p.id = t.speaker_id
@@ -150,7 +150,7 @@ public sealed class PublicationStore(Workspace workspace)
         return
         [
             .. connection
-                .Query<(long Id, string Kind, string Text)>(
+                .Query<(SourceId Id, string Kind, string Text)>(
                     """
                     SELECT s.id, s.kind, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value
                     FROM json_each(@sources))
@@ -171,8 +171,8 @@ public sealed class PublicationStore(Workspace workspace)
 
     private sealed record Placed : AnchorRow
     {
-        public long Id { get; init; }
-        public long SourceId { get; init; }
+        public ObservationId Id { get; init; }
+        public SourceId SourceId { get; init; }
         public SourceKind Kind { get; init; }
         public DateOnly? HeldOn { get; init; }
         public bool Gone { get; init; }

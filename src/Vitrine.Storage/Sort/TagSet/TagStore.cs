@@ -10,10 +10,10 @@ namespace Vitrine.Storage.Sort.TagSet;
 /// <summary>A tag of the shared set (no study) or of one study.</summary>
 public record Tag
 {
-    public long Id { get; init; }
-    public long? StudyId { get; init; }
+    public TagId Id { get; init; }
+    public StudyId? StudyId { get; init; }
     public string Name { get; init; } = "";
-    public long? ParentId { get; init; }
+    public TagId? ParentId { get; init; }
     public int? Colour { get; init; }
     public string Definition { get; init; } = "";
     public bool Settled { get; init; }
@@ -48,10 +48,11 @@ public sealed class TagStore(Workspace workspace)
         """;
 
     /// <summary>The tags a study uses: the shared set and its own.</summary>
-    public IReadOnlyList<Tag> For(long studyId) => Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
+    public IReadOnlyList<Tag> For(StudyId studyId) =>
+        Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
-    public IReadOnlyList<CountedTag> In(IReadOnlyList<long>? visible) =>
+    public IReadOnlyList<CountedTag> In(IReadOnlyList<StudyId>? visible) =>
         Query<CountedTag>(
             Counted + "WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
             visible,
@@ -62,7 +63,7 @@ public sealed class TagStore(Workspace workspace)
     /// Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/>
     /// (null: all) by title.
     /// </summary>
-    public TagReach ReachOf(long id, IReadOnlyList<long>? visible)
+    public TagReach ReachOf(TagId id, IReadOnlyList<StudyId>? visible)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -85,7 +86,7 @@ public sealed class TagStore(Workspace workspace)
         );
     }
 
-    private List<T> Query<T>(string sql, IReadOnlyList<long>? visible, long? studyId)
+    private List<T> Query<T>(string sql, IReadOnlyList<StudyId>? visible, StudyId? studyId)
     {
         using var connection = workspace.Open();
         return connection.Query<T>(sql + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
@@ -93,9 +94,9 @@ public sealed class TagStore(Workspace workspace)
 
     public Step Add(
         Actor actor,
-        long? studyId,
+        StudyId? studyId,
         TagName name,
-        long? parentId,
+        TagId? parentId,
         int? colour,
         string definition,
         bool settled,
@@ -115,10 +116,10 @@ public sealed class TagStore(Workspace workspace)
 
     public Step Change(
         Actor actor,
-        long id,
+        TagId id,
         long version,
         TagName name,
-        long? parentId,
+        TagId? parentId,
         int? colour,
         string definition,
         bool settled,
@@ -168,7 +169,7 @@ public sealed class TagStore(Workspace workspace)
     }
 
     /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>
-    public Step Remove(Actor actor, long id) =>
+    public Step Remove(Actor actor, TagId id) =>
         workspace.Write(
             actor,
             null,
@@ -186,7 +187,7 @@ public sealed class TagStore(Workspace workspace)
         );
 
     /// <summary>Values that were given stay true: a scale that does not hold them is refused.</summary>
-    private static void RefuseLostValues(Writing writing, long id, Scale? scale)
+    private static void RefuseLostValues(Writing writing, TagId id, Scale? scale)
     {
         var lost = writing
             .Connection.Query<double>("SELECT value FROM observation_tag WHERE tag_id = @id AND value IS NOT NULL", new { id })
@@ -199,7 +200,7 @@ public sealed class TagStore(Workspace workspace)
             );
     }
 
-    private static bool Ring(IReadOnlyList<Tag> all, long id, long parent)
+    private static bool Ring(IReadOnlyList<Tag> all, TagId id, TagId parent)
     {
         var place = all.Select((tag, index) => (tag.Id, index)).ToDictionary(x => x.Id, x => x.index);
         var tree = new TagTree([.. all.Select(t => t.ParentId is { } p ? place[p] : -1)]);

@@ -1,6 +1,7 @@
 using Dapper;
 using Vitrine.Core.Sort.Themes;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Sort.Themes;
@@ -8,20 +9,20 @@ namespace Vitrine.Storage.Sort.Themes;
 /// <summary>A theme with what was laid in it by hand.</summary>
 public sealed record Theme
 {
-    public long Id { get; init; }
-    public long? ParentId { get; init; }
+    public ThemeId Id { get; init; }
+    public ThemeId? ParentId { get; init; }
     public string Title { get; init; } = "";
     public string Description { get; init; } = "";
     public int? Colour { get; init; }
     public long Version { get; init; }
-    public List<long> TagIds { get; init; } = [];
-    public List<long> ObservationIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
+    public List<ObservationId> ObservationIds { get; init; } = [];
 }
 
 /// <summary>Themes and what lies in them.</summary>
 public sealed class ThemeStore(Workspace workspace)
 {
-    public IReadOnlyList<Theme> In(long studyId)
+    public IReadOnlyList<Theme> In(StudyId studyId)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -52,7 +53,7 @@ public sealed class ThemeStore(Workspace workspace)
         return themes;
     }
 
-    public long StudyOf(long id)
+    public StudyId StudyOf(ThemeId id)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM theme WHERE id = @id", new { id })
@@ -62,12 +63,12 @@ public sealed class ThemeStore(Workspace workspace)
     /// <summary>Makes a theme, with first contents where given, as one step.</summary>
     public Step Make(
         Actor actor,
-        long studyId,
+        StudyId studyId,
         string title,
         string description,
-        long? parentId,
-        IReadOnlyList<long> observationIds,
-        IReadOnlyList<long> tagIds
+        ThemeId? parentId,
+        IReadOnlyList<ObservationId> observationIds,
+        IReadOnlyList<TagId> tagIds
     ) =>
         workspace.Write(
             actor,
@@ -100,7 +101,7 @@ public sealed class ThemeStore(Workspace workspace)
             }
         );
 
-    public Step Change(Actor actor, long id, long version, string title, string description, long? parentId) =>
+    public Step Change(Actor actor, ThemeId id, long version, string title, string description, ThemeId? parentId) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -132,14 +133,16 @@ public sealed class ThemeStore(Workspace workspace)
         );
 
     /// <summary>The starred observations of a study.</summary>
-    public IReadOnlySet<long> Starred(long studyId)
+    public IReadOnlySet<ObservationId> Starred(StudyId studyId)
     {
         using var connection = workspace.Open();
-        return connection.Query<long>("SELECT id FROM observation WHERE study_id = @studyId AND starred = 1", new { studyId }).ToHashSet();
+        return connection
+            .Query<ObservationId>("SELECT id FROM observation WHERE study_id = @studyId AND starred = 1", new { studyId })
+            .ToHashSet();
     }
 
     /// <summary>Takes a theme away; what lay in it goes back to the unsorted, its sub-themes move up.</summary>
-    public Step Remove(Actor actor, long id) =>
+    public Step Remove(Actor actor, ThemeId id) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -153,7 +156,7 @@ public sealed class ThemeStore(Workspace workspace)
         );
 
     /// <summary>Lays observations and whole tags in a theme, as one step.</summary>
-    public Step Lay(Actor actor, long id, IReadOnlyList<long> observationIds, IReadOnlyList<long> tagIds)
+    public Step Lay(Actor actor, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds)
     {
         var count = observationIds.Count + tagIds.Count;
         return workspace.Write(
@@ -173,7 +176,7 @@ public sealed class ThemeStore(Workspace workspace)
     }
 
     /// <summary>Takes observations and tags out of a theme, as one step.</summary>
-    public Step TakeOut(Actor actor, long id, IReadOnlyList<long> observationIds, IReadOnlyList<long> tagIds) =>
+    public Step TakeOut(Actor actor, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -183,15 +186,15 @@ public sealed class ThemeStore(Workspace workspace)
                 writing.Label = $"Took {What(observationIds.Count, "observation")}{What(tagIds.Count, "tag")} out of a theme";
                 foreach (
                     var row in writing.Connection.Query<long>(
-                        "SELECT id FROM theme_observation WHERE theme_id = @id AND observation_id IN @observationIds",
-                        new { id, observationIds }
+                        "SELECT id FROM theme_observation WHERE theme_id = @id AND observation_id IN (SELECT value FROM json_each(@ids))",
+                        new { id, ids = Ids.Json(observationIds) }
                     )
                 )
                     writing.Delete("theme_observation", row);
                 foreach (
                     var row in writing.Connection.Query<long>(
-                        "SELECT id FROM theme_tag WHERE theme_id = @id AND tag_id IN @tagIds",
-                        new { id, tagIds }
+                        "SELECT id FROM theme_tag WHERE theme_id = @id AND tag_id IN (SELECT value FROM json_each(@ids))",
+                        new { id, ids = Ids.Json(tagIds) }
                     )
                 )
                     writing.Delete("theme_tag", row);
@@ -199,12 +202,15 @@ public sealed class ThemeStore(Workspace workspace)
             }
         );
 
-    private static void Lay(Writing writing, long id, IReadOnlyList<long> observationIds, IReadOnlyList<long> tagIds)
+    private static void Lay(Writing writing, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds)
     {
-        var observations = writing.Connection.Query<long>("SELECT observation_id FROM theme_observation WHERE theme_id = @id", new { id });
+        var observations = writing.Connection.Query<ObservationId>(
+            "SELECT observation_id FROM theme_observation WHERE theme_id = @id",
+            new { id }
+        );
         foreach (var observationId in observationIds.Distinct().Except(observations))
             writing.Insert("theme_observation", new { themeId = id, observationId });
-        var tags = writing.Connection.Query<long>("SELECT tag_id FROM theme_tag WHERE theme_id = @id", new { id });
+        var tags = writing.Connection.Query<TagId>("SELECT tag_id FROM theme_tag WHERE theme_id = @id", new { id });
         foreach (var tagId in tagIds.Distinct().Except(tags))
             writing.Insert("theme_tag", new { themeId = id, tagId });
     }
@@ -217,7 +223,7 @@ public sealed class ThemeStore(Workspace workspace)
             _ => $"{count} {word}s",
         };
 
-    private static string TitleOf(Writing writing, long id) =>
+    private static string TitleOf(Writing writing, ThemeId id) =>
         writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id });
 }
 

@@ -15,12 +15,12 @@ public enum AskedThing
 public sealed class NotAskedStore(Workspace workspace)
 {
     /// <summary>The participants of a study who were not asked, by the id of the thing.</summary>
-    public ILookup<long, long> In(long studyId, AskedThing thing)
+    public ILookup<long, ParticipantId> In(StudyId studyId, AskedThing thing)
     {
         using var connection = workspace.Open();
         var column = ColumnOf(thing);
         return connection
-            .Query<(long Thing, long Person)>(
+            .Query<(long Thing, ParticipantId Person)>(
                 $"""
                 SELECT n.{column}, n.participant_id FROM not_asked n JOIN participant p ON p.id = n.participant_id
                 WHERE p.study_id = @studyId AND n.{column} IS NOT NULL
@@ -30,7 +30,7 @@ public sealed class NotAskedStore(Workspace workspace)
             .ToLookup(n => n.Thing, n => n.Person);
     }
 
-    public Step Set(Actor actor, long studyId, AskedThing thing, long id, IReadOnlyList<long> participantIds) =>
+    public Step Set(Actor actor, StudyId studyId, AskedThing thing, long id, IReadOnlyList<ParticipantId> participantIds) =>
         workspace.Write(
             actor,
             studyId,
@@ -38,7 +38,7 @@ public sealed class NotAskedStore(Workspace workspace)
             writing =>
             {
                 var rows = writing
-                    .Connection.Query<(long Id, long Person)>(
+                    .Connection.Query<(long Id, ParticipantId Person)>(
                         $"""
                         SELECT n.id, n.participant_id FROM not_asked n JOIN participant p ON p.id = n.participant_id
                         WHERE p.study_id = @studyId AND n.{ColumnOf(thing)} = @id

@@ -13,7 +13,7 @@ namespace Vitrine.Storage.Weigh.Evidence;
 /// <summary>An observation as it is quoted: its words, whose they are, and where they stand.</summary>
 public sealed record Quote
 {
-    public long ObservationId { get; init; }
+    public ObservationId ObservationId { get; init; }
     public string Words { get; init; } = "";
 
     /// <summary>
@@ -21,16 +21,16 @@ public sealed record Quote
     /// has looked.
     /// </summary>
     public bool Gone { get; init; }
-    public long SourceId { get; init; }
+    public SourceId SourceId { get; init; }
     public string SourceTitle { get; init; } = "";
     public SourceKind Kind { get; init; }
     public DateOnly? HeldOn { get; init; }
-    public long? ParticipantId { get; init; }
+    public ParticipantId? ParticipantId { get; init; }
     public int? AtMs { get; init; }
 
     /// <summary>Where it stands in its source. Only a stretch of text has words.</summary>
     public required Anchor Anchor { get; init; }
-    public List<long> TagIds { get; init; } = [];
+    public List<TagId> TagIds { get; init; } = [];
 
     /// <summary>What of its words readers see something else of.</summary>
     public List<QuoteMask> Masks { get; init; } = [];
@@ -152,9 +152,9 @@ public sealed class QuoteStore(Workspace workspace)
         return quotes;
     }
 
-    private static Dictionary<long, string> TextsOf(SqliteConnection connection, IReadOnlyList<long> sourceIds) =>
+    private static Dictionary<SourceId, string> TextsOf(SqliteConnection connection, IReadOnlyList<SourceId> sourceIds) =>
         connection
-            .Query<(long Id, string Text)>(
+            .Query<(SourceId Id, string Text)>(
                 "SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))",
                 new { ids = Ids.Json(sourceIds) }
             )

@@ -21,7 +21,7 @@ const keyOf = (line: TableLine) => ('folder' in line ? `folder ${line.folder.id}
 
 /** A folder with more sources than this begins closed. */
 const mostOpen = 60;
-const rowHeight = 37;
+const rowHeight = 45;
 
 interface Props {
   studyId: number;

@@ -1,0 +1,65 @@
+namespace Vitrine.Core.Ids;
+
+#pragma warning disable CS1591 // Each is what its name says.
+
+/// <summary>What an <see cref="Id{TKind}"/> can be the number of. None of these has objects; Names.cs gives each kind of id its name.</summary>
+public static class Kinds
+{
+    public abstract class Account;
+
+    public abstract class Action;
+
+    public abstract class Attachment;
+
+    public abstract class Attribute;
+
+    public abstract class Channel;
+
+    public abstract class Evidence;
+
+    public abstract class Exhibit;
+
+    public abstract class Feedback;
+
+    public abstract class Folder;
+
+    public abstract class Insight;
+
+    public abstract class Job;
+
+    public abstract class Link;
+
+    public abstract class LiveLine;
+
+    public abstract class Mask;
+
+    public abstract class Media;
+
+    public abstract class Observation;
+
+    public abstract class Participant;
+
+    public abstract class Routing;
+
+    public abstract class Session;
+
+    public abstract class Source;
+
+    public abstract class Speaker;
+
+    public abstract class Study;
+
+    public abstract class Survey;
+
+    public abstract class Tag;
+
+    public abstract class Theme;
+
+    public abstract class Turn;
+
+    public abstract class Watch;
+
+    public abstract class LiveNotes;
+
+    public abstract class Invitation;
+}

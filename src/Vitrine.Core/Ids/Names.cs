@@ -1,0 +1,31 @@
+#pragma warning disable IDE0005 // No project uses all of them.
+// The kinds of ids and their names. Every project has this file (Directory.Build.props).
+global using AccountId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Account>;
+global using ActionId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Action>;
+global using AttachmentId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Attachment>;
+global using AttributeId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Attribute>;
+global using ChannelId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Channel>;
+global using EvidenceId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Evidence>;
+global using ExhibitId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Exhibit>;
+global using FeedbackId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Feedback>;
+global using FolderId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Folder>;
+global using InsightId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Insight>;
+global using InvitationId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Invitation>;
+global using JobId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Job>;
+global using LinkId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Link>;
+global using LiveLineId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.LiveLine>;
+global using LiveNotesId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.LiveNotes>;
+global using MaskId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Mask>;
+global using MediaId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Media>;
+global using ObservationId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Observation>;
+global using ParticipantId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Participant>;
+global using RoutingId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Routing>;
+global using SessionId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Session>;
+global using SourceId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Source>;
+global using SpeakerId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Speaker>;
+global using StudyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Study>;
+global using SurveyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Survey>;
+global using TagId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Tag>;
+global using ThemeId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Theme>;
+global using TurnId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Turn>;
+global using WatchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Watch>;
