@@ -28,18 +28,18 @@ public class AttributionTests
     public void Else_the_sources_only_participant() => Assert.Equal(9, Attribution.PersonOf(Words(2, 6), Turns, [9]));
 
     [Fact]
-    public void Else_nobody() => Assert.Equal(-1, Attribution.PersonOf(Words(2, 6), Turns, [4, 7]));
+    public void Else_nobody() => Assert.Null(Attribution.PersonOf(Words(2, 6), Turns, [4, 7]));
 
     [Fact]
-    public void Between_two_turns_nobody_speaks() => Assert.Equal(-1, Attribution.PersonOf(Words(30, 32), Turns, [4, 7]));
+    public void Between_two_turns_nobody_speaks() => Assert.Null(Attribution.PersonOf(Words(30, 32), Turns, [4, 7]));
 
     [Theory]
-    [InlineData(0, 900, -1)] // the moderator alone
+    [InlineData(0, 900, null)] // the moderator alone
     [InlineData(900, 1_500, 4)]
     [InlineData(3_000, 3_500, 4)] // until the next turn that has a time
     [InlineData(4_000, 9_000, 7)]
-    [InlineData(9_000, 9_500, -1)] // after the last has ended
-    public void A_time_is_theirs_who_speak_in_it(int begin, int end, int person)
+    [InlineData(9_000, 9_500, null)] // after the last has ended
+    public void A_time_is_theirs_who_speak_in_it(int begin, int end, int? person)
     {
         SpokenTurn[] timed =
         [
@@ -66,7 +66,7 @@ public class AttributionTests
     public void A_picture_is_the_only_participants_or_nobodys()
     {
         var region = new RegionAnchor(0, 0, 10, 10, 1_500);
-        Assert.Equal((9, -1), (Attribution.PersonOf(region, Turns, [9]), Attribution.PersonOf(region, Turns, [4, 7])));
+        Assert.Equal((9, null), (Attribution.PersonOf(region, Turns, [9]), Attribution.PersonOf(region, Turns, [4, 7])));
     }
 
     private static TextAnchor Words(int start, int end) => new(new TextRange(start, end));
@@ -83,7 +83,7 @@ public class TallyTests
         new(0, 0, 6, 9, 1),
         new(0, 0, 10, 12, 1, 2),
         new(1, 1, 0, 4, 2),
-        new(2, -1, 0, 4, 1),
+        new(2, null, 0, 4, 1),
         new(2, 3, 5, 9, 3),
         new(2, 3, 12, 14)
     );
@@ -130,9 +130,9 @@ public class TallyTests
         var all = Enumerable.Range(0, marks.Count).ToList();
         var triple = Tally.Of(marks, all.Concat(all));
         return triple.Observations == marks.Count
-            && triple.People == marks.PersonOf.Where(p => p >= 0).Distinct().Count()
+            && triple.People == marks.PersonOf.OfType<int>().Distinct().Count()
             && triple.Sources == marks.SourceOf.Distinct().Count()
-            && triple.Unattributed == marks.PersonOf.Count(p => p < 0);
+            && triple.Unattributed == marks.PersonOf.Count(p => p is null);
     }
 
     [Property]

@@ -8,9 +8,9 @@ namespace Vitrine.Core.Tests;
 /// <summary>Small studies for the counting tests: written out by hand, or made from a seed.</summary>
 internal static class MarksFor
 {
-    public sealed record Mark(int Source, int Person, Anchor Anchor, params int[] Tags)
+    public sealed record Mark(int Source, int? Person, Anchor Anchor, params int[] Tags)
     {
-        public Mark(int source, int person, int start, int end, params int[] tags)
+        public Mark(int source, int? person, int start, int end, params int[] tags)
             : this(source, person, new TextAnchor(new TextRange(start, end)), tags) { }
     }
 
@@ -60,7 +60,7 @@ internal static class MarksFor
                     _ => new TextAnchor(new TextRange(start, start + length)),
                 };
                 var own = Enumerable.Range(0, tags).Where(_ => random.Next(4) == 0).ToArray();
-                return new Mark(random.Next(sources), random.Next(-1, people), anchor, own);
+                return new Mark(random.Next(sources), random.Next(-1, people) is >= 0 and var person ? person : null, anchor, own);
             })
             .ToArray();
         return Study(parents, sources, people, marks);

@@ -22,14 +22,19 @@ public sealed class ParticipantCellsTests
         var (taken, refused) = ParticipantCells.Of(cells, People, Attributes);
         return (
             string.Join(' ', taken.OrderBy(c => c.ParticipantId).Select(c => $"{c.ParticipantId}={c.Value}")),
-            string.Join('|', refused.OrderBy(r => r.ParticipantId).Select(r => $"{r.ParticipantId}: {r.Sentence}"))
+            string.Join(
+                '|',
+                refused
+                    .OrderBy(r => r.ParticipantId)
+                    .Select(r => $"{r.ParticipantId}: {r.Problem} {r.Holder ?? r.Attribute?.Name ?? r.Value}")
+            )
         );
     }
 
     [Fact]
     public void What_fits_is_taken_and_each_cell_that_does_not_is_refused_alone() =>
         Assert.Equal(
-            ("1=2.5 3=", "2: “visits” is a number. Type digits, such as 12 or 3.5; “often” does not fit."),
+            ("1=2.5 3=", "2: WrongType visits"),
             Of(
                 Cell(1, ParticipantColumn.Attribute, " 2,5 "),
                 Cell(2, ParticipantColumn.Attribute, "often"),
@@ -42,9 +47,9 @@ public sealed class ParticipantCellsTests
         Assert.Equal(("1=P02 2=P01", ""), Of(Cell(1, Code, "P02"), Cell(2, Code, "P01")));
 
     [Theory]
-    [InlineData("p01", "2: p01 is Sorrel already. Give this person another code.")]
-    [InlineData("", "2: A participant needs a code, such as P01.")]
-    [InlineData("P00000000000000000001", "2: This has 21 characters; 20 is the most. Shorten it and try again.")]
+    [InlineData("p01", "2: CodeTaken Sorrel")]
+    [InlineData("", "2: NoCode ")]
+    [InlineData("P00000000000000000001", "2: TooLong P00000000000000000001")]
     public void A_code_that_cannot_be_given(string code, string problem) => Assert.Equal(("", problem), Of(Cell(2, Code, code)));
 
     /// <summary>Teal keeps P03 because the code they were given is too long; so Wren cannot have it.</summary>
@@ -53,13 +58,13 @@ public sealed class ParticipantCellsTests
     {
         var (taken, refused) = Of(Cell(3, Code, new string('x', 30)), Cell(2, Code, "P03"), Cell(1, Code, "P02"));
         Assert.Equal("", taken);
-        Assert.Contains("2: P03 is Teal already", refused, StringComparison.Ordinal);
-        Assert.Contains("1: P02 is Wren already", refused, StringComparison.Ordinal);
+        Assert.Contains("2: CodeTaken Teal", refused, StringComparison.Ordinal);
+        Assert.Contains("1: CodeTaken Wren", refused, StringComparison.Ordinal);
     }
 
     [Fact]
     public void Who_is_given_the_code_that_they_have_keeps_it() =>
-        Assert.Equal(("2=P02", "1: P02 is Wren already. Give this person another code."), Of(Cell(2, Code, "P02"), Cell(1, Code, "P02")));
+        Assert.Equal(("2=P02", "1: CodeTaken Wren"), Of(Cell(2, Code, "P02"), Cell(1, Code, "P02")));
 
     /// <summary>Codes that differ in case alone may be there from before; a refused one is not looked at again and again.</summary>
     [Fact]
@@ -82,8 +87,8 @@ public sealed class ParticipantCellsTests
 
     [Theory]
     [InlineData("Limited", "2=limited", "")]
-    [InlineData("perhaps", "", "2: Consent is one of asked, given, limited, withdrawn.")]
-    [InlineData("7", "", "2: Consent is one of asked, given, limited, withdrawn.")]
+    [InlineData("perhaps", "", "2: NoConsent perhaps")]
+    [InlineData("7", "", "2: NoConsent 7")]
     public void Consent_is_one_of_its_words(string value, string taken, string refused) =>
         Assert.Equal((taken, refused), Of(Cell(2, ParticipantColumn.Consent, value)));
 
@@ -97,9 +102,9 @@ public sealed class ParticipantCellsTests
     [Fact]
     public void An_attribute_that_is_gone() =>
         Assert.Equal(
-            "This attribute is not here any more. Reload the page to see what is there.",
+            CellProblem.NoAttribute,
             Assert
                 .Single(ParticipantCells.Of([new ParticipantCell(1, ParticipantColumn.Attribute, 8, "x")], People, Attributes).Refused)
-                .Sentence
+                .Problem
         );
 }

@@ -23,16 +23,16 @@ public sealed class ScaleTests
     }
 
     [Theory]
-    [InlineData(5, 5, 1)]
-    [InlineData(5, 1, 1)]
-    [InlineData(1, 5, 0)]
-    [InlineData(1, 5, -1)]
-    [InlineData(1, 5, 9)]
-    [InlineData(0, 1, 0.0001)]
-    [InlineData(double.NaN, 1, 1)]
-    [InlineData(0, double.PositiveInfinity, 1)]
-    public void What_is_no_scale_says_why(double least, double most, double step) =>
-        Assert.NotNull(new Scale(least, most, step, "", "", "").Problem());
+    [InlineData(5, 5, 1, ScaleProblem.Ends)]
+    [InlineData(5, 1, 1, ScaleProblem.Ends)]
+    [InlineData(1, 5, 0, ScaleProblem.Step)]
+    [InlineData(1, 5, -1, ScaleProblem.Step)]
+    [InlineData(1, 5, 9, ScaleProblem.Step)]
+    [InlineData(0, 1, 0.0001, ScaleProblem.TooFine)]
+    [InlineData(double.NaN, 1, 1, ScaleProblem.Ends)]
+    [InlineData(0, double.PositiveInfinity, 1, ScaleProblem.Ends)]
+    public void What_is_no_scale_says_why(double least, double most, double step, ScaleProblem problem) =>
+        Assert.Equal(problem, new Scale(least, most, step, "", "", "").Problem());
 
     [Theory]
     [InlineData("1 3 5", 1, 5, 1)]

@@ -34,17 +34,17 @@ public class TagNameTests
     [InlineData("")]
     [InlineData("   ")]
     [InlineData("\t\n")]
-    public void A_name_of_spaces_is_refused_with_what_to_do(string typed)
+    public void Of_a_name_of_spaces_nothing_is_left(string typed)
     {
-        Assert.Null(TagName.Read(typed, out var problem));
-        Assert.Contains("Type a word", problem);
+        Assert.Null(TagName.Read(typed, out var length));
+        Assert.Equal(0, length);
     }
 
     [Fact]
     public void A_name_of_300_characters_is_refused_with_how_many_it_has()
     {
-        Assert.Null(TagName.Read(new string('x', 300), out var problem));
-        Assert.Contains("300 characters", problem);
+        Assert.Null(TagName.Read(new string('x', 300), out var length));
+        Assert.Equal(300, length);
         Assert.NotNull(TagName.Read(new string('x', TagName.Longest), out _));
     }
 

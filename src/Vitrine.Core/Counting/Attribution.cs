@@ -15,14 +15,14 @@ public static class Attribution
 {
     /// <summary>
     /// The participant of the first turn that the observation touches, in words or in time, and that a participant speaks; else the
-    /// source's only participant; else -1 (unattributed).
+    /// source's only participant; else null: nobody, unattributed.
     /// A picture is nobody's turn.
     /// </summary>
     /// <param name="anchor">Where the observation stands.</param>
     /// <param name="turns">The source's turns in text order.</param>
     /// <param name="peopleOfSource">Everyone who takes part in the source.</param>
-    public static int PersonOf(Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource) =>
-        Speaker(anchor, turns) ?? (peopleOfSource.Count == 1 ? peopleOfSource.First() : -1);
+    public static int? PersonOf(Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource) =>
+        Speaker(anchor, turns) ?? (peopleOfSource.Count == 1 ? peopleOfSource.First() : null);
 
     private static int? Speaker(Anchor anchor, IReadOnlyList<SpokenTurn> turns)
     {

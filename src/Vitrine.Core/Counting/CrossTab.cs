@@ -11,7 +11,7 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
     public static CrossTab Of(StudyMarks marks, bool byPerson, bool rollUp)
     {
         var columns = byPerson ? marks.PersonCount : marks.SourceCount;
-        var columnOf = byPerson ? marks.PersonOf : marks.SourceOf;
+        Func<int, int?> columnOf = byPerson ? o => marks.PersonOf[o] : o => marks.SourceOf[o];
         var byTag = Tally.ByTag(marks, rollUp);
         var rows = new Triple[byTag.Length];
         var cells = new Triple[byTag.Length][];
@@ -35,13 +35,13 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
     /// <summary>
     /// The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).
     /// </summary>
-    private static int[] Sorted(int[] observations, int[] columnOf, int[] starts)
+    private static int[] Sorted(int[] observations, Func<int, int?> columnOf, int[] starts)
     {
         Array.Clear(starts);
         foreach (var o in observations)
         {
-            if (columnOf[o] >= 0)
-                starts[columnOf[o] + 1]++;
+            if (columnOf(o) is { } column)
+                starts[column + 1]++;
         }
         for (var c = 1; c < starts.Length; c++)
             starts[c] += starts[c - 1];
@@ -49,8 +49,8 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
         var next = (int[])starts.Clone();
         foreach (var o in observations)
         {
-            if (columnOf[o] >= 0)
-                sorted[next[columnOf[o]]++] = o;
+            if (columnOf(o) is { } column)
+                sorted[next[column]++] = o;
         }
         return sorted;
     }

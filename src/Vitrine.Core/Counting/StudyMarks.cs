@@ -12,8 +12,8 @@ public sealed class StudyMarks
     /// <summary>Source of each observation.</summary>
     public required int[] SourceOf { get; init; }
 
-    /// <summary>Person of each observation; -1 when unattributed.</summary>
-    public required int[] PersonOf { get; init; }
+    /// <summary>Person of each observation; null for nobody: unattributed.</summary>
+    public required int?[] PersonOf { get; init; }
 
     /// <summary>Where each observation stands in its source.</summary>
     public required Anchor[] AnchorOf { get; init; }

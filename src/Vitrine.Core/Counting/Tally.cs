@@ -15,10 +15,10 @@ public static class Tally
             if (!seen.Add(o))
                 continue;
             sources.Add(marks.SourceOf[o]);
-            if (marks.PersonOf[o] < 0)
-                unattributed++;
+            if (marks.PersonOf[o] is { } person)
+                people.Add(person);
             else
-                people.Add(marks.PersonOf[o]);
+                unattributed++;
         }
         return new Triple(seen.Count, sources.Count, people.Count, unattributed);
     }
@@ -36,8 +36,8 @@ public static class Tally
         var counts = new int[marks.PersonCount];
         foreach (var o in observations.Distinct())
         {
-            if (marks.PersonOf[o] >= 0)
-                counts[marks.PersonOf[o]]++;
+            if (marks.PersonOf[o] is { } person)
+                counts[person]++;
         }
         return counts;
     }

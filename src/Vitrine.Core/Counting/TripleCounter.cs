@@ -23,15 +23,15 @@ internal sealed class TripleCounter(StudyMarks marks)
                 source = selection;
                 sources++;
             }
-            if (marks.PersonOf[o] is < 0)
+            if (marks.PersonOf[o] is not { } person)
             {
                 unattributed++;
                 continue;
             }
-            ref var person = ref personSeen[marks.PersonOf[o]];
-            if (person == selection)
+            ref var seen = ref personSeen[person];
+            if (seen == selection)
                 continue;
-            person = selection;
+            seen = selection;
             people++;
         }
         return new Triple(observations.Length, sources, people, unattributed);

@@ -2,7 +2,9 @@ namespace Vitrine.Core.Ids;
 
 #pragma warning disable CS1591 // Each is what its name says.
 
-/// <summary>What an <see cref="Id{TKind}"/> can be the number of. None of these has objects; Names.cs gives each kind of id its name.</summary>
+/// <summary>
+/// What an <see cref="Id{TKind}"/> can be the number of. None of these has objects; Names.cs gives each kind of id its name.
+/// </summary>
 public static class Kinds
 {
     public abstract class Account;

@@ -1,5 +1,5 @@
 #pragma warning disable IDE0005 // No project uses all of them.
-// The kinds of ids and their names. Every project has this file (Directory.Build.props).
+// The kinds of ids and their names. Every project compiles this file.
 global using AccountId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Account>;
 global using ActionId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Action>;
 global using AttachmentId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Attachment>;

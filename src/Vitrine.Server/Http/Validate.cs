@@ -31,16 +31,15 @@ internal static class Validate
     public static string Optional(string? value, string field, int most = Limits.LongText)
     {
         var text = (value ?? "").Replace("\r\n", "\n").Trim();
-        return text.Length <= most
-            ? text
-            : throw Refusal.Because($"This has {text.Length:N0} characters; {most:N0} is the most. Shorten it and try again.", field);
+        return text.Length <= most ? text : throw Refusal.Because(Sentences.TooLong(text.Length, most), field);
     }
 
     /// <exception cref="Refusal">A name is empty or too long.</exception>
     public static IReadOnlyList<TagName> TagNames(IReadOnlyList<string>? names) => (names ?? []).Select(TagNameOf).ToList();
 
     /// <exception cref="Refusal">The name is empty or too long.</exception>
-    public static TagName TagNameOf(string name) => TagName.Read(name, out var problem) ?? throw Refusal.Because(problem!, "name");
+    public static TagName TagNameOf(string name) =>
+        TagName.Read(name, out var length) ?? throw Refusal.Because(Sentences.OfTagName(length), "name");
 
     /// <summary>One of an enumeration's names, in any case: what a query, a route or a form field carries.</summary>
     /// <exception cref="Refusal">It is none of them.</exception>

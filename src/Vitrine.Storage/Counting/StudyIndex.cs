@@ -39,13 +39,13 @@ public sealed class StudyIndex
     public int? PlaceOfPerson(ParticipantId id) => personPlace.Value.TryGetValue(id, out var i) ? i : null;
 
     /// <summary>The person of an observation, by id; null when unattributed.</summary>
-    public ParticipantId? PersonOf(int observation) => Marks.PersonOf[observation] is >= 0 and var person ? People[person] : null;
+    public ParticipantId? PersonOf(int observation) => Marks.PersonOf[observation] is { } person ? People[person] : null;
 
     public HashSet<int> PlacesOfPeople(IEnumerable<ParticipantId> ids) => [.. ids.Select(PlaceOfPerson).OfType<int>()];
 
     /// <summary>Observations by whose they are, in the order of the people; those of nobody last; each person's by place.</summary>
     public IReadOnlyList<int> ByPerson(IEnumerable<int> observations) =>
-        [.. observations.OrderBy(o => Marks.PersonOf[o] is >= 0 and var person ? person : int.MaxValue).ThenBy(o => o)];
+        [.. observations.OrderBy(o => Marks.PersonOf[o] ?? int.MaxValue).ThenBy(o => o)];
 
     /// <summary>An observation as a piece of evidence.</summary>
     public EvidencePiece PieceOf(int observation, Stance stance)

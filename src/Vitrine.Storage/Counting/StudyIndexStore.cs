@@ -144,7 +144,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var (ids, sourceOf, personOf, anchorOf, starts) = (
             new ObservationId[count],
             new int[count],
-            new int[count],
+            new int?[count],
             new Anchor[count],
             new int[count + 1]
         );

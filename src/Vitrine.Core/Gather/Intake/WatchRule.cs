@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text.Json.Serialization;
 
 namespace Vitrine.Core.Gather.Intake;
@@ -8,6 +7,12 @@ namespace Vitrine.Core.Gather.Intake;
 /// <param name="Sender">Who sent it, as it says.</param>
 /// <param name="Rating">What it rates, on its channel's own scale; null without one.</param>
 public sealed record Arrived(ChannelId ChannelId, string Sender, double? Rating);
+
+/// <summary>What of a rule something that arrived meets; with none of it, it is the channel alone.</summary>
+/// <param name="Words">The rule's words that are in the text, each once and as it stands there.</param>
+/// <param name="Sender">Who sent it, where the rule asks for a sender; null otherwise.</param>
+/// <param name="Rating">What it rates, where the rule asks for a rating; null otherwise.</param>
+public sealed record MetRule(IReadOnlyList<string> Words, string? Sender, double? Rating);
 
 /// <summary>
 /// A rule that routes feedback into a study. Every condition that is given must hold; of its words, one or all.
@@ -32,12 +37,10 @@ public sealed record WatchRule(
     [JsonIgnore]
     public bool IsEmpty => Words.Count == 0 && Sender.Length == 0 && RatingFrom is null && RatingTo is null && ChannelId is null;
 
-    /// <summary>
-    /// What of the rule something that arrived meets, in words for the person who reads it; null when it does not meet the rule.
-    /// </summary>
+    /// <summary>What of the rule something that arrived meets; null when it does not meet the rule.</summary>
     /// <param name="arrived">What arrived.</param>
     /// <param name="found">Of the rule's words those that are in the text, each with how it stands there.</param>
-    public string? Meets(Arrived arrived, IReadOnlyDictionary<string, string> found)
+    public MetRule? Meets(Arrived arrived, IReadOnlyDictionary<string, string> found)
     {
         var there = Words.Where(found.ContainsKey).ToList();
         if (Words.Count > 0 && (AllWords ? there.Count < Words.Count : there.Count == 0))
@@ -50,12 +53,10 @@ public sealed record WatchRule(
             return null;
         if (ChannelId is { } only && only != arrived.ChannelId)
             return null;
-        string?[] met =
-        [
-            there.Count > 0 ? string.Join(", ", there.Select(w => $"“{found[w]}”").Distinct()) : null,
-            Sender.Length > 0 ? $"from {arrived.Sender}" : null,
-            (RatingFrom ?? RatingTo) is not null ? string.Create(CultureInfo.InvariantCulture, $"rated {arrived.Rating}") : null,
-        ];
-        return string.Join("; ", met.OfType<string>()) is { Length: > 0 } said ? said : "its channel";
+        return new MetRule(
+            [.. there.Select(w => found[w]).Distinct()],
+            Sender.Length > 0 ? arrived.Sender : null,
+            (RatingFrom ?? RatingTo) is not null ? arrived.Rating : null
+        );
     }
 }

@@ -62,16 +62,6 @@ public static class AttributeValue
         };
     }
 
-    /// <summary>What a value of the type looks like, for the sentence that refuses another.</summary>
-    public static string Wanted(AttributeKind kind) =>
-        kind switch
-        {
-            AttributeKind.Number => "a number. Type digits, such as 12 or 3.5",
-            AttributeKind.Date => "a date. Type it as year-month-day, such as 2026-03-14",
-            AttributeKind.YesNo => "yes or no",
-            _ => "text",
-        };
-
     /// <summary>A number with a decimal point or, where there is no other reading, a decimal comma.</summary>
     private static double? Number(string value)
     {

@@ -28,12 +28,48 @@ public enum ParticipantColumn
 /// <param name="Value">What is written.</param>
 public sealed record ParticipantCell(ParticipantId ParticipantId, ParticipantColumn Column, AttributeId? AttributeId, string Value);
 
+/// <summary>Why a cell was not taken.</summary>
+public enum CellProblem
+{
+    /// <summary>It is longer than <see cref="ParticipantCells.Longest"/>.</summary>
+    TooLong,
+
+    /// <summary>A participant without a code.</summary>
+    NoCode,
+
+    /// <summary>A participant without a pseudonym.</summary>
+    NoPseudonym,
+
+    /// <summary>Nothing that one can say of consent.</summary>
+    NoConsent,
+
+    /// <summary>The code is somebody else's.</summary>
+    CodeTaken,
+
+    /// <summary>It is no value of the attribute's type.</summary>
+    WrongType,
+
+    /// <summary>The attribute is gone.</summary>
+    NoAttribute,
+}
+
 /// <summary>A cell that was not taken.</summary>
 /// <param name="ParticipantId">Whose row.</param>
 /// <param name="Column">Which column.</param>
 /// <param name="AttributeId">Which attribute, where the column is one.</param>
-/// <param name="Sentence">Why, and what to write instead.</param>
-public sealed record RefusedCell(ParticipantId ParticipantId, ParticipantColumn Column, AttributeId? AttributeId, string Sentence);
+/// <param name="Value">What was written.</param>
+/// <param name="Problem">Why it was not taken.</param>
+/// <param name="Attribute">The attribute, where its type is the reason.</param>
+/// <param name="Holder">Who has the code, by pseudonym, where that is the reason.</param>
+public sealed record RefusedCell(
+    ParticipantId ParticipantId,
+    ParticipantColumn Column,
+    AttributeId? AttributeId,
+    string Value,
+    CellProblem Problem,
+    AttributeForm? Attribute = null,
+    string? Holder = null
+);
 
 /// <summary>The type of an attribute and what it is called.</summary>
 /// <param name="Name">Its name.</param>
@@ -73,58 +109,58 @@ public static class ParticipantCells
     {
         var taken = new Dictionary<(ParticipantId, ParticipantColumn, AttributeId?), ParticipantCell>();
         var refused = new Dictionary<(ParticipantId, ParticipantColumn, AttributeId?), RefusedCell>();
-        void Refuse(ParticipantCell cell, string sentence)
+        void Refuse(ParticipantCell cell, CellProblem problem, string? holder = null)
         {
             taken.Remove(Place(cell));
-            refused[Place(cell)] = new RefusedCell(cell.ParticipantId, cell.Column, cell.AttributeId, sentence);
+            var form = problem == CellProblem.WrongType ? attributes[cell.AttributeId!.Value] : null;
+            refused[Place(cell)] = new RefusedCell(cell.ParticipantId, cell.Column, cell.AttributeId, cell.Value, problem, form, holder);
         }
         foreach (var cell in cells)
         {
             var (value, problem) = Fitting(cell, attributes);
-            if (problem is not null)
-                Refuse(cell, problem);
+            if (problem is { } why)
+                Refuse(cell with { Value = value }, why);
             else
-                (taken[Place(cell)], _) = (cell with { Value = value! }, refused.Remove(Place(cell)));
+                (taken[Place(cell)], _) = (cell with { Value = value }, refused.Remove(Place(cell)));
         }
         // Who is given the code that they have was there first.
         var codes = taken.Values.Where(c => c.Column == ParticipantColumn.Code && c.Value != people[c.ParticipantId].Code).ToList();
         foreach (var (cell, holder) in Clashes(codes, people))
-            Refuse(cell, $"{cell.Value} is {holder} already. Give this person another code.");
+            Refuse(cell, CellProblem.CodeTaken, holder);
         return ([.. taken.Values], [.. refused.Values]);
     }
 
     private static (ParticipantId, ParticipantColumn, AttributeId?) Place(ParticipantCell cell) =>
         (cell.ParticipantId, cell.Column, cell.AttributeId);
 
-    private static (string? Value, string? Problem) Fitting(
-        ParticipantCell cell,
-        IReadOnlyDictionary<AttributeId, AttributeForm> attributes
-    )
-    {
-        var value = cell.Value.Trim();
-        var most = cell.Column switch
+    /// <summary>The most characters that a cell of a column has.</summary>
+    public static int Longest(ParticipantColumn column) =>
+        column switch
         {
             ParticipantColumn.Code => LongestCode,
             ParticipantColumn.Pseudonym or ParticipantColumn.RealName => LongestName,
             _ => LongestValue,
         };
-        if (value.Length > most)
-            return (null, $"This has {value.Length:N0} characters; {most:N0} is the most. Shorten it and try again.");
+
+    /// <summary>A cell's value as it is kept, or as it was written with the reason why it is not kept.</summary>
+    private static (string Value, CellProblem? Problem) Fitting(
+        ParticipantCell cell,
+        IReadOnlyDictionary<AttributeId, AttributeForm> attributes
+    )
+    {
+        var value = cell.Value.Trim();
+        if (value.Length > Longest(cell.Column))
+            return (value, CellProblem.TooLong);
         return cell.Column switch
         {
-            ParticipantColumn.Code when value.Length == 0 => (null, "A participant needs a code, such as P01."),
-            ParticipantColumn.Pseudonym when value.Length == 0 => (
-                null,
-                "A participant needs a pseudonym: a made-up name to be called by."
-            ),
+            ParticipantColumn.Code when value.Length == 0 => (value, CellProblem.NoCode),
+            ParticipantColumn.Pseudonym when value.Length == 0 => (value, CellProblem.NoPseudonym),
             ParticipantColumn.Consent => Enum.TryParse<Consent>(value, ignoreCase: true, out var consent) && Enum.IsDefined(consent)
                 ? (consent.ToString().ToLowerInvariant(), null)
-                : (null, $"Consent is one of {string.Join(", ", Enum.GetNames<Consent>()).ToLowerInvariant()}."),
+                : (value, CellProblem.NoConsent),
             ParticipantColumn.Attribute when cell.AttributeId is { } id && attributes.TryGetValue(id, out var attribute) =>
-                AttributeValue.Fit(attribute.Kind, value) is { } fit
-                    ? (fit, null)
-                    : (null, $"“{attribute.Name}” is {AttributeValue.Wanted(attribute.Kind)}; “{value}” does not fit."),
-            ParticipantColumn.Attribute => (null, "This attribute is not here any more. Reload the page to see what is there."),
+                AttributeValue.Fit(attribute.Kind, value) is { } fit ? (fit, null) : (value, CellProblem.WrongType),
+            ParticipantColumn.Attribute => (value, CellProblem.NoAttribute),
             _ => (value, null),
         };
     }

@@ -259,6 +259,6 @@ public sealed class Gate
             [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs))],
             [.. source.PersonIds.Select(p => ids.IndexOf(p))]
         );
-        return place >= 0 ? ids[place] : null;
+        return place is { } at ? ids[at] : null;
     }
 }

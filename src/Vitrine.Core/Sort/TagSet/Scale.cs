@@ -1,5 +1,18 @@
 namespace Vitrine.Core.Sort.TagSet;
 
+/// <summary>Why something is no scale.</summary>
+public enum ScaleProblem
+{
+    /// <summary>The highest value is not above the lowest.</summary>
+    Ends,
+
+    /// <summary>The step is 0 or less, or wider than the scale.</summary>
+    Step,
+
+    /// <summary>It has more than <see cref="Scale.MostValues"/> values.</summary>
+    TooFine,
+}
+
 /// <summary>A tag's own measure.</summary>
 /// <param name="Least">The lowest value.</param>
 /// <param name="Most">The highest value, above <paramref name="Least"/>.</param>
@@ -17,11 +30,11 @@ public sealed record Scale(double Least, double Most, double Step, string Unit, 
     // Scales in use (common practice, no source).
     private static readonly (double Least, double Most)[] Usual = [(1, 5), (1, 7), (0, 10), (0, 100)];
 
-    /// <summary>Why this is no scale, in a sentence; null when it is one.</summary>
-    public string? Problem() =>
-        !double.IsFinite(Least) || !double.IsFinite(Most) || Least >= Most ? "The highest value of a scale is above its lowest."
-        : !double.IsFinite(Step) || Step <= 0 || Step > Most - Least ? "The step of a scale is above 0 and not wider than the scale."
-        : (Most - Least) / Step > MostValues - 1 + Close ? $"A scale can have {MostValues:N0} values. Make the step wider."
+    /// <summary>Why this is no scale; null when it is one.</summary>
+    public ScaleProblem? Problem() =>
+        !double.IsFinite(Least) || !double.IsFinite(Most) || Least >= Most ? ScaleProblem.Ends
+        : !double.IsFinite(Step) || Step <= 0 || Step > Most - Least ? ScaleProblem.Step
+        : (Most - Least) / Step > MostValues - 1 + Close ? ScaleProblem.TooFine
         : null;
 
     /// <summary>Whether a value is one of the scale's.</summary>

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 
 namespace Vitrine.Core.Sort.TagSet;
@@ -21,18 +20,14 @@ public sealed record TagName
         Key = shown.ToUpperInvariant().ToLowerInvariant();
     }
 
-    /// <summary>Reads a typed name. Returns null, and a sentence that says what to do, when it cannot be a name.</summary>
-    public static TagName? Read(string typed, out string? problem)
+    /// <summary>Reads a typed name. Returns null when it cannot be one: there is nothing left of it, or it is too long.</summary>
+    /// <param name="typed">What was typed.</param>
+    /// <param name="length">How many characters it has, cleaned.</param>
+    public static TagName? Read(string typed, out int length)
     {
         var shown = Clean(typed);
-        problem = shown.Length switch
-        {
-            0 => "A tag needs a name. Type a word or two for what you noticed.",
-            > Longest => $"This tag name has {shown.Length.ToString(CultureInfo.InvariantCulture)} characters; {Longest} is the most. Keep "
-                + $"the name short and put the rest in the tag's definition.",
-            _ => null,
-        };
-        return problem is null ? new TagName(shown) : null;
+        length = shown.Length;
+        return length is > 0 and <= Longest ? new TagName(shown) : null;
     }
 
     /// <summary>

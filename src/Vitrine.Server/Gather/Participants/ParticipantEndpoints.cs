@@ -24,9 +24,12 @@ internal sealed record NotedConsent(IReadOnlyList<ParticipantId> ParticipantIds,
 /// <param name="Cells">What is written into which cells.</param>
 internal sealed record CellsGiven(IReadOnlyList<ParticipantCell> Cells);
 
+/// <summary>A cell that was not taken, and why.</summary>
+internal sealed record CellRefusal(ParticipantId ParticipantId, ParticipantColumn Column, AttributeId? AttributeId, string Sentence);
+
 /// <param name="Step">The step with everything that fitted.</param>
 /// <param name="Refused">What did not, cell by cell.</param>
-internal sealed record CellsWritten(Step Step, IReadOnlyList<RefusedCell> Refused);
+internal sealed record CellsWritten(Step Step, IReadOnlyList<CellRefusal> Refused);
 
 internal static class ParticipantEndpoints
 {
@@ -102,7 +105,10 @@ internal static class ParticipantEndpoints
                 if (given.Cells.Count is 0 or > Limits.Cells)
                     throw Refusal.Because($"Write between 1 and {Limits.Cells:N0} cells at once.", "cells");
                 var (step, refused) = store.SetCells(me.Actor, studyId, given.Cells);
-                return new CellsWritten(step, refused);
+                return new CellsWritten(
+                    step,
+                    [.. refused.Select(r => new CellRefusal(r.ParticipantId, r.Column, r.AttributeId, Sentences.Of(r)))]
+                );
             }
         );
     }

@@ -247,7 +247,7 @@ public sealed class ParticipantStore(Workspace workspace)
                     throw new Refusal(
                         RefusalKind.Conflict,
                         $"{(lost.Count == 1 ? "One value is" : $"{lost.Count} values are")} "
-                            + $"not {AttributeValue.Wanted(kind)}. Say that they may be left out, or change them first.",
+                            + $"not {Sentences.Wanted(kind)}. Say that they may be left out, or change them first.",
                         "kind"
                     );
                 foreach (var (value, _) in lost)
@@ -355,7 +355,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
         if (holder is not null)
-            throw Refusal.Because($"{code} is {holder} already. Give this person another code.", "code");
+            throw Refusal.Because(Sentences.CodeTaken(code, holder), "code");
     }
 
     private static string NameOf(Writing writing, AttributeId id) =>

@@ -256,15 +256,7 @@ public sealed class ObservationStore(Workspace workspace)
         var (anchor, problem) = given.In(ground);
         return anchor
             ?? throw Refusal.Because(
-                problem switch
-                {
-                    AnchorProblem.NoWords => "There are no words in this selection. Select some words and try again.",
-                    AnchorProblem.NoTimes => "This source has no times. Mark its words instead.",
-                    AnchorProblem.OutsideTime =>
-                        "This stretch of time is empty or lies outside the source. Choose a beginning and a later end inside it.",
-                    AnchorProblem.NoPicture => "This source has no picture. Mark its words instead.",
-                    _ => "This part lies outside the picture, or is empty. Draw it inside the picture.",
-                },
+                Sentences.Of(problem!.Value),
                 given.Kind switch
                 {
                     AnchorKind.Text => "start",
