@@ -11,7 +11,6 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
     public static CrossTab Of(StudyMarks marks, bool byPerson, bool rollUp)
     {
         var columns = byPerson ? marks.PersonCount : marks.SourceCount;
-        Func<int, int?> columnOf = byPerson ? o => marks.PersonOf[o] : o => marks.SourceOf[o];
         var byTag = Tally.ByTag(marks, rollUp);
         var rows = new Triple[byTag.Length];
         var cells = new Triple[byTag.Length][];
@@ -22,7 +21,7 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
             var observations = byTag[tag];
             rows[tag] = counter.Of(observations);
             cells[tag] = new Triple[columns];
-            var sorted = Sorted(observations, columnOf, starts);
+            var sorted = Sorted(marks, byPerson, observations, starts);
             for (var column = 0; column < columns; column++)
             {
                 if (starts[column + 1] > starts[column])
@@ -35,12 +34,12 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
     /// <summary>
     /// The observations that have a column, brought into the order of columns by counting; column c holds [starts[c], starts[c+1]).
     /// </summary>
-    private static int[] Sorted(int[] observations, Func<int, int?> columnOf, int[] starts)
+    private static int[] Sorted(StudyMarks marks, bool byPerson, int[] observations, int[] starts)
     {
         Array.Clear(starts);
         foreach (var o in observations)
         {
-            if (columnOf(o) is { } column)
+            if (ColumnOf(o) is { } column)
                 starts[column + 1]++;
         }
         for (var c = 1; c < starts.Length; c++)
@@ -49,9 +48,11 @@ public sealed record CrossTab(Triple[] Rows, Triple[][] Cells)
         var next = (int[])starts.Clone();
         foreach (var o in observations)
         {
-            if (columnOf(o) is { } column)
+            if (ColumnOf(o) is { } column)
                 sorted[next[column]++] = o;
         }
         return sorted;
+
+        int? ColumnOf(int o) => byPerson ? marks.PersonOf[o] : marks.SourceOf[o];
     }
 }
