@@ -131,7 +131,7 @@ internal static class SurveyRows
                 null,
                 text.ToString(),
                 turns,
-                [person.Id],
+                [], // Who takes part is noted, and added with that of others.
                 null,
                 null,
                 folderId

@@ -28,19 +28,26 @@ internal sealed record SurveyTaking(
     /// <summary>Rows of the part that are added together at its end.</summary>
     private readonly List<object?[]> values = [];
     private readonly List<object?[]> taken = [];
+    private readonly List<object?[]> present = [];
 
     public void Note(ParticipantId participantId, AttributeId attributeId, string value) => values.Add([participantId, attributeId, value]);
 
-    public void Note(SurveyRow row, ParticipantId participantId, SourceId? sourceId) =>
+    public void Note(SurveyRow row, ParticipantId participantId, SourceId? sourceId)
+    {
         taken.Add([Survey, row.Key, row.ContentHash, participantId, sourceId]);
+        if (sourceId is not null)
+            present.Add([sourceId, participantId]);
+    }
 
     /// <summary>Adds what was noted.</summary>
     public void Flush(Writing writing)
     {
         writing.InsertAll("attribute_value", ["participant_id", "attribute_id", "value"], values);
         writing.InsertAll("survey_row", ["survey_id", "row_key", "content_hash", "participant_id", "source_id"], taken);
+        writing.InsertAll("source_participant", ["source_id", "participant_id"], present);
         values.Clear();
         taken.Clear();
+        present.Clear();
     }
 
     public long Place { get; set; }
