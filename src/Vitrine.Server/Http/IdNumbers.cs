@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization.Metadata;
+using Microsoft.AspNetCore.Mvc.ModelBinding;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Vitrine.Core.Ids;
@@ -12,7 +13,23 @@ internal sealed class IdNumbers : IOpenApiSchemaTransformer
     public static void Say(OpenApiOptions openApi)
     {
         openApi.AddSchemaTransformer<IdNumbers>();
+        openApi.AddOperationTransformer(InQueries);
         openApi.CreateSchemaReferenceId = type => IsId(type.Type) ? null : OpenApiOptions.CreateDefaultSchemaReferenceId(type);
+    }
+
+    // What is read from an address by a parser is taken for a string there.
+    private static Task InQueries(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancellationToken)
+    {
+        foreach (
+            var parameter in context.Description.ParameterDescriptions.Where(p =>
+                p.Source == BindingSource.Query && p.ParameterDescriptor is { } of && IsId(of.ParameterType)
+            )
+        )
+        {
+            if (operation.Parameters?.FirstOrDefault(p => p.Name == parameter.Name)?.Schema is OpenApiSchema schema)
+                Number(schema, orNull: false);
+        }
+        return Task.CompletedTask;
     }
 
     public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)
