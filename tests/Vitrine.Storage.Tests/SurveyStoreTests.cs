@@ -63,13 +63,45 @@ public sealed class SurveyStoreTests : IDisposable
         );
         await Task.WhenAll(others);
         Assert.Equal(4, written);
-        Assert.Equal(new SurveyResult(800, 0, 800, 0, 0, 0), result);
+        Assert.Equal(new SurveyResult(800, 800, 0, 800, 0, 0, 0), result);
         Assert.Equal((before.People + 800 + written, before.Sources + 800, 800), There());
         w.Undo.Back(w.Ida, w.Study, step.ActionId);
         Assert.Equal((before.People + written, before.Sources, 0), There());
         w.Undo.Again(w.Ida, w.Study, step.ActionId);
         Assert.Equal((before.People + 800 + written, before.Sources + 800, 800), There());
         Assert.Empty(WorkspaceCheck.Of(w.Workspace.Folder).Problems);
+    }
+
+    [Fact]
+    public void A_diary_becomes_dated_sources_of_one_person_with_what_is_of_the_row_on_the_row()
+    {
+        string[] names = ["participant", "day", "home", "how easy (1-5)", "with", "what happened"];
+        string[][] cells =
+        [
+            ["Fern", "2026-05-03", "Tarra", "2", "alone", "The boat was late and nobody told us."],
+            ["Fern", "2026-05-04", "Tarra", "4", "with Moss", "This time it came, and in time."],
+            ["Moss", "2026-05-03", "Skelda", "1", "alone", "It was cancelled while I stood there."],
+            ["Moss", "2026-05-05", "Skelda", "3", "alone", "They rang before, which was a first."],
+        ];
+        var columns = SurveyReading.Guess(names, cells);
+        Assert.Equal(
+            [ColumnRole.Who, ColumnRole.When, ColumnRole.Attribute, ColumnRole.ScaleValue, ColumnRole.OpenAnswer, ColumnRole.OpenAnswer],
+            columns.Select(c => c.Role)
+        );
+        var rows = SurveyReading.Rows(columns, cells).Rows;
+        var expected = new SurveyResult(2, 2, 0, 4, 0, 0, 4);
+        Assert.Equal(expected, surveys.Preview(w.Study, columns, rows));
+        Assert.Equal(expected, surveys.Add(w.Ida, w.Study, "Diary", columns, rows, new Now(_ => { })).Result);
+        Assert.Equal(
+            ["2026-05-03 Fern", "2026-05-04 Fern", "2026-05-03 Moss", "2026-05-05 Moss"],
+            w.Sources.In(w.Study, 0)
+                .Where(s => s.Id != w.Source)
+                .Select(s => $"{s.HeldOn:yyyy-MM-dd} {w.Participants.In(w.Study).People.Single(p => s.PeopleIds.Contains(p.Id)).RealName}")
+        );
+        // Sent again with a row more, in another order, only that one comes in.
+        string[] more = ["Moss", "2026-05-06", "Skelda", "5", "alone", "Nothing to tell, for once."];
+        var grown = SurveyReading.Rows(columns, [more, .. cells.Reverse()]).Rows;
+        Assert.Equal(new SurveyResult(2, 0, 1, 1, 4, 0, 1), surveys.Add(w.Ida, w.Study, "Diary", columns, grown, new Now(_ => { })).Result);
     }
 
     [Fact]
@@ -84,7 +116,7 @@ public sealed class SurveyStoreTests : IDisposable
         Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study, part.ActionId));
 
         var (step, result) = surveys.Add(actor, w.Study, "Quay", Columns, Rows, new Now(_ => { }));
-        Assert.Equal((part.ActionId, new SurveyResult(800, 0, 800, 0, 0, 0)), (step.ActionId, result));
+        Assert.Equal((part.ActionId, new SurveyResult(800, 800, 0, 800, 0, 0, 0)), (step.ActionId, result));
         Assert.Equal((before.People + 800, before.Sources + 800, 800), There());
         Assert.Equal(step.ActionId, surveys.Add(actor, w.Study, "Quay", Columns, Rows, new Now(_ => { })).Step.ActionId);
         w.Undo.Back(w.Ida, w.Study);

@@ -18,7 +18,11 @@ internal sealed class IdNumbers : IOpenApiSchemaTransformer
     }
 
     // What is read from an address by a parser is taken for a string there.
-    private static Task InQueries(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancellationToken)
+    private static Task InQueries(
+        OpenApiOperation operation,
+        OpenApiOperationTransformerContext context,
+        CancellationToken cancellationToken
+    )
     {
         foreach (
             var parameter in context.Description.ParameterDescriptions.Where(p =>

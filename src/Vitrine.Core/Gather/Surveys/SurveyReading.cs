@@ -12,6 +12,9 @@ public enum ColumnRole
     /// <summary>Tells who answered.</summary>
     Who,
 
+    /// <summary>The day on which a row was answered; its source is held on it.</summary>
+    When,
+
     /// <summary>A fact about them.</summary>
     Attribute,
 
@@ -36,6 +39,8 @@ public sealed record SurveyColumn(string Name, ColumnRole Role, AttributeKind Ki
 /// <param name="ContentHash">Changes with any cell.</param>
 /// <param name="Who">What the table says of who it is; empty where it says nothing.</param>
 /// <param name="Values">Scale values by column.</param>
+/// <param name="On">When it was answered; null when no column says so.</param>
+/// <param name="IsOneOfMany">Whether the same person has other rows in the table.</param>
 /// <param name="Facts">Attribute and rating columns with a value that fits, by column.</param>
 /// <param name="Answers">Open answers by column, in order.</param>
 public sealed record SurveyRow(
@@ -44,7 +49,9 @@ public sealed record SurveyRow(
     string Who,
     IReadOnlyList<(int Column, string Value)> Facts,
     IReadOnlyList<(int Column, string Words)> Answers,
-    IReadOnlyList<(int Column, double Value)> Values
+    IReadOnlyList<(int Column, double Value)> Values,
+    DateOnly? On = null,
+    bool IsOneOfMany = false
 )
 {
     /// <summary>Whether something of it is material to read.</summary>
@@ -64,6 +71,7 @@ public static partial class SurveyReading
     private const int FewChoices = 12;
     private const int LongestCode = 24;
     private const double AlmostAll = 0.95;
+    private const double RowsOfDiary = 1.5;
 
     /// <summary>
     /// What each column most likely is. Rules of thumb (common practice, no source); the researcher changes what is wrong.
@@ -89,7 +97,47 @@ public static partial class SurveyReading
                 .First();
         if (who >= 0)
             guessed[who] = new SurveyColumn(names[who], ColumnRole.Who, AttributeKind.Text);
+        else if (Enumerable.Range(0, names.Count).Where(c => IsDiary(names[c], rows, c)).Append(-1).First() is >= 0 and var teller)
+            guessed = Diary(guessed, rows, teller);
         return guessed;
+    }
+
+    /// <summary>Whether a column tells of every row whose it is, and of most people more than once.</summary>
+    private static bool IsDiary(string name, IReadOnlyList<string[]> rows, int column) =>
+        PersonName().IsMatch(name)
+        && rows.All(r => r[column].Length > 0)
+        && rows.Select(r => r[column]).Distinct(StringComparer.OrdinalIgnoreCase).Count() is var people
+        && people > 1
+        && rows.Count >= people * RowsOfDiary;
+
+    /// <summary>
+    /// The columns of a table with several rows a person: what is the same in all rows of each person is known of them; the rest is of the
+    /// row, a rating on the scale of a tag, anything else as words. The first days that differ tell when a row was answered.
+    /// </summary>
+    private static List<SurveyColumn> Diary(List<SurveyColumn> guessed, IReadOnlyList<string[]> rows, int who)
+    {
+        var people = rows.GroupBy(r => r[who], StringComparer.OrdinalIgnoreCase).Select(g => g.ToList()).ToList();
+        bool IsOfRow(int c) => people.Exists(of => of.Select(r => r[c]).Distinct().Skip(1).Any());
+        var when = Enumerable
+            .Range(0, guessed.Count)
+            .Where(c => guessed[c] is { Role: ColumnRole.Attribute, Kind: AttributeKind.Date } && IsOfRow(c))
+            .Append(-1)
+            .First();
+        return
+        [
+            .. guessed.Select(
+                (column, c) =>
+                    c == who ? new SurveyColumn(column.Name, ColumnRole.Who, AttributeKind.Text)
+                    : c == when ? column with { Role = ColumnRole.When }
+                    : !IsOfRow(c) ? column
+                    : column.Role switch
+                    {
+                        ColumnRole.Rating => column with { Role = ColumnRole.ScaleValue },
+                        ColumnRole.Attribute => column with { Role = ColumnRole.OpenAnswer },
+                        _ => column,
+                    }
+            ),
+        ];
     }
 
     /// <summary>
@@ -104,12 +152,22 @@ public static partial class SurveyReading
         var written = WrittenIn(columns, cells);
         var rows = new List<SurveyRow>(cells.Count);
         var misfits = new List<Misfit>();
+        var when = columns.ToList().FindIndex(c => c.Role == ColumnRole.When);
         var seen = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
+        var many =
+            who < 0
+                ? []
+                : cells
+                    .GroupBy(r => r[who], StringComparer.OrdinalIgnoreCase)
+                    .Where(g => g.Key.Length > 0 && g.Skip(1).Any())
+                    .Select(g => g.Key)
+                    .ToHashSet(StringComparer.OrdinalIgnoreCase);
         for (var r = 0; r < cells.Count; r++)
         {
             var facts = new List<(int, string)>();
             var answers = new List<(int, string)>();
             var values = new List<(int, double)>();
+            DateOnly? on = null;
             for (var c = 0; c < columns.Count; c++)
             {
                 var value = cells[r][c];
@@ -117,12 +175,14 @@ public static partial class SurveyReading
                     continue;
                 if (columns[c].Role == ColumnRole.OpenAnswer)
                     answers.Add((c, value));
-                if (columns[c].Role is not (ColumnRole.Attribute or ColumnRole.Rating or ColumnRole.ScaleValue))
+                if (!IsValue(columns[c]))
                     continue;
                 if (written[c].Fit(KindOf(columns[c]), value) is not { } fit)
                     misfits.Add(new Misfit(c, r, value));
                 else if (fit.Length == 0)
                     continue;
+                else if (columns[c].Role == ColumnRole.When)
+                    on = c == when ? DateOnly.ParseExact(fit, "yyyy-MM-dd", CultureInfo.InvariantCulture) : on;
                 else if (columns[c].Role == ColumnRole.ScaleValue)
                     values.Add((c, double.Parse(fit, CultureInfo.InvariantCulture)));
                 else
@@ -131,9 +191,11 @@ public static partial class SurveyReading
             var hash = Hash(cells[r]);
             var name = who >= 0 ? cells[r][who] : "";
             var key = name.Length > 0 ? name.ToLowerInvariant() : hash;
-            // The same person twice, or two rows alike, are two rows.
+            if (many.Contains(name) && on is { } day)
+                key += day.ToString(" yyyy-MM-dd", CultureInfo.InvariantCulture);
+            // The same person twice on one day, or two rows alike, are two rows.
             var times = seen[key] = seen.GetValueOrDefault(key) + 1;
-            rows.Add(new SurveyRow(times == 1 ? key : $"{key} #{times}", hash, name, facts, answers, values));
+            rows.Add(new SurveyRow(times == 1 ? key : $"{key} #{times}", hash, name, facts, answers, values, on, many.Contains(name)));
         }
         return (rows, misfits);
     }
@@ -149,7 +211,7 @@ public static partial class SurveyReading
         [
             .. Enumerable
                 .Range(0, columns.Count)
-                .Where(c => columns[c].Role is ColumnRole.Attribute or ColumnRole.Rating or ColumnRole.ScaleValue)
+                .Where(c => IsValue(columns[c]))
                 .SelectMany(c =>
                     cells
                         .Select(row => row[c])
@@ -194,9 +256,17 @@ public static partial class SurveyReading
             ),
         ];
 
-    /// <summary>A rating is a number, whatever type stands beside it.</summary>
+    /// <summary>A rating is a number and the day of a row a date, whatever type stands beside it.</summary>
     public static AttributeKind KindOf(SurveyColumn column) =>
-        column.Role is ColumnRole.Rating or ColumnRole.ScaleValue ? AttributeKind.Number : column.Kind;
+        column.Role switch
+        {
+            ColumnRole.Rating or ColumnRole.ScaleValue => AttributeKind.Number,
+            ColumnRole.When => AttributeKind.Date,
+            _ => column.Kind,
+        };
+
+    private static bool IsValue(SurveyColumn column) =>
+        column.Role is ColumnRole.Attribute or ColumnRole.Rating or ColumnRole.ScaleValue or ColumnRole.When;
 
     /// <summary>Whether what a table says of who it is can be shown as a code; a name or an address stays with the team.</summary>
     public static bool IsCode(string who) => who.Length <= LongestCode && Code().IsMatch(who);
@@ -247,6 +317,12 @@ public static partial class SurveyReading
         RegexOptions.IgnoreCase
     )]
     private static partial Regex WhoName();
+
+    [GeneratedRegex(
+        @"^(who|person|participant|respondent|diarist|name|full name|e-?mail)\b|\bparticipant( code| id)?$",
+        RegexOptions.IgnoreCase
+    )]
+    private static partial Regex PersonName();
 
     [GeneratedRegex(@"^[\p{L}]{0,8}[-_. ]?\d{1,9}$")]
     private static partial Regex Code();

@@ -193,7 +193,7 @@ internal static class SurveyEndpoints
             );
 
     private static Task<Table> Read(FileReader reader, MediaFolder media, Job job, int? headerRows, CancellationToken cancel) =>
-        reader.Table(job.Name, media.PathOf(job.Key, job.Hash!), headerRows, cancel);
+        SurveyFile.Read(reader, media, job, headerRows, cancel);
 
     private static Table Checked(SurveyGiven given, Table table) =>
         table.Columns.SequenceEqual(given.Columns.Select(c => c.Name))

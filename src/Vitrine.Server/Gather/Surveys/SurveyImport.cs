@@ -25,7 +25,7 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
     public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
     {
         var given = JsonSerializer.Deserialize<SurveyGiven>(job.Given)!;
-        var table = await reader.Table(job.Name, media.PathOf(job.Key, job.Hash!), given.HeaderRows, cancel);
+        var table = await SurveyFile.Read(reader, media, job, given.HeaderRows, cancel);
         var (rows, misfits) = SurveyReading.Rows(given.Columns, table.Rows);
         media.Keep(job.Key, job.Hash!);
         var file = new NewMedia(job.Hash!, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);

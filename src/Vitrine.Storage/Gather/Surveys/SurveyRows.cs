@@ -125,9 +125,9 @@ internal static class SurveyRows
             writing,
             studyId,
             new NewSource(
-                $"{person.Code}, {name}",
+                row is { IsOneOfMany: true, On: { } day } ? $"{person.Code}, {name}, {day:yyyy-MM-dd}" : $"{person.Code}, {name}",
                 SourceKind.Survey,
-                null,
+                row.On,
                 null,
                 text.ToString(),
                 turns,

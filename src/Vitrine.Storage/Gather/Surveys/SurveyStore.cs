@@ -7,13 +7,14 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Gather.Surveys;
 
 /// <summary>What a table's rows become, or have become.</summary>
+/// <param name="People">How many people the table is of.</param>
 /// <param name="NewPeople">Participants that are made.</param>
 /// <param name="KnownPeople">Rows whose person is a participant already.</param>
 /// <param name="Sources">Sources with open answers.</param>
 /// <param name="Before">Rows that were taken in before.</param>
 /// <param name="Changed">Of those, rows that differ now; they are left as they were.</param>
 /// <param name="Values">Values on the scales of tags.</param>
-public sealed record SurveyResult(int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
+public sealed record SurveyResult(int People, int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
 
 /// <summary>Surveys: each row a participant, their open answers one source that reads like a short interview.</summary>
 public sealed class SurveyStore(Workspace workspace)
@@ -27,7 +28,8 @@ public sealed class SurveyStore(Workspace workspace)
         var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
         var known = fresh.Count(r => r.Who.Length > 0 && people.ContainsKey(r.Who));
         return new SurveyResult(
-            fresh.Count - known,
+            PeopleIn(rows),
+            PeopleIn(fresh.Where(r => !people.ContainsKey(r.Who))),
             known,
             fresh.Count(r => r.Speaks),
             rows.Count - fresh.Count,
@@ -35,6 +37,10 @@ public sealed class SurveyStore(Workspace workspace)
             fresh.Sum(r => r.Values.Count)
         );
     }
+
+    /// <summary>How many people rows are of; a row that says nothing of who it is, is a person's own.</summary>
+    private static int PeopleIn(IEnumerable<SurveyRow> rows) =>
+        rows.Select(r => r.Who.Length > 0 ? r.Who : r.Key).Distinct(StringComparer.OrdinalIgnoreCase).Count();
 
     /// <summary>How many rows are taken in before others may write again.</summary>
     private const int RowsAtOnce = 250;
@@ -100,8 +106,16 @@ public sealed class SurveyStore(Workspace workspace)
             .ToDictionary(m => m.Table, m => m.Rows);
         int Made(string table) => made.GetValueOrDefault(table);
         return new SurveyResult(
+            PeopleIn(rows),
             Made("participant"),
-            Made("survey_row") - Made("participant"),
+            connection.ExecuteScalar<int>(
+                """
+                SELECT count(*) FROM change c WHERE c.action_id = @ActionId AND c.table_name = 'survey_row' AND c.before IS NULL
+                  AND json_extract(c.after, '$.participant_id') NOT IN (SELECT m.row_id FROM change m
+                    WHERE m.action_id = @ActionId AND m.table_name = 'participant' AND m.before IS NULL)
+                """,
+                new { step.ActionId }
+            ),
             Made("source"),
             rows.Count - Made("survey_row"),
             taking?.Changed ?? 0,

@@ -14,6 +14,7 @@ type Column = Schemas['SurveyColumn'];
 
 const roleWords: Record<Exclude<Schemas['ColumnRole'], 'scaleValue'>, string> = {
   who: 'who answered',
+  when: 'when it was answered',
   attribute: 'an attribute',
   openAnswer: 'an open answer',
   rating: 'a rating',
@@ -74,7 +75,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
       <div className="overflow-auto px-6 py-6">
         <h1 className="font-read text-xl font-semibold">What the columns of this table are</h1>
         <p className="mt-1 mb-4 text-ink-soft">
-          {count(table.rows, 'row')}, each one person who answered. The kinds are guessed; change what is wrong. {table.remarks.join(' ')}
+          {rowsAndPeople(table.rows, preview.data?.result.people)} The kinds are guessed; change what is wrong. {table.remarks.join(' ')}
         </p>
         <table className="w-full text-[13.5px]">
           <thead>
@@ -222,6 +223,11 @@ function unseen(changed: Schemas['ColumnChanges'], rows: readonly string[][], at
 function Becomes({ change }: { change: Schemas['ChangedCell'] | undefined }) {
   if (!change) return null;
   return <span className="block text-[12px] text-brass">{change.becomes === '' ? 'left empty' : `becomes ${change.becomes}`}</span>;
+}
+
+function rowsAndPeople(rows: number, people: number | undefined): string {
+  if (people === undefined || people === rows) return `${count(rows, 'row')}, each one person who answered.`;
+  return `${count(rows, 'row')} of ${count(people, 'person', 'people')}: each row is a source of its own.`;
 }
 
 function outcome({ newPeople, knownPeople, sources, before, changed, values }: Schemas['SurveyResult']): string[] {
