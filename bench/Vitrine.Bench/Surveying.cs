@@ -4,9 +4,12 @@ using Dapper;
 using Vitrine.Core.Access;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Bench;
@@ -52,13 +55,18 @@ internal static class Surveying
         var actor = new Actor(account.Id, account.Name, account.Role);
         var study = new StudyStore(workspace).Create(actor, new StudyText("Survey", "", "", [])).Id!.Value;
 
+        var participants = new ParticipantStore(workspace);
+        var surveys = new SurveyStore(
+            workspace,
+            new CorrectionStore(workspace, new SourceStore(workspace, participants), new TurnStore(workspace, participants))
+        );
         var watch = Stopwatch.StartNew();
         var columns = SurveyReading.Guess(names, rows);
         var (read, _) = SurveyReading.Rows(columns, rows);
         var guessed = watch.Elapsed.TotalSeconds;
         // A server that is in use has its code compiled; this one compiles it over a first small survey.
         var (few, _) = SurveyReading.Rows(columns, [.. rows.Take(FirstRows)]);
-        new SurveyStore(workspace).Add(
+        surveys.Add(
             actor,
             new StudyStore(workspace).Create(actor, new StudyText("First", "", "", [])).Id!.Value,
             "First",
@@ -68,7 +76,6 @@ internal static class Surveying
         );
         watch.Restart();
         // Somebody else writes all the while.
-        var participants = new ParticipantStore(workspace);
         var (waits, going) = (new List<double>(), true);
         var others = Task.Run(() =>
         {
@@ -78,7 +85,7 @@ internal static class Surveying
                 Thread.Sleep(100);
             }
         });
-        var (_, result) = new SurveyStore(workspace).Add(actor, study, "Survey", columns, read, new Progress<double>());
+        var (_, result) = surveys.Add(actor, study, "Survey", columns, read, new Progress<double>());
         var added = watch.Elapsed.TotalSeconds;
         Volatile.Write(ref going, false);
         others.Wait();

@@ -126,7 +126,7 @@ public sealed class MediaAndJobTests : IDisposable
     [Fact]
     public void A_survey_made_twice_under_one_key_is_made_once()
     {
-        var surveys = new SurveyStore(w.Workspace);
+        var surveys = new SurveyStore(w.Workspace, w.Corrections);
         SurveyColumn[] columns = [new("who", ColumnRole.Who, AttributeKind.Text), new("why", ColumnRole.OpenAnswer, AttributeKind.Text)];
         var (rows, _) = SurveyReading.Rows(
             columns,

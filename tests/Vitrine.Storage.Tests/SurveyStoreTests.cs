@@ -26,7 +26,7 @@ public sealed class SurveyStoreTests : IDisposable
     private readonly TestWorkspace w = new();
     private readonly SurveyStore surveys;
 
-    public SurveyStoreTests() => surveys = new SurveyStore(w.Workspace);
+    public SurveyStoreTests() => surveys = new SurveyStore(w.Workspace, w.Corrections);
 
     public void Dispose() => w.Dispose();
 
@@ -90,7 +90,7 @@ public sealed class SurveyStoreTests : IDisposable
         );
         var rows = SurveyReading.Rows(columns, cells).Rows;
         var expected = new SurveyResult(2, 2, 0, 4, 0, 0, 4);
-        Assert.Equal(expected, surveys.Preview(w.Study, columns, rows));
+        Assert.Equal(expected, surveys.Preview(w.Study, columns, rows).Result);
         Assert.Equal(expected, surveys.Add(w.Ida, w.Study, "Diary", columns, rows, new Now(_ => { })).Result);
         Assert.Equal(
             ["2026-05-03 Fern", "2026-05-04 Fern", "2026-05-03 Moss", "2026-05-05 Moss"],
@@ -102,6 +102,97 @@ public sealed class SurveyStoreTests : IDisposable
         string[] more = ["Moss", "2026-05-06", "Skelda", "5", "alone", "Nothing to tell, for once."];
         var grown = SurveyReading.Rows(columns, [more, .. cells.Reverse()]).Rows;
         Assert.Equal(new SurveyResult(2, 0, 1, 1, 4, 0, 1), surveys.Add(w.Ida, w.Study, "Diary", columns, grown, new Now(_ => { })).Result);
+    }
+
+    private static readonly SurveyColumn[] First =
+    [
+        new("who", ColumnRole.Who, AttributeKind.Text),
+        new("Q1. How easy?", ColumnRole.Rating, AttributeKind.Number),
+        new("Why?", ColumnRole.OpenAnswer, AttributeKind.Text),
+        new("home", ColumnRole.Attribute, AttributeKind.Choice),
+    ];
+
+    // In another order, one renamed in part, one dropped, one added; S1 says something else, S3 is new.
+    private static readonly SurveyColumn[] Second =
+    [
+        new("Why", ColumnRole.OpenAnswer, AttributeKind.Text),
+        new("who", ColumnRole.Who, AttributeKind.Text),
+        new("How easy", ColumnRole.Rating, AttributeKind.Number),
+        new("age", ColumnRole.Attribute, AttributeKind.Number),
+    ];
+
+    private IReadOnlyList<SurveyRow> SecondRows()
+    {
+        string[][] first =
+        [
+            ["S1", "2", "It was late.", "Tarra"],
+            ["S2", "4", "It came.", "Skelda"],
+        ];
+        surveys.Add(w.Ida, w.Study, "Quay", First, SurveyReading.Rows(First, first).Rows, new Now(_ => { }));
+        string[][] second =
+        [
+            ["It came in time.", "S1", "5", ""],
+            ["It came.", "S2", "4", ""],
+            ["Never again.", "S3", "1", "41"],
+        ];
+        return SurveyReading.Rows(Second, second).Rows;
+    }
+
+    private (string Said, string Easy) Of(string code)
+    {
+        using var connection = w.Workspace.Open();
+        return connection.QuerySingle<(string, string)>(
+            """
+            SELECT (SELECT group_concat(t.text || coalesce(' ' || s.held_on, ''), ' / ') FROM source s
+                JOIN source_text t ON t.source_id = s.id JOIN source_participant x ON x.source_id = s.id WHERE x.participant_id = p.id),
+              (SELECT v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
+                WHERE v.participant_id = p.id AND a.name = 'Q1. How easy?')
+            FROM participant p WHERE p.code = @code
+            """,
+            new { code }
+        );
+    }
+
+    [Theory]
+    [InlineData(SurveyAgain.Leave, "Why?\n\nIt was late.", "2", 3)]
+    [InlineData(SurveyAgain.NewAnswers, "Why?\n\nIt was late. / Why\n\nIt came in time.\n\nHow easy\n\n5 2026-11-25", "2", 4)]
+    [InlineData(SurveyAgain.Replace, "Why\n\nIt came in time.", "5", 3)]
+    public void The_same_survey_again_is_known_by_people_and_questions(SurveyAgain again, string said, string easy, int sources)
+    {
+        var rows = SecondRows();
+        var before = There();
+        var (result, known) = surveys.Preview(w.Study, Second, rows);
+        Assert.Equal(new SurveyResult(3, 1, 0, 1, 2, 1, 0), result);
+        Assert.NotNull(known);
+        Assert.Equal(("Quay", "age", "home"), (known.Name, string.Join(',', known.Added), string.Join(',', known.Dropped)));
+        Assert.Equal(
+            [new AnswerDifference("S1", "How easy", "2", "5"), new AnswerDifference("S1", "Why", "It was late.", "It came in time.")],
+            known.First
+        );
+
+        var (step, _) = surveys.Add(w.Ida, w.Study, "Quay", Second, rows, new Now(_ => { }), null, again, new DateOnly(2026, 11, 25));
+        Assert.Equal((said, easy), Of("S1"));
+        Assert.Equal(("Why?\n\nIt came.", "4"), Of("S2"));
+        Assert.Equal(("Why\n\nNever again.", "1"), Of("S3"));
+        Assert.Equal((before.People + 1, before.Sources + sources - 2), (There().People, There().Sources));
+        // Once more, only what was left differs.
+        Assert.Equal(again == SurveyAgain.Leave ? 1 : 0, surveys.Preview(w.Study, Second, rows).Result.Changed);
+
+        w.Undo.Back(w.Ida, w.Study, step.ActionId);
+        Assert.Equal((before, ("Why?\n\nIt was late.", "2")), (There(), Of("S1")));
+        w.Undo.Again(w.Ida, w.Study, step.ActionId);
+        Assert.Equal((said, easy), Of("S1"));
+        Assert.Empty(WorkspaceCheck.Of(w.Workspace.Folder).Problems);
+    }
+
+    [Fact]
+    public void Who_was_removed_since_is_not_brought_back_by_new_answers()
+    {
+        var rows = SecondRows();
+        w.Participants.Remove(w.Ida, w.Study, w.Participants.In(w.Study).People.Single(p => p.Code == "S1").Id);
+        Assert.Equal(0, surveys.Preview(w.Study, Second, rows).Result.Changed);
+        surveys.Add(w.Ida, w.Study, "Quay", Second, rows, new Now(_ => { }), null, SurveyAgain.NewAnswers);
+        Assert.DoesNotContain(w.Participants.In(w.Study).People, p => p.Code == "S1");
     }
 
     [Fact]

@@ -219,7 +219,7 @@ public sealed class TrailTests : IDisposable
             new SurveyColumn("who", ColumnRole.Who, AttributeKind.Text),
             new SurveyColumn("why", ColumnRole.OpenAnswer, AttributeKind.Text),
         };
-        new SurveyStore(w.Workspace).Add(
+        new SurveyStore(w.Workspace, w.Corrections).Add(
             w.Ida,
             w.Study,
             "Quay",

@@ -48,7 +48,13 @@ internal sealed record ColumnMisfits(int Column, int Values, IReadOnlyList<strin
 internal sealed record ColumnChanges(int Column, int Spellings, IReadOnlyList<ChangedCell> First);
 
 /// <summary>What taking a table in would make.</summary>
-internal sealed record SurveyPreview(SurveyResult Result, IReadOnlyList<ColumnMisfits> Misfits, IReadOnlyList<ColumnChanges> Changes);
+/// <param name="Known">The survey that this is again; null for a new one.</param>
+internal sealed record SurveyPreview(
+    SurveyResult Result,
+    IReadOnlyList<ColumnMisfits> Misfits,
+    IReadOnlyList<ColumnChanges> Changes,
+    SurveyKnown? Known
+);
 
 /// <summary>Cells that were pasted.</summary>
 internal sealed record PastedTable(string Name, string Text);
@@ -143,7 +149,8 @@ internal static class SurveyEndpoints
                     .GroupBy(c => c.Column)
                     .OrderBy(g => g.Key)
                     .Select(g => new ColumnChanges(g.Key, g.Count(), [.. g.Take(FirstRows)]));
-                return new SurveyPreview(surveys.Preview(studyId, given.Columns, rows), [.. byColumn], [.. changes]);
+                var (result, known) = surveys.Preview(studyId, given.Columns, rows);
+                return new SurveyPreview(result, [.. byColumn], [.. changes], known);
             }
         );
         imports.MapPost(

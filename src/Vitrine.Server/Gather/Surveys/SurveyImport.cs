@@ -15,7 +15,15 @@ namespace Vitrine.Server.Gather.Surveys;
 /// <param name="Name">What the survey is called.</param>
 /// <param name="HeaderRows">How many rows at the top name the columns.</param>
 /// <param name="Columns">What each column is.</param>
-internal sealed record SurveyGiven(string Name, int HeaderRows, IReadOnlyList<SurveyColumn> Columns);
+/// <param name="Again">What is done with rows that came in before and say something else now.</param>
+/// <param name="HeldOn">The day of new answers whose row says none.</param>
+internal sealed record SurveyGiven(
+    string Name,
+    int HeaderRows,
+    IReadOnlyList<SurveyColumn> Columns,
+    SurveyAgain Again = SurveyAgain.Leave,
+    DateOnly? HeldOn = null
+);
 
 /// <summary>Makes participants, attributes and sources of a table's rows.</summary>
 internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileReader reader) : IJobWork
@@ -29,13 +37,13 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
         var (rows, misfits) = SurveyReading.Rows(given.Columns, table.Rows);
         media.Keep(job.Key, job.Hash!);
         var file = new NewMedia(job.Hash!, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
-        var (_, result) = surveys.Add(actor, job.StudyId, given.Name, given.Columns, rows, progress, file);
-        return new JobEnd(JobState.Done, Said(result, misfits.Count));
+        var (_, result) = surveys.Add(actor, job.StudyId, given.Name, given.Columns, rows, progress, file, given.Again, given.HeldOn);
+        return new JobEnd(JobState.Done, Said(result, misfits.Count, given.Again));
     }
 
     public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, step.Label + ".");
 
-    private static string Said(SurveyResult result, int misfits)
+    private static string Said(SurveyResult result, int misfits, SurveyAgain again)
     {
         var parts = new List<string>();
         if (result.NewPeople > 0)
@@ -49,10 +57,18 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
         if (result.Before > 0)
             parts.Add(
                 $"{SourceReading.Count(result.Before, "row")} here already"
-                    + $"{(result.Changed > 0 ? $", of which {result.Changed:N0} differ now and were left as they were" : "")}"
+                    + (result.Changed > 0 ? $", of which {result.Changed:N0} differ now and {Then(again)}" : "")
             );
         if (misfits > 0)
             parts.Add($"{SourceReading.Count(misfits, "value")} left out that did not fit the type of the column");
         return string.Join("; ", parts.DefaultIfEmpty("Nothing new in it")) + ".";
     }
+
+    private static string Then(SurveyAgain again) =>
+        again switch
+        {
+            SurveyAgain.NewAnswers => "were taken as new answers of the same people",
+            SurveyAgain.Replace => "took the place of what was here",
+            _ => "were left as they were",
+        };
 }

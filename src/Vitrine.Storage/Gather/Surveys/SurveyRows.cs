@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Dapper;
+using Vitrine.Core.Gather.Corrections;
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Surveys;
@@ -9,6 +10,7 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Trail;
 
@@ -26,9 +28,15 @@ internal static class SurveyRows
         string name,
         IReadOnlyList<SurveyColumn> columns,
         SurveyRow row,
-        SurveyTaking taking
+        SurveyTaking taking,
+        CorrectionStore corrections
     )
     {
+        if (taking.Again.TryGetValue(row.Key, out var was))
+        {
+            TakeAgain(writing, studyId, name, columns, row, was, taking, corrections);
+            return;
+        }
         var person = row.Who.Length > 0 ? taking.People.GetValueOrDefault(row.Who) : null;
         var isNew = person is null;
         if (person is null)
@@ -45,6 +53,89 @@ internal static class SurveyRows
             ? Answers(writing, studyId, name, columns, row, person, taking.FolderId, taking.Position++, taking.Scales)
             : null;
         taking.Note(row, person.Id, sourceId);
+    }
+
+    /// <summary>
+    /// Takes in a row that was here before and says something else now: as new answers of the same person, or in the place of the old.
+    /// </summary>
+    private static void TakeAgain(
+        Writing writing,
+        StudyId studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        RowBefore was,
+        SurveyTaking taking,
+        CorrectionStore corrections
+    )
+    {
+        taking.Flush(writing);
+        var person = new SurveyPerson(was.ParticipantId!.Value, was.Code!);
+        var replace = taking.Mode == SurveyAgain.Replace;
+        var said = new List<(int Column, string Words)>();
+        foreach (var (column, value) in row.Facts)
+        {
+            var (attributeId, kind) = taking.Attributes[column];
+            if (AttributeValue.Fit(kind, value) is not { } fit)
+                continue;
+            var (id, before) = writing.Connection.QueryFirstOrDefault<(long, string?)>(
+                "SELECT id, value FROM attribute_value WHERE participant_id = @Id AND attribute_id = @attributeId",
+                new { person.Id, attributeId }
+            );
+            if (before is null)
+                taking.Note(person.Id, attributeId, fit);
+            else if (before != fit && replace)
+                writing.Update("attribute_value", id, new { value = fit });
+            else if (before != fit)
+                said.Add((column, value));
+        }
+        var sourceId = was.SourceId;
+        if (replace && sourceId is { } there)
+            Replace(writing, columns, row, person, there, taking, corrections);
+        else if (
+            row with { Answers = [.. row.Answers, .. said], On = row.On ?? taking.HeldOn, IsOneOfMany = !replace } is { Speaks: true } now
+        )
+        {
+            var made = Answers(writing, studyId, name, columns, now, person, taking.FolderId, taking.Position++, taking.Scales)!.Value;
+            taking.NotePresent(made, person.Id);
+            sourceId ??= made;
+        }
+        writing.Update("survey_row", was.Id, new { contentHash = row.ContentHash, sourceId });
+    }
+
+    private static void Replace(
+        Writing writing,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        SurveyPerson person,
+        SourceId sourceId,
+        SurveyTaking taking,
+        CorrectionStore corrections
+    )
+    {
+        var (text, turns, given) = Said(columns, row, person.Code, taking.Scales);
+        if (turns.Count > 0)
+        {
+            var before = writing.Connection.QuerySingle<string>(
+                "SELECT text FROM source_text WHERE source_id = @sourceId",
+                new { sourceId }
+            );
+            corrections.Apply(writing, sourceId, new Correction("", Reanchor.Between(before, text), turns, null), [Asking]);
+        }
+        if (row.On is { } heldOn)
+            writing.Update("source", sourceId, new { heldOn });
+        foreach (var (_, tagId, value) in given)
+        {
+            var mark = writing.Connection.QueryFirstOrDefault<long?>(
+                """
+                SELECT t.id FROM observation_tag t JOIN observation o ON o.id = t.observation_id
+                WHERE o.source_id = @sourceId AND t.tag_id = @tagId AND t.value IS NOT NULL ORDER BY t.id
+                """,
+                new { sourceId, tagId }
+            );
+            if (mark is { } id)
+                writing.Update("observation_tag", id, new { value });
+        }
     }
 
     private static SurveyPerson NewPerson(Writing writing, StudyId studyId, SurveyRow row, HashSet<string> codes, long position)
@@ -106,21 +197,7 @@ internal static class SurveyRows
         Dictionary<int, (TagId Id, Scale Scale)> scales
     )
     {
-        var text = new StringBuilder();
-        var turns = new List<Turn>();
-        var given = new List<(TextRange Words, TagId TagId, double Value)>();
-        var values = row.Values.ToDictionary(v => v.Column, v => v.Value);
-        foreach (
-            var (column, words) in row
-                .Answers.Concat(row.Values.Select(v => (v.Column, Words: v.Value.ToString(CultureInfo.InvariantCulture))))
-                .OrderBy(a => a.Column)
-        )
-        {
-            Say(columns[column].Name, Asking);
-            Say(words, person.Code);
-            if (values.TryGetValue(column, out var value) && scales[column].Scale.Fits(value))
-                given.Add((turns[^1].Words, scales[column].Id, value));
-        }
+        var (text, turns, given) = Said(columns, row, person.Code, scales);
         var sourceId = SourceStore.Insert(
             writing,
             studyId,
@@ -129,7 +206,7 @@ internal static class SurveyRows
                 SourceKind.Survey,
                 row.On,
                 null,
-                text.ToString(),
+                text,
                 turns,
                 [], // Who takes part is noted, and added with that of others.
                 null,
@@ -153,6 +230,32 @@ internal static class SurveyRows
             );
         }
         return sourceId;
+    }
+
+    /// <summary>What a row says, as a short interview: its text, its turns, and which of them are values on scales.</summary>
+    private static (string Text, List<Turn> Turns, List<(TextRange Words, TagId TagId, double Value)> Given) Said(
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        string code,
+        Dictionary<int, (TagId Id, Scale Scale)> scales
+    )
+    {
+        var text = new StringBuilder();
+        var turns = new List<Turn>();
+        var given = new List<(TextRange Words, TagId TagId, double Value)>();
+        var values = row.Values.ToDictionary(v => v.Column, v => v.Value);
+        foreach (
+            var (column, words) in row
+                .Answers.Concat(row.Values.Select(v => (v.Column, Words: v.Value.ToString(CultureInfo.InvariantCulture))))
+                .OrderBy(a => a.Column)
+        )
+        {
+            Say(columns[column].Name, Asking);
+            Say(words, code);
+            if (values.TryGetValue(column, out var value) && scales[column].Scale.Fits(value))
+                given.Add((turns[^1].Words, scales[column].Id, value));
+        }
+        return (text.ToString(), turns, given);
 
         void Say(string words, string speaker)
         {

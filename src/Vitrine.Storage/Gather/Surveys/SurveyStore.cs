@@ -1,6 +1,7 @@
 using Dapper;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
@@ -12,31 +13,69 @@ namespace Vitrine.Storage.Gather.Surveys;
 /// <param name="KnownPeople">Rows whose person is a participant already.</param>
 /// <param name="Sources">Sources with open answers.</param>
 /// <param name="Before">Rows that were taken in before.</param>
-/// <param name="Changed">Of those, rows that differ now; they are left as they were.</param>
+/// <param name="Changed">Of those, rows that say something else than what is here.</param>
 /// <param name="Values">Values on the scales of tags.</param>
 public sealed record SurveyResult(int People, int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
 
+/// <summary>A survey that was taken in before, recognised by its people and questions.</summary>
+/// <param name="Name">What it was called.</param>
+/// <param name="TakenInAt">When it came in first.</param>
+/// <param name="Added">Questions that are new.</param>
+/// <param name="Dropped">Questions that are not asked any more.</param>
+/// <param name="First">The first of what is answered otherwise now.</param>
+/// <param name="Differences">How many answers are otherwise.</param>
+public sealed record SurveyKnown(
+    string Name,
+    DateTimeOffset TakenInAt,
+    IReadOnlyList<string> Added,
+    IReadOnlyList<string> Dropped,
+    IReadOnlyList<AnswerDifference> First,
+    int Differences
+);
+
 /// <summary>Surveys: each row a participant, their open answers one source that reads like a short interview.</summary>
-public sealed class SurveyStore(Workspace workspace)
+public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections)
 {
     /// <summary>What taking these rows in would make, without making it.</summary>
-    public SurveyResult Preview(StudyId studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
+    public (SurveyResult Result, SurveyKnown? Known) Preview(
+        StudyId studyId,
+        IReadOnlyList<SurveyColumn> columns,
+        IReadOnlyList<SurveyRow> rows
+    )
     {
         using var connection = workspace.Open();
-        var before = SurveyTaking.Before(connection, studyId, columns).Rows;
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var before = SurveyBefore.Find(connection, studyId, columns, rows);
         var people = SurveyTaking.PeopleIn(connection, studyId);
-        var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
+        var fresh = rows.Where(r => before?.Rows.ContainsKey(r.Key) != true).ToList();
+        var differing = before?.Differences(connection, columns, rows).Values.ToList() ?? [];
         var known = fresh.Count(r => r.Who.Length > 0 && people.ContainsKey(r.Who));
-        return new SurveyResult(
+        var result = new SurveyResult(
             PeopleIn(rows),
             PeopleIn(fresh.Where(r => !people.ContainsKey(r.Who))),
             known,
             fresh.Count(r => r.Speaks),
             rows.Count - fresh.Count,
-            rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash),
+            differing.Count,
             fresh.Sum(r => r.Values.Count)
         );
+        if (before is null)
+            return (result, null);
+        var change = SameSurvey.Between(before.Columns, [.. columns.Select(c => c.Name)]) ?? new SurveyChange([], []);
+        return (
+            result,
+            new SurveyKnown(
+                before.Name,
+                before.TakenInAt,
+                change.Added,
+                change.Dropped,
+                [.. differing.SelectMany(d => d).Take(DifferencesShown)],
+                differing.Sum(d => d.Count)
+            )
+        );
     }
+
+    private const int DifferencesShown = 8;
 
     /// <summary>How many people rows are of; a row that says nothing of who it is, is a person's own.</summary>
     private static int PeopleIn(IEnumerable<SurveyRow> rows) =>
@@ -50,6 +89,8 @@ public sealed class SurveyStore(Workspace workspace)
     /// cut off is gone on with.
     /// </summary>
     /// <param name="file">The table as it came in, which is attached; null for none.</param>
+    /// <param name="again">What is done with rows that were here and say something else now.</param>
+    /// <param name="heldOn">The day of their new answers, where the row says none.</param>
     public (Step Step, SurveyResult Result) Add(
         Actor actor,
         StudyId studyId,
@@ -57,7 +98,9 @@ public sealed class SurveyStore(Workspace workspace)
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows,
         IProgress<double> progress,
-        NewMedia? file = null
+        NewMedia? file = null,
+        SurveyAgain again = SurveyAgain.Leave,
+        DateOnly? heldOn = null
     )
     {
         SurveyTaking? taking = null;
@@ -70,13 +113,13 @@ public sealed class SurveyStore(Workspace workspace)
             {
                 // What was seen of the study holds until somebody else has written what it rests on.
                 if (taking is null || !Holds(studyId, edition))
-                    taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, taking);
+                    taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, again, heldOn, taking);
                 if (taking.Fresh.Count == 0)
                     return (false, taking.Survey);
                 if (file is not null && edition < 0)
                     AttachmentStore.Keep(writing, studyId, name, file);
                 foreach (var row in taking.Fresh.Take(RowsAtOnce))
-                    SurveyRows.Take(writing, studyId, name, columns, row, taking);
+                    SurveyRows.Take(writing, studyId, name, columns, row, taking, corrections);
                 taking.Flush(writing);
                 taking = taking with { Fresh = [.. taking.Fresh.Skip(RowsAtOnce)] };
                 edition = workspace.Edition;

@@ -22,9 +22,13 @@ internal sealed record SurveyTaking(
     HashSet<string> Codes,
     Dictionary<int, (AttributeId Id, AttributeKind Kind)> Attributes,
     Dictionary<int, (TagId Id, Scale Scale)> Scales,
-    FolderId? FolderId
+    FolderId? FolderId,
+    IReadOnlyDictionary<string, RowBefore> Again
 )
 {
+    private static readonly IReadOnlyDictionary<string, IReadOnlyList<AnswerDifference>> none =
+        new Dictionary<string, IReadOnlyList<AnswerDifference>>();
+
     /// <summary>Rows of the part that are added together at its end.</summary>
     private readonly List<object?[]> values = [];
     private readonly List<object?[]> taken = [];
@@ -35,9 +39,11 @@ internal sealed record SurveyTaking(
     public void Note(SurveyRow row, ParticipantId participantId, SourceId? sourceId)
     {
         taken.Add([Survey, row.Key, row.ContentHash, participantId, sourceId]);
-        if (sourceId is not null)
-            present.Add([sourceId, participantId]);
+        if (sourceId is { } source)
+            NotePresent(source, participantId);
     }
+
+    public void NotePresent(SourceId sourceId, ParticipantId participantId) => present.Add([sourceId, participantId]);
 
     /// <summary>Adds what was noted.</summary>
     public void Flush(Writing writing)
@@ -50,6 +56,10 @@ internal sealed record SurveyTaking(
         present.Clear();
     }
 
+    public SurveyAgain Mode { get; init; }
+
+    /// <summary>The day of new answers whose row says none.</summary>
+    public DateOnly? HeldOn { get; init; }
     public long Place { get; set; }
     public long Position { get; set; }
 
@@ -59,17 +69,26 @@ internal sealed record SurveyTaking(
         string name,
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows,
+        SurveyAgain mode,
+        DateOnly? heldOn,
         SurveyTaking? goesOn
     )
     {
-        var (surveyId, before) = Before(writing.Connection, studyId, columns);
-        var fresh = rows.Where(r => !before.ContainsKey(r.Key)).ToList();
-        var changed = goesOn?.Changed ?? rows.Count(r => before.TryGetValue(r.Key, out var hash) && hash != r.ContentHash);
+        var before = SurveyBefore.Find(writing.Connection, studyId, columns, rows);
+        var differing = before?.Differences(writing.Connection, columns, rows) ?? none;
+        var again =
+            mode == SurveyAgain.Leave
+                ? new Dictionary<string, RowBefore>()
+                : differing.Keys.ToDictionary(key => key, key => before!.Rows[key]);
+        var fresh = rows.Where(r => before?.Rows.ContainsKey(r.Key) != true || again.ContainsKey(r.Key)).ToList();
+        var changed = goesOn?.Changed ?? differing.Count;
         var people = PeopleIn(writing.Connection, studyId);
         if (fresh.Count == 0)
-            return new SurveyTaking(surveyId, fresh, changed, people, [], [], [], null);
+            return new SurveyTaking(before?.SurveyId, fresh, changed, people, [], [], [], null, again);
+        if (before is not null && !before.Columns.SequenceEqual(columns.Select(c => c.Name)))
+            writing.Update("survey", before.SurveyId, new { columns = NamesOf(columns) });
         return new SurveyTaking(
-            surveyId
+            before?.SurveyId
                 ?? writing.Insert(
                     "survey",
                     new
@@ -87,7 +106,8 @@ internal sealed record SurveyTaking(
             // The scale is made around all values, not those that are left.
             goesOn?.Scales
                 ?? ScalesOf(writing, studyId, columns, rows),
-            rows.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : null
+            rows.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : null,
+            again
         )
         {
             Place = writing.Connection.ExecuteScalar<long>(
@@ -95,29 +115,12 @@ internal sealed record SurveyTaking(
                 new { studyId }
             ),
             Position = SourceStore.NextPosition(writing, studyId),
+            Mode = mode,
+            HeldOn = heldOn,
         };
     }
 
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
-
-    /// <summary>The survey of this study with the same columns, and the rows that were taken in from it.</summary>
-    public static (SurveyId? SurveyId, Dictionary<string, string> Rows) Before(
-        SqliteConnection connection,
-        StudyId studyId,
-        IReadOnlyList<SurveyColumn> columns
-    )
-    {
-        var id = connection.QueryFirstOrDefault<long?>(
-            "SELECT id FROM survey WHERE study_id = @studyId AND columns = @columns ORDER BY id DESC",
-            new { studyId, columns = NamesOf(columns) }
-        );
-        return (
-            id,
-            connection
-                .Query<(string Key, string Hash)>("SELECT row_key, content_hash FROM survey_row WHERE survey_id = @id", new { id })
-                .ToDictionary(r => r.Key, r => r.Hash)
-        );
-    }
 
     /// <summary>Participants by what a table may call them: their code or their real name.</summary>
     public static Dictionary<string, SurveyPerson> PeopleIn(SqliteConnection connection, StudyId studyId)
@@ -157,6 +160,8 @@ internal sealed record SurveyTaking(
                 continue;
             var kind = SurveyReading.KindOf(columns[c]);
             var same = there.FirstOrDefault(a => a.Name.Equals(columns[c].Name, StringComparison.OrdinalIgnoreCase));
+            if (same.Name is null)
+                same = there.FirstOrDefault(a => SameSurvey.Question(a.Name) == SameSurvey.Question(columns[c].Name));
             found[c] = same.Name is not null
                 ? (same.Id, Enum.Parse<AttributeKind>(same.Kind, ignoreCase: true))
                 : (
