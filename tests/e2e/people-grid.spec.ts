@@ -29,6 +29,26 @@ test('a survey of 400 rows comes in by one drop, grows, and its people are edite
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('10 new participants; 10 sources with open answers; 390 rows here already.');
   await expect(page.getByRole('button', { name: 'quay survey', exact: true })).toHaveAttribute('aria-expanded', 'false');
 
+  // Again in autumn: other columns in another order, and one person thinks otherwise by now.
+  await page.getByLabel('Files to add').setInputFiles({
+    name: 'autumn.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('What would you change;1. How easy was it?;Respondent;Age\nNothing by now.;5;S1;41\nTell us earlier than number 1 was told.;2;S2;\n'),
+  });
+  await page.getByRole('button', { name: 'Say what its columns are' }).click();
+  const before = page.getByRole('region', { name: 'It came in before' });
+  await expect(before).toContainText('As “quay survey”');
+  await expect(before).toContainText('New questions: “Age”');
+  await expect(before.getByRole('list', { name: 'What differs' }).getByRole('listitem')).toHaveText([
+    'S1, 1. How easy was it?: 1 5',
+    'S1, Age: nothing 41',
+    'S1, What would you change: Tell us earlier than number 0 was told. Nothing by now.',
+  ]);
+  await before.getByLabel('Take them as new answers').check();
+  await before.getByLabel('Answered on').fill('2026-10-01');
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('region', { name: 'Files' })).toContainText('1 differ now and were taken as new answers');
+
   await page.getByRole('link', { name: /^Participants 400/ }).click();
   const grid = page.getByRole('grid', { name: 'Participants' });
   await grid.focus();

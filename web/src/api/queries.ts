@@ -161,13 +161,13 @@ export const queries = {
     }),
   surveyPreview: (studyId: number, key: string, headerRows: number, columns: readonly Schemas['SurveyColumn'][]) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['participant', 'survey', 'survey_row', 'tag'] } },
+      meta: { restsOn: { studyId, tables: ['participant', 'attribute_value', 'source_text', 'survey', 'survey_row', 'tag'] } },
       queryKey: ['survey-preview', studyId, key, headerRows, columns],
       queryFn: () =>
         ask(
           api.POST('/api/studies/{studyId}/imports/{key}/survey-preview', {
             params: { path: { studyId, key } },
-            body: { name: '', headerRows, columns: [...columns] },
+            body: { name: '', headerRows, columns: [...columns], again: 'leave', heldOn: null },
           }),
         ),
       retry: false,

@@ -9,12 +9,13 @@ import { Problem } from '@/parts/Field';
 import { count } from '@/parts/words';
 import { attributeWords } from '@/gather/participants/attributeWords';
 import { useImports } from '@/gather/imports/ImportTray';
+import { CameBefore, thenWords } from './CameBefore';
 
 type Column = Schemas['SurveyColumn'];
 
 const roleWords: Record<Exclude<Schemas['ColumnRole'], 'scaleValue'>, string> = {
   who: 'who answered',
-  when: 'when it was answered',
+  when: 'when answered',
   attribute: 'an attribute',
   openAnswer: 'an open answer',
   rating: 'a rating',
@@ -57,7 +58,9 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
   const [name, setName] = useState(table.name);
   const [columns, setColumns] = useState<readonly Column[]>(table.columns);
   const [problem, setProblem] = useState<Error | null>(null);
-  const given: Schemas['SurveyGiven'] = { name, headerRows: table.headerRows, columns: [...columns] };
+  const [then, setThen] = useState<Schemas['SurveyAgain']>('leave');
+  const [heldOn, setHeldOn] = useState('');
+  const given: Schemas['SurveyGiven'] = { name, headerRows: table.headerRows, columns: [...columns], again: then, heldOn: heldOn || null };
   const preview = useQuery({ ...queries.surveyPreview(studyId, importKey, table.headerRows, columns), placeholderData: keepPreviousData });
   const change = (at: number, to: Partial<Column>) =>
     setColumns(columns.map((c, i) => (i === at ? { ...c, ...to } : to.role === 'who' && c.role === 'who' ? { ...c, role: 'attribute' } : c)));
@@ -190,8 +193,20 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
         </label>
         <h2 className="mb-1 text-[13px] font-semibold text-ink-soft">What comes of it</h2>
         <ul aria-live="polite" className="mb-5 space-y-1">
-          {preview.data && outcome(preview.data.result).map((line) => <li key={line}>{line}</li>)}
+          {preview.data && outcome(preview.data.result, then).map((line) => <li key={line}>{line}</li>)}
         </ul>
+        {preview.data?.known && (
+          <CameBefore
+            known={preview.data.known}
+            differing={preview.data.result.changed}
+            byPeople={columns.some((c) => c.role === 'who')}
+            dated={columns.some((c) => c.role === 'when')}
+            then={then}
+            onThen={setThen}
+            heldOn={heldOn}
+            onHeldOn={setHeldOn}
+          />
+        )}
         <div className="flex gap-2">
           <Button look="main" onClick={() => void takeIn()}>
             Take it in
@@ -206,7 +221,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
         </div>
         <p className="mt-3 text-[12.5px] text-ink-soft">
           It runs aside and is one step to undo. A code is shown as it is; a name or an address stays with the team, and the person is called by a code. When
-          the table has grown, add it again: only new rows come in.
+          the table has grown or changed, add it again: it is known by its people and questions.
         </p>
       </aside>
     </div>
@@ -230,14 +245,14 @@ function rowsAndPeople(rows: number, people: number | undefined): string {
   return `${count(rows, 'row')} of ${count(people, 'person', 'people')}: each row is a source of its own.`;
 }
 
-function outcome({ newPeople, knownPeople, sources, before, changed, values }: Schemas['SurveyResult']): string[] {
+function outcome({ newPeople, knownPeople, sources, before, changed, values }: Schemas['SurveyResult'], then: Schemas['SurveyAgain']): string[] {
   return [
     newPeople > 0 && count(newPeople, 'new participant'),
     knownPeople > 0 && `${count(knownPeople, 'row')} of people who are here already`,
     sources > 0 && `${count(sources, 'source')} with their open answers, in a folder of their own`,
-    before > 0 && `${count(before, 'row')} came in before and will be passed over`,
-    changed > 0 && `${changed} of them differ now; they stay as they were`,
+    before > changed && `${count(before - changed, 'row')} came in before and will be passed over`,
+    changed > 0 && `${count(changed, 'row')} came in before and ${changed === 1 ? 'says' : 'say'} something else now: ${thenWords[then]}`,
     values > 0 && `${count(values, 'value')} on the scales of tags`,
-    newPeople + knownPeople === 0 && 'Nothing new',
+    newPeople + knownPeople + changed === 0 && 'Nothing new',
   ].filter((line) => line !== false);
 }
