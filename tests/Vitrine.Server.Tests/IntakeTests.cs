@@ -194,6 +194,47 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Kept_feedback_carries_its_channel_rating_and_sender()
+    {
+        var token = (string)(await server.Post("intake/channels", new { name = "App reviews" }))["token"]!;
+        await Watch("Late", Rule(["late"]));
+        foreach (var (id, sender) in new[] { ("a", "Fern Ash"), ("b", "fern ash"), ("c", ""), ("d", "Moss") })
+            await Send(
+                token,
+                new
+                {
+                    text = $"It was late, {id}.",
+                    id,
+                    sender,
+                    rating = 2,
+                }
+            );
+        foreach (var item in (await Items()).Reverse().ToList())
+            await server.Post(
+                $"studies/{study}/routings",
+                new
+                {
+                    routingIds = new[] { (long)item!["routings"]![0]!["id"]! },
+                    state = "kept",
+                    senderTakesPart = !((string)item["text"]!).Contains(", d"),
+                }
+            );
+        var sources = (await server.Get($"studies/{study}/sources")).AsArray();
+        Assert.All(sources, s => Assert.Equal(("App reviews", 2.0), ((string)s!["channel"]!, (double)s["rating"]!)));
+        // One person sent two; one piece has no sender; of one the sender was not wanted.
+        var people = (await server.Get($"studies/{study}/participants"))["people"]!.AsArray();
+        var fern = Assert.Single(people, p => (string?)p!["realName"] == "Fern Ash")!;
+        Assert.Equal("Sender " + (string)fern["code"]!, (string)fern["pseudonym"]!);
+        Assert.DoesNotContain(people, p => (string?)p!["realName"] == "Moss");
+        Assert.Equal(
+            [1, 1, 0, 0],
+            sources.OrderBy(s => (string)s!["title"]!, StringComparer.Ordinal).Select(s => s!["peopleIds"]!.AsArray().Count)
+        );
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.Equal(3, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+    }
+
+    [Fact]
     public async Task Feedback_comes_in_pages_by_what_became_of_it_and_by_its_words()
     {
         var token = (string)(await server.Post("intake/channels", new { name = "App reviews" }))["token"]!;

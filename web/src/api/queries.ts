@@ -69,7 +69,7 @@ export const queries = {
     }),
   sources: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['source', 'media', 'observation', 'turn', 'participant', ...whoTakesPart] } },
+      meta: { restsOn: { studyId, tables: ['source', 'media', 'observation', 'turn', 'participant', 'routing', ...whoTakesPart] } },
       queryKey: ['sources', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
     }),

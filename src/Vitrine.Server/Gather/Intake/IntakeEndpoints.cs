@@ -33,7 +33,10 @@ internal sealed record WatchGiven(string Name, WatchRule Rule, bool AlsoPast);
 
 internal sealed record ChangedWatch(WatchGiven Given, long Version);
 
-internal sealed record Settled(IReadOnlyList<RoutingId> RoutingIds, RoutingState State);
+/// <param name="RoutingIds">Which pieces.</param>
+/// <param name="State">What becomes of them.</param>
+/// <param name="SenderTakesPart">Whether who sent what is kept is a participant of the study.</param>
+internal sealed record Settled(IReadOnlyList<RoutingId> RoutingIds, RoutingState State, bool SenderTakesPart = false);
 
 internal static class IntakeEndpoints
 {
@@ -161,7 +164,7 @@ internal static class IntakeEndpoints
         study.MapPost(
             "/routings",
             (StudyId studyId, Settled given, SignedIn me, IntakeStore store) =>
-                store.Settle(me.Actor, studyId, Validate.Ids(given.RoutingIds, "piece of feedback"), given.State)
+                store.Settle(me.Actor, studyId, Validate.Ids(given.RoutingIds, "piece of feedback"), given.State, given.SenderTakesPart)
         );
     }
 

@@ -6,6 +6,7 @@ using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Sql;
@@ -204,7 +205,14 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
         );
 
     /// <summary>Keeps pieces of feedback as sources of the study, dismisses them, or lets them wait again; as one step.</summary>
-    public Step Settle(Actor actor, StudyId studyId, IReadOnlyList<RoutingId> routingIds, RoutingState state) =>
+    /// <param name="senderTakesPart">Whether who sent what is kept is a participant: the one of that name, or a new one.</param>
+    public Step Settle(
+        Actor actor,
+        StudyId studyId,
+        IReadOnlyList<RoutingId> routingIds,
+        RoutingState state,
+        bool senderTakesPart = false
+    ) =>
         workspace.Write(
             actor,
             studyId,
@@ -237,7 +245,8 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
                             ? Keep(
                                 writing,
                                 studyId,
-                                writing.Connection.QuerySingle<Feedback>(Pieces + "WHERE id = @FeedbackId", new { routing.FeedbackId })
+                                writing.Connection.QuerySingle<Feedback>(Pieces + "WHERE id = @FeedbackId", new { routing.FeedbackId }),
+                                senderTakesPart
                             )
                             : null;
                     writing.Update("routing", id, new { state, sourceId });
@@ -247,7 +256,42 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
 
     private static string TitleOf(Feedback piece) => piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
 
-    private static SourceId Keep(Writing writing, StudyId studyId, Feedback piece)
+    /// <summary>The participant whom the team knows by the sender's name; made when there is none. Null for feedback without a sender.</summary>
+    private static ParticipantId? SenderOf(Writing writing, StudyId studyId, Feedback piece)
+    {
+        if (piece.Sender.Trim() is not { Length: > 0 } sender)
+            return null;
+        var people = writing
+            .Connection.Query<(ParticipantId Id, string Code, string? RealName)>(
+                "SELECT id, code, real_name FROM participant WHERE study_id = @studyId ORDER BY position, id",
+                new { studyId }
+            )
+            .ToList();
+        if (
+            people.Find(p =>
+                sender.Equals(p.RealName, StringComparison.OrdinalIgnoreCase) || sender.Equals(p.Code, StringComparison.OrdinalIgnoreCase)
+            ) is
+            { Code: not null } known
+        )
+            return known.Id;
+        var code = ParticipantCodes.Next(people.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase));
+        return writing.Insert(
+            "participant",
+            new
+            {
+                studyId,
+                code,
+                pseudonym = $"Sender {code}",
+                realName = sender,
+                position = writing.Connection.ExecuteScalar<long>(
+                    "SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId",
+                    new { studyId }
+                ),
+            }
+        );
+    }
+
+    private static SourceId Keep(Writing writing, StudyId studyId, Feedback piece, bool senderTakesPart)
     {
         return SourceStore.Insert(
             writing,
@@ -259,7 +303,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
                 null,
                 piece.Text,
                 TurnReading.Paragraphs(piece.Text, 0, piece.Text.Length),
-                []
+                senderTakesPart && SenderOf(writing, studyId, piece) is { } sender ? [sender] : []
             ),
             SourceStore.NextPosition(writing, studyId),
             _ => new SpeakerMatch(null, false)

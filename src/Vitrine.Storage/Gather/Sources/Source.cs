@@ -24,6 +24,11 @@ public sealed record SourceLine
     /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
     public string? MediaType { get; init; }
 
+    /// <summary>Where it arrived, for feedback; null for what was gathered otherwise.</summary>
+    public string? Channel { get; init; }
+
+    /// <summary>What its sender rated, on the channel's own scale; null for none.</summary>
+    public double? Rating { get; init; }
     public int Observations { get; init; }
     public int? Furthest { get; init; }
     public List<Speaker> Speakers { get; init; } = [];

@@ -25,9 +25,11 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             .Query<SourceLine>(
                 """
                 SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
-                  m.type AS media_type, r.furthest,
+                  m.type AS media_type, r.furthest, c.name AS channel, f.rating,
                   (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
                 FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
+                  LEFT JOIN routing g ON g.source_id = s.id LEFT JOIN feedback f ON f.id = g.feedback_id
+                  LEFT JOIN channel c ON c.id = f.channel_id
                 WHERE s.study_id = @studyId ORDER BY s.position, s.id
                 """,
                 new { studyId, accountId }

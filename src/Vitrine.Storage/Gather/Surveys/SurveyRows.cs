@@ -11,6 +11,7 @@ using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Gather.Corrections;
+using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Trail;
 
@@ -141,12 +142,7 @@ internal static class SurveyRows
     private static SurveyPerson NewPerson(Writing writing, StudyId studyId, SurveyRow row, HashSet<string> codes, long position)
     {
         var isCode = row.Who.Length > 0 && SurveyReading.IsCode(row.Who) && !codes.Contains(row.Who);
-        var code = isCode
-            ? row.Who
-            : Enumerable
-                .Range(codes.Count + 1, int.MaxValue - codes.Count - 1)
-                .Select(n => n.ToString("'R'000", CultureInfo.InvariantCulture))
-                .First(c => !codes.Contains(c));
+        var code = isCode ? row.Who : ParticipantCodes.Next(codes);
         codes.Add(code);
         return new SurveyPerson(
             writing.Insert(

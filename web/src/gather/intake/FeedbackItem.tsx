@@ -8,7 +8,7 @@ interface Props {
   channel: Schemas['Channel'] | undefined;
   studies: readonly Schemas['StudyLine'][];
   first: boolean;
-  onSettle: (routing: Schemas['Routing'], state: Schemas['RoutingState']) => void;
+  onSettle: (routing: Schemas['Routing'], state: Schemas['RoutingState'], senderTakesPart?: boolean) => void;
   onRoute: (studyId: number) => void;
 }
 
@@ -38,6 +38,11 @@ export function FeedbackItem({ piece, channel, studies, first, onSettle, onRoute
                   <Button className="!min-h-7" onClick={() => onSettle(r, 'kept')}>
                     Keep
                   </Button>
+                  {piece.sender && (
+                    <Button look="quiet" className="!min-h-7" onClick={() => onSettle(r, 'kept', true)}>
+                      Keep with its sender
+                    </Button>
+                  )}
                   <Button look="quiet" className="!min-h-7" onClick={() => onSettle(r, 'dismissed')}>
                     Dismiss
                   </Button>

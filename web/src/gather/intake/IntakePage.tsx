@@ -25,8 +25,13 @@ export function IntakePage() {
   const words = useSettled(typed.trim(), 200);
   const arrived = useInfiniteQuery(queries.intake({ view, words, ...(study === undefined ? {} : { studyId: study }) }));
   const settle = useWrite(
-    ({ routing, state }: { routing: Schemas['Routing']; state: Schemas['RoutingState'] }) =>
-      ask(api.POST('/api/studies/{studyId}/routings', { params: { path: { studyId: routing.studyId } }, body: { routingIds: [routing.id], state } })),
+    ({ routing, state, senderTakesPart = false }: { routing: Schemas['Routing']; state: Schemas['RoutingState']; senderTakesPart?: boolean }) =>
+      ask(
+        api.POST('/api/studies/{studyId}/routings', {
+          params: { path: { studyId: routing.studyId } },
+          body: { routingIds: [routing.id], state, senderTakesPart },
+        }),
+      ),
     { ofStudy: true },
   );
   const route = useWrite(
@@ -40,19 +45,19 @@ export function IntakePage() {
   const shown = pages.flatMap((page) => page.feedback);
   const { total, counts } = pages[0]!;
   const go = (to: Schemas['Feedback'] | undefined) => document.querySelector<HTMLElement>(`[data-piece="${to?.id}"]`)?.focus();
-  /** Arrows go from piece to piece; k and d decide about the one that is focused. */
+  /** Arrows go from piece to piece; k, p and d decide about the one that is focused. */
   const keys = (event: KeyboardEvent) => {
     const item = (event.target as HTMLElement).closest<HTMLElement>('[data-piece]');
     const at = shown.findIndex((p) => p.id === Number(item?.dataset['piece']));
     if (!item || at < 0 || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-    const state = event.key === 'k' ? 'kept' : event.key === 'd' ? 'dismissed' : null;
+    const state = event.key === 'k' || event.key === 'p' ? 'kept' : event.key === 'd' ? 'dismissed' : null;
     if (event.key === 'ArrowDown') go(shown[at + 1]);
     else if (event.key === 'ArrowUp') go(shown[at - 1]);
     else if (state && event.target === item) {
       const routing = shown[at]!.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
       if (!routing) return;
       go(shown[at + 1] ?? shown[at - 1]);
-      settle.mutate({ routing, state });
+      settle.mutate({ routing, state, senderTakesPart: event.key === 'p' });
     } else return;
     event.preventDefault();
   };
@@ -125,7 +130,7 @@ export function IntakePage() {
                     channel={channels.find((c) => c.id === piece.channelId)}
                     studies={studies}
                     first={at === 0}
-                    onSettle={(routing, state) => settle.mutate({ routing, state })}
+                    onSettle={(routing, state, senderTakesPart) => settle.mutate({ routing, state, senderTakesPart })}
                     onRoute={(studyId) => route.mutate({ studyId, feedbackId: piece.id })}
                   />
                 )}
@@ -137,6 +142,9 @@ export function IntakePage() {
               </span>
               <span>
                 <Key>k</Key> keeps it
+              </span>
+              <span>
+                <Key>p</Key> keeps it, and who sent it is a participant
               </span>
               <span>
                 <Key>d</Key> dismisses it

@@ -72,6 +72,12 @@ export function SourceRow({ row, studyId, source, names, chosen, onChoose, onCha
         >
           {source.title}
         </Link>
+        {source.channel && (
+          <span className="block text-[12.5px] text-ink-soft">
+            from {source.channel}
+            {source.rating !== null && `, rated ${source.rating}`}
+          </span>
+        )}
         {session && <span className="block text-[12.5px] text-ink-soft">of “{session.title}”</span>}
         {children}
       </td>
@@ -79,6 +85,7 @@ export function SourceRow({ row, studyId, source, names, chosen, onChoose, onCha
       <td className="py-1.5 pr-4 whitespace-nowrap">{source.heldOn ? day(source.heldOn) : <span className="text-ink-soft">no date</span>}</td>
       <td className="py-1.5 pr-4">
         {names.join(', ')}
+        {names.length === 0 && source.kind === 'feedback' && <span className="text-ink-soft">unattributed</span>}
         {open.length > 0 && (
           <button type="button" className="ml-1 min-h-6 text-brass underline underline-offset-2" onClick={onChange}>
             {open.length === 1 ? `who is “${open[0]!.label}”?` : `${open.length} speakers to match`}
