@@ -59,4 +59,23 @@ public sealed class ScaleTests
         var scale = Scale.Around(numbers);
         return scale.Problem() is null && numbers.All(scale.Fits);
     }
+
+    [Theory]
+    [InlineData("0|7", 0, 7, 1)]
+    [InlineData("7.5", 1, 7.5, 0.1)]
+    [InlineData("3", 1, 5, 1)]
+    [InlineData("-2.25|3", -2.25, 5, 0.01)]
+    public void A_scale_is_widened_so_that_it_keeps_every_value_it_had(string values, double least, double most, double step)
+    {
+        var given = values.Split('|').Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var wider = new Scale(1, 5, 1, "stars", "low", "high").Widened(given);
+        Assert.Equal(new Scale(least, most, step, "stars", "low", "high"), wider);
+        Assert.True(given.Concat([1, 2, 3, 4, 5]).All(wider!.Fits));
+    }
+
+    [Theory]
+    [InlineData("5000")]
+    [InlineData("1.0005")]
+    public void A_scale_is_not_widened_past_what_a_person_can_use(string value) =>
+        Assert.Null(new Scale(1, 5, 1, "", "", "").Widened([double.Parse(value, System.Globalization.CultureInfo.InvariantCulture)]));
 }

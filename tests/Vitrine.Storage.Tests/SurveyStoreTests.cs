@@ -1,6 +1,7 @@
 using Dapper;
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Backups;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Trail;
@@ -170,7 +171,16 @@ public sealed class SurveyStoreTests : IDisposable
             known.First
         );
 
-        var (step, _) = surveys.Add(w.Ida, w.Study, "Quay", Second, rows, new Now(_ => { }), null, again, new DateOnly(2026, 11, 25));
+        var (step, _) = surveys.Add(
+            w.Ida,
+            w.Study,
+            "Quay",
+            Second,
+            rows,
+            new Now(_ => { }),
+            null,
+            new SurveyChoice(again, new DateOnly(2026, 11, 25))
+        );
         Assert.Equal((said, easy), Of("S1"));
         Assert.Equal(("Why?\n\nIt came.", "4"), Of("S2"));
         Assert.Equal(("Why\n\nNever again.", "1"), Of("S3"));
@@ -185,13 +195,46 @@ public sealed class SurveyStoreTests : IDisposable
         Assert.Empty(WorkspaceCheck.Of(w.Workspace.Folder).Problems);
     }
 
+    [Theory]
+    [InlineData(false, 1, 5, "4")]
+    [InlineData(true, 0, 7, "0 4 7")]
+    public void A_scale_that_does_not_hold_all_values_is_widened_when_the_researcher_says_so(
+        bool widen,
+        double least,
+        double most,
+        string held
+    )
+    {
+        w.Tags.Add(w.Ida, w.Study, TestWorkspace.Named("ease"), null, 1, "", true, new Scale(1, 5, 1, "", "hard", "easy"));
+        SurveyColumn[] columns = [new("who", ColumnRole.Who, AttributeKind.Text), new("ease", ColumnRole.ScaleValue, AttributeKind.Number)];
+        string[][] cells =
+        [
+            ["S1", "4"],
+            ["S2", "7"],
+            ["S3", "0"],
+        ];
+        var rows = SurveyReading.Rows(columns, cells).Rows;
+        var outgrown = Assert.Single(surveys.Outgrown(w.Study, columns, rows));
+        Assert.Equal((2, 0.0, 7.0), (outgrown.Values, outgrown.Widened!.Least, outgrown.Widened.Most));
+        var (step, _) = surveys.Add(w.Ida, w.Study, "Quay", columns, rows, new Now(_ => { }), null, new SurveyChoice(WidenScales: widen));
+        var scale = w.Tags.For(w.Study).Single(t => t.Name == "ease").Scale!;
+        Assert.Equal((least, most, "hard"), (scale.Least, scale.Most, scale.LowLabel));
+        using (var connection = w.Workspace.Open())
+            Assert.Equal(
+                held,
+                string.Join(' ', connection.Query<double>("SELECT value FROM observation_tag WHERE value IS NOT NULL ORDER BY value"))
+            );
+        w.Undo.Back(w.Ida, w.Study, step.ActionId);
+        Assert.Equal(5, w.Tags.For(w.Study).Single(t => t.Name == "ease").Scale!.Most);
+    }
+
     [Fact]
     public void Who_was_removed_since_is_not_brought_back_by_new_answers()
     {
         var rows = SecondRows();
         w.Participants.Remove(w.Ida, w.Study, w.Participants.In(w.Study).People.Single(p => p.Code == "S1").Id);
         Assert.Equal(0, surveys.Preview(w.Study, Second, rows).Result.Changed);
-        surveys.Add(w.Ida, w.Study, "Quay", Second, rows, new Now(_ => { }), null, SurveyAgain.NewAnswers);
+        surveys.Add(w.Ida, w.Study, "Quay", Second, rows, new Now(_ => { }), null, new SurveyChoice(SurveyAgain.NewAnswers));
         Assert.DoesNotContain(w.Participants.In(w.Study).People, p => p.Code == "S1");
     }
 

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Trail;
 
@@ -10,24 +11,44 @@ internal static class TagNames
 {
     /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
     public static IReadOnlyList<TagId> FindOrMake(Writing writing, StudyId studyId, IEnumerable<TagName> names) =>
-        names.Select(name => Find(writing, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null)).ToList();
+        names
+            .Select(name => Find(writing.Connection, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null))
+            .ToList();
 
-    /// <summary>The tag of that name with its scale; made with <paramref name="scale"/> when there is none.</summary>
+    /// <summary>The tag of that name with its scale; made around the values when there is none.</summary>
+    /// <param name="values">The values that it is to hold.</param>
+    /// <param name="widen">Whether a scale that does not hold them all is widened; else those outside stay without a value.</param>
     /// <exception cref="Refusal">A tag of that name is there and carries no scale.</exception>
-    public static (TagId Id, Scale Scale) FindOrMakeScaled(Writing writing, StudyId studyId, TagName name, Scale scale)
+    public static (TagId Id, Scale Scale) FindOrMakeScaled(
+        Writing writing,
+        StudyId studyId,
+        TagName name,
+        IReadOnlyCollection<double> values,
+        bool widen
+    )
     {
-        if (Find(writing, studyId, name) is not { } id)
+        if (Find(writing.Connection, studyId, name) is not { } id)
+        {
+            var scale = Scale.Around(values);
             return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
-        return writing.Connection.QuerySingle<Scale?>("SELECT scale FROM tag WHERE id = @id", new { id }) is { } there
-            ? (id, there)
-            : throw Refusal.Because(
+        }
+        var there =
+            ScaleOf(writing.Connection, id)
+            ?? throw Refusal.Because(
                 $"There is a tag “{name.Shown}” without a scale. Give it one in the tag set first, or take the column as an attribute.",
                 "columns"
             );
+        if (!widen || values.All(there.Fits) || there.Widened(values) is not { } wider)
+            return (id, there);
+        writing.Update("tag", id, new { scale = Stored(wider) });
+        return (id, wider);
     }
 
-    public static TagId? Find(Writing writing, StudyId? studyId, TagName name) =>
-        writing.Connection.QueryFirstOrDefault<long?>(
+    public static Scale? ScaleOf(SqliteConnection connection, TagId id) =>
+        connection.QuerySingle<Scale?>("SELECT scale FROM tag WHERE id = @id", new { id });
+
+    public static TagId? Find(SqliteConnection connection, StudyId? studyId, TagName name) =>
+        connection.QueryFirstOrDefault<long?>(
             "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC",
             new { name.Key, studyId }
         );

@@ -167,7 +167,7 @@ export const queries = {
         ask(
           api.POST('/api/studies/{studyId}/imports/{key}/survey-preview', {
             params: { path: { studyId, key } },
-            body: { name: '', headerRows, columns: [...columns], again: 'leave', heldOn: null },
+            body: { name: '', headerRows, columns: [...columns], again: 'leave', heldOn: null, widenScales: false },
           }),
         ),
       retry: false,

@@ -8,10 +8,12 @@ namespace Vitrine.Core.Gather.Surveys;
 /// <param name="Dropped">Questions that are not asked any more, as they were called.</param>
 public sealed record SurveyChange(IReadOnlyList<string> Added, IReadOnlyList<string> Dropped);
 
-/// <summary>Knows a survey by its questions when its table comes again with columns in another order, added, dropped or renamed in part.</summary>
+/// <summary>
+/// Knows a survey by its questions when its table comes again with columns in another order, added, dropped or renamed in part.
+/// </summary>
 /// <example>
-/// A table asked "Q1. How easy?", "Home" and "Why?"; one that asks "why", "1) How easy" and "Age" is the same survey: two of three questions
-/// are the same, "Age" is added, "Home" dropped.
+/// A table asked "Q1. How easy?", "Home" and "Why?"; one that asks "why", "1) How easy" and "Age" is the same survey: two of three
+/// questions are the same, "Age" is added, "Home" dropped.
 /// </example>
 public static partial class SameSurvey
 {

@@ -45,6 +45,24 @@ public sealed record Scale(double Least, double Most, double Step, string Unit, 
     }
 
     /// <summary>
+    /// The scale with its ends moved out until it holds all values: in whole steps, or in tenths or hundredths of one where values stand
+    /// between them, so that every value it had is one still. Null when that would be more than <see cref="MostValues"/>.
+    /// </summary>
+    /// <example>From 1 to 5 in steps of 1 with the values 0 and 7.5 it goes from 0 to 7.5 in steps of 0.1.</example>
+    public Scale? Widened(IReadOnlyCollection<double> values)
+    {
+        var all = values.Append(Least).Append(Most).ToList();
+        foreach (var step in new[] { Step, Step / 10, Step / 100 })
+        {
+            if (all.Exists(v => Math.Abs((v - Least) / step - Math.Round((v - Least) / step)) >= Close))
+                continue;
+            var wider = this with { Least = Math.Round(all.Min(), 9), Most = Math.Round(all.Max(), 9), Step = step };
+            return wider.Problem() is null ? wider : null;
+        }
+        return null;
+    }
+
+    /// <summary>
     /// The narrowest usual scale that holds all values, in whole steps; else one from the least to the most of them, in steps as fine as
     /// they are. 1 to 5 for none.
     /// </summary>

@@ -17,12 +17,14 @@ namespace Vitrine.Server.Gather.Surveys;
 /// <param name="Columns">What each column is.</param>
 /// <param name="Again">What is done with rows that came in before and say something else now.</param>
 /// <param name="HeldOn">The day of new answers whose row says none.</param>
+/// <param name="WidenScales">Whether scales of tags are widened for values that lie outside them.</param>
 internal sealed record SurveyGiven(
     string Name,
     int HeaderRows,
     IReadOnlyList<SurveyColumn> Columns,
     SurveyAgain Again = SurveyAgain.Leave,
-    DateOnly? HeldOn = null
+    DateOnly? HeldOn = null,
+    bool WidenScales = false
 );
 
 /// <summary>Makes participants, attributes and sources of a table's rows.</summary>
@@ -37,7 +39,16 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
         var (rows, misfits) = SurveyReading.Rows(given.Columns, table.Rows);
         media.Keep(job.Key, job.Hash!);
         var file = new NewMedia(job.Hash!, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
-        var (_, result) = surveys.Add(actor, job.StudyId, given.Name, given.Columns, rows, progress, file, given.Again, given.HeldOn);
+        var (_, result) = surveys.Add(
+            actor,
+            job.StudyId,
+            given.Name,
+            given.Columns,
+            rows,
+            progress,
+            file,
+            new SurveyChoice(given.Again, given.HeldOn, given.WidenScales)
+        );
         return new JobEnd(JobState.Done, Said(result, misfits.Count, given.Again));
     }
 

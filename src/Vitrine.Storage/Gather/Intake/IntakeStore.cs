@@ -256,7 +256,9 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
 
     private static string TitleOf(Feedback piece) => piece.Title.Length > 0 ? piece.Title : NoteSplit.TitleOf(piece.Text);
 
-    /// <summary>The participant whom the team knows by the sender's name; made when there is none. Null for feedback without a sender.</summary>
+    /// <summary>
+    /// The participant whom the team knows by the sender's name; made when there is none. Null for feedback without a sender.
+    /// </summary>
     private static ParticipantId? SenderOf(Writing writing, StudyId studyId, Feedback piece)
     {
         if (piece.Sender.Trim() is not { Length: > 0 } sender)

@@ -72,7 +72,7 @@ internal static class SurveyRows
     {
         taking.Flush(writing);
         var person = new SurveyPerson(was.ParticipantId!.Value, was.Code!);
-        var replace = taking.Mode == SurveyAgain.Replace;
+        var replace = taking.Choice.Again == SurveyAgain.Replace;
         var said = new List<(int Column, string Words)>();
         foreach (var (column, value) in row.Facts)
         {
@@ -94,7 +94,13 @@ internal static class SurveyRows
         if (replace && sourceId is { } there)
             Replace(writing, columns, row, person, there, taking, corrections);
         else if (
-            row with { Answers = [.. row.Answers, .. said], On = row.On ?? taking.HeldOn, IsOneOfMany = !replace } is { Speaks: true } now
+            row with
+            {
+                Answers = [.. row.Answers, .. said],
+                On = row.On ?? taking.Choice.HeldOn,
+                IsOneOfMany = !replace,
+            } is
+            { Speaks: true } now
         )
         {
             var made = Answers(writing, studyId, name, columns, now, person, taking.FolderId, taking.Position++, taking.Scales)!.Value;

@@ -1,8 +1,10 @@
 using Dapper;
 using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Surveys;
@@ -16,6 +18,20 @@ namespace Vitrine.Storage.Gather.Surveys;
 /// <param name="Changed">Of those, rows that say something else than what is here.</param>
 /// <param name="Values">Values on the scales of tags.</param>
 public sealed record SurveyResult(int People, int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
+
+/// <summary>What a researcher says of a table that could be taken in in several ways.</summary>
+/// <param name="Again">What is done with rows that came in before and say something else now.</param>
+/// <param name="HeldOn">The day of new answers whose row says none.</param>
+/// <param name="WidenScales">Whether scales of tags are widened for values that lie outside them.</param>
+public sealed record SurveyChoice(SurveyAgain Again = SurveyAgain.Leave, DateOnly? HeldOn = null, bool WidenScales = false);
+
+/// <summary>Values that lie outside the scale that a tag has.</summary>
+/// <param name="Column">The column, from 0.</param>
+/// <param name="Tag">The tag's name.</param>
+/// <param name="Scale">Its scale.</param>
+/// <param name="Values">How many values lie outside.</param>
+/// <param name="Widened">The scale that would hold them; null when there is none.</param>
+public sealed record ScaleOutgrown(int Column, string Tag, Scale Scale, int Values, Scale? Widened);
 
 /// <summary>A survey that was taken in before, recognised by its people and questions.</summary>
 /// <param name="Name">What it was called.</param>
@@ -75,6 +91,24 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         );
     }
 
+    /// <summary>Columns of scale values whose tag is there with a scale that does not hold them all.</summary>
+    public IReadOnlyList<ScaleOutgrown> Outgrown(StudyId studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
+    {
+        using var connection = workspace.Open();
+        var outgrown = new List<ScaleOutgrown>();
+        for (var c = 0; c < columns.Count; c++)
+        {
+            if (columns[c].Role != ColumnRole.ScaleValue)
+                continue;
+            var (name, values) = (TagName.Shortened(columns[c].Name), SurveyTaking.ValuesOf(rows, c));
+            if (TagNames.Find(connection, studyId, name) is not { } id || TagNames.ScaleOf(connection, id) is not { } scale)
+                continue;
+            if (values.Count(v => !scale.Fits(v)) is > 0 and var outside)
+                outgrown.Add(new ScaleOutgrown(c, name.Shown, scale, outside, scale.Widened(values)));
+        }
+        return outgrown;
+    }
+
     private const int DifferencesShown = 8;
 
     /// <summary>How many people rows are of; a row that says nothing of who it is, is a person's own.</summary>
@@ -89,8 +123,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
     /// cut off is gone on with.
     /// </summary>
     /// <param name="file">The table as it came in, which is attached; null for none.</param>
-    /// <param name="again">What is done with rows that were here and say something else now.</param>
-    /// <param name="heldOn">The day of their new answers, where the row says none.</param>
+    /// <param name="choice">What the researcher has said of what could not be told; null to leave all that is here.</param>
     public (Step Step, SurveyResult Result) Add(
         Actor actor,
         StudyId studyId,
@@ -99,8 +132,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         IReadOnlyList<SurveyRow> rows,
         IProgress<double> progress,
         NewMedia? file = null,
-        SurveyAgain again = SurveyAgain.Leave,
-        DateOnly? heldOn = null
+        SurveyChoice? choice = null
     )
     {
         SurveyTaking? taking = null;
@@ -113,7 +145,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             {
                 // What was seen of the study holds until somebody else has written what it rests on.
                 if (taking is null || !Holds(studyId, edition))
-                    taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, again, heldOn, taking);
+                    taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, choice ?? new SurveyChoice(), taking);
                 if (taking.Fresh.Count == 0)
                     return (false, taking.Survey);
                 if (file is not null && edition < 0)

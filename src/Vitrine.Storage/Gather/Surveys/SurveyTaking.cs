@@ -56,10 +56,7 @@ internal sealed record SurveyTaking(
         present.Clear();
     }
 
-    public SurveyAgain Mode { get; init; }
-
-    /// <summary>The day of new answers whose row says none.</summary>
-    public DateOnly? HeldOn { get; init; }
+    public SurveyChoice Choice { get; init; } = new();
     public long Place { get; set; }
     public long Position { get; set; }
 
@@ -69,15 +66,14 @@ internal sealed record SurveyTaking(
         string name,
         IReadOnlyList<SurveyColumn> columns,
         IReadOnlyList<SurveyRow> rows,
-        SurveyAgain mode,
-        DateOnly? heldOn,
+        SurveyChoice choice,
         SurveyTaking? goesOn
     )
     {
         var before = SurveyBefore.Find(writing.Connection, studyId, columns, rows);
         var differing = before?.Differences(writing.Connection, columns, rows) ?? none;
         var again =
-            mode == SurveyAgain.Leave
+            choice.Again == SurveyAgain.Leave
                 ? new Dictionary<string, RowBefore>()
                 : differing.Keys.ToDictionary(key => key, key => before!.Rows[key]);
         var fresh = rows.Where(r => before?.Rows.ContainsKey(r.Key) != true || again.ContainsKey(r.Key)).ToList();
@@ -105,7 +101,7 @@ internal sealed record SurveyTaking(
             AttributesOf(writing, studyId, columns),
             // The scale is made around all values, not those that are left.
             goesOn?.Scales
-                ?? ScalesOf(writing, studyId, columns, rows),
+                ?? ScalesOf(writing, studyId, columns, rows, choice.WidenScales),
             rows.Any(r => r.Speaks) ? FolderStore.FindOrMake(writing, studyId, name) : null,
             again
         )
@@ -115,8 +111,7 @@ internal sealed record SurveyTaking(
                 new { studyId }
             ),
             Position = SourceStore.NextPosition(writing, studyId),
-            Mode = mode,
-            HeldOn = heldOn,
+            Choice = choice,
         };
     }
 
@@ -181,24 +176,22 @@ internal sealed record SurveyTaking(
         return found;
     }
 
+    public static List<double> ValuesOf(IReadOnlyList<SurveyRow> rows, int column) =>
+        [.. rows.SelectMany(r => r.Values).Where(v => v.Column == column).Select(v => v.Value)];
+
     /// <summary>The tags whose scales take the columns' values, by column.</summary>
     private static Dictionary<int, (TagId Id, Scale Scale)> ScalesOf(
         Writing writing,
         StudyId studyId,
         IReadOnlyList<SurveyColumn> columns,
-        IReadOnlyList<SurveyRow> rows
+        IReadOnlyList<SurveyRow> rows,
+        bool widen
     ) =>
         Enumerable
             .Range(0, columns.Count)
             .Where(c => columns[c].Role == ColumnRole.ScaleValue)
             .ToDictionary(
                 c => c,
-                c =>
-                    TagNames.FindOrMakeScaled(
-                        writing,
-                        studyId,
-                        TagName.Shortened(columns[c].Name),
-                        Scale.Around([.. rows.SelectMany(r => r.Values).Where(v => v.Column == c).Select(v => v.Value)])
-                    )
+                c => TagNames.FindOrMakeScaled(writing, studyId, TagName.Shortened(columns[c].Name), ValuesOf(rows, c), widen)
             );
 }

@@ -108,7 +108,7 @@ public sealed class TagStore(Workspace workspace)
             $"Made the tag “{name.Shown}”",
             writing =>
             {
-                if (TagNames.Find(writing, studyId, name) is not null)
+                if (TagNames.Find(writing.Connection, studyId, name) is not null)
                     throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
                 return TagNames.Insert(writing, studyId, name, parentId, colour, definition, settled, scale);
             }
@@ -143,7 +143,7 @@ public sealed class TagStore(Workspace workspace)
                 {
                     throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask a researcher or the steward to change it.");
                 }
-                if (TagNames.Find(writing, tag.StudyId, name) is { } other && other != id)
+                if (TagNames.Find(writing.Connection, tag.StudyId, name) is { } other && other != id)
                     throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
                 if (parentId is { } parent && Ring(all, id, parent))
                     throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");

@@ -10,6 +10,7 @@ import { count } from '@/parts/words';
 import { attributeWords } from '@/gather/participants/attributeWords';
 import { useImports } from '@/gather/imports/ImportTray';
 import { CameBefore, thenWords } from './CameBefore';
+import { Outgrown } from './Outgrown';
 
 type Column = Schemas['SurveyColumn'];
 
@@ -60,7 +61,8 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
   const [problem, setProblem] = useState<Error | null>(null);
   const [then, setThen] = useState<Schemas['SurveyAgain']>('leave');
   const [heldOn, setHeldOn] = useState('');
-  const given: Schemas['SurveyGiven'] = { name, headerRows: table.headerRows, columns: [...columns], again: then, heldOn: heldOn || null };
+  const [widen, setWiden] = useState(false);
+  const given: Schemas['SurveyGiven'] = { name, headerRows: table.headerRows, columns: [...columns], again: then, heldOn: heldOn || null, widenScales: widen };
   const preview = useQuery({ ...queries.surveyPreview(studyId, importKey, table.headerRows, columns), placeholderData: keepPreviousData });
   const change = (at: number, to: Partial<Column>) =>
     setColumns(columns.map((c, i) => (i === at ? { ...c, ...to } : to.role === 'who' && c.role === 'who' ? { ...c, role: 'attribute' } : c)));
@@ -195,6 +197,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
         <ul aria-live="polite" className="mb-5 space-y-1">
           {preview.data && outcome(preview.data.result, then).map((line) => <li key={line}>{line}</li>)}
         </ul>
+        {preview.data && preview.data.outgrown.length > 0 && <Outgrown scales={preview.data.outgrown} widen={widen} onWiden={setWiden} />}
         {preview.data?.known && (
           <CameBefore
             known={preview.data.known}

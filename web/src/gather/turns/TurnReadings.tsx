@@ -13,6 +13,7 @@ type Style = Schemas['TurnStyle'];
 export function TurnReadings({ sourceId }: { sourceId: number }) {
   const [open, setOpen] = useState(false);
   const readings = useQuery({ ...queries.turnReadings(sourceId), enabled: open }).data;
+  const guess = useQuery({ ...queries.sourceLook(sourceId), enabled: open }).data;
   const [chosen, setChosen] = useState<Style | null>(null);
   const read = useWrite((style: Style) => ask(api.PUT('/api/sources/{id}/turns', { params: { path: { id: sourceId } }, body: { style } })));
   const now = readings?.find((r) => r.now);
@@ -32,7 +33,7 @@ export function TurnReadings({ sourceId }: { sourceId: number }) {
               {readings.map((r) => (
                 <option key={r.style} value={r.style}>
                   {styleWords[r.style]}: {r.speakers > 0 ? `${count(r.turns, 'turn')} by ${count(r.speakers, 'speaker')}` : count(r.turns, 'paragraph')}
-                  {r.now ? ' (as it is now)' : ''}
+                  {r.now ? ' (as it is now)' : guess?.runnerUp === r.style ? ' (the next guess)' : ''}
                 </option>
               ))}
             </select>
@@ -40,6 +41,11 @@ export function TurnReadings({ sourceId }: { sourceId: number }) {
               Read it so
             </Button>
           </div>
+          {guess?.runnerUp && guess.runnerUp !== 'noTurns' && (
+            <p className="mt-2 text-[12.5px] text-ink-soft">
+              It looks most like “{styleWords[guess.style]}”; next comes “{styleWords[guess.runnerUp]}”.
+            </p>
+          )}
           <ol aria-label="Its first turns" className="mt-3 space-y-1.5">
             {shown.first.map((turn, i) => (
               <li key={i} className="grid grid-cols-[96px_1fr] gap-3">
