@@ -22,7 +22,7 @@ export function FeedbackItem({ piece, channel, studies, first, onSettle, onRoute
       data-piece={piece.id}
       tabIndex={0}
       aria-label={piece.title || piece.text.slice(0, 60)}
-      className={`px-2 py-3.5 ${first ? '' : 'border-t border-line'}`}
+      className={`px-2 py-3.5 -outline-offset-2 ${first ? '' : 'border-t border-line'}`}
     >
       {piece.title && <p className="font-read text-[16px] font-semibold">{piece.title}</p>}
       <p className="font-read text-[15.5px] leading-[1.5] wrap-anywhere whitespace-pre-line">{piece.text}</p>
