@@ -60,6 +60,21 @@ public class ColumnValuesTests
         Assert.Equal(days.Split('|'), cells.Split('|').Select(c => column.Fit(AttributeKind.Date, c) ?? ""));
     }
 
+    public static IEnumerable<object[]> Reference() =>
+        File.ReadLines(Path.Combine(AppContext.BaseDirectory, "references", "dates.csv"))
+            .Where(line => !line.StartsWith('#'))
+            .Select(line => (object[])line.Split(';'));
+
+    [Theory]
+    [MemberData(nameof(Reference))]
+    public void Dates_are_those_of_the_table_written_by_hand(string cells, string days)
+    {
+        var column = ColumnValues.Of(cells.Split('|'));
+        Assert.Equal(days == "?", column.DateDoubt is not null);
+        if (days != "?")
+            Assert.Equal(days.Split('|'), cells.Split('|').Select(c => column.Fit(AttributeKind.Date, c) ?? ""));
+    }
+
     [Theory]
     [InlineData("3/4/2026|5/6/2026", ValueDoubt.UnclearDates)]
     [InlineData("14/3/2026|3/14/2026", ValueDoubt.MixedDates)]

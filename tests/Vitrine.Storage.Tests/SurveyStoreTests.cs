@@ -229,6 +229,43 @@ public sealed class SurveyStoreTests : IDisposable
     }
 
     [Fact]
+    public void What_is_noted_of_somebody_stays_and_what_is_not_taken_is_told()
+    {
+        string[][] first =
+        [
+            ["S1", "2", "It was late.", "Tarra"],
+        ];
+        surveys.Add(w.Ida, w.Study, "Quay", First, SurveyReading.Rows(First, first).Rows, new Now(_ => { }));
+        SurveyColumn[] columns = [new("code", ColumnRole.Who, AttributeKind.Text), new("Home?", ColumnRole.Attribute, AttributeKind.Text)];
+        string[][] cells =
+        [
+            ["S1", "Skelda"],
+            ["S9", "Tarra"],
+            ["S9", "Inner Holm"],
+            ["S8", "Tarra"],
+        ];
+        var rows = SurveyReading.Rows(columns, cells).Rows;
+        Assert.Equal(
+            [new AnswerDifference("S1", "Home?", "Tarra", "Skelda"), new AnswerDifference("S9", "Home?", "Tarra", "Inner Holm")],
+            surveys.UnheardOf(w.Study, columns, rows).First
+        );
+        surveys.Add(w.Ida, w.Study, "Homes", columns, rows, new Now(_ => { }));
+        using var connection = w.Workspace.Open();
+        Assert.Equal(
+            "S1 Tarra, S8 Tarra, S9 Tarra",
+            string.Join(
+                ", ",
+                connection.Query<string>(
+                    """
+                    SELECT p.code || ' ' || v.value FROM attribute_value v JOIN participant p ON p.id = v.participant_id
+                    JOIN attribute a ON a.id = v.attribute_id WHERE a.name = 'home' ORDER BY p.code
+                    """
+                )
+            )
+        );
+    }
+
+    [Fact]
     public void Who_was_removed_since_is_not_brought_back_by_new_answers()
     {
         var rows = SecondRows();

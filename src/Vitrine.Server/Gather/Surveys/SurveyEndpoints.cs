@@ -50,12 +50,14 @@ internal sealed record ColumnChanges(int Column, int Spellings, IReadOnlyList<Ch
 /// <summary>What taking a table in would make.</summary>
 /// <param name="Known">The survey that this is again; null for a new one.</param>
 /// <param name="Outgrown">Columns whose values lie outside the scale of their tag.</param>
+/// <param name="Unheard">What is not taken because something else is noted of the person.</param>
 internal sealed record SurveyPreview(
     SurveyResult Result,
     IReadOnlyList<ColumnMisfits> Misfits,
     IReadOnlyList<ColumnChanges> Changes,
     SurveyKnown? Known,
-    IReadOnlyList<ScaleOutgrown> Outgrown
+    IReadOnlyList<ScaleOutgrown> Outgrown,
+    Unheard Unheard
 );
 
 /// <summary>Cells that were pasted.</summary>
@@ -152,7 +154,14 @@ internal static class SurveyEndpoints
                     .OrderBy(g => g.Key)
                     .Select(g => new ColumnChanges(g.Key, g.Count(), [.. g.Take(FirstRows)]));
                 var (result, known) = surveys.Preview(studyId, given.Columns, rows);
-                return new SurveyPreview(result, [.. byColumn], [.. changes], known, surveys.Outgrown(studyId, given.Columns, rows));
+                return new SurveyPreview(
+                    result,
+                    [.. byColumn],
+                    [.. changes],
+                    known,
+                    surveys.Outgrown(studyId, given.Columns, rows),
+                    surveys.UnheardOf(studyId, given.Columns, rows)
+                );
             }
         );
         imports.MapPost(

@@ -4,6 +4,7 @@ using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -24,6 +25,11 @@ public sealed record SurveyResult(int People, int NewPeople, int KnownPeople, in
 /// <param name="HeldOn">The day of new answers whose row says none.</param>
 /// <param name="WidenScales">Whether scales of tags are widened for values that lie outside them.</param>
 public sealed record SurveyChoice(SurveyAgain Again = SurveyAgain.Leave, DateOnly? HeldOn = null, bool WidenScales = false);
+
+/// <summary>What a table says of people and what is not taken, because something else is noted of them.</summary>
+/// <param name="First">The first of it.</param>
+/// <param name="Values">How many values there are.</param>
+public sealed record Unheard(IReadOnlyList<AnswerDifference> First, int Values);
 
 /// <summary>Values that lie outside the scale that a tag has.</summary>
 /// <param name="Column">The column, from 0.</param>
@@ -107,6 +113,46 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
                 outgrown.Add(new ScaleOutgrown(c, name.Shown, scale, outside, scale.Widened(values)));
         }
         return outgrown;
+    }
+
+    /// <summary>
+    /// Facts of new rows that say something else than what is noted of their person, here or in an earlier row of the table: one attribute
+    /// holds one value, and what was noted first stays.
+    /// </summary>
+    public Unheard UnheardOf(StudyId studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
+    {
+        using var connection = workspace.Open();
+        var before = SurveyBefore.Find(connection, studyId, columns, rows);
+        var people = SurveyTaking.PeopleIn(connection, studyId);
+        var fresh = rows.Where(r => r.Who.Length > 0 && before?.Rows.ContainsKey(r.Key) != true).ToList();
+        var noted = new Dictionary<(string Who, string Question), string>();
+        var known = fresh
+            .Select(r => r.Who)
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .Where(people.ContainsKey)
+            .ToLookup(w => people[w].Id);
+        foreach (
+            var (person, name, value) in connection.Query<(ParticipantId, string, string)>(
+                """
+                SELECT v.participant_id, a.name, v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
+                WHERE v.participant_id IN (SELECT value FROM json_each(@people))
+                """,
+                new { people = Ids.Json(known.Select(k => k.Key)) }
+            )
+        )
+        {
+            foreach (var who in known[person])
+                noted.TryAdd((who.ToLowerInvariant(), SameSurvey.Question(name)), value);
+        }
+        var questions = columns.Select(c => SameSurvey.Question(c.Name)).ToList();
+        var unheard =
+            from row in fresh
+            from fact in row.Facts
+            let place = (row.Who.ToLowerInvariant(), questions[fact.Column])
+            where !noted.TryAdd(place, fact.Value) && noted[place] != fact.Value
+            select new AnswerDifference(row.Who, columns[fact.Column].Name, noted[place], fact.Value);
+        var all = unheard.ToList();
+        return new Unheard([.. all.Take(DifferencesShown)], all.Count);
     }
 
     private const int DifferencesShown = 8;

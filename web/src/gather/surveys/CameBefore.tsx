@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client';
-import { count, day } from '@/parts/words';
+import { day } from '@/parts/words';
+import { Differences } from './Differences';
 
 type Then = Schemas['SurveyAgain'];
 
@@ -33,7 +34,6 @@ interface Props {
 
 /** The table is a survey that came in before: what is otherwise now, and what is to be done with it. */
 export function CameBefore({ known, differing, byPeople, dated, then, onThen, heldOn, onHeldOn }: Props) {
-  const more = known.differences - known.first.length;
   return (
     <section aria-label="It came in before" className="mb-5 border-t border-line pt-4">
       <h2 className="text-[13px] font-semibold text-ink-soft">It came in before</h2>
@@ -45,15 +45,7 @@ export function CameBefore({ known, differing, byPeople, dated, then, onThen, he
       {!byPeople && <p className="mt-1 text-[13px] text-brass">No column tells who answered, so a row that was changed comes in as a new person.</p>}
       {differing > 0 && (
         <>
-          <ul aria-label="What differs" className="mt-3 space-y-1.5 text-[13px]">
-            {known.first.map((d) => (
-              <li key={`${d.who} ${d.question}`} className="line-clamp-3">
-                <span className="font-medium">{d.who}</span>, {d.question}:{' '}
-                {d.before === '' ? <span className="text-ink-soft">nothing</span> : <span className="text-ink-soft line-through">{d.before}</span>} {d.now}
-              </li>
-            ))}
-            {more > 0 && <li className="text-ink-soft">and {count(more, 'answer')} more</li>}
-          </ul>
+          <Differences label="What differs" first={known.first} all={known.differences} />
           <fieldset className="mt-3 space-y-2">
             <legend className="mb-1 text-[13px] font-medium">Rows that differ</legend>
             {(Object.keys(choices) as Then[]).map((choice) => (

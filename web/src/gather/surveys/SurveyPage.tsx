@@ -10,6 +10,7 @@ import { count } from '@/parts/words';
 import { attributeWords } from '@/gather/participants/attributeWords';
 import { useImports } from '@/gather/imports/ImportTray';
 import { CameBefore, thenWords } from './CameBefore';
+import { Differences } from './Differences';
 import { Outgrown } from './Outgrown';
 
 type Column = Schemas['SurveyColumn'];
@@ -198,6 +199,19 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
           {preview.data && outcome(preview.data.result, then).map((line) => <li key={line}>{line}</li>)}
         </ul>
         {preview.data && preview.data.outgrown.length > 0 && <Outgrown scales={preview.data.outgrown} widen={widen} onWiden={setWiden} />}
+        {preview.data && preview.data.unheard.values > 0 && (
+          <section aria-label="What is not taken" className="mb-5 border-t border-line pt-4">
+            <p className="text-[13px]">
+              {count(preview.data.unheard.values, 'value')} of people of whom something else is noted already, in the study or in an earlier row. What is noted
+              stays; to keep {preview.data.unheard.values === 1 ? 'it' : 'them'} as well, take the column as an open answer.
+            </p>
+            <Differences
+              label="What is not taken"
+              first={preview.data.unheard.first.map((d) => ({ ...d, before: d.now, now: d.before }))}
+              all={preview.data.unheard.values}
+            />
+          </section>
+        )}
         {preview.data?.known && (
           <CameBefore
             known={preview.data.known}
