@@ -19,11 +19,6 @@ function goOn(row: HTMLElement, by: number) {
   all[all.indexOf(row) + by]?.focus();
 }
 
-/** The keys work at once: the first name of the page that is open has the focus, unless something else has it. */
-const begin = (row: HTMLElement | null) => {
-  if (row && document.activeElement === document.body) row.focus({ preventScroll: true });
-};
-
 /** A name that was not understood: what it is, is said by one key. */
 export function LabelRow({ studyId, sourceId, label }: { studyId: number; sourceId: number; label: Schemas['LabelToLookAt'] }) {
   const say = useWrite((kind: Kind) => ask(api.PUT('/api/sources/{id}/labels', { params: { path: { id: sourceId } }, body: { label: label.label, kind } })));
@@ -40,8 +35,7 @@ export function LabelRow({ studyId, sourceId, label }: { studyId: number; source
   };
   return (
     <li
-      ref={label.settled ? null : begin}
-      data-label-row
+      data-label-row={label.settled ? 'settled' : 'open'}
       tabIndex={0}
       aria-label={`${label.label}, ${label.settled ? 'settled' : 'to look at'}`}
       onKeyDown={onKeyDown}

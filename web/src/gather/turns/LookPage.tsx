@@ -1,5 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
+import { useEffect } from 'react';
 import { queries } from '@/api/queries';
 import { Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
@@ -12,9 +13,14 @@ export function LookPage() {
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const people = useQuery(queries.participants(studyId)).data?.people;
   const imports = useQuery(queries.imports(studyId)).data ?? [];
-  if (!sources || !people) return <Waiting problem={error} />;
   const ids = wanted.split(',').map(Number);
-  const shown = ids.flatMap((id) => sources.find((s) => s.id === id) ?? []);
+  const shown = ids.flatMap((id) => sources?.find((s) => s.id === id) ?? []);
+  const ready = useQueries({ queries: shown.map((s) => queries.sourceLook(s.id)) }).every((look) => look.data) && people !== undefined;
+  // The keys work at once: the first doubtful name of the page has the focus, unless something else has it.
+  useEffect(() => {
+    if (ready && document.activeElement === document.body) document.querySelector<HTMLElement>('[data-label-row="open"]')?.focus({ preventScroll: true });
+  }, [ready]);
+  if (!sources || !people) return <Waiting problem={error} />;
   if (shown.length === 0)
     return (
       <Empty title="Nothing to look at" sample="2 names we are not sure about">
