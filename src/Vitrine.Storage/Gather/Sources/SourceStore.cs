@@ -245,7 +245,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             ["source_id", "participant_id"],
             [.. source.ParticipantIds.Distinct().Select(participantId => new object?[] { id, participantId })]
         );
-        TurnStore.Insert(writing, id, source.Turns, [], match);
+        TurnStore.Insert(writing, [new NewTurns(id, source.Turns, match)]);
         return id;
     }
 

@@ -13,6 +13,7 @@ using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Surveys;
@@ -50,9 +51,7 @@ internal static class SurveyRows
         if (!isNew)
             taking.Flush(writing);
         Facts(writing, person.Id, row, taking, isNew);
-        var sourceId = row.Speaks
-            ? Answers(writing, studyId, name, columns, row, person, taking.FolderId, taking.Position++, taking.Scales)
-            : null;
+        SourceId? sourceId = row.Speaks ? Answers(writing, studyId, name, columns, row, person, taking) : null;
         taking.Note(row, person.Id, sourceId);
     }
 
@@ -103,7 +102,7 @@ internal static class SurveyRows
             { Speaks: true } now
         )
         {
-            var made = Answers(writing, studyId, name, columns, now, person, taking.FolderId, taking.Position++, taking.Scales)!.Value;
+            var made = Answers(writing, studyId, name, columns, now, person, taking);
             taking.NotePresent(made, person.Id);
             sourceId ??= made;
         }
@@ -187,19 +186,17 @@ internal static class SurveyRows
         }
     }
 
-    private static long? Answers(
+    private static SourceId Answers(
         Writing writing,
         StudyId studyId,
         string name,
         IReadOnlyList<SurveyColumn> columns,
         SurveyRow row,
         SurveyPerson person,
-        FolderId? folderId,
-        long position,
-        Dictionary<int, (TagId Id, Scale Scale)> scales
+        SurveyTaking taking
     )
     {
-        var (text, turns, given) = Said(columns, row, person.Code, scales);
+        var (text, turns, given) = Said(columns, row, person.Code, taking.Scales);
         var sourceId = SourceStore.Insert(
             writing,
             studyId,
@@ -209,14 +206,17 @@ internal static class SurveyRows
                 row.On,
                 null,
                 text,
-                turns,
-                [], // Who takes part is noted, and added with that of others.
+                [], // Turns, and who takes part, are noted and added with those of others.
+                [],
                 null,
                 null,
-                folderId
+                taking.FolderId
             ),
-            position,
-            label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false)
+            taking.Position++,
+            _ => new SpeakerMatch(null, false)
+        );
+        taking.Note(
+            new NewTurns(sourceId, turns, label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false))
         );
         foreach (var (words, tagId, value) in given)
         {

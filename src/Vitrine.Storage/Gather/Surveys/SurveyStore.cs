@@ -190,8 +190,11 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             writing =>
             {
                 // What was seen of the study holds until somebody else has written what it rests on.
-                if (taking is null || !Holds(studyId, edition))
+                var touched = taking is null ? null : TouchedByOthers(studyId, edition);
+                if (taking is null || touched is null || touched.Any(t => t != "participant"))
                     taking = SurveyTaking.Begin(writing, studyId, name, columns, rows, choice ?? new SurveyChoice(), taking);
+                else if (touched.Count > 0)
+                    taking = taking.WithPeople(writing.Connection, studyId);
                 if (taking.Fresh.Count == 0)
                     return (false, taking.Survey);
                 if (file is not null && edition < 0)
@@ -208,12 +211,23 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         return (step, Told(step, rows, taking));
     }
 
-    // Its own part is told as well, and is the one that may have touched all of these.
-    private bool Holds(StudyId studyId, long edition) =>
-        workspace.NewsSince(studyId, edition) is { } news
-        && news.Count(n =>
-            n.Tables.Any(t => t is "participant" or "source" or "tag" or "folder" or "attribute" or "attribute_value" or "survey_row")
-        ) <= 1;
+    /// <summary>
+    /// What others have written since the last part, of that on which the step rests; null when that is too long ago. The first that is told
+    /// is the last part itself.
+    /// </summary>
+    private HashSet<string>? TouchedByOthers(StudyId studyId, long edition) =>
+        workspace.NewsSince(studyId, edition)?.Skip(1).SelectMany(n => n.Tables).Where(Ground.Contains).ToHashSet();
+
+    private static readonly HashSet<string> Ground =
+    [
+        "participant",
+        "source",
+        "tag",
+        "folder",
+        "attribute",
+        "attribute_value",
+        "survey_row",
+    ];
 
     /// <summary>What the whole step has made, by the trail: it may have been begun by a server that was killed.</summary>
     private SurveyResult Told(Step step, IReadOnlyList<SurveyRow> rows, SurveyTaking? taking)

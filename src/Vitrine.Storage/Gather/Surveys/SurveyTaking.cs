@@ -5,6 +5,7 @@ using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -33,6 +34,7 @@ internal sealed record SurveyTaking(
     private readonly List<object?[]> values = [];
     private readonly List<object?[]> taken = [];
     private readonly List<object?[]> present = [];
+    private readonly List<NewTurns> turns = [];
 
     public void Note(ParticipantId participantId, AttributeId attributeId, string value) => values.Add([participantId, attributeId, value]);
 
@@ -45,13 +47,17 @@ internal sealed record SurveyTaking(
 
     public void NotePresent(SourceId sourceId, ParticipantId participantId) => present.Add([sourceId, participantId]);
 
+    public void Note(NewTurns of) => turns.Add(of);
+
     /// <summary>Adds what was noted.</summary>
     public void Flush(Writing writing)
     {
         writing.InsertAll("attribute_value", ["participant_id", "attribute_id", "value"], values);
         writing.InsertAll("survey_row", ["survey_id", "row_key", "content_hash", "participant_id", "source_id"], taken);
         writing.InsertAll("source_participant", ["source_id", "participant_id"], present);
+        TurnStore.Insert(writing, turns);
         values.Clear();
+        turns.Clear();
         taken.Clear();
         present.Clear();
     }
@@ -97,7 +103,7 @@ internal sealed record SurveyTaking(
             fresh,
             changed,
             people,
-            people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase),
+            CodesOf(people),
             AttributesOf(writing, studyId, columns),
             // The scale is made around all values, not those that are left.
             goesOn?.Scales
@@ -106,14 +112,24 @@ internal sealed record SurveyTaking(
             again
         )
         {
-            Place = writing.Connection.ExecuteScalar<long>(
-                "SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId",
-                new { studyId }
-            ),
+            Place = NextPlace(writing.Connection, studyId),
             Position = SourceStore.NextPosition(writing, studyId),
             Choice = choice,
         };
     }
+
+    /// <summary>The same, with the people who are in the study now.</summary>
+    public SurveyTaking WithPeople(SqliteConnection connection, StudyId studyId)
+    {
+        var people = PeopleIn(connection, studyId);
+        return this with { People = people, Codes = CodesOf(people), Place = NextPlace(connection, studyId) };
+    }
+
+    private static HashSet<string> CodesOf(Dictionary<string, SurveyPerson> people) =>
+        people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
+
+    private static long NextPlace(SqliteConnection connection, StudyId studyId) =>
+        connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
 
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
 

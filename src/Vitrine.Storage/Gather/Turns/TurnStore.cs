@@ -6,6 +6,12 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Turns;
 
+/// <summary>The turns of a source that is added.</summary>
+/// <param name="SourceId">Which source.</param>
+/// <param name="Turns">Its turns, in order.</param>
+/// <param name="Match">Who stands behind a label.</param>
+internal sealed record NewTurns(SourceId SourceId, IReadOnlyList<Turn> Turns, Func<string, SpeakerMatch> Match);
+
 /// <summary>The turns of a source and those who speak in it.</summary>
 public sealed class TurnStore(Workspace workspace, ParticipantStore participants)
 {
@@ -164,32 +170,44 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             writing.Delete("speaker", gone.Id);
     }
 
-    /// <summary>Adds the turns of a source, as part of a larger step.</summary>
-    internal static void Insert(
-        Writing writing,
-        SourceId sourceId,
-        IReadOnlyList<Turn> turns,
-        Dictionary<string, SpeakerId> speakers,
-        Func<string, SpeakerMatch> match
-    )
+    /// <summary>Adds the turns of new sources, as part of a larger step: all speakers at once, and all turns.</summary>
+    internal static void Insert(Writing writing, IReadOnlyList<NewTurns> sources)
     {
-        AddSpeakers(writing, sourceId, turns, speakers, match);
+        var speakers = sources
+            .SelectMany(s =>
+                s.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Select((label, i) => (s.SourceId, label, i, s.Match))
+            )
+            .ToList();
+        var first = writing.InsertAll(
+            "speaker",
+            ["source_id", "label", "participant_id", "is_team", "position"],
+            [
+                .. speakers.Select(s =>
+                {
+                    var who = s.Match(s.label);
+                    return new object?[] { s.SourceId, s.label, who.ParticipantId, who.IsTeam, s.i };
+                }),
+            ]
+        );
+        var ids = speakers.Select((s, i) => (s.SourceId, s.label, Id: first + i)).ToDictionary(s => (s.SourceId, s.label), s => s.Id);
         writing.InsertAll(
             "turn",
             ["source_id", "position", "start", "end", "speaker_id", "begin_ms", "end_ms"],
             [
-                .. turns.Select(
-                    (turn, i) =>
-                        new object?[]
-                        {
-                            sourceId,
-                            i,
-                            turn.Words.Start,
-                            turn.Words.End,
-                            turn.Speaker is { } s ? speakers[s] : null,
-                            turn.BeginMs,
-                            turn.EndMs,
-                        }
+                .. sources.SelectMany(s =>
+                    s.Turns.Select(
+                        (turn, i) =>
+                            new object?[]
+                            {
+                                s.SourceId,
+                                i,
+                                turn.Words.Start,
+                                turn.Words.End,
+                                turn.Speaker is { } speaker ? ids[(s.SourceId, speaker)] : null,
+                                turn.BeginMs,
+                                turn.EndMs,
+                            }
+                    )
                 ),
             ]
         );
