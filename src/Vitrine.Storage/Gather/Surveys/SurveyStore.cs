@@ -212,8 +212,8 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
     }
 
     /// <summary>
-    /// What others have written since the last part, of that on which the step rests; null when that is too long ago. The first that is told
-    /// is the last part itself.
+    /// What others have written since the last part, of that on which the step rests; null when that is too long ago. The first that is
+    /// told is the last part itself.
     /// </summary>
     private HashSet<string>? TouchedByOthers(StudyId studyId, long edition) =>
         workspace.NewsSince(studyId, edition)?.Skip(1).SelectMany(n => n.Tables).Where(Ground.Contains).ToHashSet();
