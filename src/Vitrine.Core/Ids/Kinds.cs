@@ -57,8 +57,6 @@ public static class Kinds
 
     public abstract class Theme;
 
-    public abstract class Turn;
-
     public abstract class Watch;
 
     public abstract class LiveNotes;

@@ -27,5 +27,4 @@ global using StudyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Study>;
 global using SurveyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Survey>;
 global using TagId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Tag>;
 global using ThemeId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Theme>;
-global using TurnId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Turn>;
 global using WatchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Watch>;

@@ -285,10 +285,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
                 code,
                 pseudonym = $"Sender {code}",
                 realName = sender,
-                position = writing.Connection.ExecuteScalar<long>(
-                    "SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId",
-                    new { studyId }
-                ),
+                position = ParticipantStore.NextPosition(writing.Connection, studyId),
             }
         );
     }

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Turns;
@@ -100,10 +101,7 @@ public sealed class ParticipantStore(Workspace workspace)
             writing =>
             {
                 RefuseTaken(writing, studyId, code, null);
-                var position = writing.Connection.ExecuteScalar<long>(
-                    "SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId",
-                    new { studyId }
-                );
+                var position = NextPosition(writing.Connection, studyId);
                 return writing.Insert(
                     "participant",
                     new
@@ -357,6 +355,10 @@ public sealed class ParticipantStore(Workspace workspace)
         if (holder is not null)
             throw Refusal.Because(Sentences.CodeTaken(code, holder), "code");
     }
+
+    /// <summary>Where the next participant of a study stands.</summary>
+    internal static long NextPosition(SqliteConnection connection, StudyId studyId) =>
+        connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
 
     private static string NameOf(Writing writing, AttributeId id) =>
         writing.Connection.QuerySingle<string>("SELECT name FROM attribute WHERE id = @id", new { id });

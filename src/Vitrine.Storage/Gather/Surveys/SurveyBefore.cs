@@ -104,14 +104,7 @@ internal sealed record SurveyBefore(
             .ToList();
         if (again.Count == 0)
             return new Dictionary<string, IReadOnlyList<AnswerDifference>>();
-        var facts = connection
-            .Query<(ParticipantId Person, string Name, string Value)>(
-                """
-                SELECT v.participant_id, a.name, v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
-                WHERE v.participant_id IN (SELECT value FROM json_each(@people))
-                """,
-                new { people = Ids.Json(again.Select(a => a.Was.ParticipantId!.Value)) }
-            )
+        var facts = NotedOf(connection, again.Select(a => a.Was.ParticipantId!.Value))
             .ToLookup(v => (v.Person, SameSurvey.Question(v.Name)), v => v.Value);
         var texts = connection
             .Query<(SourceId Source, string Text)>(
@@ -124,6 +117,19 @@ internal sealed record SurveyBefore(
             .Where(d => d.Differences.Count > 0)
             .ToDictionary(d => d.Key, d => d.Differences);
     }
+
+    /// <summary>The values of attributes that are noted of people.</summary>
+    public static IEnumerable<(ParticipantId Person, string Name, string Value)> NotedOf(
+        SqliteConnection connection,
+        IEnumerable<ParticipantId> people
+    ) =>
+        connection.Query<(ParticipantId, string, string)>(
+            """
+            SELECT v.participant_id, a.name, v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
+            WHERE v.participant_id IN (SELECT value FROM json_each(@ids))
+            """,
+            new { ids = Ids.Json(people) }
+        );
 
     private static IEnumerable<AnswerDifference> DifferencesOf(
         SurveyRow row,

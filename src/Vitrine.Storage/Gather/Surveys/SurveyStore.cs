@@ -4,7 +4,6 @@ using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Corrections;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -131,15 +130,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             .Distinct(StringComparer.OrdinalIgnoreCase)
             .Where(people.ContainsKey)
             .ToLookup(w => people[w].Id);
-        foreach (
-            var (person, name, value) in connection.Query<(ParticipantId, string, string)>(
-                """
-                SELECT v.participant_id, a.name, v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
-                WHERE v.participant_id IN (SELECT value FROM json_each(@people))
-                """,
-                new { people = Ids.Json(known.Select(k => k.Key)) }
-            )
-        )
+        foreach (var (person, name, value) in SurveyBefore.NotedOf(connection, known.Select(k => k.Key)))
         {
             foreach (var who in known[person])
                 noted.TryAdd((who.ToLowerInvariant(), SameSurvey.Question(name)), value);

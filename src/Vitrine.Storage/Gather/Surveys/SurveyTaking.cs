@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Tags;
@@ -112,7 +113,7 @@ internal sealed record SurveyTaking(
             again
         )
         {
-            Place = NextPlace(writing.Connection, studyId),
+            Place = ParticipantStore.NextPosition(writing.Connection, studyId),
             Position = SourceStore.NextPosition(writing, studyId),
             Choice = choice,
         };
@@ -122,14 +123,11 @@ internal sealed record SurveyTaking(
     public SurveyTaking WithPeople(SqliteConnection connection, StudyId studyId)
     {
         var people = PeopleIn(connection, studyId);
-        return this with { People = people, Codes = CodesOf(people), Place = NextPlace(connection, studyId) };
+        return this with { People = people, Codes = CodesOf(people), Place = ParticipantStore.NextPosition(connection, studyId) };
     }
 
     private static HashSet<string> CodesOf(Dictionary<string, SurveyPerson> people) =>
         people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
-
-    private static long NextPlace(SqliteConnection connection, StudyId studyId) =>
-        connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM participant WHERE study_id = @studyId", new { studyId });
 
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
 
