@@ -29,7 +29,7 @@ public sealed class AttachmentTests : IAsyncLifetime
         using var answer = await server.Http.GetAsync($"/api/studies/{study}/attachments/{id}/original");
         Assert.Equal("<script>alert(1)</script>", await answer.Content.ReadAsStringAsync());
         Assert.Equal("attachment", answer.Content.Headers.ContentDisposition?.DispositionType);
-        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.SourcesOf(study)));
     }
 
     [Fact]

@@ -46,7 +46,7 @@ public sealed class BadInputTests : IAsyncLifetime
         var text = string.Concat(Enumerable.Repeat("twenty million letters ", 20_000_000 / 23));
         Assert.Contains("20 MB; one source can hold 5 MB", (await server.Refused($"studies/{study}/sources/paste", Pasted(text))).Sentence);
         Assert.Contains("Split it", (await server.Upload(study, "long.txt", Encoding.ASCII.GetBytes(text))).Said);
-        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.SourcesOf(study)));
     }
 
     [Fact]
@@ -219,9 +219,9 @@ public sealed class BadInputTests : IAsyncLifetime
         async Task<string> Ages() =>
             string.Join(
                 ' ',
-                (await server.Get($"studies/{study}/participants"))["people"]!
-                    .AsArray()
-                    .Select(p => (string?)p!["values"]![age.ToString(System.Globalization.CultureInfo.InvariantCulture)] ?? "-")
+                (await server.PeopleOf(study)).Select(p =>
+                    (string?)p!["values"]![age.ToString(System.Globalization.CultureInfo.InvariantCulture)] ?? "-"
+                )
             );
         var answer = await server.Put($"studies/{study}/participants/cells", Block("41", "old"));
         Assert.Equal(wren, (long)Assert.Single(answer["refused"]!.AsArray())!["participantId"]!);
@@ -283,19 +283,9 @@ public sealed class BadInputTests : IAsyncLifetime
                 leaveOut = true,
             }
         );
-        Assert.Equal(
-            ["41", null],
-            (await server.Get($"studies/{study}/participants"))["people"]!
-                .AsArray()
-                .Select(p => (string?)p!["values"]!.AsObject().FirstOrDefault().Value)
-        );
+        Assert.Equal(["41", null], (await server.PeopleOf(study)).Select(p => (string?)p!["values"]!.AsObject().FirstOrDefault().Value));
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Equal(
-            ["41", "old"],
-            (await server.Get($"studies/{study}/participants"))["people"]!
-                .AsArray()
-                .Select(p => (string?)p!["values"]!.AsObject().First().Value)
-        );
+        Assert.Equal(["41", "old"], (await server.PeopleOf(study)).Select(p => (string?)p!["values"]!.AsObject().First().Value));
     }
 
     [Fact]

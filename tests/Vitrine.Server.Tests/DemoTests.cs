@@ -30,7 +30,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         Assert.True((int)study["observations"]! >= 90);
         var id = (long)study["id"]!;
 
-        foreach (var source in (await server.Get($"studies/{id}/sources")).AsArray())
+        foreach (var source in (await server.SourcesOf(id)))
         {
             var words = ((string)(await server.Get($"sources/{source!["id"]}"))["text"]!)
                 .Split(default(char[]), StringSplitOptions.RemoveEmptyEntries)
@@ -67,7 +67,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
     {
         var id = (long)(await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Boarding without a car")!["id"]!;
         // Notes taken live, with their times; a corrected transcript with one observation to look at.
-        var notebook = (await server.Get($"studies/{id}/sources")).AsArray().Single(s => (string)s!["title"]! == "Quay notebook")!;
+        var notebook = (await server.SourcesOf(id)).Single(s => (string)s!["title"]! == "Quay notebook")!;
         Assert.All((await server.Get($"sources/{notebook["id"]}"))["turns"]!.AsArray(), t => Assert.NotNull((int?)t!["beginMs"]));
         Assert.Equal(
             "They mean well and they say ready, and I say no, and they lift. I've been put down crooked.",
@@ -81,10 +81,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         // One limited, and one who withdrew before, with nothing of it left.
         Assert.Equal(
             ["limited"],
-            (await server.Get($"studies/{id}/participants"))["people"]!
-                .AsArray()
-                .Select(p => (string)p!["consent"]!)
-                .Where(c => c is "limited" or "withdrawn")
+            (await server.PeopleOf(id)).Select(p => (string)p!["consent"]!).Where(c => c is "limited" or "withdrawn")
         );
         var database = System.Text.Encoding.Latin1.GetString(await ReadAsync(Path.Combine(server.Folder, "vitrine.db")));
         foreach (var word in new[] { "Marram", "Fallowmere", "heronry" })
@@ -113,11 +110,11 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
     {
         var study = (await server.Get("studies")).AsArray().Single(s => (string)s!["title"]! == "Winter timetable")!;
         Assert.Equal((60, 0), ((int)study["participants"]!, (int)study["observations"]!));
-        var people = await server.Get($"studies/{study["id"]}/participants");
+        var people = await server.Get($"studies/{study["id"]}/participants?page=0");
         Assert.Equal(
             ["date", "choice", "number", "yesNo", "number", "number"],
             people["attributes"]!.AsArray().Select(a => (string)a!["kind"]!)
         );
-        Assert.All((await server.Get($"studies/{study["id"]}/sources")).AsArray(), s => Assert.Equal("survey", (string)s!["kind"]!));
+        Assert.All(await server.SourcesOf(study["id"]!), s => Assert.Equal("survey", (string)s!["kind"]!));
     }
 }

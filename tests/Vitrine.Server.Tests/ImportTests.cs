@@ -86,7 +86,7 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         Assert.Equal(("same", "The same file is already here as “talk”.", first.SourceId), await server.Ended(study, second));
         await server.Post($"studies/{study}/imports/{second["key"]}/anyway", new { });
         Assert.Equal("done", (await server.Ended(study, second)).State);
-        Assert.Equal(2, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+        Assert.Equal(2, (await server.SourcesOf(study)).Count);
         Assert.Single(Directory.GetFiles(Path.Combine(server.Folder, "media"), "*", SearchOption.AllDirectories));
     }
 
@@ -178,7 +178,7 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         }
         await server.Upload(study, "other.txt", "Other words."u8.ToArray());
         Assert.Equal(("done", done.SourceId), ((await server.Ended(study, first)).State, (await server.Ended(study, first)).SourceId));
-        Assert.Equal(2, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+        Assert.Equal(2, (await server.SourcesOf(study)).Count);
     }
 
     [Fact]

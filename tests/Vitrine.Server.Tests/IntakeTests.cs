@@ -176,7 +176,7 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         var routings = (await Items()).Select(i => (long)i!["routings"]![0]!["id"]!).ToArray();
         await server.Post($"studies/{study}/routings", new { routingIds = routings[..2], state = "kept" });
         await server.Post($"studies/{study}/routings", new { routingIds = routings[2..], state = "dismissed" });
-        var source = (await server.Get($"studies/{study}/sources")).AsArray();
+        var source = (await server.SourcesOf(study));
         Assert.Equal(["feedback", "feedback"], source.Select(s => (string)s!["kind"]!));
         Assert.Equal("2026-11-05", (string)source[0]!["heldOn"]!);
         Assert.Equal(
@@ -185,10 +185,10 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
         );
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.SourcesOf(study)));
         Assert.All(await Items(), i => Assert.Equal("waiting", (string)i!["routings"]![0]!["state"]!));
         await server.Post("redo", new { studyId = study });
-        var kept = (await server.Get($"studies/{study}/sources")).AsArray();
+        var kept = (await server.SourcesOf(study));
         await server.Http.DeleteAsync($"/api/sources/{kept[0]!["id"]}");
         Assert.Equal(["dismissed", "kept", "waiting"], (await Items()).Select(i => (string)i!["routings"]![0]!["state"]!).Order());
     }
@@ -219,10 +219,10 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
                     senderTakesPart = !((string)item["text"]!).Contains(", d"),
                 }
             );
-        var sources = (await server.Get($"studies/{study}/sources")).AsArray();
+        var sources = (await server.SourcesOf(study));
         Assert.All(sources, s => Assert.Equal(("App reviews", 2.0), ((string)s!["channel"]!, (double)s["rating"]!)));
         // One person sent two; one piece has no sender; of one the sender was not wanted.
-        var people = (await server.Get($"studies/{study}/participants"))["people"]!.AsArray();
+        var people = (await server.PeopleOf(study));
         var fern = Assert.Single(people, p => (string?)p!["realName"] == "Fern Ash")!;
         Assert.Equal("Sender " + (string)fern["code"]!, (string)fern["pseudonym"]!);
         Assert.DoesNotContain(people, p => (string?)p!["realName"] == "Moss");
@@ -231,7 +231,7 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
             sources.OrderBy(s => (string)s!["title"]!, StringComparer.Ordinal).Select(s => s!["peopleIds"]!.AsArray().Count)
         );
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Equal(3, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+        Assert.Equal(3, (await server.SourcesOf(study)).Count);
     }
 
     [Fact]

@@ -368,10 +368,7 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
                 .AsArray()
                 .Select(o => left[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!])
         );
-        Assert.Equal(
-            ["Wren"],
-            (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string)p!["pseudonym"]!)
-        );
+        Assert.Equal(["Wren"], (await server.PeopleOf(study)).Select(p => (string)p!["pseudonym"]!));
         Assert.Equal("“(erased)”, says (erased).", (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!);
         // Someone else of the same first name, in another study, keeps it.
         Assert.Equal("Una: Who?\n\nLark: Marnie of the mill, not (erased).", (string)(await server.Get($"sources/{stranger}"))["text"]!);
@@ -391,7 +388,7 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         Assert.Single((await server.Get($"steps?studyId={study}")).AsArray(), s => s!.ToJsonString().Contains("Marked"));
         await server.Person(study, "P09", "Rowan");
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Single((await server.Get($"studies/{study}/participants"))["people"]!.AsArray());
+        Assert.Single((await server.PeopleOf(study)));
     }
 
     private static bool Holds(string file, string word)

@@ -145,7 +145,7 @@ public sealed class StoryTests : IDisposable
                 )
             ).State
         );
-        Assert.Equal(["P03 Sorrel", "kiosk"], (await server.Get($"studies/{study}/sources")).AsArray().Select(s => (string)s!["title"]!));
+        Assert.Equal(["P03 Sorrel", "kiosk"], (await server.SourcesOf(study)).Select(s => (string)s!["title"]!));
     }
 
     private static (int Observations, int Sources, int People, int OutOf) Figures(JsonNode breadth) =>

@@ -60,12 +60,12 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         );
         Assert.Equal("2 new participants; 1 row of participants who were here; 2 sources with open answers.", await Take(import, given));
 
-        var people = await server.Get($"studies/{study}/participants");
+        var people = await server.Get($"studies/{study}/participants?page=0");
         Assert.Equal(["P03", "S1", "S3"], people["people"]!.AsArray().Select(p => (string)p!["code"]!));
         var rating = (string)
             people["attributes"]!.AsArray().Single(a => (string)a!["name"]! == "How easy was boarding?")!["id"]!.ToJsonString();
         Assert.Equal(["5", "2", "4"], people["people"]!.AsArray().Select(p => (string)p!["values"]![rating]!));
-        var source = (await server.Get($"studies/{study}/sources")).AsArray().Single(s => (string)s!["title"]! == "P03, Quay survey")!;
+        var source = (await server.SourcesOf(study)).Single(s => (string)s!["title"]! == "P03, Quay survey")!;
         Assert.Equal("survey", (string)source["kind"]!);
         var text = (string)(await server.Get($"sources/{source["id"]}"))["text"]!;
         Assert.Equal("What would you change?\n\nTell us earlier, even a maybe.", text);
@@ -81,16 +81,11 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
     {
         var (import, given) = await Bring(Table);
         await Take(import, given);
-        var person = (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Single(p => (string)p!["code"]! == "S1")![
-            "id"
-        ];
+        var person = (await server.PeopleOf(study)).Single(p => (string)p!["code"]! == "S1")!["id"];
         await TestServer.Answer(await server.Http.DeleteAsync($"/api/studies/{study}/participants/{person}"), "remove");
         var (again, same) = await Bring(Table + "S4;Skelda;1;Nothing.\n");
         Assert.Contains("3 rows here already", await Take(again, same));
-        Assert.Equal(
-            ["P03", "S3", "S4"],
-            (await server.Get($"studies/{study}/participants"))["people"]!.AsArray().Select(p => (string)p!["code"]!)
-        );
+        Assert.Equal(["P03", "S3", "S4"], (await server.PeopleOf(study)).Select(p => (string)p!["code"]!));
     }
 
     [Fact]
@@ -106,7 +101,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
             "1 new participant; 1 source with open answers; 3 rows here already, of which 1 differ now and were left as they were.",
             await Take(grown, again)
         );
-        Assert.Equal(3, (await server.Get($"studies/{study}/sources")).AsArray().Count);
+        Assert.Equal(3, (await server.SourcesOf(study)).Count);
     }
 
     [Fact]
@@ -123,7 +118,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
             ("How easy was boarding?", 1, 5),
             ((string)tag["tag"]!["name"]!, (int)tag["tag"]!["scale"]!["least"]!, (int)tag["tag"]!["scale"]!["most"]!)
         );
-        var source = (await server.Get($"studies/{study}/sources")).AsArray().Single(s => (string)s!["title"]! == "P03, Quay survey")!;
+        var source = (await server.SourcesOf(study)).Single(s => (string)s!["title"]! == "P03, Quay survey")!;
         var observation = (await server.Get($"sources/{source["id"]}/observations")).AsArray().Single()!;
         Assert.Equal(5, (int)observation["values"]![tag["tag"]!["id"]!.ToString()]!);
         var text = (string)(await server.Get($"sources/{source["id"]}"))["text"]!;
@@ -164,7 +159,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
             preview["changes"]!.AsArray().SelectMany(c => c!["first"]!.AsArray()).Select(c => $"{c!["cell"]}={c["becomes"]}")
         );
         await Take(import, given);
-        var people = (await server.Get($"studies/{study}/participants"))["people"]!.AsArray();
+        var people = (await server.PeopleOf(study));
         Assert.Equal(
             [
                 ["2026-03-14", "007", "1.5", "fine"],
@@ -186,9 +181,9 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         Assert.Equal(("Quay survey", "quay survey.csv"), ((string)kept["title"]!, (string)kept["fileName"]!));
         Assert.Equal(Table, await server.Http.GetStringAsync($"/api/studies/{study}/attachments/{kept["id"]}/original"));
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.SourcesOf(study)));
         Assert.Empty((await server.Get($"studies/{study}/attachments")).AsArray());
-        Assert.Single((await server.Get($"studies/{study}/participants"))["people"]!.AsArray());
+        Assert.Single((await server.PeopleOf(study)));
     }
 
     [Fact]
@@ -210,14 +205,14 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
                 newTags = new[] { "late", "not told" },
             }
         );
-        var sources = (await server.Get($"studies/{study}/sources")).AsArray();
+        var sources = (await server.SourcesOf(study));
         Assert.Equal(
             (40, 1, "Note 40: nobody told us."),
             (sources.Count, sources.Select(s => (long)s!["folderId"]!).Distinct().Count(), (string)sources[39]!["title"]!)
         );
         Assert.All((await server.TagUses(study)), t => Assert.Equal(40, (int)t!["breadth"]!["triple"]!["observations"]!));
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        Assert.Empty((await server.Get($"studies/{study}/sources")).AsArray());
+        Assert.Empty((await server.SourcesOf(study)));
         Assert.Empty((await server.Get($"studies/{study}/folders")).AsArray());
     }
 

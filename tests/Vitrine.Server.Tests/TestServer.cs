@@ -88,6 +88,12 @@ public sealed class TestServer : IDisposable
             }
         );
 
+    /// <summary>The first page of a study's sources.</summary>
+    public async Task<JsonArray> SourcesOf(object study) => (await Get($"studies/{study}/sources?page=0"))["sources"]!.AsArray();
+
+    /// <summary>The first page of a study's participants.</summary>
+    public async Task<JsonArray> PeopleOf(object study) => (await Get($"studies/{study}/participants?page=0"))["people"]!.AsArray();
+
     /// <summary>The tags of a study with their counts.</summary>
     public async Task<IReadOnlyList<JsonNode>> TagUses(long study)
     {

@@ -168,5 +168,19 @@ public sealed class SessionTests : IDisposable
     private long Add(string title, IReadOnlyList<ParticipantId> people, IReadOnlyList<SourceId> sources) =>
         w.Sessions.Add(w.Ida, w.Study, new SessionText(title, SessionKind.GroupDiscussion, null, null, "", people), sources).Id!.Value;
 
+    [Fact]
+    public void Sources_and_participants_come_in_pages_that_leave_nothing_out()
+    {
+        foreach (var n in Enumerable.Range(1, 4))
+            w.AddSource($"S{n}", $"Words of {n}.");
+        var all = w.Sources.In(w.Study, 0).Select(s => s.Id).ToList();
+        var pages = Enumerable.Range(0, 4).Select(page => w.Sources.Page(w.Study, 0, page, 2)).ToList();
+        Assert.Equal(all, pages.SelectMany(p => p.Sources).Select(s => s.Id));
+        Assert.All(pages, p => Assert.Equal(all.Count, p.Total));
+        Assert.Empty(w.Sources.Page(w.Study, 0, int.MaxValue, 500).Sources);
+        var people = Enumerable.Range(0, 3).SelectMany(page => w.Participants.Page(w.Study, page, 1).People).Select(p => p.Id);
+        Assert.Equal(w.Participants.In(w.Study).People.Select(p => p.Id), people);
+    }
+
     private SourceLine Line(long id) => w.Sources.In(w.Study, 0).Single(s => s.Id == id);
 }

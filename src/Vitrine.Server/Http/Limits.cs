@@ -42,6 +42,9 @@ internal static class Limits
     /// <summary>How many quotes a page of them holds.</summary>
     public const int QuotesOnPage = 100;
 
+    /// <summary>How many sources, or participants, a page of them holds.</summary>
+    public const int LinesOnPage = 500;
+
     /// <summary>How many pieces of feedback a page of them holds.</summary>
     public const int FeedbackOnPage = 100;
 

@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
+import { nextPage, whole } from './pages';
 import { counted, everything, nothing, quoted, whoTakesPart } from './restsOn';
 
 /** What a number, cell or label stands for: all given conditions together. */
@@ -23,11 +24,6 @@ export interface FeedbackOf {
   view: 'waiting' | 'kept' | 'dismissed' | 'nowhere' | 'all';
   studyId?: number;
   words: string;
-}
-
-/** The number of the page after those that are there; undefined when they hold all. */
-function nextPage(total: number, sizes: readonly number[]) {
-  return sizes.at(-1)! > 0 && sizes.reduce((n, size) => n + size, 0) < total ? sizes.length : undefined;
 }
 
 /** Pages of quotes, from the first to the last that was asked for. */
@@ -65,13 +61,31 @@ export const queries = {
     queryOptions({
       meta: { restsOn: { studyId, tables: ['participant', 'attribute', 'attribute_value', ...whoTakesPart] } },
       queryKey: ['participants', studyId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/participants', { params: { path: { studyId } } })),
+      queryFn: async ({ signal }) => {
+        const { first, all } = await whole(
+          (page) => ask(api.GET('/api/studies/{studyId}/participants', { params: { path: { studyId }, query: { page } }, signal })),
+          (page) => page.people,
+        );
+        return { ...first, people: all };
+      },
     }),
   sources: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['source', 'media', 'observation', 'turn', 'participant', 'routing', ...whoTakesPart] } },
+      meta: { restsOn: { studyId, tables: ['source', 'media', 'turn', 'participant', 'routing', ...whoTakesPart] } },
       queryKey: ['sources', studyId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId } } })),
+      queryFn: async ({ signal }) =>
+        (
+          await whole(
+            (page) => ask(api.GET('/api/studies/{studyId}/sources', { params: { path: { studyId }, query: { page } }, signal })),
+            (page) => page.sources,
+          )
+        ).all,
+    }),
+  sourceCounts: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['source', 'observation'] } },
+      queryKey: ['source-counts', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/sources/counts', { params: { path: { studyId } } })),
     }),
   folders: (studyId: number) =>
     queryOptions({

@@ -12,6 +12,8 @@ const asked = [
   queries.tagCounts(3),
   queries.participants(3),
   queries.table(9, 'sources'),
+  queries.sources(3),
+  queries.sourceCounts(3),
   queries.exhibits(),
   queries.me(),
 ];
@@ -31,14 +33,14 @@ const changed = (rows: Record<string, number[] | null>, studyId: number | null =
 describe('what a change makes old', () => {
   it('is everything when nobody knows what it was', async () => expect(await stale()).toHaveLength(asked.length));
 
-  it('is, for a mark, the observations of its source and the counts of its study', async () =>
-    expect(await stale([changed({ observation: [1], observation_tag: [1] }, 3, [4])])).toEqual(['observations 4', 'tag-counts 3']));
+  it('is, for a mark, the observations of its source and the counts of its study, never the names', async () =>
+    expect(await stale([changed({ observation: [1], observation_tag: [1] }, 3, [4])])).toEqual(['observations 4', 'tag-counts 3', 'source-counts 3']));
 
   it('is the names and looks of tags only when a tag was changed', async () =>
     expect(await stale([changed({ tag: [2] })])).toEqual(['tags 3', 'tag-counts 3']));
 
   it('is of every source when it is not told of which', async () =>
-    expect(await stale([changed({ observation: null }, 3, null)])).toEqual(['observations 4', 'observations 5', 'tag-counts 3']));
+    expect(await stale([changed({ observation: null }, 3, null)])).toEqual(['observations 4', 'observations 5', 'tag-counts 3', 'source-counts 3']));
 
   it('is what rests on shared things in every study', async () =>
     expect(await stale([changed({ observation_tag: [1] }, null, [5])])).toEqual(['observations 5', 'tag-counts 3', 'table 9']));

@@ -36,7 +36,10 @@ internal static class ParticipantEndpoints
     public static void MapParticipants(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Gather");
-        study.MapGet("/participants", (StudyId studyId, ParticipantStore store) => store.In(studyId));
+        study.MapGet(
+            "/participants",
+            (StudyId studyId, int page, ParticipantStore store) => store.Page(studyId, Validate.Page(page), Limits.LinesOnPage)
+        );
         study.MapPost(
             "/participants",
             (StudyId studyId, ParticipantText given, SignedIn me, ParticipantStore store) =>

@@ -64,7 +64,12 @@ internal static class SourceEndpoints
     public static void MapSources(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}/sources").WithTags("Gather");
-        study.MapGet("", (StudyId studyId, SignedIn me, SourceStore store) => store.In(studyId, me.Id));
+        study.MapGet(
+            "",
+            (StudyId studyId, int page, SignedIn me, SourceStore store) =>
+                store.Page(studyId, me.Id, Validate.Page(page), Limits.LinesOnPage)
+        );
+        study.MapGet("/counts", (StudyId studyId, SourceStore store) => store.CountsIn(studyId));
         study.MapPost(
             "/paste",
             (StudyId studyId, PastedSource given, SignedIn me, SourceStore store, SourceReading gate) =>

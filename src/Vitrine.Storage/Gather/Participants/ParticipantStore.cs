@@ -30,13 +30,22 @@ public sealed record Participant
     public Dictionary<AttributeId, string> Values { get; init; } = [];
 }
 
-/// <summary>Everyone in a study, in their fixed order, with the attributes known of them.</summary>
-public sealed record Participants(IReadOnlyList<ParticipantAttribute> Attributes, IReadOnlyList<Participant> People);
+/// <summary>People of a study, in their fixed order, with the attributes known of them.</summary>
+/// <param name="Attributes">The study's attributes.</param>
+/// <param name="People">Those of the page.</param>
+/// <param name="Total">How many there are on all pages.</param>
+public sealed record Participants(IReadOnlyList<ParticipantAttribute> Attributes, IReadOnlyList<Participant> People, int Total);
 
 /// <summary>Participants and their attributes.</summary>
 public sealed class ParticipantStore(Workspace workspace)
 {
-    public Participants In(StudyId studyId)
+    /// <summary>Everyone in a study.</summary>
+    public Participants In(StudyId studyId) => Page(studyId, 0, int.MaxValue);
+
+    /// <summary>One page of a study's participants.</summary>
+    /// <param name="page">Which page, from 0.</param>
+    /// <param name="size">How many a page holds.</param>
+    public Participants Page(StudyId studyId, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -52,22 +61,25 @@ public sealed class ParticipantStore(Workspace workspace)
                 WITH begun AS (SELECT DISTINCT v.participant_id FROM source_person v WHERE v.study_id = @studyId AND v.source_id IN
                   (SELECT source_id FROM reading))
                 SELECT id, code, pseudonym, real_name, consent, id IN (SELECT participant_id FROM begun) AS begun FROM participant
-                  WHERE study_id = @studyId ORDER BY position, id
+                  WHERE study_id = @studyId ORDER BY position, id LIMIT @size OFFSET @before
                 """,
-                new { studyId }
+                new
+                {
+                    studyId,
+                    size,
+                    before = (long)page * size,
+                }
             )
             .ToList();
         var byId = people.ToDictionary(p => p.Id);
         var values = connection.Query<(ParticipantId Person, AttributeId Attribute, string Value)>(
-            """
-            SELECT v.participant_id, v.attribute_id, v.value FROM attribute_value v JOIN participant p ON p.id = v.participant_id
-            WHERE p.study_id = @studyId
-            """,
-            new { studyId }
+            "SELECT participant_id, attribute_id, value FROM attribute_value WHERE participant_id IN (SELECT value FROM json_each(@ids))",
+            new { ids = Ids.Json(byId.Keys) }
         );
         foreach (var (person, attribute, value) in values)
             byId[person].Values[attribute] = value;
-        return new Participants(attributes, people);
+        var total = connection.ExecuteScalar<int>("SELECT count(*) FROM participant WHERE study_id = @studyId", new { studyId });
+        return new Participants(attributes, people, total);
     }
 
     /// <summary>How each participant may be called in a transcript.</summary>

@@ -29,7 +29,6 @@ public sealed record SourceLine
 
     /// <summary>What its sender rated, on the channel's own scale; null for none.</summary>
     public double? Rating { get; init; }
-    public int Observations { get; init; }
     public int? Furthest { get; init; }
     public List<Speaker> Speakers { get; init; } = [];
 
@@ -38,6 +37,18 @@ public sealed record SourceLine
 
     /// <summary>Everyone who takes part: those set on it or of its session, and those matched to a speaker.</summary>
     public List<ParticipantId> PeopleIds { get; init; } = [];
+}
+
+/// <summary>Some of a study's sources.</summary>
+/// <param name="Sources">Those of the page, in order.</param>
+/// <param name="Total">How many there are on all pages.</param>
+public sealed record SourcePage(IReadOnlyList<SourceLine> Sources, int Total);
+
+/// <summary>How many observations stand in a source.</summary>
+public sealed record SourceCount
+{
+    public SourceId SourceId { get; init; }
+    public int Observations { get; init; }
 }
 
 /// <summary>A source with its words.</summary>

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Mark.Observations;
@@ -8,6 +9,7 @@ using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -17,42 +19,76 @@ namespace Vitrine.Storage.Gather.Sources;
 public sealed class SourceStore(Workspace workspace, ParticipantStore participants)
 {
     /// <summary>A study's sources with the given account's reading progress.</summary>
-    public IReadOnlyList<SourceLine> In(StudyId studyId, AccountId accountId)
+    public IReadOnlyList<SourceLine> In(StudyId studyId, AccountId accountId) => Page(studyId, accountId, 0, int.MaxValue).Sources;
+
+    /// <summary>One page of a study's sources, in their order, with the given account's reading progress.</summary>
+    /// <param name="page">Which page, from 0.</param>
+    /// <param name="size">How many a page holds.</param>
+    public SourcePage Page(StudyId studyId, AccountId accountId, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
+        var ids = connection.Query<SourceId>(
+            "SELECT id FROM source WHERE study_id = @studyId ORDER BY position, id LIMIT @size OFFSET @before",
+            new
+            {
+                studyId,
+                size,
+                before = (long)page * size,
+            }
+        );
+        var total = connection.ExecuteScalar<int>("SELECT count(*) FROM source WHERE study_id = @studyId", new { studyId });
+        return new SourcePage(Lines(connection, [.. ids], accountId), total);
+    }
+
+    /// <summary>How many observations stand in each source of a study that has any.</summary>
+    public IReadOnlyList<SourceCount> CountsIn(StudyId studyId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<SourceCount>(
+                """
+                SELECT o.source_id, count(*) AS observations FROM source s CROSS JOIN observation o ON o.source_id = s.id
+                WHERE s.study_id = @studyId GROUP BY o.source_id
+                """,
+                new { studyId }
+            )
+            .AsList();
+    }
+
+    private static List<SourceLine> Lines(SqliteConnection connection, IReadOnlyList<SourceId> sourceIds, AccountId accountId)
+    {
+        var ids = Ids.Json(sourceIds);
         var sources = connection
             .Query<SourceLine>(
                 """
                 SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
-                  m.type AS media_type, r.furthest, c.name AS channel, f.rating,
-                  (SELECT count(*) FROM observation o WHERE o.source_id = s.id) AS observations
+                  m.type AS media_type, r.furthest, c.name AS channel, f.rating
                 FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
                   LEFT JOIN routing g ON g.source_id = s.id LEFT JOIN feedback f ON f.id = g.feedback_id
                   LEFT JOIN channel c ON c.id = f.channel_id
-                WHERE s.study_id = @studyId ORDER BY s.position, s.id
+                WHERE s.id IN (SELECT value FROM json_each(@ids)) ORDER BY s.position, s.id
                 """,
-                new { studyId, accountId }
+                new { ids, accountId }
             )
             .ToList();
         var byId = sources.ToDictionary(s => s.Id);
         var speakers = connection.Query<Speaker, SourceId, (Speaker, SourceId)>(
             """
-            SELECT p.id, p.label, p.participant_id, p.is_team, (SELECT count(*) FROM turn t WHERE t.speaker_id = p.id) AS turns, p.source_id
-            FROM speaker p JOIN source s ON s.id = p.source_id WHERE s.study_id = @studyId ORDER BY p.position
+            SELECT id, label, participant_id, is_team, (SELECT count(*) FROM turn t WHERE t.speaker_id = p.id) AS turns, source_id
+            FROM speaker p WHERE source_id IN (SELECT value FROM json_each(@ids)) ORDER BY position
             """,
             (speaker, sourceId) => (speaker, sourceId),
-            new { studyId },
+            new { ids },
             splitOn: "source_id"
         );
         foreach (var (speaker, sourceId) in speakers)
             byId[sourceId].Speakers.Add(speaker);
         var present = connection.Query<(SourceId Source, ParticipantId Person)>(
             """
-            SELECT sp.source_id, sp.participant_id FROM source_participant sp JOIN source s ON s.id = sp.source_id
-            WHERE s.study_id = @studyId ORDER BY sp.id
+            SELECT source_id, participant_id FROM source_participant WHERE source_id IN (SELECT value FROM json_each(@ids)) ORDER BY id
             """,
-            new { studyId }
+            new { ids }
         );
         foreach (var (source, person) in present)
             byId[source].ParticipantIds.Add(person);
@@ -60,9 +96,9 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             var (source, person) in connection.Query<(SourceId Source, ParticipantId Person)>(
                 """
                 SELECT v.source_id, v.participant_id FROM source_person v JOIN participant p ON p.id = v.participant_id
-                WHERE v.study_id = @studyId ORDER BY p.position, p.id
+                WHERE v.source_id IN (SELECT value FROM json_each(@ids)) ORDER BY p.position, p.id
                 """,
-                new { studyId }
+                new { ids }
             )
         )
             byId[source].PeopleIds.Add(person);
@@ -74,7 +110,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     {
         using var connection = workspace.Open();
         var studyId = StudyOf(id);
-        var line = In(studyId, accountId).Single(s => s.Id == id);
+        var line = Lines(connection, [id], accountId).Single();
         var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @id", new { id });
         var turns = connection
             .Query<StoredTurn>(

@@ -10,6 +10,7 @@ import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { consentMeans, consents, count, day, kindWords, sessionKindWords } from '@/parts/words';
+import { useSourceCounts } from '@/shared/useSourceCounts';
 
 const mostQuotes = 40;
 
@@ -19,6 +20,7 @@ export function PersonPage() {
   const navigate = useNavigate();
   const { data: participants, error } = useQuery(queries.participants(studyId));
   const sources = useQuery(queries.sources(studyId)).data ?? [];
+  const observationsIn = useSourceCounts(studyId);
   const sessions = useQuery(queries.sessions(studyId)).data ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
   const { quotes, total = 0 } = useQuotes(queries.evidenceQuotes(studyId, { participantId: personId }));
@@ -119,7 +121,7 @@ export function PersonPage() {
                     {s.title}
                   </Link>
                   <span className="block text-[12px] text-ink-soft">
-                    {kindWords[s.kind].one}, {count(s.observations, 'observation')} in it
+                    {kindWords[s.kind].one}, {count(observationsIn(s.id), 'observation')} in it
                   </span>
                 </li>
               ))}

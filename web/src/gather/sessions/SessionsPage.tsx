@@ -8,6 +8,7 @@ import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { count, day, sessionKindWords } from '@/parts/words';
 import { GatherTabs } from '@/gather/sources/GatherTabs';
+import { useSourceCounts } from '@/shared/useSourceCounts';
 import { SessionDialog } from './SessionDialog';
 
 /** Kinds of source that come of no session. */
@@ -18,6 +19,7 @@ export function SessionsPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
   const { data: sessions, error } = useQuery(queries.sessions(studyId));
   const sources = useQuery(queries.sources(studyId)).data;
+  const observationsIn = useSourceCounts(studyId);
   const people = useQuery(queries.participants(studyId)).data?.people;
   const [changing, setChanging] = useState<number | 'new' | null>(null);
   const loose = (sources ?? []).filter((s) => s.sessionId === null && !notHeld.includes(s.kind));
@@ -92,7 +94,7 @@ export function SessionsPage() {
                             <Link to="/studies/$studyId/mark" params={{ studyId }} search={{ source: x.id }} className="hover:underline">
                               {x.title}
                             </Link>
-                            <span className="text-[12.5px] text-ink-soft"> {count(x.observations, 'observation')}</span>
+                            <span className="text-[12.5px] text-ink-soft"> {count(observationsIn(x.id), 'observation')}</span>
                           </li>
                         ))}
                     </ul>

@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
+import { useSourceCounts } from '@/shared/useSourceCounts';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Choice, Problem, TextField } from '@/parts/Field';
@@ -28,6 +29,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
   const [present, setPresent] = useState(source.participantIds);
   const [sessionId, setSessionId] = useState(String(source.sessionId ?? ''));
   const path = { id: source.id };
+  const observations = useSourceCounts(studyId)(source.id);
   const save = useWrite(
     () =>
       ask(
@@ -77,7 +79,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
           leave="Close"
           onLeave={onClose}
           remove={{
-            label: source.observations > 0 ? `Remove with its ${count(source.observations, 'observation')}` : 'Remove',
+            label: observations > 0 ? `Remove with its ${count(observations, 'observation')}` : 'Remove',
             act: () => remove.mutate(undefined, { onSuccess: onClose }),
           }}
         >

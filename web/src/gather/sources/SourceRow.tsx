@@ -21,6 +21,7 @@ interface Props {
   source: Line;
   /** Who takes part in it. */
   names: readonly string[];
+  observations: number;
   chosen: boolean;
   onChoose: (on: boolean) => void;
   onChange: () => void;
@@ -32,7 +33,7 @@ interface Props {
   children?: ReactNode;
 }
 
-export function SourceRow({ row, studyId, source, names, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
+export function SourceRow({ row, studyId, source, names, observations, chosen, onChoose, onChange, onDrag, onStep, onDropBefore, children }: Props) {
   const { over, target } = useDropped(onDropBefore);
   const sessions = useQuery(queries.sessions(studyId)).data;
   // A session that is called like its only source says nothing new.
@@ -92,7 +93,7 @@ export function SourceRow({ row, studyId, source, names, chosen, onChoose, onCha
           </button>
         )}
       </td>
-      <td className="py-1.5 pr-4 text-right">{source.observations}</td>
+      <td className="py-1.5 pr-4 text-right">{observations}</td>
       <td className="py-1.5 pr-4">
         <span className="flex items-center gap-2 text-[12px] text-ink-soft">
           <span aria-hidden className="h-[3px] flex-1 rounded-full bg-line">

@@ -2,6 +2,7 @@ import { useMemo, useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
+import { useSourceCounts } from '@/shared/useSourceCounts';
 import { ChosenSources } from './ChosenSources';
 import { drag } from './dragged';
 import { FolderDialog } from './FolderDialog';
@@ -37,6 +38,7 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [naming, setNaming] = useState<Folder | 'new' | null>(null);
   const inside = useWordsInside(studyId, typed);
+  const observationsIn = useSourceCounts(studyId);
   const move = useWrite((given: { sourceIds: number[]; folderId: number | null; beforeId?: number | undefined; afterId?: number | undefined }) =>
     ask(
       api.PUT('/api/studies/{studyId}/sources/folder', {
@@ -96,6 +98,7 @@ export function SourceTable({ studyId, sources, folders, people, onChange }: Pro
         studyId={studyId}
         source={line.source}
         names={namesIn(line.source, called)}
+        observations={observationsIn(line.source.id)}
         chosen={chosen.has(line.source.id)}
         onChoose={(on) => choose([line.source.id], on)}
         onChange={() => onChange(line.source.id)}

@@ -3,6 +3,7 @@ import { ChevronLeft, ChevronRight, Columns2, PencilLine } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { count, kinds, kindWords } from '@/parts/words';
+import { useSourceCounts } from '@/shared/useSourceCounts';
 import { neighbour } from './shelfOrder';
 
 interface Props {
@@ -40,6 +41,7 @@ function around<T extends { id: number }>(all: readonly T[], current: number): r
 
 export function SourceShelf({ studyId, sources, people, current, onStep, onBeside }: Props) {
   const [typed, setTyped] = useState('');
+  const observationsIn = useSourceCounts(studyId);
   const wanted = typed.trim().toLowerCase();
   const found = sources.filter((s) => s.title.toLowerCase().includes(wanted));
   return (
@@ -104,7 +106,7 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
               current,
             ).map((source) => {
               const read = source.length > 0 ? Math.min(1, (source.furthest ?? 0) / source.length) : 0;
-              const meta = [factOf(source, people), source.furthest === null ? 'unread' : count(source.observations, 'mark')].filter(Boolean).join(', ');
+              const meta = [factOf(source, people), source.furthest === null ? 'unread' : count(observationsIn(source.id), 'mark')].filter(Boolean).join(', ');
               const here = source.id === current;
               return (
                 <Link
