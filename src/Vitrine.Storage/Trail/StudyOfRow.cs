@@ -39,6 +39,13 @@ internal sealed class StudyOfRow(SqliteConnection connection)
             known[(table, id)] = own as long?;
     }
 
+    /// <summary>Takes up rows that were added one after the other and all belong to this study.</summary>
+    public void LearnAll(string table, long first, int count, long studyId)
+    {
+        for (var id = first; id < first + count; id++)
+            known[(table, id)] = studyId;
+    }
+
     private long? StudyOf(string table, long id)
     {
         if (known.TryGetValue((table, id), out var found))

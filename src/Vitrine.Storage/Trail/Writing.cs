@@ -119,6 +119,8 @@ public sealed partial class Writing
         }
         ActionId ??= AddAction();
         var first = Rows.InsertAll(Connection, table, columns, rows);
+        if (studyId is { } study && columns.Any(column => studies.Points(table, column)))
+            studies.LearnAll(table, first, rows.Count, study);
         Rows.AddChanges(Connection, ActionId.Value, table, first, first + rows.Count - 1);
         News.AddAll(table, first, columns, rows);
         return first;

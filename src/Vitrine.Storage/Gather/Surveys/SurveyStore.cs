@@ -236,11 +236,12 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             Made("participant"),
             connection.ExecuteScalar<int>(
                 """
-                SELECT count(*) FROM change c WHERE c.action_id = @ActionId AND c.table_name = 'survey_row' AND c.before IS NULL
-                  AND json_extract(c.after, '$.participant_id') NOT IN (SELECT m.row_id FROM change m
-                    WHERE m.action_id = @ActionId AND m.table_name = 'participant' AND m.before IS NULL)
+                SELECT count(*) FROM survey_row r WHERE r.survey_id = @Id AND r.participant_id IS NOT NULL
+                  AND EXISTS (SELECT 1 FROM change c WHERE c.table_name = 'survey_row' AND c.row_id = r.id AND c.action_id = @ActionId)
+                  AND NOT EXISTS (SELECT 1 FROM change c WHERE c.table_name = 'participant' AND c.row_id = r.participant_id
+                    AND c.action_id = @ActionId AND c.before IS NULL)
                 """,
-                new { step.ActionId }
+                new { step.ActionId, step.Id }
             ),
             Made("source"),
             rows.Count - Made("survey_row"),
