@@ -167,6 +167,18 @@ public class TurnGuessTests
         );
     }
 
+    [Theory]
+    [InlineData("Wren\tWe went home.\n\nTyped by the office.", "Wren|We went home.", "|Typed by the office.")]
+    [InlineData("Wren\tWe went home.\nTyped by the office.", "Wren|We went home.", "|Typed by the office.")]
+    [InlineData("Wren\tWe went\nhome.\nIda\tThen?\nWren\tNothing\nmore.", "Wren|We went\nhome.", "Ida|Then?", "Wren|Nothing\nmore.")]
+    [InlineData("Wren\tHome.\n\nThey look at the map.\n\nIda\tGo on.", "Wren|Home.", "|They look at the map.", "Ida|Go on.")]
+    public void A_row_of_a_table_as_text_ends_with_its_lines(string last, params string[] turns)
+    {
+        var text = "Ida\tHow was it?\nWren\tIt was late.\nIda\tAnd then it was?\n" + last;
+        var read = Turns(TurnReading.Guess(text), text).Select(t => $"{t.Item1}|{t.Item2}");
+        Assert.Equal(["Ida|How was it?", "Wren|It was late.", "Ida|And then it was?", .. turns], read);
+    }
+
     [Fact]
     public void Lines_inside_a_paragraph_open_turns_where_a_document_tells_them()
     {

@@ -1,3 +1,5 @@
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -114,6 +116,37 @@ public sealed class UndoTests : IDisposable
         Assert.Equal(4, w.Sources.Get(w.Source, w.Ida.AccountId).Turns.Count);
         Assert.Equal(made.Id, Assert.Single(w.Themes.In(w.Study), t => t.Id == theme).ObservationIds[0]);
         Assert.Equal(made.Id, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).ObservationId);
+    }
+
+    [Fact]
+    public void Steps_made_together_are_undone_and_redone_together_unless_another_stands_between()
+    {
+        var together = w.Ida with { Batch = Guid.NewGuid() };
+        void Add(Actor by, string title) =>
+            w.Sources.Add(by, w.Study, new NewSource(title, SourceKind.Document, null, null, $"Words of {title}.", [], []), []);
+        string[] Titles() => [.. w.Sources.In(w.Study, w.Ida.AccountId).Select(s => s.Title).Skip(1)];
+        Add(w.Ida, "alone");
+        Add(together, "a");
+        Add(w.Tom, "of Tom");
+        Add(together, "b");
+        Add(together, "c");
+        var step = w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal(["alone", "of Tom"], Titles());
+        Assert.Contains("and 2 more", step.Label);
+        Assert.Equal(3, step.Changed!.Sources!.Count);
+        w.Undo.Again(w.Ida, w.Study);
+        Assert.Equal(["a", "alone", "b", "c", "of Tom"], Titles().Order());
+
+        Add(w.Ida, "between");
+        Add(together, "d");
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Contains("between", Titles());
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Equal(["a", "alone", "b", "c", "of Tom"], Titles().Order());
+        // All or nothing: what another person has built on stays, with the rest.
+        w.Sources.Remove(w.Tom, w.Sources.In(w.Study, 0).Single(s => s.Title == "b").Id);
+        Assert.Contains("Tom Varley", Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study)).Message);
+        Assert.Equal(["a", "alone", "c", "of Tom"], Titles().Order());
     }
 
     [Fact]

@@ -27,6 +27,11 @@ test('several files at once: good ones come in, bad ones say what is wrong', asy
   await expect(list.getByRole('listitem').filter({ hasText: 'huge.txt' })).toContainText('20 MB; one source can hold 5 MB');
   await expect(list.getByRole('listitem').filter({ hasText: 'again.txt' })).toContainText('already here as “one”');
   await expect(page.getByRole('link', { name: /^Gather 2 sources/ })).toBeVisible();
+  // What came by one choice goes by one undo.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('link', { name: /^Gather no sources|^Gather 0 sources|^Gather$/ })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('link', { name: /^Gather 2 sources/ })).toBeVisible();
 });
 
 test('a document is read in its shape, and marked across what stands out in it', async ({ page }) => {

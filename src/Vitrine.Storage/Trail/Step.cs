@@ -4,7 +4,7 @@ namespace Vitrine.Storage.Trail;
 
 /// <summary>Who acts.</summary>
 /// <param name="RequestKey">Made by the browser: a write sent twice under one key is done once and answered twice.</param>
-public sealed record Actor(AccountId AccountId, string Name, Role Role, Guid? RequestKey = null);
+public sealed record Actor(AccountId AccountId, string Name, Role Role, Guid? RequestKey = null, Guid? Batch = null);
 
 /// <summary>What a write did.</summary>
 /// <param name="ActionId">The step in the trail, to undo it by; null when nothing changed.</param>

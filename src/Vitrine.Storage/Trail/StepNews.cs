@@ -80,6 +80,24 @@ public sealed class StepNews
         }
     }
 
+    /// <summary>Takes up what another step has changed.</summary>
+    internal void AddAll(StepNews other)
+    {
+        foreach (var (table, ids) in other.rows)
+        {
+            if (ids is null || (rows.TryGetValue(table, out var mine) && (mine is null || mine.Count + ids.Count > MostTold)))
+                rows[table] = null;
+            else
+                rows[table] = [.. mine ?? [], .. ids];
+        }
+        sources = other.sources is null ? null : sources;
+        observations = other.observations is null ? null : observations;
+        foreach (var source in other.sources ?? [])
+            Take(ref sources, source);
+        foreach (var observation in other.observations ?? [])
+            Take(ref observations, observation);
+    }
+
     /// <summary>Rows of an observation change the source in which it stands.</summary>
     internal void AlsoSourcesOfObservations(SqliteConnection connection)
     {

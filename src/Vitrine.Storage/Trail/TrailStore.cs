@@ -102,6 +102,28 @@ public sealed class TrailStore(Workspace workspace)
             new { accountId, studyId }
         );
 
+    /// <summary>
+    /// A step and those of its batch that stand beside it among the person's steps, in the order they are reversed; a step of another kind
+    /// between them ends the run.
+    /// </summary>
+    internal static IReadOnlyList<ActionId> MadeTogether(SqliteConnection connection, ActionId id, bool back)
+    {
+        var (wanted, beyond, order) = back ? (0, "<", "DESC") : (1, ">", "ASC");
+        return connection
+            .Query<ActionId>(
+                $"""
+                SELECT b.id FROM action a JOIN action b ON b.id = a.id OR (b.batch = a.batch AND b.id {beyond} a.id)
+                WHERE a.id = @id AND b.account_id = a.account_id AND b.study_id IS a.study_id AND b.kind = 'do' AND b.undone = {wanted}
+                  AND b.erased = 0 AND b.unfinished = 0 AND NOT EXISTS (SELECT 1 FROM action o WHERE o.account_id = a.account_id
+                    AND o.study_id IS a.study_id AND o.kind = 'do' AND o.undone = {wanted} AND o.batch IS NOT a.batch
+                    AND o.id BETWEEN min(a.id, b.id) AND max(a.id, b.id) AND o.id <> a.id)
+                ORDER BY b.id {order}
+                """,
+                new { id }
+            )
+            .AsList();
+    }
+
     /// <summary>A sentence that says who changed a row last, after a given action.</summary>
     internal static string LastChange(SqliteConnection connection, string table, long rowId, long afterAction)
     {

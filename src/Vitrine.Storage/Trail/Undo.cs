@@ -7,36 +7,38 @@ namespace Vitrine.Storage.Trail;
 /// <summary>Undo and redo per person, one step per action, built on the images in the trail.</summary>
 public sealed class Undo(Workspace workspace)
 {
-    /// <summary>Takes back the person's latest step in the study, or the given step.</summary>
+    /// <summary>Takes back the person's latest step in the study, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
     public Step Back(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
         workspace.Reported(
             actor,
             connection =>
-                Reverse(
-                    connection,
-                    actor,
-                    back: true,
-                    actionId
-                        ?? TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId
-                        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing of yours to undo here.")
-                )
+                actionId is { } one
+                    ? Reverse(connection, actor, back: true, one)
+                    : ReverseAll(
+                        connection,
+                        actor,
+                        back: true,
+                        TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId,
+                        "There is nothing of yours to undo here."
+                    )
         );
 
-    /// <summary>Does again the step that was undone last, or the given step.</summary>
+    /// <summary>Does again the step that was undone last, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
     public Step Again(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
         workspace.Reported(
             actor,
             connection =>
-                Reverse(
-                    connection,
-                    actor,
-                    back: false,
-                    actionId
-                        ?? TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId
-                        ?? throw new Refusal(RefusalKind.Invalid, "There is nothing to redo here.")
-                )
+                actionId is { } one
+                    ? Reverse(connection, actor, back: false, one)
+                    : ReverseAll(
+                        connection,
+                        actor,
+                        back: false,
+                        TrailStore.Redoable(connection, actor.AccountId, studyId)?.ActionId,
+                        "There is nothing to redo here."
+                    )
         );
 
     /// <summary>Takes back what stands of a step that failed half-way; where others have built on it, it stays as it is.</summary>
@@ -53,6 +55,28 @@ public sealed class Undo(Workspace workspace)
         {
             // It is in the list of steps, as far as it went.
         }
+    }
+
+    private (Step Step, StudyId? StudyId, StepNews News) ReverseAll(
+        SqliteConnection connection,
+        Actor actor,
+        bool back,
+        ActionId? first,
+        string none
+    )
+    {
+        if (first is not { } id)
+            throw new Refusal(RefusalKind.Invalid, none);
+        var together = TrailStore.MadeTogether(connection, id, back);
+        var reversed = Reverse(connection, actor, back, together[0]);
+        foreach (var other in together.Skip(1))
+            reversed.News.AddAll(Reverse(connection, actor with { RequestKey = null }, back, other).News);
+        return together.Count == 1
+            ? reversed
+            : reversed with
+            {
+                Step = reversed.Step with { Label = $"{reversed.Step.Label}, and {together.Count - 1} more that came with it" },
+            };
     }
 
     private (Step Step, StudyId? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, ActionId actionId)

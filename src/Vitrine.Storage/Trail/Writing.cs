@@ -338,6 +338,7 @@ public sealed partial class Writing
                     ["at"] = now,
                     ["kind"] = Kind,
                     ["reverses"] = Reverses,
+                    ["batch"] = actor.Batch?.ToString(),
                 }
             )["id"]!;
     }

@@ -155,10 +155,14 @@ public static partial class TurnReading
             turns.AddRange(Unspoken(text, 0, heads[0].LineStart, blocks));
         // Times of day count from the first one.
         var midnight = heads.FirstOrDefault(h => h.Time is { OfDay: true })?.Time?.BeginMs ?? 0;
+        var breaksLines = blocks is null && heads[0].Style == TurnStyle.TableColumns && TurnTable.BreaksLines(text, heads);
         for (var i = 0; i < heads.Count; i++)
         {
             var end = i + 1 < heads.Count ? heads[i + 1].LineStart : text.Length;
-            var spoken = SpokenEnd(heads[i], end, blocks);
+            var spoken =
+                blocks is null && heads[i].Style == TurnStyle.TableColumns
+                    ? TurnTable.RowEnd(text, heads[i], end, i + 1 < heads.Count || breaksLines)
+                    : SpokenEnd(heads[i], end, blocks);
             if (TextRange.Tidy(text, Math.Min(heads[i].WordsStart, spoken), spoken) is { } words)
             {
                 var time = heads[i].Time;

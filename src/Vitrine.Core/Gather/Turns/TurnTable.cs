@@ -91,6 +91,39 @@ internal static class TurnTable
             : null;
     }
 
+    /// <summary>
+    /// Where a row of a table that was copied as text ends: before an empty line, and before a line without tabs unless its cells break.
+    /// </summary>
+    /// <param name="text">The text.</param>
+    /// <param name="head">The row.</param>
+    /// <param name="end">Where the next row begins, or the text ends.</param>
+    /// <param name="breaks">Whether a line without tabs goes on with the words of the row.</param>
+    public static int RowEnd(string text, TurnHead head, int end, bool breaks)
+    {
+        for (var at = LineEnd(text, head.WordsStart, end); at < end; )
+        {
+            var next = LineEnd(text, at + 1, end);
+            var line = text.AsSpan(at, next - at);
+            if (line.IsWhiteSpace() || (!breaks && !line.Contains('\t')))
+                return at;
+            at = next;
+        }
+        return end;
+    }
+
+    /// <summary>Whether the words of a row go on in a line without tabs before the next row; those of the last row then do so too.</summary>
+    public static bool BreaksLines(string text, IReadOnlyList<TurnHead> heads) =>
+        heads
+            .Zip(heads.Skip(1))
+            .Any(pair =>
+                RowEnd(text, pair.First, pair.Second.LineStart, false) is var at
+                && at < pair.Second.LineStart
+                && !text.AsSpan(at, LineEnd(text, at + 1, pair.Second.LineStart) - at).IsWhiteSpace()
+            );
+
+    private static int LineEnd(string text, int from, int end) =>
+        from < end && text.IndexOf('\n', from, end - from) is >= 0 and var newline ? newline : end;
+
     /// <summary>Lines with tabs in them, as a table that was copied as text.</summary>
     private static List<Row> TabbedLines(string text)
     {

@@ -19,7 +19,8 @@ namespace Vitrine.Server.Gather.Imports;
 /// <param name="FolderId">Where it goes; null for no folder.</param>
 /// <param name="Anyway">Whether it is added although the same content is here.</param>
 /// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
-internal sealed record FileGiven(SourceKind Kind, FolderId? FolderId, bool Anyway, bool Attachment = false);
+/// <param name="Batch">The same for files that were given at once.</param>
+internal sealed record FileGiven(SourceKind Kind, FolderId? FolderId, bool Anyway, bool Attachment = false, Guid? Batch = null);
 
 /// <summary>Makes a source or an attachment of a file that has come in, and keeps the file.</summary>
 internal sealed class FileImport(
@@ -36,6 +37,7 @@ internal sealed class FileImport(
     public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
     {
         var given = JsonSerializer.Deserialize<FileGiven>(job.Given)!;
+        actor = actor with { Batch = given.Batch };
         var use = given.Attachment
             ? (FileUse?)null
             : SourceFile.UseOf(job.Name)

@@ -17,7 +17,16 @@ namespace Vitrine.Server.Gather.Imports;
 /// <param name="Kind">What the source will be.</param>
 /// <param name="FolderId">The folder it goes into, or null.</param>
 /// <param name="Attachment">Whether it is kept as an attachment and not read.</param>
-internal sealed record NewFile(string Name, long Bytes, string Modified, SourceKind Kind, FolderId? FolderId, bool Attachment);
+/// <param name="Batch">The same for files that are given at once; undo takes them back together. Null for a file by itself.</param>
+internal sealed record NewFile(
+    string Name,
+    long Bytes,
+    string Modified,
+    SourceKind Kind,
+    FolderId? FolderId,
+    bool Attachment,
+    Guid? Batch = null
+);
 
 /// <summary>A file on its way in, and what became of it.</summary>
 /// <param name="Key">Its own name in addresses.</param>
@@ -73,7 +82,7 @@ internal static class ImportEndpoints
                     name,
                     given.Bytes,
                     given.Modified,
-                    JsonSerializer.Serialize(new FileGiven(given.Kind, given.FolderId, false, given.Attachment))
+                    JsonSerializer.Serialize(new FileGiven(given.Kind, given.FolderId, false, given.Attachment, given.Batch))
                 );
                 if (sent)
                     runner.Wake();

@@ -41,9 +41,11 @@ class Sending {
   ): Promise<void> {
     this.files = [...this.files, ...chosen.map((file) => ({ studyId, file, key: null, sent: 0, refused: null }))];
     this.tell();
+    // Files that are given at once are undone at once.
+    const batch = crypto.randomUUID();
     for (const file of chosen) {
       try {
-        const body = { name: file.name, bytes: file.size, modified: String(file.lastModified), ...given };
+        const body = { batch, name: file.name, bytes: file.size, modified: String(file.lastModified), ...given };
         const taken = await this.untilHeard(() => ask(api.POST('/api/studies/{studyId}/imports', { params: { path: { studyId } }, body })));
         if (taken.state === 'sending') this.change(file, { key: taken.key, sent: taken.received });
         else this.forget(file);

@@ -38,7 +38,7 @@ export function LookPage() {
         </div>
         <p className="mb-4 text-[13px] text-ink-soft">
           On a name: <Key>s</Key> speaker, <Key>t</Key> team, <Key>n</Key> no speaker, <Key>↓</Key> the next. The turns are read anew at once; every answer can
-          be undone.
+          be undone, and so can all that came in at once.
         </p>
         {shown.map((source) => (
           <LookAtSource
