@@ -325,7 +325,7 @@ internal sealed class WorkspaceCatalogue
                 IsTrailed = false,
                 Links = [new("account_id", "account"), new("reverses", "action")],
                 PeoplesWords = ["label"],
-                Plain = ["at"],
+                Plain = ["at", "batch"],
             },
             new("change")
             {

@@ -111,15 +111,20 @@ internal static class TurnTable
         return end;
     }
 
-    /// <summary>Whether the words of a row go on in a line without tabs before the next row; those of the last row then do so too.</summary>
-    public static bool BreaksLines(string text, IReadOnlyList<TurnHead> heads) =>
-        heads
-            .Zip(heads.Skip(1))
-            .Any(pair =>
-                RowEnd(text, pair.First, pair.Second.LineStart, false) is var at
-                && at < pair.Second.LineStart
-                && !text.AsSpan(at, LineEnd(text, at + 1, pair.Second.LineStart) - at).IsWhiteSpace()
-            );
+    /// <summary>
+    /// Whether the words of a row go on in a line without tabs before the next row; those of the last row then do so too.
+    /// </summary>
+    public static bool BreaksLines(string text, IReadOnlyList<TurnHead> heads)
+    {
+        for (var i = 0; i + 1 < heads.Count; i++)
+        {
+            var next = heads[i + 1].LineStart;
+            var end = RowEnd(text, heads[i], next, false);
+            if (!text.AsSpan(end, LineEnd(text, end + 1, next) - end).IsWhiteSpace())
+                return true;
+        }
+        return false;
+    }
 
     private static int LineEnd(string text, int from, int end) =>
         from < end && text.IndexOf('\n', from, end - from) is >= 0 and var newline ? newline : end;
