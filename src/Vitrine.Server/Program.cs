@@ -242,7 +242,7 @@ api.MapAttachments();
 api.MapImports();
 api.MapSurveys();
 api.MapObservations();
-api.MapReadingProgress();
+api.MapReading();
 api.MapTags();
 api.MapThemes();
 api.MapTables();

@@ -31,7 +31,7 @@ internal static class Validate
     public static string Optional(string? value, string field, int most = Limits.LongText)
     {
         var text = (value ?? "").Replace("\r\n", "\n").Trim();
-        return text.Length <= most ? text : throw Refusal.Because(Sentences.TooLong(text.Length, most), field);
+        return text.Length <= most ? text : throw Refusal.Because(RefusalSentences.TooLong(text.Length, most), field);
     }
 
     /// <exception cref="Refusal">A name is empty or too long.</exception>
@@ -39,7 +39,7 @@ internal static class Validate
 
     /// <exception cref="Refusal">The name is empty or too long.</exception>
     public static TagName TagNameOf(string name) =>
-        TagName.Read(name, out var length) ?? throw Refusal.Because(Sentences.OfTagName(length), "name");
+        TagName.Read(name, out var length) ?? throw Refusal.Because(RefusalSentences.OfTagName(length), "name");
 
     /// <summary>One of an enumeration's names, in any case: what a query, a route or a form field carries.</summary>
     /// <exception cref="Refusal">It is none of them.</exception>

@@ -224,6 +224,12 @@ export const queries = {
       queryKey: ['source-look', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/look', { params: { path: { id } } })),
     }),
+  sentences: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
+      queryKey: ['sentences', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/sentences', { params: { path: { id } } })),
+    }),
   observations: (id: number) =>
     queryOptions({
       meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag'] } },

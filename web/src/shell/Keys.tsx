@@ -18,6 +18,8 @@ const marking = [
   ['← →', 'move by word; with Shift, select'],
   ['↑ ↓', 'move by sentence; with Shift, select'],
   ['PgUp PgDn', 'move by turn; with Shift, select'],
+  ['g G', 'grow the selection: word, clause, sentence, turn, answer with its question; shrink it'],
+  [') (', 'next and previous sentence that is not marked'],
   ['Enter', 'tag the selection, or the mark you are on'],
   ['.', 'give the last tags again'],
   ['"', 'name a new tag with the selected words'],

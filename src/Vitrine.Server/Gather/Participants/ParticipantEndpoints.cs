@@ -110,7 +110,7 @@ internal static class ParticipantEndpoints
                 var (step, refused) = store.SetCells(me.Actor, studyId, given.Cells);
                 return new CellsWritten(
                     step,
-                    [.. refused.Select(r => new CellRefusal(r.ParticipantId, r.Column, r.AttributeId, Sentences.Of(r)))]
+                    [.. refused.Select(r => new CellRefusal(r.ParticipantId, r.Column, r.AttributeId, RefusalSentences.Of(r)))]
                 );
             }
         );

@@ -1,22 +1,42 @@
+using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Reading;
 
 namespace Vitrine.Server.Mark.Reading;
 
 internal sealed record Reached(int Furthest);
 
+/// <summary>Where the sentences of a source's turns are, in text order.</summary>
+/// <param name="Sentences">Sentences; no turn shares one with another.</param>
+/// <param name="Clauses">Clauses; each lies in one sentence.</param>
+internal sealed record SourceSentences(IReadOnlyList<TextRange> Sentences, IReadOnlyList<TextRange> Clauses);
+
 internal static class ReadingEndpoints
 {
-    public static void MapReadingProgress(this RouteGroupBuilder api) =>
-        api.MapPut(
-                "/sources/{id:long}/reading",
-                (SourceId id, Reached given, SignedIn me, ReadingStore store) =>
-                {
-                    store.Reach(me.Id, id, given.Furthest);
-                    return TypedResults.NoContent();
-                }
-            )
-            .WithTags("Mark")
-            .About(Thing.Source);
+    public static void MapReading(this RouteGroupBuilder api)
+    {
+        var source = api.MapGroup("/sources/{id:long}").WithTags("Mark").About(Thing.Source);
+        source.MapPut(
+            "/reading",
+            (SourceId id, Reached given, SignedIn me, ReadingStore store) =>
+            {
+                store.Reach(me.Id, id, given.Furthest);
+                return TypedResults.NoContent();
+            }
+        );
+        source.MapGet(
+            "/sentences",
+            (SourceId id, SignedIn me, SourceStore sources) =>
+            {
+                var read = sources.Get(id, me.Id);
+                var sentences = read
+                    .Turns.Where(t => t.End > t.Start)
+                    .SelectMany(t => Sentences.In(read.Text, new TextRange(t.Start, t.End)))
+                    .ToList();
+                return new SourceSentences(sentences, [.. sentences.SelectMany(s => Clauses.In(read.Text, s))]);
+            }
+        );
+    }
 }

@@ -59,7 +59,7 @@ internal static class TagEndpoints
     private static Scale? Checked(Scale? scale)
     {
         if (scale?.Problem() is { } problem)
-            throw Refusal.Because(Sentences.Of(problem), "scale");
+            throw Refusal.Because(RefusalSentences.Of(problem), "scale");
         return scale is null
             ? null
             : scale with

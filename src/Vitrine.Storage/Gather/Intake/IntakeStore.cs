@@ -346,7 +346,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             from watch in watches
             let met = watch.Rule.Meets(new Arrived(piece.ChannelId, piece.Sender, piece.Rating), found[piece.Id])
             where met is not null
-            select (piece, watch, Sentences.Of(met));
+            select (piece, watch, RefusalSentences.Of(met));
     }
 
     internal static List<Watch> Watches(SqliteConnection connection) =>

@@ -257,7 +257,7 @@ public sealed class ParticipantStore(Workspace workspace)
                     throw new Refusal(
                         RefusalKind.Conflict,
                         $"{(lost.Count == 1 ? "One value is" : $"{lost.Count} values are")} "
-                            + $"not {Sentences.Wanted(kind)}. Say that they may be left out, or change them first.",
+                            + $"not {RefusalSentences.Wanted(kind)}. Say that they may be left out, or change them first.",
                         "kind"
                     );
                 foreach (var (value, _) in lost)
@@ -365,7 +365,7 @@ public sealed class ParticipantStore(Workspace workspace)
             }
         );
         if (holder is not null)
-            throw Refusal.Because(Sentences.CodeTaken(code, holder), "code");
+            throw Refusal.Because(RefusalSentences.CodeTaken(code, holder), "code");
     }
 
     /// <summary>Where the next participant of a study stands.</summary>

@@ -256,7 +256,7 @@ public sealed class ObservationStore(Workspace workspace)
         var (anchor, problem) = given.In(ground);
         return anchor
             ?? throw Refusal.Because(
-                Sentences.Of(problem!.Value),
+                RefusalSentences.Of(problem!.Value),
                 given.Kind switch
                 {
                     AnchorKind.Text => "start",

@@ -26,7 +26,22 @@ import { shownMarks, type TagsGiven } from '@/mark/observations/writes';
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
-export function Reading({ source, stored, tags, look, people, at, place, pane, turnEditor: TurnCorrection, keyed, covered, putting, onPut }: MaterialProps) {
+export function Reading({
+  source,
+  sentences,
+  stored,
+  tags,
+  look,
+  people,
+  at,
+  place,
+  pane,
+  turnEditor: TurnCorrection,
+  keyed,
+  covered,
+  putting,
+  onPut,
+}: MaterialProps) {
   const root = useRef<HTMLDivElement>(null);
   const [state, dispatch] = useReducer(reading, readingAt(at, place));
   const { selected, hovered, tagLine, correcting } = state;
@@ -117,6 +132,7 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, t
   };
   const keys = useReadingKeys({
     source,
+    sentences,
     observations,
     selected,
     focused,
@@ -129,6 +145,11 @@ export function Reading({ source, stored, tags, look, people, at, place, pane, t
 
   const release = (event: MouseEvent) => {
     if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"]')) return;
+    const extended = event.shiftKey && selected ? positionAt(event.clientX, event.clientY) : null;
+    if (selected && extended !== null) {
+      window.getSelection()?.removeAllRanges();
+      return dispatch({ do: 'selectWords', selected: { anchor: selected.anchor, focus: extended }, tags: !putting });
+    }
     const found = selectedStretch(root.current!);
     if (found) {
       window.getSelection()?.removeAllRanges();

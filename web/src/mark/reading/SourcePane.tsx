@@ -39,6 +39,8 @@ const none: readonly Schemas['Observation'][] = [];
 /** One open source: its words to read and mark, or the recording or picture that it is. */
 export function SourcePane({ sourceId, tags, look, people, at, place, pane, turnEditor, keyed, put, onPut = () => undefined, children }: Props) {
   const source = useQuery(queries.source(sourceId));
+  // Asked for beside the words: keys that go by sentence work from the first moment.
+  const sentences = useQuery(queries.sentences(sourceId)).data;
   const observations = useQuery(queries.observations(sourceId)).data ?? none;
   const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
   const here = looks.filter((l) => l.sourceId === sourceId);
@@ -65,10 +67,11 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
         </p>
       )}
       <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
-        {source.data && View ? (
+        {source.data && View && sentences ? (
           <View
             key={`${sourceId} ${place ?? ''}`}
             source={source.data}
+            sentences={sentences}
             stored={observations}
             tags={tags}
             look={look}

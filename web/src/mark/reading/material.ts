@@ -11,6 +11,7 @@ export type Material = 'text' | 'recording' | 'picture';
 /** What every kind of material is given; each plugs into the same place of the page. */
 export interface MaterialProps {
   source: Schemas['Source'];
+  sentences: Schemas['SourceSentences'];
   /** What the server has; what waits to be sent is laid over it by the material. */
   stored: readonly Schemas['Observation'][];
   tags: readonly TagUse[];

@@ -1,10 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { begun, moved, stopsOf } from './moves';
+import { begun, moved, stopsOf, unmarked, wider } from './moves';
 
 const text = 'Ida: How far? Really?\n\nWren: \u{1F6A2} Twenty minutes. With the pram.';
 const first = { start: 5, end: 21 };
 const second = { start: text.indexOf('\u{1F6A2}'), end: text.length };
-const stops = stopsOf(text, [first, second]);
+const words = (part: string) => ({ start: text.indexOf(part), end: text.indexOf(part) + part.length });
+const sentences = [words('How far?'), words('Really?'), words('\u{1F6A2} Twenty minutes.'), words('With the pram.')];
+const stops = stopsOf(text, [first, second], { sentences, clauses: sentences });
+const turns = [
+  { ...first, team: true },
+  { ...second, team: false },
+];
 const to = (unit: 'word' | 'sentence' | 'turn', from: number, on: boolean) => moved(stops, unit, from, on);
 const at = (words: string) => text.indexOf(words);
 
@@ -35,5 +41,30 @@ describe('moving the reading caret', () => {
   it('stays at the ends', () => {
     expect(to('word', text.length, true)).toBe(text.length);
     expect(to('turn', first.start, false)).toBe(first.start);
+  });
+});
+
+describe('growing a selection', () => {
+  it('takes in the word, the sentence, the turn, and the question before it', () => {
+    const wide: string[] = [];
+    let at = { start: text.indexOf('inutes'), end: text.indexOf('inutes') };
+    for (let next = wider(stops, turns, at); next; next = wider(stops, turns, next)) {
+      wide.push(text.slice(next.start, next.end));
+      at = next;
+    }
+    expect(wide).toEqual(['minutes', '\u{1F6A2} Twenty minutes.', '\u{1F6A2} Twenty minutes. With the pram.', text.slice(first.start)]);
+    expect(wider(stops, turns, at)).toBeNull();
+  });
+  it('rounds a selection over two sentences to both', () =>
+    expect(wider(stops, turns, { start: text.indexOf('minutes'), end: text.indexOf('With') + 4 })).toEqual({ start: second.start, end: text.length }));
+});
+
+describe('what is not marked', () => {
+  const marks = [words('Twenty')];
+  it('is the next sentence of a participant that no mark touches', () => {
+    expect(unmarked(stops, turns, [], -1, true)).toEqual(sentences[2]);
+    expect(unmarked(stops, turns, marks, -1, true)).toEqual(sentences[3]);
+    expect(unmarked(stops, turns, marks, text.length, false)).toEqual(sentences[3]);
+    expect(unmarked(stops, turns, [{ start: 0, end: text.length }], -1, true)).toBeNull();
   });
 });

@@ -1,30 +1,29 @@
 import type { Stretch } from '@/mark/observations/stretch';
 
-/** Where a caret moves: to the ends of words, sentences and turns going on, to their starts going back. Nothing between turns is visited. */
+/** Where a caret moves: to the ends of words, clauses, sentences and turns going on, to their starts going back. Nothing between turns is visited. */
 export interface Stops {
-  word: Stretch[];
-  sentence: Stretch[];
-  turn: Stretch[];
+  word: readonly Stretch[];
+  clause: readonly Stretch[];
+  sentence: readonly Stretch[];
+  turn: readonly Stretch[];
 }
 
 export type Unit = keyof Stops;
 
-/** The stops of a text; words and sentences by the browser's own segmentation (Unicode Standard Annex 29). */
-export function stopsOf(text: string, turns: readonly Stretch[]): Stops {
+/** A turn and whether the team speaks it. */
+export interface SpokenTurn extends Stretch {
+  team: boolean;
+}
+
+/** The stops of a text: its words by the browser (Unicode Standard Annex 29), its sentences and clauses as the server reads them. */
+export function stopsOf(text: string, turns: readonly Stretch[], read: { sentences: readonly Stretch[]; clauses: readonly Stretch[] }): Stops {
   const words = new Intl.Segmenter(undefined, { granularity: 'word' });
-  const sentences = new Intl.Segmenter(undefined, { granularity: 'sentence' });
-  const stops: Stops = { word: [], sentence: [], turn: turns.map(({ start, end }) => ({ start, end })) };
-  for (const turn of turns) {
-    const said = text.slice(turn.start, turn.end);
-    for (const s of words.segment(said)) {
-      if (s.isWordLike) stops.word.push({ start: turn.start + s.index, end: turn.start + s.index + s.segment.length });
-    }
-    for (const s of sentences.segment(said)) {
-      const kept = s.segment.trimEnd();
-      if (kept.length > 0) stops.sentence.push({ start: turn.start + s.index, end: turn.start + s.index + kept.length });
-    }
-  }
-  return stops;
+  const word = turns.flatMap((turn) =>
+    [...words.segment(text.slice(turn.start, turn.end))]
+      .filter((s) => s.isWordLike)
+      .map((s) => ({ start: turn.start + s.index, end: turn.start + s.index + s.segment.length })),
+  );
+  return { word, clause: read.clauses, sentence: read.sentences, turn: turns.map(({ start, end }) => ({ start, end })) };
 }
 
 /** Where a selection that goes on from a bare caret begins: at the caret, or at the next unit when the caret stands before it. What lies between turns is not taken in. */
@@ -35,4 +34,30 @@ export function moved(stops: Stops, unit: Unit, from: number, on: boolean): numb
   const all = stops[unit];
   if (on) return all.find((s) => s.end > from)?.end ?? from;
   return all.findLast((s) => s.start < from)?.start ?? from;
+}
+
+const growing: readonly Unit[] = ['word', 'clause', 'sentence', 'turn'];
+
+/** What holds a stretch, from the word it stands in to the answer with its question: each wider than the one before. */
+export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch): Stretch | null {
+  for (const unit of growing) {
+    const touched = stops[unit].filter((s) => s.start < Math.max(from.end, from.start + 1) && s.end > from.start);
+    const first = touched[0];
+    if (!first) continue;
+    const around = { start: Math.min(first.start, from.start), end: Math.max(touched.at(-1)!.end, from.end) };
+    if (around.start < from.start || around.end > from.end) return around;
+  }
+  const at = turns.findIndex((t) => t.end > from.start);
+  const last = turns.findLastIndex((t) => t.start < from.end);
+  if (at < 0 || last < 0) return null;
+  let question = at;
+  while (question > 0 && turns[question - 1]!.team && !turns[at]!.team) question--;
+  return question < at ? { start: turns[question]!.start, end: Math.max(from.end, turns[last]!.end) } : null;
+}
+
+/** The next or last sentence of the participants that no mark touches. */
+export function unmarked(stops: Stops, turns: readonly SpokenTurn[], marks: readonly Stretch[], from: number, on: boolean): Stretch | null {
+  const spoken = turns.filter((t) => !t.team);
+  const fits = (s: Stretch) => spoken.some((t) => t.start <= s.start && s.end <= t.end) && !marks.some((m) => m.start < s.end && s.start < m.end);
+  return (on ? stops.sentence.find((s) => s.start > from && fits(s)) : stops.sentence.findLast((s) => s.end <= from && fits(s))) ?? null;
 }

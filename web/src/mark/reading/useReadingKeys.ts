@@ -1,15 +1,17 @@
-import { useMemo, type Dispatch, type KeyboardEvent, type RefObject } from 'react';
+import { useMemo, useRef, type Dispatch, type KeyboardEvent, type RefObject } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '@/api/client';
-import { begun, moved, stopsOf, type Stops, type Unit } from './moves';
+import { begun, moved, stopsOf, unmarked, wider, type SpokenTurn, type Stops, type Unit } from './moves';
 import { longestOwnWords } from '@/parts/TagLine';
 import type { ReadingAction } from './readingState';
 import { stretchOf, type Selected } from './selected';
+import type { Stretch } from '@/mark/observations/stretch';
 import type { useMarking } from '@/mark/observations/useMarking';
 import type { Shown, TagsGiven } from '@/mark/observations/writes';
 
 interface Given {
   source: Schemas['Source'];
+  sentences: Schemas['SourceSentences'];
   observations: readonly Shown[];
   selected: Selected | null;
   focused: number | null;
@@ -31,10 +33,15 @@ const arrows: Record<string, { unit: Unit; on: boolean }> = {
 
 /** Reading and marking without the mouse. */
 export function useReadingKeys(given: Given) {
-  const { source, observations, selected, focused, marking } = given;
+  const { source, sentences, observations, selected, focused, marking } = given;
+  const grown = useRef<Stretch[]>([]);
   const stops = useMemo(() => {
     let made: Stops | null = null;
-    return () => (made ??= stopsOf(source.text, source.turns));
+    return () => (made ??= stopsOf(source.text, source.turns, sentences));
+  }, [source, sentences]);
+  const turns = useMemo<SpokenTurn[]>(() => {
+    const team = new Set(source.line.speakers.filter((s) => s.isTeam).map((s) => s.id));
+    return source.turns.map((t) => ({ start: t.start, end: t.end, team: t.speakerId !== null && team.has(t.speakerId) }));
   }, [source]);
 
   return (event: KeyboardEvent) => {
@@ -84,6 +91,34 @@ export function useReadingKeys(given: Given) {
             given.dispatch({ do: 'focus', id: next.id });
             given.dispatch({ do: 'select', selected: { anchor: next.start, focus: next.start } });
           }
+          return true;
+        }
+        case 'g': {
+          const from = selected ? stretchOf(source.text, selected) : mark;
+          const to = from && wider(stops(), turns, from);
+          if (!from || !to) return from !== undefined;
+          // Shrinking goes back the way that it grew.
+          grown.current = [...grown.current.filter((s) => s.end - s.start < to.end - to.start && s.start >= to.start && s.end <= to.end), from];
+          given.dispatch({ do: 'select', selected: { anchor: to.start, focus: to.end } });
+          return true;
+        }
+        case 'G': {
+          const before = grown.current.pop();
+          if (before) given.dispatch({ do: 'select', selected: { anchor: before.start, focus: before.end } });
+          return true;
+        }
+        case ')':
+        case '(': {
+          const on = event.key === ')';
+          const next = unmarked(
+            stops(),
+            turns,
+            observations,
+            on ? (selected ? Math.min(selected.anchor, selected.focus) : -1) : (selected?.anchor ?? source.text.length),
+            on,
+          );
+          if (next) given.dispatch({ do: 'select', selected: { anchor: next.start, focus: next.end } });
+          else toast(on ? 'Everything after this place is marked.' : 'Everything before this place is marked.');
           return true;
         }
         case 's':

@@ -8,7 +8,7 @@ using Vitrine.Core.Sort.TagSet;
 namespace Vitrine.Storage.Trail;
 
 /// <summary>What Core finds, told in sentences that say what to do. Core itself has codes and data alone.</summary>
-public static class Sentences
+public static class RefusalSentences
 {
     public static string Of(AnchorProblem problem) =>
         problem switch

@@ -4,7 +4,7 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
-public class SentencesTests
+public class RefusalSentencesTests
 {
     public static TheoryData<RefusedCell, string> Cells =>
         new()
@@ -29,22 +29,23 @@ public class SentencesTests
 
     [Theory]
     [MemberData(nameof(Cells))]
-    public void A_cell_that_is_refused_says_what_to_write(RefusedCell cell, string sentence) => Assert.Equal(sentence, Sentences.Of(cell));
+    public void A_cell_that_is_refused_says_what_to_write(RefusedCell cell, string sentence) =>
+        Assert.Equal(sentence, RefusalSentences.Of(cell));
 
     [Fact]
     public void What_a_watch_met_is_told_in_one_line()
     {
         Assert.Equal(
             "“cancelled”, “told”; from J. of Tarra; rated 2.5",
-            Sentences.Of(new MetRule(["cancelled", "told"], "J. of Tarra", 2.5))
+            RefusalSentences.Of(new MetRule(["cancelled", "told"], "J. of Tarra", 2.5))
         );
-        Assert.Equal("its channel", Sentences.Of(new MetRule([], null, null)));
+        Assert.Equal("its channel", RefusalSentences.Of(new MetRule([], null, null)));
     }
 
     [Fact]
     public void A_tag_name_that_cannot_be_one_says_what_to_do()
     {
-        Assert.Contains("Type a word", Sentences.OfTagName(0), StringComparison.Ordinal);
-        Assert.Contains("300 characters; 80 is the most", Sentences.OfTagName(300), StringComparison.Ordinal);
+        Assert.Contains("Type a word", RefusalSentences.OfTagName(0), StringComparison.Ordinal);
+        Assert.Contains("300 characters; 80 is the most", RefusalSentences.OfTagName(300), StringComparison.Ordinal);
     }
 }
