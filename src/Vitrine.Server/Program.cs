@@ -134,6 +134,7 @@ foreach (
         typeof(LiveNotesStore),
         typeof(AttachmentStore),
         typeof(ObservationStore),
+        typeof(ObservationPieces),
         typeof(ReadingStore),
         typeof(QuoteStore),
         typeof(TagStore),

@@ -52,4 +52,36 @@ public class TextRangeTests
         var words = range.Of(canonical);
         return words == words.Trim() && words.Length == range.Length && !char.IsLowSurrogate(words[0]) && !char.IsHighSurrogate(words[^1]);
     }
+
+    private static TextRange Range(int start, int length) => new(Math.Abs(start % 200), Math.Abs(start % 200) + 1 + Math.Abs(length % 50));
+
+    [Property]
+    public void Covering_is_associative_and_loses_nothing(int a, int b, int c, int l, int m, int n)
+    {
+        var (x, y, z) = (Range(a, l), Range(b, m), Range(c, n));
+        Assert.Equal(x.Cover(y).Cover(z), x.Cover(y.Cover(z)));
+        Assert.Equal(x.Cover(y), y.Cover(x));
+        Assert.Equal(x, x.Cover(y).Clip(x));
+    }
+
+    [Property]
+    public void Clipping_is_what_both_share_and_shifting_goes_back(int a, int b, int c, int l, int m, int n)
+    {
+        var (x, y, z) = (Range(a, l), Range(b, m), Range(c, n));
+        Assert.Equal(x.Clip(y)?.Clip(z), y.Clip(z)?.Clip(x));
+        Assert.Equal(x.Touches(y), x.Clip(y) is not null);
+        Assert.Equal(x, x.Shift(l & 0xff).Shift(-(l & 0xff)));
+        Assert.Equal(x.Clip(y)?.Shift(7), x.Shift(7).Clip(y.Shift(7)));
+    }
+
+    [Property]
+    public void Splitting_and_covering_gives_the_words_back(int at)
+    {
+        const string text = " It\u2019s \U0001F6A2 always the  box. ";
+        var whole = TextRange.Tidy(text, 0, text.Length)!.Value;
+        var (before, after) = whole.Split(text, at % 40);
+        Assert.Equal(whole, before is { } b && after is { } a ? b.Cover(a) : before ?? after);
+        Assert.False(before is { } first && after is { } second && first.Touches(second));
+        Assert.All(new[] { before, after }, part => Assert.False(part is { } p && char.IsLowSurrogate(text[p.Start])));
+    }
 }

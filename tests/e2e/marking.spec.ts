@@ -99,3 +99,50 @@ test('a tag name that is refused is not lost, and neither is the selection', asy
   await page.keyboard.press('Enter');
   await expect(reading(page).getByRole('button', { name: 'short' })).toBeVisible();
 });
+
+test('an observation is moved at its edges, split and joined, by keys and by the mouse', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Edges', 'P01', 'First words here, and more. Second words there. The third of them all.');
+  const marks = async () => {
+    const id = new URL(page.url()).searchParams.get('source');
+    const found = (await (await page.request.get(`/api/sources/${id}/observations`)).json()) as { anchor: { start: number; end: number }; unsure: boolean }[];
+    const { text } = (await (await page.request.get(`/api/sources/${id}`)).json()) as { text: string };
+    return found.map((o) => text.slice(o.anchor.start, o.anchor.end) + (o.unsure ? ' (unsure)' : ''));
+  };
+  await reading(page).focus();
+  // A selection grows from the word to the clause and the sentence, and shrinks again.
+  await page.keyboard.press('ArrowRight');
+  for (const key of ['g', 'g', 'g', 'G', '"']) await page.keyboard.press(key);
+  await expect.poll(marks).toEqual(['First words here,']);
+  await page.keyboard.press('Alt+ArrowDown');
+  await page.keyboard.press('Alt+Shift+ArrowRight');
+  await expect.poll(marks).toEqual(['words here, and more.']);
+  await page.keyboard.press('q');
+  await expect(reading(page).getByLabel('unsure')).toBeVisible();
+  // Split before "and": the caret goes there by words.
+  for (const key of [']', 'Escape', ']', 'ArrowRight', 'ArrowRight', 'x']) await page.keyboard.press(key);
+  await expect.poll(marks).toEqual(['words here (unsure)', ', and more. (unsure)']);
+  await page.keyboard.press('j');
+  await expect.poll(marks).toEqual(['words here, and more. (unsure)']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(marks).toHaveLength(2);
+  await page.keyboard.press('J');
+  await expect(page.getByText('No other mark with one of its tags overlaps it.')).toBeVisible();
+
+  // By the mouse: the end of the last is dragged over the second sentence.
+  const handle = page.locator('[data-edge="end"]');
+  const from = (await handle.boundingBox())!;
+  const to = await page.evaluate(() => {
+    const node = document.querySelector('[data-start]')!.firstChild!;
+    const range = document.createRange();
+    range.setStart(node, node.textContent!.indexOf(' The third'));
+    range.setEnd(node, node.textContent!.indexOf(' The third') + 1);
+    const { left, top, height } = range.getBoundingClientRect();
+    return { x: left, y: top + height / 2 };
+  });
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(marks).toEqual(expect.arrayContaining([expect.stringMatching(/Second words there\.( \(unsure\))?$/)]));
+});

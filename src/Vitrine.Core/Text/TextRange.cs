@@ -30,6 +30,31 @@ public readonly record struct TextRange
     /// <summary>Whether the two stretches share at least one code unit.</summary>
     public bool Touches(TextRange other) => Start < other.End && other.Start < End;
 
+    /// <summary>The smallest stretch that holds both, with whatever lies between them.</summary>
+    public TextRange Cover(TextRange other) => new(Math.Min(Start, other.Start), Math.Max(End, other.End));
+
+    /// <summary>What both share; null where they share nothing.</summary>
+    public TextRange? Clip(TextRange other) =>
+        Touches(other) ? new TextRange(Math.Max(Start, other.Start), Math.Min(End, other.End)) : null;
+
+    /// <summary>The same stretch further on in the text, or for a negative number further back.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">It would begin before the text does.</exception>
+    public TextRange Shift(int by) => new(Start + by, End + by);
+
+    /// <summary>
+    /// The stretch in two, before and from a position, each without white space at its edges; null for a side on which no words are.
+    /// </summary>
+    /// <example>
+    /// “It’s always the box.” split before “the” gives “It’s always” and “the box.”; split at its end it gives itself and null.
+    /// </example>
+    public (TextRange? Before, TextRange? After) Split(string text, int at)
+    {
+        var cut = Math.Clamp(at, Start, End);
+        if (cut > 0 && cut < text.Length && char.IsLowSurrogate(text[cut]) && char.IsHighSurrogate(text[cut - 1]))
+            cut--;
+        return (Tidy(text, Start, cut), Tidy(text, cut, End));
+    }
+
     /// <summary>The words of the stretch.</summary>
     /// <exception cref="ArgumentOutOfRangeException">The stretch ends after the text does.</exception>
     public string Of(string text) => text[Start..End];

@@ -8,7 +8,14 @@ namespace Vitrine.Server.Mark.Observations;
 
 internal sealed record NewObservation(AnchorGiven Anchor, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
 
-internal sealed record NewPlace(AnchorGiven Anchor);
+/// <param name="Anchor">Where it stands from now on.</param>
+/// <param name="Was">Where it was seen to stand; it is not moved when it stands elsewhere. Null to move it from wherever it is.</param>
+internal sealed record NewPlace(AnchorGiven Anchor, AnchorGiven? Was = null);
+
+/// <param name="At">Where the second begins.</param>
+internal sealed record SplitAt(int At);
+
+internal sealed record Sureness(bool Unsure);
 
 internal sealed record SentimentChoice(Sentiment? Sentiment);
 
@@ -45,6 +52,11 @@ internal static class ObservationEndpoints
                 )
         );
         study.MapPost(
+            "/join",
+            (StudyId studyId, Many given, SignedIn me, ObservationPieces pieces) =>
+                pieces.Join(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
+        );
+        study.MapPost(
             "/remove",
             (StudyId studyId, Many given, SignedIn me, ObservationStore store) =>
                 store.Remove(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
@@ -53,7 +65,7 @@ internal static class ObservationEndpoints
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
         observation.MapPut(
             "/anchor",
-            (ObservationId id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor)
+            (ObservationId id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor, given.Was)
         );
         observation.MapPut(
             "/note",
@@ -68,6 +80,14 @@ internal static class ObservationEndpoints
         observation.MapPut(
             "/star",
             (ObservationId id, Star given, SignedIn me, ObservationStore store) => store.SetStar(me.Actor, id, given.Starred)
+        );
+        observation.MapPut(
+            "/unsure",
+            (ObservationId id, Sureness given, SignedIn me, ObservationStore store) => store.SetUnsure(me.Actor, id, given.Unsure)
+        );
+        observation.MapPost(
+            "/split",
+            (ObservationId id, SplitAt given, SignedIn me, ObservationPieces pieces) => pieces.Split(me.Actor, id, given.At)
         );
         observation.MapPut(
             "/tags/{tagId:long}/value",

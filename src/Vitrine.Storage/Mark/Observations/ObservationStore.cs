@@ -19,6 +19,9 @@ public sealed record Observation
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
     public bool Starred { get; init; }
+
+    /// <summary>Whether the reading is unsure: to be looked at again.</summary>
+    public bool Unsure { get; init; }
     public long Version { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset CreatedAt { get; init; }
@@ -32,7 +35,8 @@ public sealed record Observation
 public sealed class ObservationStore(Workspace workspace)
 {
     private const string Columns = $"""
-        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.version, a.name AS created_by, o.created_at, {AnchorRow.Columns}
+        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.version,
+          a.name AS created_by, o.created_at, {AnchorRow.Columns}
         FROM observation o JOIN account a ON a.id = o.created_by
 
         """;
@@ -109,7 +113,9 @@ public sealed class ObservationStore(Workspace workspace)
     /// <summary>
     /// Puts an observation on another place of its source. Whatever was to be looked at about its words is settled by it.
     /// </summary>
-    public Step Move(Actor actor, ObservationId id, AnchorGiven given) =>
+    /// <param name="was">Where the person saw it; null for wherever it is.</param>
+    /// <exception cref="Refusal">It does not stand there any more: somebody else has moved it.</exception>
+    public Step Move(Actor actor, ObservationId id, AnchorGiven given, AnchorGiven? was = null) =>
         workspace.Write(
             actor,
             StudyOf(id),
@@ -121,6 +127,12 @@ public sealed class ObservationStore(Workspace workspace)
                     writing.Connection.QuerySingle<long>("SELECT source_id FROM observation WHERE id = @id", new { id })
                 );
                 var anchor = Fitting(given, ground);
+                if (was is not null && AnchorOf(writing.Connection, id) is var stands && stands != Fitting(was, ground))
+                    throw new Refusal(
+                        RefusalKind.Conflict,
+                        $"This observation was moved in the meantime, and stands on {InWords(stands, ground)} now. "
+                            + TrailStore.LastChange(writing.Connection, "observation", id, 0)
+                    );
                 writing.Label = $"Put an observation on {InWords(anchor, ground)}";
                 writing.Update("observation", id, AnchorRow.Of(anchor));
                 writing.DeleteAll("correction_look", "observation_id", id);
@@ -151,6 +163,9 @@ public sealed class ObservationStore(Workspace workspace)
 
     public Step SetStar(Actor actor, ObservationId id, bool starred) =>
         Change(actor, id, starred ? "Starred an observation" : "Took a star away", new { starred });
+
+    public Step SetUnsure(Actor actor, ObservationId id, bool unsure) =>
+        Change(actor, id, unsure ? "Marked an observation as unsure" : "Marked an observation as sure", new { unsure });
 
     private Step Change(Actor actor, ObservationId id, string label, object change) =>
         workspace.Write(
@@ -250,6 +265,9 @@ public sealed class ObservationStore(Workspace workspace)
                     writing.Remove("observation", id);
             }
         );
+
+    private static Anchor AnchorOf(SqliteConnection connection, ObservationId id) =>
+        connection.QuerySingle<AnchorRow>($"SELECT {AnchorRow.Columns} FROM observation o WHERE o.id = @id", new { id }).Anchor;
 
     private static Anchor Fitting(AnchorGiven given, AnchorGround ground)
     {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Star, X } from 'lucide-react';
+import { CircleDashed, Star, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
@@ -25,13 +25,14 @@ interface Props {
   onValue: (tagId: number, value: number | null) => void;
   onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
   onStar: () => void;
+  onUnsure: () => void;
   onUntag: (tagId: number) => void;
   onAddTag: () => void;
   onRemove: () => void;
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
-export function ObservationCard({ observation: o, look, scaleOf, asked, onClose, onValue, onSentiment, onStar, onUntag, onAddTag, onRemove }: Props) {
+export function ObservationCard({ observation: o, look, scaleOf, asked, onClose, onValue, onSentiment, onStar, onUnsure, onUntag, onAddTag, onRemove }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
@@ -123,6 +124,9 @@ export function ObservationCard({ observation: o, look, scaleOf, asked, onClose,
           <div className="mt-3 flex items-center gap-1.5">
             <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onStar()}>
               <Star className={`size-4 ${o.starred ? 'fill-brass text-brass' : ''}`} /> {o.starred ? 'Starred' : 'Star'}
+            </Button>
+            <Button look="quiet" className="!px-2" aria-pressed={o.unsure} onClick={() => onUnsure()}>
+              <CircleDashed className={`size-4 ${o.unsure ? 'text-brass' : ''}`} /> {o.unsure ? 'Unsure' : 'Sure'}
             </Button>
             <Button look="quiet" className="!px-2" aria-expanded={trailOpen} onClick={() => setTrailOpen(!trailOpen)}>
               Trail

@@ -37,6 +37,9 @@ export function useMarking(studyId: number, source: { id: number; text: string }
     value: (id: number, tagId: number, value: number | null) => void send(writes.value(id, tagId, value)),
     sentiment: (id: number, sentiment: Shown['sentiment']) => void send(writes.sentiment(id, sentiment)),
     star: (o: Shown) => void send(writes.star(o.id, !o.starred)),
+    unsure: (o: Shown) => void send(writes.unsure(o.id, !o.unsure)),
+    /** Moves its edges from where they are seen. */
+    move: (o: Shown, to: Stretch) => void send(writes.move(o.id, to, { start: o.start, end: o.end })),
     remove: (id: number) =>
       void send(writes.remove(studyId, id)).then((step) => {
         if (step?.actionId != null) toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });

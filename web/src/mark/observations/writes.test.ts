@@ -9,6 +9,7 @@ const observation = (id: number, start: number, tagIds: number[] = []) => ({
   note: '',
   sentiment: null,
   starred: false,
+  unsure: false,
   values: {},
   version: 1,
   createdBy: 'Ida',

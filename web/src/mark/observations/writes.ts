@@ -28,6 +28,8 @@ export type MarkWrite =
   | { kind: 'value'; id: number; tagId: number; value: number | null }
   | { kind: 'sentiment'; id: number; sentiment: Sentiment | null }
   | { kind: 'star'; id: number; starred: boolean }
+  | { kind: 'unsure'; id: number; unsure: boolean }
+  | ({ kind: 'move'; id: number } & Stretch)
   | { kind: 'remove'; id: number };
 
 type New = NewWaiting<MarkWrite>;
@@ -86,6 +88,20 @@ export const writes = {
     what: starred ? 'Star an observation' : 'Take a star away',
     shown: { kind: 'star', id, starred },
   }),
+  unsure: (id: number, unsure: boolean): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/unsure`,
+    body: { unsure },
+    what: unsure ? 'Mark as unsure' : 'Mark as sure',
+    shown: { kind: 'unsure', id, unsure },
+  }),
+  move: (id: number, to: Stretch, was: Stretch): New => ({
+    method: 'PUT',
+    path: `/api/observations/${id}/anchor`,
+    body: { anchor: { kind: 'text', start: to.start, end: to.end }, was: { kind: 'text', start: was.start, end: was.end } },
+    what: 'Move the edge of an observation',
+    shown: { kind: 'move', id, start: to.start, end: to.end },
+  }),
   remove: (studyId: number, id: number): New => ({
     method: 'POST',
     path: `/api/studies/${studyId}/observations/remove`,
@@ -135,6 +151,8 @@ export function shownMarks(observations: readonly Observation[], waiting: readon
     else if (write.kind === 'value') change(write.id, (o) => ({ values: withValue(o.values, write.tagId, write.value) }));
     else if (write.kind === 'sentiment') change(write.id, () => ({ sentiment: write.sentiment }));
     else if (write.kind === 'star') change(write.id, () => ({ starred: write.starred }));
+    else if (write.kind === 'unsure') change(write.id, () => ({ unsure: write.unsure }));
+    else if (write.kind === 'move') change(write.id, () => ({ start: write.start, end: write.end }));
     else shown = shown.filter((o) => o.id !== write.id);
   }
   return shown.sort((a, b) => a.start - b.start || b.end - a.end);
@@ -146,4 +164,4 @@ const withValue = (values: Observation['values'], tagId: number, value: number |
     ...(value === null ? [] : [[tagId, value]]),
   ]) as Observation['values'];
 
-const blank = { values: {}, note: '', sentiment: null, starred: false, version: 0, createdBy: '', createdAt: '' };
+const blank = { values: {}, note: '', sentiment: null, starred: false, unsure: false, version: 0, createdBy: '', createdAt: '' };

@@ -6,7 +6,9 @@ import { useWrite } from '@/api/useWrite';
 import { TagLine } from '@/parts/TagLine';
 import { byTurn } from './byTurn';
 import type { MaterialProps } from './material';
+import { toast } from 'sonner';
 import { Caret } from './Caret';
+import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import type { Stretch } from '@/mark/observations/stretch';
 import { cover, paint, positionAt, selectedStretch } from './positions';
@@ -21,7 +23,7 @@ import { useMarking } from '@/mark/observations/useMarking';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
 import { useTurns } from './useTurns';
-import { shownMarks, type TagsGiven } from '@/mark/observations/writes';
+import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
 
@@ -66,7 +68,10 @@ export function Reading({
   }, []);
 
   const stretch = selected ? stretchOf(source.text, selected) : null;
-  const lit = observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  const marked = observations.find((o) => o.id === focused);
+  const [dragged, setDragged] = useState<Stretch | null>(null);
+  const lit = dragged ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  const [said, setSaid] = useState('');
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range, pane]);
   useLayoutEffect(() => paint('focus', pane, root.current, lit), [lit, source, turns.range, pane]);
   useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
@@ -125,10 +130,39 @@ export function Reading({
     void marking.addTags(id, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id, given }));
   };
   const put = useWrite((to: Stretch) =>
-    ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to } } })),
+    ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to }, was: null } })),
   );
   const putHere = () => {
     if (stretch && stretch.end > stretch.start) put.mutate(stretch, { onSuccess: onPut });
+  };
+  const move = (mark: Shown, to: Stretch) => {
+    const { start, end } = stretchOf(source.text, { anchor: to.start, focus: to.end });
+    setDragged(null);
+    if (end <= start || (start === mark.start && end === mark.end)) return;
+    marking.move(mark, { start, end });
+    setSaid(`The observation stands on “${source.text.slice(start, end)}” now.`);
+  };
+  const split = useWrite(({ id, at: place }: { id: number; at: number }) =>
+    ask(api.POST('/api/observations/{id}/split', { params: { path: { id } }, body: { at: place } })),
+  );
+  const join = useWrite((ids: number[]) =>
+    ask(api.POST('/api/studies/{studyId}/observations/join', { params: { path: { studyId: source.studyId } }, body: { observationIds: ids } })),
+  );
+  /** Whether the server has them all; what it does not have cannot be split or joined yet. */
+  const sent = (marks: readonly Shown[]) => {
+    if (marks.every((m) => m.id > 0)) return true;
+    toast('This mark is on its way to the server. Try again in a moment.');
+    return false;
+  };
+  const splitAt = (mark: Shown, place: number) => {
+    if (sent([mark])) split.mutate({ id: mark.id, at: place });
+  };
+  const joinAll = (marks: readonly Shown[]) => {
+    if (sent(marks))
+      join.mutate(
+        marks.map((m) => m.id),
+        { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) },
+      );
   };
   const keys = useReadingKeys({
     source,
@@ -141,6 +175,9 @@ export function Reading({
     marking,
     root,
     mark,
+    move,
+    split: splitAt,
+    join: joinAll,
   });
 
   const release = (event: MouseEvent) => {
@@ -214,6 +251,22 @@ export function Reading({
         })}
       </div>
       {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
+      {marked &&
+        !tagLine &&
+        (['start', 'end'] as const).map((edge) => (
+          <EdgeHandle
+            key={edge}
+            root={root}
+            edge={edge}
+            at={dragged ?? marked}
+            layout={`${layout} ${turns.range}`}
+            onDrag={setDragged}
+            onDrop={() => dragged && move(marked, dragged)}
+          />
+        ))}
+      <p role="status" className="sr-only">
+        {said}
+      </p>
       {lineAt && (
         <TagLinePlace root={root} stretch={lineAt}>
           <TagLine
@@ -241,6 +294,7 @@ export function Reading({
           }}
           onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
           onStar={() => marking.star(opened)}
+          onUnsure={() => marking.unsure(opened)}
           onUntag={(tagId) => marking.untag(opened.id, tagId)}
           onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
           onRemove={() => {

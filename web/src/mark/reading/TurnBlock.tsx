@@ -1,4 +1,4 @@
-import { Star } from 'lucide-react';
+import { CircleDashed, Star } from 'lucide-react';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { TagLabel } from '@/parts/TagLabel';
@@ -129,6 +129,7 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
           >
             <TagLabel look={shown}>
               {o.starred && labels.findLastIndex((l) => l.o.id === o.id) === i && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+              {o.unsure && labels.findLastIndex((l) => l.o.id === o.id) === i && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
             </TagLabel>
           </button>
         ))}

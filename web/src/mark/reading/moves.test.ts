@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { begun, moved, stopsOf, unmarked, wider } from './moves';
+import { begun, edged, moved, stopsOf, unmarked, wider } from './moves';
 
 const text = 'Ida: How far? Really?\n\nWren: \u{1F6A2} Twenty minutes. With the pram.';
 const first = { start: 5, end: 21 };
@@ -66,5 +66,17 @@ describe('what is not marked', () => {
     expect(unmarked(stops, turns, marks, -1, true)).toEqual(sentences[3]);
     expect(unmarked(stops, turns, marks, text.length, false)).toEqual(sentences[3]);
     expect(unmarked(stops, turns, [{ start: 0, end: text.length }], -1, true)).toBeNull();
+  });
+});
+
+describe('moving an edge', () => {
+  const minutes = words('minutes');
+  it('goes by the unit, in either direction, and keeps at least a word', () => {
+    expect(edged(stops, 'word', minutes, 'end', true)).toEqual({ ...minutes, end: at('With') + 4 });
+    expect(edged(stops, 'word', minutes, 'start', false)).toEqual({ ...minutes, start: at('Twenty') });
+    expect(edged(stops, 'sentence', minutes, 'start', false)).toEqual({ ...minutes, start: second.start });
+    expect(edged(stops, 'word', minutes, 'end', false)).toBeNull();
+    expect(edged(stops, 'word', minutes, 'start', true)).toBeNull();
+    expect(edged(stops, 'turn', second, 'end', true)).toBeNull();
   });
 });

@@ -41,7 +41,8 @@ const growing: readonly Unit[] = ['word', 'clause', 'sentence', 'turn'];
 /** What holds a stretch, from the word it stands in to the answer with its question: each wider than the one before. */
 export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch): Stretch | null {
   for (const unit of growing) {
-    const touched = stops[unit].filter((s) => s.start < Math.max(from.end, from.start + 1) && s.end > from.start);
+    const bare = from.start === from.end;
+    const touched = stops[unit].filter((s) => (bare ? s.start <= from.start && s.end >= from.start : s.start < from.end && s.end > from.start));
     const first = touched[0];
     if (!first) continue;
     const around = { start: Math.min(first.start, from.start), end: Math.max(touched.at(-1)!.end, from.end) };
@@ -53,6 +54,15 @@ export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch)
   let question = at;
   while (question > 0 && turns[question - 1]!.team && !turns[at]!.team) question--;
   return question < at ? { start: turns[question]!.start, end: Math.max(from.end, turns[last]!.end) } : null;
+}
+
+/** A stretch with one edge moved on or back by a unit; null where that leaves no words. */
+export function edged(stops: Stops, unit: Unit, from: Stretch, edge: 'start' | 'end', on: boolean): Stretch | null {
+  const places = stops[unit].map((s) => s[edge]);
+  const at = on ? places.find((p) => p > from[edge]) : places.findLast((p) => p < from[edge]);
+  if (at === undefined) return null;
+  const to = { ...from, [edge]: at };
+  return to.start < to.end ? to : null;
 }
 
 /** The next or last sentence of the participants that no mark touches. */

@@ -1,7 +1,7 @@
 import { useMemo, useRef, type Dispatch, type KeyboardEvent, type RefObject } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '@/api/client';
-import { begun, moved, stopsOf, unmarked, wider, type SpokenTurn, type Stops, type Unit } from './moves';
+import { begun, edged, moved, stopsOf, unmarked, wider, type SpokenTurn, type Stops, type Unit } from './moves';
 import { longestOwnWords } from '@/parts/TagLine';
 import type { ReadingAction } from './readingState';
 import { stretchOf, type Selected } from './selected';
@@ -19,6 +19,9 @@ interface Given {
   openTagLine: (on: 'selection' | number) => void;
   marking: ReturnType<typeof useMarking>;
   mark: (given: TagsGiven) => void;
+  move: (mark: Shown, to: Stretch) => void;
+  split: (mark: Shown, at: number) => void;
+  join: (marks: readonly Shown[]) => void;
   root: RefObject<HTMLDivElement | null>;
 }
 
@@ -30,6 +33,15 @@ const arrows: Record<string, { unit: Unit; on: boolean }> = {
   PageDown: { unit: 'turn', on: true },
   PageUp: { unit: 'turn', on: false },
 };
+
+/** A mark with every mark that shares a tag with one of them and overlaps it, in text order. */
+export function overlapping(all: readonly Shown[], mark: Shown): readonly Shown[] {
+  const kin = new Set([mark]);
+  // Adding to a set while it is walked goes on to what was added.
+  for (const one of kin)
+    for (const other of all) if (other.start < one.end && one.start < other.end && other.tagIds.some((t) => one.tagIds.includes(t))) kin.add(other);
+  return all.filter((o) => kin.has(o));
+}
 
 /** Reading and marking without the mouse. */
 export function useReadingKeys(given: Given) {
@@ -45,10 +57,17 @@ export function useReadingKeys(given: Given) {
   }, [source]);
 
   return (event: KeyboardEvent) => {
-    if (event.target !== given.root.current || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target !== given.root.current || event.ctrlKey || event.metaKey) return;
     const some = selected !== null && selected.anchor !== selected.focus;
     const mark = observations.find((o) => o.id === focused);
     const arrow = arrows[event.key];
+    if (event.altKey) {
+      if (!arrow || !mark) return;
+      event.preventDefault();
+      const to = edged(stops(), arrow.unit, mark, event.shiftKey ? 'start' : 'end', arrow.on);
+      if (to) given.move(mark, to);
+      return;
+    }
     const act = (): boolean => {
       if (arrow) {
         const from = selected ?? { anchor: source.turns[0]?.start ?? 0, focus: source.turns[0]?.start ?? 0 };
@@ -121,6 +140,25 @@ export function useReadingKeys(given: Given) {
           else toast(on ? 'Everything after this place is marked.' : 'Everything before this place is marked.');
           return true;
         }
+        case 'x':
+          if (mark) given.split(mark, selected?.focus ?? mark.start);
+          return mark !== undefined;
+        case 'j': {
+          const next = mark && observations[observations.indexOf(mark) + 1];
+          if (mark && next) given.join([mark, next]);
+          else if (mark) toast('There is no mark after this one to join it with.');
+          return mark !== undefined;
+        }
+        case 'J': {
+          if (!mark) return false;
+          const kin = overlapping(observations, mark);
+          if (kin.length > 1) given.join(kin);
+          else toast('No other mark with one of its tags overlaps it.');
+          return true;
+        }
+        case 'q':
+          if (mark) marking.unsure(mark);
+          return mark !== undefined;
         case 's':
           if (mark) marking.star(mark);
           return mark !== undefined;
