@@ -146,3 +146,32 @@ test('an observation is moved at its edges, split and joined, by keys and by the
   await page.mouse.up();
   await expect.poll(marks).toEqual(expect.arrayContaining([expect.stringMatching(/Second words there\.( \(unsure\))?$/)]));
 });
+
+test('only some marks are shown, the hidden ones are counted, and a new one stays in sight', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Shown', 'P01', 'First words here. Second words there. The third of them.');
+  const mark = async (name: string) => {
+    await reading(page).focus();
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type(name);
+    await page.keyboard.press('Enter');
+    await expect(reading(page).getByRole('button', { name })).toBeVisible();
+  };
+  await mark('early');
+  await mark('later');
+  const bar = page.getByRole('group', { name: 'What is shown' });
+  await page.keyboard.press('f');
+  await expect(bar.getByRole('button', { name: 'all tags' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.getByRole('checkbox', { name: 'later' }).check();
+  await page.keyboard.press('Escape');
+  await expect(bar).toContainText('1 mark hidden');
+  await expect(reading(page).getByRole('button', { name: 'early' })).toHaveCount(0);
+  await mark('last');
+  await page.reload();
+  await expect(bar).toContainText('2 marks hidden');
+  await expect(reading(page).getByRole('button', { name: 'later' })).toBeVisible();
+  await bar.getByRole('button', { name: 'Show all' }).click();
+  await expect(reading(page).getByRole('button')).toHaveCount(3);
+});

@@ -4,6 +4,7 @@ import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { views, type View } from '@/gather/intake/views';
+import { showOf, type Show } from '@/mark/reading/show';
 import { foundKinds, type FoundKind } from '@/search/hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
@@ -187,18 +188,20 @@ const privacy = createRoute({
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
-  validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number; put?: number } =>
+  validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number; put?: number; show?: Show } =>
     given({
       source: number(search['source']),
       beside: number(search['beside']),
       at: number(search['at']),
       place: number(search['place']),
       put: number(search['put']),
+      show: showOf(search['show']),
     }),
   loaderDeps: ({ search }) => ({ source: search.source }),
   loader: ({ context: { cache }, deps: { source } }) => {
     if (source === undefined) return;
     void cache.prefetchQuery(queries.source(source));
+    void cache.prefetchQuery(queries.sentences(source));
     void cache.prefetchQuery(queries.observations(source));
   },
   component: lazyRouteComponent(() => import('./MarkRoom'), 'MarkRoom'),

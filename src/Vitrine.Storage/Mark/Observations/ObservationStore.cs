@@ -23,6 +23,7 @@ public sealed record Observation
     /// <summary>Whether the reading is unsure: to be looked at again.</summary>
     public bool Unsure { get; init; }
     public long Version { get; init; }
+    public AccountId CreatedById { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset CreatedAt { get; init; }
     public List<TagId> TagIds { get; init; } = [];
@@ -36,7 +37,7 @@ public sealed class ObservationStore(Workspace workspace)
 {
     private const string Columns = $"""
         SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.version,
-          a.name AS created_by, o.created_at, {AnchorRow.Columns}
+          o.created_by AS created_by_id, a.name AS created_by, o.created_at, {AnchorRow.Columns}
         FROM observation o JOIN account a ON a.id = o.created_by
 
         """;

@@ -12,6 +12,7 @@ const observation = (id: number, start: number, tagIds: number[] = []) => ({
   unsure: false,
   values: {},
   version: 1,
+  createdById: 1,
   createdBy: 'Ida',
   createdAt: '',
   tagIds,

@@ -10,13 +10,14 @@ import { neighbour } from './shelfOrder';
 import { SourcePane } from './SourcePane';
 import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
+import type { Show } from './show';
 import type { TurnEditor } from './turnEditor';
 import { useSourceKeys } from './useSourceKeys';
 
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right; or two sources side by side. */
 export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
-  const { source: wanted, beside, at, place, put } = useSearch({ from: '/team/studies/$studyId/mark' });
+  const { source: wanted, beside, at, place, put, show } = useSearch({ from: '/team/studies/$studyId/mark' });
   const navigate = useNavigate();
   const { data: sources, error } = useQuery(queries.sources(studyId));
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
@@ -29,7 +30,7 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
       void navigate({
         to: '/studies/$studyId/mark',
         params: { studyId },
-        search: Object.fromEntries(Object.entries(search).filter(([, id]) => id !== undefined)),
+        search: (now) => ({ ...Object.fromEntries(Object.entries(search).filter(([, id]) => id !== undefined)), ...(now.show ? { show: now.show } : {}) }),
       }),
     [navigate, studyId],
   );
@@ -68,7 +69,20 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
         Here the words are read and marked: select some, type what you notice, press Enter.
       </Empty>
     );
-  const common = { tags, look, people: participants.people, turnEditor };
+  const common = {
+    tags,
+    look,
+    people: participants.people,
+    turnEditor,
+    show,
+    onShow: (next: Show | undefined) =>
+      void navigate({
+        to: '/studies/$studyId/mark',
+        params: { studyId },
+        search: (now) => (next ? { ...now, show: next } : Object.fromEntries(Object.entries(now).filter(([name]) => name !== 'show'))),
+        replace: true,
+      }),
+  };
   if (beside !== undefined)
     return (
       <div className="grid h-full grid-cols-2 divide-x divide-line">

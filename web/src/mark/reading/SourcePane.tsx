@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { Link } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
@@ -11,6 +11,8 @@ import { Picture } from './Picture';
 import type { Pane } from './positions';
 import { Reading } from './Reading';
 import { Recording } from './Recording';
+import { fits, type Show } from './show';
+import { ShowBar } from './ShowBar';
 import type { TurnEditor } from './turnEditor';
 
 interface Props {
@@ -26,6 +28,8 @@ interface Props {
   /** The observation that looks for its place, and what to do when it has one. */
   put?: number | undefined;
   onPut?: () => void;
+  show: Show | undefined;
+  onShow: (show: Show | undefined) => void;
   /** What stands above the text. */
   children?: ReactNode;
 }
@@ -37,12 +41,21 @@ const nowhere: readonly [] = [];
 const none: readonly Schemas['Observation'][] = [];
 
 /** One open source: its words to read and mark, or the recording or picture that it is. */
-export function SourcePane({ sourceId, tags, look, people, at, place, pane, turnEditor, keyed, put, onPut = () => undefined, children }: Props) {
+export function SourcePane({ sourceId, tags, look, people, at, place, pane, turnEditor, keyed, put, onPut = () => undefined, show, onShow, children }: Props) {
   const source = useQuery(queries.source(sourceId));
   // Asked for beside the words: keys that go by sentence work from the first moment.
   const sentences = useQuery(queries.sentences(sourceId)).data;
   const observations = useQuery(queries.observations(sourceId)).data ?? none;
   const looks = useQuery({ ...queries.toLookAt(source.data?.studyId ?? 0), enabled: source.data !== undefined }).data ?? [];
+  const drafts = useMemo(() => new Set(tags.filter((t) => !t.tag.settled).map((t) => t.tag.id)), [tags]);
+  // A mark that is made while some are hidden stays in sight, whatever is asked for.
+  const [before, setBefore] = useState({ show, newest: Infinity });
+  const newest = Math.max(0, ...observations.map((o) => o.id));
+  if (before.show !== show || (before.newest === Infinity && observations !== none)) setBefore({ show, newest: observations === none ? Infinity : newest });
+  const inSight = useMemo(
+    () => (show ? observations.filter((o) => o.id > before.newest || fits(o, show, (id) => drafts.has(id))) : observations),
+    [observations, show, drafts, before],
+  );
   const here = looks.filter((l) => l.sourceId === sourceId);
   const [uncovered, setUncovered] = useState(false);
   const masked = useQuery(queries.masksOf(sourceId)).data ?? nowhere;
@@ -66,13 +79,16 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
           </button>
         </p>
       )}
+      {source.data && materialOf(source.data) === 'text' && put === undefined && (
+        <ShowBar show={show} onShow={onShow} observations={observations} hidden={observations.length - inSight.length} tags={tags} look={look} />
+      )}
       <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
         {source.data && View && sentences ? (
           <View
             key={`${sourceId} ${place ?? ''}`}
             source={source.data}
             sentences={sentences}
-            stored={observations}
+            stored={inSight}
             tags={tags}
             look={look}
             people={people}

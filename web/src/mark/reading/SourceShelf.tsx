@@ -113,7 +113,7 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
                   key={source.id}
                   to="/studies/$studyId/mark"
                   params={{ studyId }}
-                  search={{ source: source.id }}
+                  search={(now) => ({ source: source.id, ...(now.show ? { show: now.show } : {}) })}
                   aria-current={here ? 'page' : undefined}
                   className="group block pt-1.5 pb-1"
                 >

@@ -6,13 +6,15 @@ interface Given {
   onBeside: () => void;
 }
 
+const toShowBar = () => document.querySelector<HTMLElement>('[aria-label="What is shown"] button')?.focus();
+
 /** Keys that go from source to source, wherever the focus is on the page. */
 export function useSourceKeys({ onStep, onBeside }: Given) {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) return;
       if ((event.target as Element).closest?.('[role="dialog"]')) return;
-      const act = { '}': () => onStep(1), '{': () => onStep(-1), b: onBeside }[event.key];
+      const act = { '}': () => onStep(1), '{': () => onStep(-1), b: onBeside, f: toShowBar }[event.key];
       if (!act) return;
       event.preventDefault();
       act();

@@ -1,0 +1,119 @@
+import { Popover } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
+import { fold } from '@/parts/findTags';
+import { TagDot } from '@/parts/TagLabel';
+import type { TagLook, TagUse } from '@/parts/tagLook';
+import { count } from '@/parts/words';
+import { inWords, sentiments, toggled, type Only, type Show } from './show';
+
+interface Props {
+  show: Show | undefined;
+  onShow: (show: Show | undefined) => void;
+  /** The marks of this source, shown or not. */
+  observations: readonly Schemas['Observation'][];
+  hidden: number;
+  tags: readonly TagUse[];
+  look: (id: number) => TagLook;
+}
+
+const onlyWords: Record<Only, string> = { starred: 'starred', unsure: 'unsure', noted: 'with a note', drafts: 'with a draft tag' };
+
+/** A word of the line that opens its choices. */
+function Word({ label, set, children }: { label: string; set: boolean; children: ReactNode }) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className={`min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink hover:decoration-solid ${set ? 'font-semibold text-ink' : ''}`}
+      >
+        {label}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          className="z-40 max-h-[360px] w-[260px] animate-rise overflow-y-auto rounded-std border border-line bg-case p-2 text-[13px] shadow-float"
+        >
+          {children}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Box({ label, on, onChange, children }: { label: string; on: boolean; onChange: () => void; children?: ReactNode }) {
+  return (
+    <label className="flex min-h-7 cursor-pointer items-center gap-2 rounded-[4px] px-1.5 hover:bg-wash">
+      <input type="checkbox" checked={on} onChange={onChange} className="size-4 shrink-0 accent-verdigris" />
+      {children}
+      <span className="truncate">{label}</span>
+    </label>
+  );
+}
+
+/** What is shown of the marks, as one line of words over the text; each word is changed where it stands, and what is hidden is counted. */
+export function ShowBar({ show, onShow, observations, hidden, tags, look }: Props) {
+  const [typed, setTyped] = useState('');
+  const change = (part: Partial<Record<keyof Show, unknown>>) => {
+    const next = Object.fromEntries(Object.entries({ ...show, ...part }).filter(([, list]) => list !== undefined)) as Show;
+    onShow(Object.keys(next).length > 0 ? next : undefined);
+  };
+  const authors = [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()];
+  const here = new Set(observations.flatMap((o) => o.tagIds));
+  const offered = tags.filter((t) => (here.has(t.tag.id) || show?.tags?.includes(t.tag.id)) && fold(t.tag.name).includes(fold(typed)));
+  const names = (show?.tags ?? []).map((id) => look(id).name);
+  const only = show?.only ?? [];
+  return (
+    <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
+      <span>Shown:</span>
+      <Word label={show?.tags ? inWords(names) : 'all tags'} set={show?.tags !== undefined}>
+        <input
+          aria-label="Find a tag to show"
+          placeholder="Find a tag"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          className="mb-1.5 w-full rounded-std border border-line bg-paper px-2 py-1 placeholder:text-ink-soft"
+        />
+        {offered.map((t) => (
+          <Box key={t.tag.id} label={t.tag.name} on={show?.tags?.includes(t.tag.id) ?? false} onChange={() => change({ tags: toggled(show?.tags, t.tag.id) })}>
+            <TagDot look={look(t.tag.id)} />
+          </Box>
+        ))}
+        {offered.length === 0 && (
+          <p className="px-1.5 py-1 text-ink-soft">{here.size === 0 ? 'Nothing is tagged in this source yet.' : 'No tag of this source fits.'}</p>
+        )}
+      </Word>
+      <span aria-hidden>·</span>
+      <Word
+        label={show?.by ? inWords(authors.filter(([id]) => show.by!.includes(id)).map(([, name]) => name)) || 'somebody else' : 'by everyone'}
+        set={show?.by !== undefined}
+      >
+        {authors.map(([id, name]) => (
+          <Box key={id} label={name} on={show?.by?.includes(id) ?? false} onChange={() => change({ by: toggled(show?.by, id) })} />
+        ))}
+        {authors.length === 0 && <p className="px-1.5 py-1 text-ink-soft">Nobody has marked anything here yet.</p>}
+      </Word>
+      <span aria-hidden>·</span>
+      <Word label={show?.felt ? inWords(show.felt) : 'any sentiment'} set={show?.felt !== undefined}>
+        {sentiments.map((s) => (
+          <Box key={s} label={s} on={show?.felt?.includes(s) ?? false} onChange={() => change({ felt: toggled(show?.felt, s) })} />
+        ))}
+      </Word>
+      <span aria-hidden>·</span>
+      <Word label={only.length > 0 ? `only ${only.map((o) => onlyWords[o]).join(', ')}` : 'all of them'} set={only.length > 0}>
+        {(Object.keys(onlyWords) as Only[]).map((o) => (
+          <Box key={o} label={`Only ${onlyWords[o]}`} on={only.includes(o)} onChange={() => change({ only: toggled(show?.only, o) })} />
+        ))}
+      </Word>
+      {show && (
+        <>
+          <span className="ml-auto font-medium text-ink">{hidden === 0 ? 'nothing hidden' : `${count(hidden, 'mark')} hidden`}</span>
+          <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => onShow(undefined)}>
+            Show all
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
