@@ -175,3 +175,24 @@ test('only some marks are shown, the hidden ones are counted, and a new one stay
   await bar.getByRole('button', { name: 'Show all' }).click();
   await expect(reading(page).getByRole('button')).toHaveCount(3);
 });
+
+test('words are found in the whole source, as typed or by stem, and the hit is there to be tagged', async ({ page }) => {
+  await comeIn(page);
+  const turns = Array.from({ length: 120 }, (_, n) => (n % 40 === 20 ? `Turn ${n} was cancelled by them.` : `Turn ${n} says nothing.`));
+  await newText(page, 'Found', 'P01', `${turns.join('\n\n')}\n\nThey never cancel it.`);
+  await reading(page).focus();
+  await page.keyboard.press('/');
+  const find = page.getByRole('search', { name: 'Find in this source' });
+  await page.keyboard.type('cancelling');
+  await expect(find).toContainText('not found');
+  await find.getByLabel('by stem').check();
+  await expect(find).toContainText('1 of 4');
+  await find.getByLabel('Words to find').focus();
+  await page.keyboard.press('Shift+Enter');
+  await expect(find).toContainText('4 of 4');
+  await expect(page.getByText('They never cancel it.')).toBeInViewport();
+  await page.keyboard.press('Escape');
+  await expect(find).toHaveCount(0);
+  await page.keyboard.press('"');
+  await expect(reading(page).getByRole('button', { name: 'cancel', exact: true })).toBeVisible();
+});

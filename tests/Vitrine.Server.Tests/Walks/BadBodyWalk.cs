@@ -20,6 +20,7 @@ public sealed class BadBodyWalk : IAsyncLifetime
         await server.SetUp();
         mine = await Things.Make(server, server.Http, "thornapple");
         mine["page"] = 0;
+        mine["byStem"] = true;
         mine["view"] = "all";
         (
             mine["typed"],

@@ -115,6 +115,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     private static void Add(Dictionary<string, JsonNode?> known)
     {
         known["page"] = 0;
+        known["byStem"] = true;
         known["view"] = "all";
         (
             known["typed"],

@@ -230,6 +230,14 @@ export const queries = {
       queryKey: ['sentences', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/sentences', { params: { path: { id } } })),
     }),
+  hits: (id: number, typed: string, byStem: boolean) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text'] } },
+      queryKey: ['hits', id, typed, byStem],
+      queryFn: ({ signal }) => ask(api.GET('/api/sources/{id}/hits', { params: { path: { id }, query: { typed, byStem } }, signal })),
+      placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
+      enabled: typed.trim() !== '',
+    }),
   observations: (id: number) =>
     queryOptions({
       meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag'] } },

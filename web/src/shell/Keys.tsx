@@ -27,6 +27,7 @@ const marking = [
   ['} {', 'next and previous source'],
   ['b', 'two sources side by side, and back'],
   ['f', 'choose which marks are shown'],
+  ['/ Ctrl F', 'find words in this source'],
   ['Alt ← → ↑ ↓', 'move its end by word or sentence; with Shift, its beginning'],
   ['x', 'split it at the caret'],
   ['j J', 'join it with the next mark; with all that overlap and share a tag'],

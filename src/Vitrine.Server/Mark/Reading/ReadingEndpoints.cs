@@ -1,5 +1,6 @@
 using Vitrine.Core.Text;
 using Vitrine.Server.Access;
+using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Reading;
@@ -25,6 +26,11 @@ internal static class ReadingEndpoints
                 store.Reach(me.Id, id, given.Furthest);
                 return TypedResults.NoContent();
             }
+        );
+        source.MapGet(
+            "/hits",
+            (SourceId id, string typed, bool byStem, SignedIn me, SourceStore sources) =>
+                TextHits.Of(sources.Get(id, me.Id).Text, Validate.Optional(typed, "typed"), byStem)
         );
         source.MapGet(
             "/sentences",

@@ -12,6 +12,8 @@ import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import type { Stretch } from '@/mark/observations/stretch';
 import { cover, paint, positionAt, selectedStretch } from './positions';
+import { FindBar } from './FindBar';
+import { Overview } from './Overview';
 import { PuttingBar } from '@/mark/observations/PuttingBar';
 import { reading, readingAt } from './readingState';
 import { stretchOf } from './selected';
@@ -72,14 +74,14 @@ export function Reading({
   const [dragged, setDragged] = useState<Stretch | null>(null);
   const lit = dragged ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
   const [said, setSaid] = useState('');
-  useLayoutEffect(() => paint('selection', pane, root.current, selected ? stretchOf(source.text, selected) : null), [selected, source, turns.range, pane]);
-  useLayoutEffect(() => paint('focus', pane, root.current, lit), [lit, source, turns.range, pane]);
+  useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
+  useLayoutEffect(() => paint('focus', pane, root.current, lit ? [lit] : []), [lit, source, turns.range, pane]);
   useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
   useEffect(
     () => () => {
       cover(pane, null, []);
-      paint('selection', pane, null, null);
-      paint('focus', pane, null, null);
+      paint('selection', pane, null, []);
+      paint('focus', pane, null, []);
     },
     [pane],
   );
@@ -202,108 +204,131 @@ export function Reading({
   const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
   const lineAt = tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
   const opened = called(state.card?.id ?? null);
+  const colourOf = useCallback((id: number) => look(id).colour, [look]);
   return (
-    <div
-      ref={root}
-      role="region"
-      aria-label={`Text of ${source.line.title}`}
-      tabIndex={0}
-      onKeyDown={keys}
-      onMouseUp={release}
-      className="relative mx-auto min-h-full max-w-[900px] px-4 pt-7 pb-[45vh] outline-none"
-    >
-      {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
-      <div className="relative" style={{ height: turns.height }}>
-        {turns.shown.map(({ turn, index, top }) => {
-          const inside = marksIn[index]!;
-          return (
-            <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
-              {turn.start === correcting ? (
-                <TurnCorrection
-                  source={source}
-                  turn={turn}
-                  who={nameOf(turn.speakerId)}
-                  onDone={() => {
-                    dispatch({ do: 'correct', turn: null });
-                    back();
-                  }}
-                />
-              ) : (
-                <TurnBlock
-                  text={source.text}
-                  turn={turn}
-                  who={nameOf(turn.speakerId)}
-                  offset={source.line.offsetMs}
-                  shape={shapes.get(turn.start)}
-                  team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-                  threads={threadsIn[index]!}
-                  observations={inside}
-                  focused={inside.some((o) => o.id === focused) ? focused : null}
-                  look={look}
-                  layout={layout}
-                  cut={way !== 'open'}
-                  onFocus={focusOn}
-                  onHover={hover}
-                />
-              )}
-            </div>
-          );
-        })}
-      </div>
-      {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
-      {marked &&
-        !tagLine &&
-        (['start', 'end'] as const).map((edge) => (
-          <EdgeHandle
-            key={edge}
-            root={root}
-            edge={edge}
-            at={dragged ?? marked}
-            layout={`${layout} ${turns.range}`}
-            onDrag={setDragged}
-            onDrop={() => dragged && move(marked, dragged)}
-          />
-        ))}
-      <p role="status" className="sr-only">
-        {said}
-      </p>
-      {lineAt && (
-        <TagLinePlace root={root} stretch={lineAt}>
-          <TagLine
-            tags={tags}
+    <>
+      <Overview
+        length={source.text.length}
+        marks={observations}
+        colourOf={colourOf}
+        furthest={source.line.furthest}
+        {...turns.inView}
+        onGo={(position) => go(position, 'center')}
+      />
+      <FindBar
+        sourceId={source.line.id}
+        pane={pane}
+        root={root}
+        inView={turns.inView}
+        range={turns.range}
+        onGo={(hit) => go(hit.start, 'center')}
+        onSelect={(hit) => {
+          if (hit) dispatch({ do: 'select', selected: { anchor: hit.start, focus: hit.end } });
+          back();
+        }}
+      />
+      <div
+        ref={root}
+        role="region"
+        aria-label={`Text of ${source.line.title}`}
+        tabIndex={0}
+        onKeyDown={keys}
+        onMouseUp={release}
+        className="relative mx-auto min-h-full max-w-[920px] pr-9 pl-4 pt-7 pb-[45vh] outline-none"
+      >
+        {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
+        <div className="relative" style={{ height: turns.height }}>
+          {turns.shown.map(({ turn, index, top }) => {
+            const inside = marksIn[index]!;
+            return (
+              <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
+                {turn.start === correcting ? (
+                  <TurnCorrection
+                    source={source}
+                    turn={turn}
+                    who={nameOf(turn.speakerId)}
+                    onDone={() => {
+                      dispatch({ do: 'correct', turn: null });
+                      back();
+                    }}
+                  />
+                ) : (
+                  <TurnBlock
+                    text={source.text}
+                    turn={turn}
+                    who={nameOf(turn.speakerId)}
+                    offset={source.line.offsetMs}
+                    shape={shapes.get(turn.start)}
+                    team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
+                    threads={threadsIn[index]!}
+                    observations={inside}
+                    focused={inside.some((o) => o.id === focused) ? focused : null}
+                    look={look}
+                    layout={layout}
+                    cut={way !== 'open'}
+                    onFocus={focusOn}
+                    onHover={hover}
+                  />
+                )}
+              </div>
+            );
+          })}
+        </div>
+        {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
+        {marked &&
+          !tagLine &&
+          (['start', 'end'] as const).map((edge) => (
+            <EdgeHandle
+              key={edge}
+              root={root}
+              edge={edge}
+              at={dragged ?? marked}
+              layout={`${layout} ${turns.range}`}
+              onDrag={setDragged}
+              onDrop={() => dragged && move(marked, dragged)}
+            />
+          ))}
+        <p role="status" className="sr-only">
+          {said}
+        </p>
+        {lineAt && (
+          <TagLinePlace root={root} stretch={lineAt}>
+            <TagLine
+              tags={tags}
+              look={look}
+              recent={marking.recent}
+              words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
+              before={tagLine?.before ?? undefined}
+              onDone={(tagIds, newTags) => done({ tagIds, newTags })}
+              onCancel={close}
+            />
+          </TagLinePlace>
+        )}
+        {opened && (
+          <ObservationCard
+            key={state.card?.id}
+            observation={opened}
             look={look}
-            recent={marking.recent}
-            words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
-            before={tagLine?.before ?? undefined}
-            onDone={(tagIds, newTags) => done({ tagIds, newTags })}
-            onCancel={close}
+            scaleOf={(tagId) => scales.get(tagId) ?? null}
+            asked={state.card?.asks ?? false}
+            onValue={(tagId, value) => marking.value(opened.id, tagId, value)}
+            onClose={() => {
+              dispatch({ do: 'closeCard' });
+              back();
+            }}
+            onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
+            onStar={() => marking.star(opened)}
+            onUnsure={() => marking.unsure(opened)}
+            onUntag={(tagId) => marking.untag(opened.id, tagId)}
+            onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
+            onRemove={() => {
+              dispatch({ do: 'closeCard' });
+              marking.remove(opened.id);
+              back();
+            }}
           />
-        </TagLinePlace>
-      )}
-      {opened && (
-        <ObservationCard
-          key={state.card?.id}
-          observation={opened}
-          look={look}
-          scaleOf={(tagId) => scales.get(tagId) ?? null}
-          asked={state.card?.asks ?? false}
-          onValue={(tagId, value) => marking.value(opened.id, tagId, value)}
-          onClose={() => {
-            dispatch({ do: 'closeCard' });
-            back();
-          }}
-          onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
-          onStar={() => marking.star(opened)}
-          onUnsure={() => marking.unsure(opened)}
-          onUntag={(tagId) => marking.untag(opened.id, tagId)}
-          onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
-          onRemove={() => {
-            dispatch({ do: 'closeCard' });
-            marking.remove(opened.id);
-            back();
-          }}
-        />
-      )}
-    </div>
+        )}
+      </div>
+    </>
   );
 }

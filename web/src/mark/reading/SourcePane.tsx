@@ -82,28 +82,30 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
       {source.data && materialOf(source.data) === 'text' && put === undefined && (
         <ShowBar show={show} onShow={onShow} observations={observations} hidden={observations.length - inSight.length} tags={tags} look={look} />
       )}
-      <div className="@container min-h-0 flex-1 overflow-y-auto" data-testid="reading-scroll">
-        {source.data && View && sentences ? (
-          <View
-            key={`${sourceId} ${place ?? ''}`}
-            source={source.data}
-            sentences={sentences}
-            stored={inSight}
-            tags={tags}
-            look={look}
-            people={people}
-            at={at}
-            place={place}
-            pane={pane}
-            turnEditor={turnEditor}
-            keyed={keyed}
-            covered={uncovered ? nowhere : masked}
-            putting={here.find((l) => l.observationId === put)}
-            onPut={onPut}
-          />
-        ) : (
-          <Waiting problem={source.error} />
-        )}
+      <div className="@container relative min-h-0 flex-1">
+        <div className="h-full overflow-y-auto" data-testid="reading-scroll">
+          {source.data && View && sentences ? (
+            <View
+              key={`${sourceId} ${place ?? ''}`}
+              source={source.data}
+              sentences={sentences}
+              stored={inSight}
+              tags={tags}
+              look={look}
+              people={people}
+              at={at}
+              place={place}
+              pane={pane}
+              turnEditor={turnEditor}
+              keyed={keyed}
+              covered={uncovered ? nowhere : masked}
+              putting={here.find((l) => l.observationId === put)}
+              onPut={onPut}
+            />
+          ) : (
+            <Waiting problem={source.error} />
+          )}
+        </div>
       </div>
     </div>
   );

@@ -80,22 +80,23 @@ export function rangesOf(root: HTMLElement, stretch: Stretch): Range[] {
 /** Two sources can be open side by side; each paints its own. */
 export type Pane = 'first' | 'second';
 
-const colours = { selection: 'var(--mark-focus)', focus: 'var(--wash)' };
+const colours = { found: 'var(--brass-wash)', hit: 'var(--mark-focus)', selection: 'var(--mark-focus)', focus: 'var(--wash)' };
 const nameOf = (what: keyof typeof colours, pane: Pane) => `vitrine-${what}-${pane}`;
 
 // The CSS minifier does not know ::highlight(), so its rules are adopted here.
 const sheet = new CSSStyleSheet();
 sheet.replaceSync(
-  (['selection', 'focus'] as const)
+  (Object.keys(colours) as (keyof typeof colours)[])
     .flatMap((what) => (['first', 'second'] as const).map((pane) => `::highlight(${nameOf(what, pane)}) { background-color: ${colours[what]} }`))
     .join(' '),
 );
 document.adoptedStyleSheets.push(sheet);
 
-/** Paints a stretch softly under the words, without touching the text's elements. */
-export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement | null, stretch: Stretch | null) {
+/** Paints stretches softly under the words, without touching the text's elements. */
+export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
   const name = nameOf(what, pane);
-  if (root && stretch && stretch.end > stretch.start) CSS.highlights.set(name, new Highlight(...rangesOf(root, stretch)));
+  const some = stretches.filter((s) => s.end > s.start);
+  if (root && some.length > 0) CSS.highlights.set(name, new Highlight(...some.flatMap((s) => rangesOf(root, s))));
   else CSS.highlights.delete(name);
 }
 

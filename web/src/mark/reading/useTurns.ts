@@ -51,6 +51,8 @@ export function useTurns(root: RefObject<HTMLElement | null>, turns: readonly Tu
     measure: virtual.measureElement,
     /** Changes whenever other turns come into the page. */
     range: `${first?.index ?? 0} ${last?.index ?? 0}`,
+    /** From where to where the text is in view. */
+    inView: { from: turns[virtual.range?.startIndex ?? 0]?.start ?? 0, to: turns[virtual.range?.endIndex ?? 0]?.end ?? 0 },
     /** The last turn in view. */
     lastInView: virtual.range?.endIndex ?? -1,
     inPage: (position: number) => {

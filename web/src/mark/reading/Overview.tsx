@@ -1,0 +1,54 @@
+import { useMemo, type MouseEvent } from 'react';
+import type { Shown } from '@/mark/observations/writes';
+import { count } from '@/parts/words';
+import { ticksOf } from './overview';
+
+interface Props {
+  length: number;
+  marks: readonly Shown[];
+  colourOf: (tagId: number) => string;
+  /** How far one has read; null for not at all. */
+  furthest: number | null;
+  /** What is in view. */
+  from: number;
+  to: number;
+  onGo: (position: number) => void;
+}
+
+const percent = (of: number) => `${Math.min(1, Math.max(0, of)) * 100}%`;
+
+/** A ruler of the whole source beside the text: where its marks are, what is in view, and how far one has read. A click goes there; keys go from mark to mark. */
+export function Overview({ length, marks, colourOf, furthest, from, to, onGo }: Props) {
+  const ticks = useMemo(() => ticksOf(marks, length, colourOf), [marks, length, colourOf]);
+  const go = (event: MouseEvent<HTMLDivElement>) => {
+    const { top, height } = event.currentTarget.getBoundingClientRect();
+    onGo(Math.round(((event.clientY - top) / height) * length));
+  };
+  return (
+    <div
+      aria-hidden
+      data-testid="overview"
+      title={`${count(marks.length, 'mark')} in the whole source`}
+      onClick={go}
+      className="absolute inset-y-2 right-3.5 z-10 w-4 cursor-pointer border-r border-line"
+    >
+      <span
+        className="absolute right-[-2px] w-[3px] bg-ink-soft/40"
+        style={{ top: percent(from / length), height: percent((to - from) / length), minHeight: 6 }}
+      />
+      {ticks.map((tick) => (
+        <span
+          key={tick.at}
+          className="absolute right-0 h-[2px]"
+          style={{ top: percent(tick.at), width: Math.min(14, 6 + 2 * tick.count), background: tick.colour }}
+        />
+      ))}
+      {furthest !== null && (
+        <span
+          className="absolute right-[-5px] size-0 border-y-4 border-r-[6px] border-y-transparent border-r-brass"
+          style={{ top: `calc(${percent(furthest / length)} - 4px)` }}
+        />
+      )}
+    </div>
+  );
+}
