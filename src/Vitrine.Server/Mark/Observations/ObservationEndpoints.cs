@@ -15,7 +15,7 @@ internal sealed record NewPlace(AnchorGiven Anchor, AnchorGiven? Was = null);
 /// <param name="At">Where the second begins.</param>
 internal sealed record SplitAt(int At);
 
-internal sealed record Sureness(bool Unsure);
+internal sealed record UnsureReading(bool Unsure);
 
 internal sealed record SentimentChoice(Sentiment? Sentiment);
 
@@ -83,7 +83,7 @@ internal static class ObservationEndpoints
         );
         observation.MapPut(
             "/unsure",
-            (ObservationId id, Sureness given, SignedIn me, ObservationStore store) => store.SetUnsure(me.Actor, id, given.Unsure)
+            (ObservationId id, UnsureReading given, SignedIn me, ObservationStore store) => store.SetUnsure(me.Actor, id, given.Unsure)
         );
         observation.MapPost(
             "/split",
