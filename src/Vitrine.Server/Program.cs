@@ -135,6 +135,7 @@ foreach (
         typeof(AttachmentStore),
         typeof(ObservationStore),
         typeof(ObservationPieces),
+        typeof(PenStore),
         typeof(ReadingStore),
         typeof(QuoteStore),
         typeof(TagStore),

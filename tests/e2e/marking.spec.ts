@@ -196,3 +196,33 @@ test('words are found in the whole source, as typed or by stem, and the hit is t
   await page.keyboard.press('"');
   await expect(reading(page).getByRole('button', { name: 'cancel', exact: true })).toBeVisible();
 });
+
+test('pens mark with one key, and a selection by the mouse is inked at once when that is wished', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Pens', 'P01', 'First words here. Second words there. The third of them.');
+  await reading(page).focus();
+  await page.keyboard.press('3');
+  await expect(page.getByText('No tag is on pen 3 yet.')).toBeVisible();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('inked');
+  await page.keyboard.press('Enter');
+  const shelf = page.getByRole('complementary', { name: 'Tag shelf' });
+  await shelf.getByRole('button', { name: 'inked', exact: true }).focus();
+  await page.keyboard.press('3');
+  await expect(shelf.getByRole('region', { name: 'Pens' }).getByRole('listitem')).toContainText('inked');
+  await reading(page).focus();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('3');
+  await expect(reading(page).getByRole('button', { name: 'inked' })).toHaveCount(2);
+  await shelf.getByLabel('A selection').selectOption('marks with the last pen');
+  await page.evaluate(() => {
+    const node = document.querySelector('[data-start]')!.firstChild!;
+    const at = node.textContent!.indexOf('third');
+    window.getSelection()!.setBaseAndExtent(node, at, node, at + 5);
+  });
+  await page.getByText('First words here.').dispatchEvent('mouseup');
+  await expect(reading(page).getByRole('button', { name: 'inked' })).toHaveCount(3);
+  await shelf.getByRole('button', { name: 'Take “inked” off pen 3' }).click();
+  await expect(shelf.getByRole('region', { name: 'Pens' }).getByRole('listitem')).toHaveCount(0);
+});

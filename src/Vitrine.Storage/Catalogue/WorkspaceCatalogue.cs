@@ -340,6 +340,12 @@ internal sealed class WorkspaceCatalogue
                 Links = [new("account_id", "account"), new("source_id", "source")],
                 Plain = ["read_at"],
             },
+            new("pen")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new("account_id", "account"), new(Study, "study"), new("tag_id", "tag")],
+            },
             new("job")
             {
                 IsTrailed = false,

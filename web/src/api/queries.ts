@@ -244,6 +244,12 @@ export const queries = {
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
     }),
+  pens: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag'] } },
+      queryKey: ['pens', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/pens', { params: { path: { studyId } } })),
+    }),
   tagSet: () =>
     queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
   tags: (studyId: number) =>

@@ -9,6 +9,9 @@ namespace Vitrine.Server.Mark.Reading;
 
 internal sealed record Reached(int Furthest);
 
+/// <param name="TagId">The tag that the pen marks with; null for none.</param>
+internal sealed record PenTag(TagId? TagId);
+
 /// <summary>Where the sentences of a source's turns are, in text order.</summary>
 /// <param name="Sentences">Sentences; no turn shares one with another.</param>
 /// <param name="Clauses">Clauses; each lies in one sentence.</param>
@@ -26,6 +29,12 @@ internal static class ReadingEndpoints
                 store.Reach(me.Id, id, given.Furthest);
                 return TypedResults.NoContent();
             }
+        );
+        var pens = api.MapGroup("/studies/{studyId:long}/pens").WithTags("Mark");
+        pens.MapGet("", (StudyId studyId, SignedIn me, PenStore store) => store.Of(me.Id, studyId));
+        pens.MapPut(
+            "/{number:int}",
+            (StudyId studyId, int number, PenTag given, SignedIn me, PenStore store) => store.Set(me.Id, studyId, number, given.TagId)
         );
         source.MapGet(
             "/hits",

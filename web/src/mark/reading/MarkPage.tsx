@@ -119,7 +119,7 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
         onPut={() => void navigate({ to: '/studies/$studyId/mark/to-look-at', params: { studyId } })}
         {...common}
       />
-      <TagShelf tags={tags} look={look} people={participants.people} />
+      <TagShelf studyId={studyId} tags={tags} look={look} people={participants.people} />
     </div>
   );
 }

@@ -24,6 +24,7 @@ import { TurnBlock } from './TurnBlock';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
+import { lastPen, useOnRelease, usePens } from './usePens';
 import { useTurns } from './useTurns';
 import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
 
@@ -117,11 +118,14 @@ export function Reading({
   };
   const asksValue = (given: TagsGiven) => given.tagIds.some((id) => scales.has(id));
   /** Marks what is selected; when the server refuses it, the selection and what was typed come back. */
+  const markStretch = (words: Stretch, given: TagsGiven) => {
+    if (words.end === words.start) return;
+    const { own, made } = marking.mark(words, given);
+    dispatch({ do: 'marked', id: own, end: words.end, asks: asksValue(given) });
+    void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, selected: { anchor: words.start, focus: words.end }, given }));
+  };
   const mark = (given: TagsGiven) => {
-    if (!selected || !stretch || stretch.end === stretch.start) return;
-    const { own, made } = marking.mark(stretch, given);
-    dispatch({ do: 'marked', id: own, end: stretch.end, asks: asksValue(given) });
-    void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, selected, given }));
+    if (stretch) markStretch(stretch, given);
   };
   const done = (given: TagsGiven) => {
     close();
@@ -131,6 +135,8 @@ export function Reading({
     if (asksValue(given)) dispatch({ do: 'openCard', id, asks: true });
     void marking.addTags(id, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id, given }));
   };
+  const { pens } = usePens(source.studyId);
+  const [onRelease] = useOnRelease();
   const put = useWrite((to: Stretch) =>
     ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to }, was: null } })),
   );
@@ -180,6 +186,7 @@ export function Reading({
     move,
     split: splitAt,
     join: joinAll,
+    penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 
   const release = (event: MouseEvent) => {
@@ -192,7 +199,9 @@ export function Reading({
     const found = selectedStretch(root.current!);
     if (found) {
       window.getSelection()?.removeAllRanges();
-      return dispatch({ do: 'selectWords', selected: { anchor: found.start, focus: found.end }, tags: !putting });
+      const pen = onRelease === 'pen' && !putting ? lastPen(pens, marking.last) : null;
+      if (pen !== null) return markStretch(stretchOf(source.text, { anchor: found.start, focus: found.end }), { tagIds: [pen], newTags: [] });
+      return dispatch({ do: 'selectWords', selected: { anchor: found.start, focus: found.end }, tags: !putting && onRelease !== 'nothing' });
     }
     const position = positionAt(event.clientX, event.clientY);
     const here = observations.filter((o) => position !== null && o.start <= position && position < o.end);

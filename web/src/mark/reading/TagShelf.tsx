@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -6,10 +6,14 @@ import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useEvidence } from '@/shared/useEvidence';
 import { count } from '@/parts/words';
+import { typing } from '@/parts/typing';
+import { Pens } from './Pens';
+import { usePens } from './usePens';
 
 type Use = TagUse;
 
 interface Props {
+  studyId: number;
   tags: readonly Use[];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
@@ -19,9 +23,23 @@ interface Props {
 const mostLoose = 120;
 
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
-export function TagShelf({ tags, look, people }: Props) {
+export function TagShelf({ studyId, tags, look, people }: Props) {
   const [typed, setTyped] = useState('');
+  const { set } = usePens(studyId);
   const { open } = useEvidence();
+  // The tag under the mouse takes a number as the one that has the focus does.
+  const [pointed, setPointed] = useState<number | null>(null);
+  useEffect(() => {
+    if (pointed === null) return undefined;
+    const listen = (event: KeyboardEvent) => {
+      if (!/^[1-9]$/.test(event.key) || event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || event.defaultPrevented) return;
+      event.preventDefault();
+      event.stopPropagation();
+      set({ number: Number(event.key), tagId: pointed });
+    };
+    document.addEventListener('keydown', listen, { capture: true });
+    return () => document.removeEventListener('keydown', listen, { capture: true });
+  }, [pointed, set]);
   const fits = (use: Use) => fold(use.tag.name).includes(fold(typed));
   const parents = new Set(tags.map((t) => t.tag.parentId));
   const families = tags.filter((t) => parents.has(t.tag.id));
@@ -30,7 +48,19 @@ export function TagShelf({ tags, look, people }: Props) {
   const drafts = loose.filter((t) => !t.tag.settled && fits(t));
 
   const row = (use: Use) => (
-    <li key={use.tag.id} className="flex min-h-7 items-center gap-2" title={use.tag.definition || undefined}>
+    <li
+      key={use.tag.id}
+      className="flex min-h-7 items-center gap-2"
+      title={use.tag.definition || undefined}
+      data-tag={use.tag.id}
+      onKeyDown={(e) => {
+        if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
+        e.preventDefault();
+        set({ number: Number(e.key), tagId: use.tag.id });
+      }}
+      onMouseEnter={() => setPointed(use.tag.id)}
+      onMouseLeave={() => setPointed(null)}
+    >
       <TagDot look={look(use.tag.id)} />
       <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: use.tag.id })}>
         {use.tag.name}
@@ -49,6 +79,7 @@ export function TagShelf({ tags, look, people }: Props) {
         onChange={(e) => setTyped(e.target.value)}
         className="mb-3 w-full rounded-std border border-line bg-case px-2.5 py-1 placeholder:text-ink-soft"
       />
+      <Pens studyId={studyId} look={look} />
       {families.map((family) => {
         const children = tags.filter((t) => t.tag.parentId === family.tag.id && fits(t));
         if (children.length === 0 && !fits(family)) return null;

@@ -22,6 +22,8 @@ interface Given {
   move: (mark: Shown, to: Stretch) => void;
   split: (mark: Shown, at: number) => void;
   join: (marks: readonly Shown[]) => void;
+  /** The tag on a pen. */
+  penOf: (number: number) => number | undefined;
   root: RefObject<HTMLDivElement | null>;
 }
 
@@ -74,6 +76,15 @@ export function useReadingKeys(given: Given) {
         const to = moved(stops(), arrow.unit, from.focus, arrow.on);
         const anchor = !some && arrow.on ? begun(stops(), arrow.unit, from.anchor) : from.anchor;
         given.dispatch({ do: 'select', selected: { anchor: event.shiftKey ? anchor : to, focus: to } });
+        return true;
+      }
+      if (/^[1-9]$/.test(event.key)) {
+        const tagId = given.penOf(Number(event.key));
+        const tags: TagsGiven | null = tagId === undefined ? null : { tagIds: [tagId], newTags: [] };
+        if (!tags) toast(`No tag is on pen ${event.key} yet. Point at a tag on the shelf and press ${event.key}.`);
+        else if (some) given.mark(tags);
+        else if (mark) void marking.addTags(mark.id, tags);
+        else toast('Select some words first; the pen then marks them.');
         return true;
       }
       switch (event.key) {
