@@ -71,6 +71,14 @@ test('an observation has a note, a sentiment, a star and a trail, and opens in p
   await expect(page).toHaveURL(/\/mark\?source=\d+&at=\d+/);
   await expect(page.getByText('At ten to seven. For the four o', { exact: false })).toBeInViewport();
 
+  // What is copied says who says it and where it stands.
+  const copied = await reading(page).evaluate((text) => {
+    const clipboardData = new DataTransfer();
+    text.dispatchEvent(new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }));
+    return clipboardData.getData('text/plain');
+  });
+  expect(copied).toMatch(/^“At ten to seven\. For the four o'clock\..*”\n\(Sorrel, P03 Sorrel, 04:52\)$/);
+
   await page.locator(`#label-${new URL(page.url()).searchParams.get('at')}`).click();
   const card = page.getByRole('dialog', { name: 'Observation' });
   await card.getByLabel('Note').fill('The latest of all.');

@@ -35,6 +35,7 @@ const marking = [
   ['q', 'mark it as unsure, or sure again'],
   ['s', 'star the mark you are on'],
   ['e', 'open the mark you are on: note, sentiment, trail'],
+  ['Ctrl C', 'copy the selection or the mark, with who says it and where'],
   ['c', 'correct the words of the turn you are in'],
   ['Delete', 'remove the mark you are on'],
 ] as const;

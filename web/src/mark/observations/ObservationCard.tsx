@@ -6,6 +6,7 @@ import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { AutoText } from '@/shared/AutoText';
 import { Button } from '@/parts/Button';
+import { moment } from '@/parts/words';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { TrailList } from '@/trail/Trail';
@@ -26,13 +27,30 @@ interface Props {
   onSentiment: (sentiment: Schemas['Sentiment'] | null) => void;
   onStar: () => void;
   onUnsure: () => void;
+  onCopy: () => void;
+  onCopyLink: () => void;
   onUntag: (tagId: number) => void;
   onAddTag: () => void;
   onRemove: () => void;
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
-export function ObservationCard({ observation: o, look, scaleOf, asked, onClose, onValue, onSentiment, onStar, onUnsure, onUntag, onAddTag, onRemove }: Props) {
+export function ObservationCard({
+  observation: o,
+  look,
+  scaleOf,
+  asked,
+  onClose,
+  onValue,
+  onSentiment,
+  onStar,
+  onUnsure,
+  onCopy,
+  onCopyLink,
+  onUntag,
+  onAddTag,
+  onRemove,
+}: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
@@ -135,6 +153,17 @@ export function ObservationCard({ observation: o, look, scaleOf, asked, onClose,
               Remove
             </Button>
           </div>
+          <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
+            {o.createdAt ? `${o.createdBy}, ${moment(o.createdAt)}` : 'Not sent yet'}
+            <span className="flex gap-3">
+              <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopy}>
+                Copy the words
+              </button>
+              <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopyLink}>
+                Copy a link
+              </button>
+            </span>
+          </p>
           {trailOpen && (
             <div className="mt-2 max-h-[160px] overflow-y-auto border-t border-line pt-2 text-[12px]">
               <TrailList entries={trail} />

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
@@ -21,6 +21,7 @@ import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
+import { useCiting } from './useCiting';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
@@ -43,6 +44,7 @@ export function Reading({
   pane,
   turnEditor: TurnCorrection,
   keyed,
+  masks,
   covered,
   putting,
   onPut,
@@ -211,6 +213,12 @@ export function Reading({
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 
   const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
+  const citing = useCiting(source, masks, nameOf);
+  const copy = (event: ClipboardEvent) => {
+    if ((event.target as HTMLElement).closest('input, textarea')) return;
+    if (stretch && stretch.end > stretch.start) citing.answer(event, stretch, null);
+    else if (marked) citing.answer(event, marked, marked.id);
+  };
   const lineAt = tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
   const opened = called(state.card?.id ?? null);
   const colourOf = useCallback((id: number) => look(id).colour, [look]);
@@ -242,6 +250,7 @@ export function Reading({
         aria-label={`Text of ${source.line.title}`}
         tabIndex={0}
         onKeyDown={keys}
+        onCopy={copy}
         onMouseUp={release}
         className="relative mx-auto min-h-full max-w-[920px] pr-9 pl-4 pt-7 pb-[45vh] outline-none"
       >
@@ -328,6 +337,8 @@ export function Reading({
             onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
             onStar={() => marking.star(opened)}
             onUnsure={() => marking.unsure(opened)}
+            onCopy={() => citing.words(opened, opened.id)}
+            onCopyLink={() => citing.link(opened.id)}
             onUntag={(tagId) => marking.untag(opened.id, tagId)}
             onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
             onRemove={() => {

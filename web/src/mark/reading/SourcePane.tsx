@@ -98,6 +98,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
               pane={pane}
               turnEditor={turnEditor}
               keyed={keyed}
+              masks={masked}
               covered={uncovered ? nowhere : masked}
               putting={here.find((l) => l.observationId === put)}
               onPut={onPut}

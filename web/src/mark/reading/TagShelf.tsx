@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
+import { Key } from '@/parts/Button';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
@@ -25,7 +26,7 @@ const mostLoose = 120;
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
 export function TagShelf({ studyId, tags, look, people }: Props) {
   const [typed, setTyped] = useState('');
-  const { set } = usePens(studyId);
+  const { pens, set } = usePens(studyId);
   const { open } = useEvidence();
   // The tag under the mouse takes a number as the one that has the focus does.
   const [pointed, setPointed] = useState<number | null>(null);
@@ -65,6 +66,11 @@ export function TagShelf({ studyId, tags, look, people }: Props) {
       <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: use.tag.id })}>
         {use.tag.name}
       </button>
+      {pens
+        .filter((p) => p.tagId === use.tag.id)
+        .map((p) => (
+          <Key key={p.number}>{String(p.number)}</Key>
+        ))}
       {use.breadth.triple.observations > 0 && (
         <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })} />
       )}

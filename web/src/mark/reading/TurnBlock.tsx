@@ -6,7 +6,7 @@ import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
 import { rangeIn } from './positions';
 import { closeBelow, type TurnShape } from './shape';
-import { stacked, type Thread } from './threads';
+import { folded, stacked, type Thread } from './threads';
 import { TurnWords } from './TurnWords';
 import type { Shown } from '@/mark/observations/writes';
 
@@ -54,9 +54,11 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
-  const [measuredTops, setTops] = useState<number[]>([]);
+  const [measuredLines, setLines] = useState<number[]>([]);
+  /** The line of labels that is unfolded, by where it stands. */
+  const [unfolded, setUnfolded] = useState<number | null>(null);
   const pieces = threads.length === 0 ? [] : measured;
-  const tops = threads.length === 0 ? [] : measuredTops;
+  const lines = threads.length === 0 ? [] : measuredLines;
   const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
 
   useLayoutEffect(() => {
@@ -81,7 +83,7 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
       const first = rectsOf(o.start, o.end)[0];
       return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
     });
-    setTops(stacked(wanted, labelHeight));
+    setLines(wanted);
   }, [threads, beginning, focused, layout, turn]);
 
   const labels = beginning.flatMap((o) => {
@@ -91,6 +93,14 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
     ];
     return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];
   });
+  const fitting = folded(
+    labels.map((label, i) => ({ ...label, wanted: lines[i] ?? 0 })),
+    (line) => line[0]!.wanted === unfolded || line.some((l) => l.o.id === focused),
+  );
+  const tops = stacked(
+    fitting.map((l) => l.wanted),
+    labelHeight,
+  );
   return (
     <div
       className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
@@ -114,25 +124,42 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
           />
         ))}
       </div>
-      <div className="relative">
-        {labels.map(({ o, key, look: shown }, i) => (
-          <button
-            key={key}
-            type="button"
-            id={labels.findIndex((l) => l.o.id === o.id) === i ? `label-${o.id}` : undefined}
-            onClick={() => onFocus(o.id, true)}
-            onMouseEnter={() => onHover(o.id)}
-            onMouseLeave={() => onHover(null)}
-            className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''} ${cut && o.waits ? 'border-b border-dashed border-brass' : ''}`}
-            style={{ top: tops[i] ?? 0 }}
-            title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
-          >
-            <TagLabel look={shown}>
-              {o.starred && labels.findLastIndex((l) => l.o.id === o.id) === i && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
-              {o.unsure && labels.findLastIndex((l) => l.o.id === o.id) === i && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
-            </TagLabel>
-          </button>
-        ))}
+      <div className="relative" onMouseLeave={() => setUnfolded(null)}>
+        {fitting.map((label, i) => {
+          if ('more' in label)
+            return (
+              <button
+                key={`more ${label.wanted}`}
+                type="button"
+                className="absolute left-3 min-h-6 text-[12px] text-ink-soft underline decoration-dotted underline-offset-4 hover:text-ink"
+                style={{ top: tops[i] ?? 0 }}
+                onMouseEnter={() => setUnfolded(label.wanted)}
+                onFocus={() => setUnfolded(label.wanted)}
+                onClick={() => setUnfolded(label.wanted)}
+              >
+                +{label.more} more
+              </button>
+            );
+          const { o, key, look: shown } = label;
+          return (
+            <button
+              key={key}
+              type="button"
+              id={labels.find((l) => l.o.id === o.id)?.key === key ? `label-${o.id}` : undefined}
+              onClick={() => onFocus(o.id, true)}
+              onMouseEnter={() => onHover(o.id)}
+              onMouseLeave={() => onHover(null)}
+              className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''} ${cut && o.waits ? 'border-b border-dashed border-brass' : ''}`}
+              style={{ top: tops[i] ?? 0 }}
+              title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
+            >
+              <TagLabel look={shown}>
+                {o.starred && labels.findLast((l) => l.o.id === o.id)?.key === key && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+                {o.unsure && labels.findLast((l) => l.o.id === o.id)?.key === key && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
+              </TagLabel>
+            </button>
+          );
+        })}
       </div>
     </div>
   );

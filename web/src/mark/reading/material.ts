@@ -26,6 +26,8 @@ export interface MaterialProps {
   turnEditor: TurnEditor;
   /** It was opened by a key: the keys go on in its text. */
   keyed: boolean;
+  /** Words that readers are not shown; what is handed on has their replacements. */
+  masks: readonly (Stretch & { replacement: string })[];
   /** Words that are covered. */
   covered: readonly Stretch[];
   /** An observation that looks for its place after a correction, from the URL. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { lanes, stacked, threadsOf } from './threads';
+import { lanes, folded, stacked, threadsOf } from './threads';
 
 const colour = (id: number) => `c${id}`;
 const mark = (id: number, start: number, end: number, ...tagIds: number[]) => ({ id, start, end, tagIds });
@@ -46,4 +46,14 @@ describe('threads under the words', () => {
 describe('labels in the margin', () => {
   it('stand where wanted when there is room', () => expect(stacked([0, 40, 90], 26)).toEqual([0, 40, 90]));
   it('are pushed down when they would cover each other', () => expect(stacked([0, 0, 10, 100], 26)).toEqual([0, 26, 52, 100]));
+});
+
+describe('labels of a full line', () => {
+  const at = (wanted: number, id: number) => ({ wanted, id });
+  const six = [at(0, 1), at(0, 2), at(0, 3), at(0, 4), at(0, 5), at(28, 6)];
+  it('fold to two and the number of the others, until the line is opened', () => {
+    expect(folded(six, () => false)).toEqual([at(0, 1), at(0, 2), { more: 3, wanted: 0 }, at(28, 6)]);
+    expect(folded(six, (line) => line.some((l) => l.id === 4))).toEqual(six);
+    expect(folded(six.slice(2), () => false)).toEqual(six.slice(2));
+  });
 });

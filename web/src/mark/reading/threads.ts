@@ -46,3 +46,23 @@ export function stacked(wanted: readonly number[], height: number): number[] {
   for (const top of wanted) tops.push(Math.max(top, tops.length > 0 ? tops[tops.length - 1]! + height : top));
   return tops;
 }
+
+/** Labels that begin on one line, of which only some are shown until it is unfolded. */
+export interface Folded {
+  more: number;
+  wanted: number;
+}
+
+/** The most labels of one line that are shown at once; of more, one fewer and what tells how many there are besides. */
+export const labelsOnLine = 3;
+
+/** Labels in order, those of a full line folded; a line that is open shows them all. */
+export function folded<T extends { wanted: number }>(labels: readonly T[], isOpen: (line: readonly T[]) => boolean): (T | Folded)[] {
+  const lines = new Map<number, T[]>();
+  for (const label of labels) lines.set(label.wanted, [...(lines.get(label.wanted) ?? []), label]);
+  return [...lines.values()].flatMap((line): (T | Folded)[] =>
+    line.length <= labelsOnLine || isOpen(line)
+      ? line
+      : [...line.slice(0, labelsOnLine - 1), { more: line.length - labelsOnLine + 1, wanted: line[0]!.wanted }],
+  );
+}

@@ -1,0 +1,41 @@
+import { toast } from 'sonner';
+import type { ClipboardEvent } from 'react';
+import type { Schemas } from '@/api/client';
+import type { Stretch } from '@/mark/observations/stretch';
+import { clock } from '@/parts/words';
+import { cite, wordsOf } from './cite';
+
+const copied = 'Copied, with who says it and where it stands.';
+
+/** Hands on the words of a source: with who says them by the team's name for them, the time or paragraph, and a link; never what is masked. */
+export function useCiting(source: Schemas['Source'], masks: readonly (Stretch & { replacement: string })[], nameOf: (speakerId: number | null) => string) {
+  const linkTo = (place: string) => new URL(`/studies/${source.studyId}/mark?source=${source.line.id}&${place}`, window.location.href).href;
+  const cited = (words: Stretch, observation: number | null) => {
+    const at = source.turns.findIndex((t) => t.end > words.start);
+    const turn = source.turns[at];
+    return cite({
+      words: wordsOf(source.text, words, masks),
+      who: turn ? nameOf(turn.speakerId) : '',
+      title: source.line.title,
+      place: turn?.beginMs != null ? clock(turn.beginMs + source.line.offsetMs) : `¶ ${at + 1}`,
+      link: linkTo(observation === null ? `place=${words.start}` : `at=${observation}`),
+    });
+  };
+  const handOn = (text: string, said: string) =>
+    void navigator.clipboard.writeText(text).then(
+      () => toast(said),
+      () => toast.error('The browser did not allow it. Press Ctrl C in the text instead.'),
+    );
+  return {
+    /** Answers the browser's own copying, with plain and rich text. */
+    answer: (event: ClipboardEvent, words: Stretch, observation: number | null) => {
+      const { text, html } = cited(words, observation);
+      event.clipboardData.setData('text/plain', text);
+      event.clipboardData.setData('text/html', html);
+      event.preventDefault();
+      toast(copied);
+    },
+    words: (words: Stretch, observation: number) => handOn(cited(words, observation).text, copied),
+    link: (observation: number) => handOn(linkTo(`at=${observation}`), 'The link to this observation is copied.'),
+  };
+}
