@@ -118,7 +118,7 @@ try {
   await opened(marked);
   const [enters, strokes] = [[], []];
   await page.evaluate(() => {
-    window.watch = (kind) =>
+    window.watch = (kind, name) =>
       new Promise((done) => {
         document.addEventListener(
           'keydown',
@@ -127,8 +127,7 @@ try {
             const frame = () => requestAnimationFrame(() => setTimeout(() => done(performance.now() - begun)));
             if (kind === 'key') return frame();
             const root = document.querySelector('[role="region"][aria-label^="Text of"]');
-            const before = root.querySelectorAll('button[title^="quite new"]').length;
-            const look = () => (root.querySelectorAll('button[title^="quite new"]').length > before ? frame() : queueMicrotask(() => setTimeout(look)));
+            const look = () => (root.querySelector(`button[title="${name}"]`) ? frame() : queueMicrotask(() => setTimeout(look)));
             look();
           },
           { capture: true, once: true },
@@ -147,7 +146,7 @@ try {
       await page.keyboard.press(letter === ' ' ? 'Space' : letter);
       strokes.push(await stroke);
     }
-    const enter = page.evaluate(() => window.watch('enter'));
+    const enter = page.evaluate((name) => window.watch('enter', name), `quite new ${i}`);
     await page.waitForTimeout(30);
     await page.keyboard.press('Shift+Enter');
     enters.push(await enter);

@@ -10,6 +10,7 @@ interface Props {
   sourceId: number;
   pane: Pane;
   root: RefObject<HTMLDivElement | null>;
+  frame: HTMLElement;
   inView: { from: number; to: number };
   /** Changes when other turns come into the page. */
   range: string;
@@ -21,9 +22,9 @@ interface Props {
 const step = 'grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink disabled:opacity-40';
 
 /** Whose keys are pressed: the pane's that holds the focus, or else the first one's. */
-function isMine(pane: Pane, root: HTMLElement | null): boolean {
-  const holds = document.activeElement?.closest('[data-testid="reading-scroll"]');
-  return holds ? holds === root?.parentElement : pane === 'first';
+function isMine(pane: Pane, frame: HTMLElement): boolean {
+  const holds = document.activeElement?.closest('[data-frame]');
+  return holds ? holds === frame : pane === 'first';
 }
 
 /** Hits are lit as far beside what is in view, in UTF-16 units. */
@@ -31,7 +32,7 @@ const beside = 20_000;
 const none: readonly Stretch[] = [];
 
 /** Finds words in the whole source, also where they are not in the page: all hits are lit, counted and gone through. */
-export function FindBar({ sourceId, pane, root, inView, range, onGo, onSelect }: Props) {
+export function FindBar({ sourceId, pane, root, frame, inView, range, onGo, onSelect }: Props) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
   const [byStem, setByStem] = useState(false);
@@ -52,14 +53,14 @@ export function FindBar({ sourceId, pane, root, inView, range, onGo, onSelect }:
     const listen = (event: globalThis.KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;
       const wanted = command ? !event.altKey && !event.shiftKey && event.key.toLowerCase() === 'f' : event.key === '/' && !typing(event.target);
-      if (!wanted || event.defaultPrevented || (event.target as Element).closest?.('[role="dialog"]') || !isMine(pane, root.current)) return;
+      if (!wanted || event.defaultPrevented || (event.target as Element).closest?.('[role="dialog"]') || !isMine(pane, frame)) return;
       event.preventDefault();
       setOpen(true);
       input.current?.select();
     };
     document.addEventListener('keydown', listen);
     return () => document.removeEventListener('keydown', listen);
-  }, [pane, root]);
+  }, [pane, frame]);
   useLayoutEffect(() => {
     const near = hits.filter((h) => h.end > inView.from - beside && h.start < inView.to + beside);
     paint('found', pane, root.current, near);

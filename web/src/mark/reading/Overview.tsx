@@ -1,4 +1,4 @@
-import { useMemo, type MouseEvent } from 'react';
+import { memo, useMemo, type MouseEvent } from 'react';
 import type { Shown } from '@/mark/observations/writes';
 import { count } from '@/parts/words';
 import { ticksOf } from './overview';
@@ -17,9 +17,20 @@ interface Props {
 
 const percent = (of: number) => `${Math.min(1, Math.max(0, of)) * 100}%`;
 
+/** The marks do not change while the reader scrolls. */
+const Ticks = memo(function Ticks({ length, marks, colourOf }: Pick<Props, 'length' | 'marks' | 'colourOf'>) {
+  const ticks = useMemo(() => ticksOf(marks, length, colourOf), [marks, length, colourOf]);
+  return ticks.map((tick) => (
+    <span
+      key={tick.at}
+      className="absolute right-0 h-[2px]"
+      style={{ top: percent(tick.at), width: Math.min(14, 6 + 2 * tick.count), background: tick.colour }}
+    />
+  ));
+});
+
 /** A ruler of the whole source beside the text: where its marks are, what is in view, and how far one has read. A click goes there; keys go from mark to mark. */
 export function Overview({ length, marks, colourOf, furthest, from, to, onGo }: Props) {
-  const ticks = useMemo(() => ticksOf(marks, length, colourOf), [marks, length, colourOf]);
   const go = (event: MouseEvent<HTMLDivElement>) => {
     const { top, height } = event.currentTarget.getBoundingClientRect();
     onGo(Math.round(((event.clientY - top) / height) * length));
@@ -36,13 +47,7 @@ export function Overview({ length, marks, colourOf, furthest, from, to, onGo }: 
         className="absolute right-[-2px] w-[3px] bg-ink-soft/40"
         style={{ top: percent(from / length), height: percent((to - from) / length), minHeight: 6 }}
       />
-      {ticks.map((tick) => (
-        <span
-          key={tick.at}
-          className="absolute right-0 h-[2px]"
-          style={{ top: percent(tick.at), width: Math.min(14, 6 + 2 * tick.count), background: tick.colour }}
-        />
-      ))}
+      <Ticks length={length} marks={marks} colourOf={colourOf} />
       {furthest !== null && (
         <span
           className="absolute right-[-5px] size-0 border-y-4 border-r-[6px] border-y-transparent border-r-brass"

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
+import { createPortal } from 'react-dom';
 import { api, ask, type Schemas } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
@@ -44,6 +45,7 @@ export function Reading({
   pane,
   turnEditor: TurnCorrection,
   keyed,
+  frame,
   masks,
   covered,
   putting,
@@ -224,26 +226,33 @@ export function Reading({
   const colourOf = useCallback((id: number) => look(id).colour, [look]);
   return (
     <>
-      <Overview
-        length={source.text.length}
-        marks={observations}
-        colourOf={colourOf}
-        furthest={source.line.furthest}
-        {...turns.inView}
-        onGo={(position) => go(position, 'center')}
-      />
-      <FindBar
-        sourceId={source.line.id}
-        pane={pane}
-        root={root}
-        inView={turns.inView}
-        range={turns.range}
-        onGo={(hit) => go(hit.start, 'center')}
-        onSelect={(hit) => {
-          if (hit) dispatch({ do: 'select', selected: { anchor: hit.start, focus: hit.end } });
-          back();
-        }}
-      />
+      {frame &&
+        createPortal(
+          <>
+            <Overview
+              length={source.text.length}
+              marks={observations}
+              colourOf={colourOf}
+              furthest={source.line.furthest}
+              {...turns.inView}
+              onGo={(position) => go(position, 'center')}
+            />
+            <FindBar
+              sourceId={source.line.id}
+              pane={pane}
+              frame={frame}
+              root={root}
+              inView={turns.inView}
+              range={turns.range}
+              onGo={(hit) => go(hit.start, 'center')}
+              onSelect={(hit) => {
+                if (hit) dispatch({ do: 'select', selected: { anchor: hit.start, focus: hit.end } });
+                back();
+              }}
+            />
+          </>,
+          frame,
+        )}
       <div
         ref={root}
         role="region"

@@ -1,5 +1,5 @@
 import { Popover } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
@@ -17,6 +17,8 @@ interface Props {
   look: (id: number) => TagLook;
 }
 
+/** Tags that are offered at once; the others are found by typing. */
+const mostOffered = 100;
 const onlyWords: Record<Only, string> = { starred: 'starred', unsure: 'unsure', noted: 'with a note', drafts: 'with a draft tag' };
 
 /** A word of the line that opens its choices. */
@@ -52,37 +54,52 @@ function Box({ label, on, onChange, children }: { label: string; on: boolean; on
   );
 }
 
+interface Choosing extends Pick<Props, 'observations' | 'tags' | 'look'> {
+  chosen: readonly number[] | undefined;
+  onChoose: (tagId: number) => void;
+}
+
+/** The tags of this source, to choose from; found by typing. */
+function TagChoices({ chosen, onChoose, observations, tags, look }: Choosing) {
+  const [typed, setTyped] = useState('');
+  const here = new Set(observations.flatMap((o) => o.tagIds));
+  const offered = tags.filter((t) => (here.has(t.tag.id) || chosen?.includes(t.tag.id)) && fold(t.tag.name).includes(fold(typed)));
+  return (
+    <>
+      <input
+        aria-label="Find a tag to show"
+        placeholder="Find a tag"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        className="mb-1.5 w-full rounded-std border border-line bg-paper px-2 py-1 placeholder:text-ink-soft"
+      />
+      {offered.slice(0, mostOffered).map((t) => (
+        <Box key={t.tag.id} label={t.tag.name} on={chosen?.includes(t.tag.id) ?? false} onChange={() => onChoose(t.tag.id)}>
+          <TagDot look={look(t.tag.id)} />
+        </Box>
+      ))}
+      {offered.length > mostOffered && <p className="px-1.5 py-1 text-ink-soft">{offered.length - mostOffered} more; type to find one</p>}
+      {offered.length === 0 && (
+        <p className="px-1.5 py-1 text-ink-soft">{here.size === 0 ? 'Nothing is tagged in this source yet.' : 'No tag of this source fits.'}</p>
+      )}
+    </>
+  );
+}
+
 /** What is shown of the marks, as one line of words over the text; each word is changed where it stands, and what is hidden is counted. */
 export function ShowBar({ show, onShow, observations, hidden, tags, look }: Props) {
-  const [typed, setTyped] = useState('');
   const change = (part: Partial<Record<keyof Show, unknown>>) => {
     const next = Object.fromEntries(Object.entries({ ...show, ...part }).filter(([, list]) => list !== undefined)) as Show;
     onShow(Object.keys(next).length > 0 ? next : undefined);
   };
-  const authors = [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()];
-  const here = new Set(observations.flatMap((o) => o.tagIds));
-  const offered = tags.filter((t) => (here.has(t.tag.id) || show?.tags?.includes(t.tag.id)) && fold(t.tag.name).includes(fold(typed)));
+  const authors = useMemo(() => [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()], [observations]);
   const names = (show?.tags ?? []).map((id) => look(id).name);
   const only = show?.only ?? [];
   return (
     <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
       <span>Shown:</span>
       <Word label={show?.tags ? inWords(names) : 'all tags'} set={show?.tags !== undefined}>
-        <input
-          aria-label="Find a tag to show"
-          placeholder="Find a tag"
-          value={typed}
-          onChange={(e) => setTyped(e.target.value)}
-          className="mb-1.5 w-full rounded-std border border-line bg-paper px-2 py-1 placeholder:text-ink-soft"
-        />
-        {offered.map((t) => (
-          <Box key={t.tag.id} label={t.tag.name} on={show?.tags?.includes(t.tag.id) ?? false} onChange={() => change({ tags: toggled(show?.tags, t.tag.id) })}>
-            <TagDot look={look(t.tag.id)} />
-          </Box>
-        ))}
-        {offered.length === 0 && (
-          <p className="px-1.5 py-1 text-ink-soft">{here.size === 0 ? 'Nothing is tagged in this source yet.' : 'No tag of this source fits.'}</p>
-        )}
+        <TagChoices chosen={show?.tags} onChoose={(id) => change({ tags: toggled(show?.tags, id) })} observations={observations} tags={tags} look={look} />
       </Word>
       <span aria-hidden>·</span>
       <Word

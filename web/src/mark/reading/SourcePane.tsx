@@ -50,7 +50,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
   const drafts = useMemo(() => new Set(tags.filter((t) => !t.tag.settled).map((t) => t.tag.id)), [tags]);
   // A mark that is made while some are hidden stays in sight, whatever is asked for.
   const [before, setBefore] = useState({ show, newest: Infinity });
-  const newest = Math.max(0, ...observations.map((o) => o.id));
+  const newest = useMemo(() => observations.reduce((most, o) => Math.max(most, o.id), 0), [observations]);
   if (before.show !== show || (before.newest === Infinity && observations !== none)) setBefore({ show, newest: observations === none ? Infinity : newest });
   const inSight = useMemo(
     () => (show ? observations.filter((o) => o.id > before.newest || fits(o, show, (id) => drafts.has(id))) : observations),
@@ -58,6 +58,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
   );
   const here = looks.filter((l) => l.sourceId === sourceId);
   const [uncovered, setUncovered] = useState(false);
+  const [frame, setFrame] = useState<HTMLElement | null>(null);
   const masked = useQuery(queries.masksOf(sourceId)).data ?? nowhere;
   const View = source.data && materials[materialOf(source.data)];
   return (
@@ -82,7 +83,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
       {source.data && materialOf(source.data) === 'text' && put === undefined && (
         <ShowBar show={show} onShow={onShow} observations={observations} hidden={observations.length - inSight.length} tags={tags} look={look} />
       )}
-      <div className="@container relative min-h-0 flex-1">
+      <div ref={setFrame} data-frame className="@container relative min-h-0 flex-1">
         <div className="h-full overflow-y-auto" data-testid="reading-scroll">
           {source.data && View && sentences ? (
             <View
@@ -98,6 +99,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
               pane={pane}
               turnEditor={turnEditor}
               keyed={keyed}
+              frame={frame}
               masks={masked}
               covered={uncovered ? nowhere : masked}
               putting={here.find((l) => l.observationId === put)}

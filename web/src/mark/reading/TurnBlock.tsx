@@ -93,14 +93,16 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
     ];
     return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];
   });
-  const fitting = folded(
-    labels.map((label, i) => ({ ...label, wanted: lines[i] ?? 0 })),
-    (line) => line[0]!.wanted === unfolded || line.some((l) => l.o.id === focused),
-  );
-  const tops = stacked(
-    fitting.map((l) => l.wanted),
-    labelHeight,
-  );
+  const placed = labels.map((label, i) => ({ ...label, wanted: lines[i] ?? 0 }));
+  // Nothing is folded before it is known on which lines the labels stand.
+  const fitting = lines.length === 0 ? placed : folded(placed, (line) => line[0]!.wanted === unfolded || line.some((l) => l.o.id === focused));
+  const tops =
+    lines.length === 0
+      ? []
+      : stacked(
+          fitting.map((l) => l.wanted),
+          labelHeight,
+        );
   return (
     <div
       className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}

@@ -26,6 +26,8 @@ export interface MaterialProps {
   turnEditor: TurnEditor;
   /** It was opened by a key: the keys go on in its text. */
   keyed: boolean;
+  /** What stands still around the words while they scroll: the place for what is laid over them. */
+  frame: HTMLElement | null;
   /** Words that readers are not shown; what is handed on has their replacements. */
   masks: readonly (Stretch & { replacement: string })[];
   /** Words that are covered. */
