@@ -26,7 +26,7 @@ async function take(name, address, words, before) {
   await before?.();
   await page.evaluate(() => document.fonts.ready);
   await page.waitForLoadState('networkidle');
-  await page.screenshot({ path: `${folder}${name}.png` });
+  await page.screenshot({ animations: 'disabled', path: `${folder}${name}.png` });
 }
 
 await take('studies', '/', 'Boarding without a car');
