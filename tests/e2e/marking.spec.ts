@@ -163,8 +163,10 @@ test('only some marks are shown, the hidden ones are counted, and a new one stay
     await page.keyboard.press('Shift+ArrowDown');
     await page.keyboard.press('Enter');
     await page.keyboard.type(name);
+    const sent = page.waitForResponse((r) => r.request().method() === 'POST' && r.url().endsWith('/observations'));
     await page.keyboard.press('Enter');
     await expect(reading(page).getByRole('button', { name })).toBeVisible();
+    await sent;
   };
   await mark('early');
   await mark('later');

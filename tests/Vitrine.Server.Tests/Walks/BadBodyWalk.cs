@@ -21,6 +21,7 @@ public sealed class BadBodyWalk : IAsyncLifetime
         mine = await Things.Make(server, server.Http, "thornapple");
         mine["page"] = 0;
         mine["byStem"] = true;
+        mine["number"] = 1;
         mine["view"] = "all";
         (
             mine["typed"],

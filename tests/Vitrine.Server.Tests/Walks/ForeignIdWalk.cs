@@ -63,7 +63,9 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     /// <summary>The operation's good request, once for each id that it holds, with theirs in the place of mine.</summary>
     private IEnumerable<(string What, string Address, JsonNode? Body)> Asked(Operation operation)
     {
-        foreach (var (part, name) in operation.Parts.Where(p => p.Name is not "thing" && !Things.OfTheWorkspace.Contains(p.Name)))
+        foreach (
+            var (part, name) in operation.Parts.Where(p => p.Name is not ("thing" or "number") && !Things.OfTheWorkspace.Contains(p.Name))
+        )
             yield return (name, operation.Address(mine, (part, theirs[name])), operation.Sample(mine));
         foreach (var (field, _) in operation.Query)
         {
@@ -116,6 +118,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     {
         known["page"] = 0;
         known["byStem"] = true;
+        known["number"] = 1;
         known["view"] = "all";
         (
             known["typed"],

@@ -99,6 +99,9 @@ export function Reading({
   useEffect(() => {
     if (caret !== undefined && !inPage(caret)) go(caret, 'center');
   }, [caret]); // eslint-disable-line react-hooks/exhaustive-deps -- scrolling away from the caret is no reason to come back
+  useEffect(() => {
+    if (place !== undefined) go(place, 'center');
+  }, []); // eslint-disable-line react-hooks/exhaustive-deps -- the address tells where to begin, once
   const beginning = at === undefined ? undefined : placeOf(stored.find((o) => o.id === at));
   useEffect(() => {
     if (beginning !== undefined) go(beginning, 'center');
