@@ -182,6 +182,10 @@ test('only some marks are shown, the hidden ones are counted, and a new one stay
   await page.reload();
   await expect(bar).toContainText('2 marks hidden');
   await expect(reading(page).getByRole('button', { name: 'later' })).toBeVisible();
+  // What is hidden is marked all the same.
+  await reading(page).focus();
+  await page.keyboard.press(')');
+  await expect(page.getByText('Everything after this place is marked.')).toBeVisible();
   await bar.getByRole('button', { name: 'Show all' }).click();
   await expect(reading(page).getByRole('button')).toHaveCount(3);
 });
@@ -221,6 +225,8 @@ test('pens mark with one key, and a selection by the mouse is inked at once when
   await shelf.getByRole('button', { name: 'inked', exact: true }).focus();
   await page.keyboard.press('3');
   await expect(shelf.getByRole('region', { name: 'Pens' }).getByRole('listitem')).toContainText('inked');
+  // The mouse was left on a tag: who goes on by keys marks with the pen all the same.
+  await shelf.getByRole('button', { name: 'inked', exact: true }).hover();
   await reading(page).focus();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('3');

@@ -69,7 +69,7 @@ export function ObservationCard({
           sideOffset={6}
           collisionPadding={12}
           aria-label="Observation"
-          className="z-40 w-[320px] animate-rise rounded-std border border-line bg-case p-4 text-[13px] shadow-float"
+          className="z-40 max-h-[var(--radix-popover-content-available-height)] w-[320px] animate-rise overflow-y-auto rounded-std border border-line bg-case p-4 text-[13px] shadow-float"
         >
           <div className="flex flex-wrap gap-1.5">
             {o.tagIds.map((id) => (

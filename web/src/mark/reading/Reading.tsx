@@ -1,13 +1,12 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
 import { createPortal } from 'react-dom';
-import { api, ask, type Schemas } from '@/api/client';
+import { api, ask, Refusal, type Schemas } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { useWrite } from '@/api/useWrite';
 import { TagLine } from '@/parts/TagLine';
 import { byTurn } from './byTurn';
 import type { MaterialProps } from './material';
-import { toast } from 'sonner';
 import { Caret } from './Caret';
 import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
@@ -37,6 +36,7 @@ export function Reading({
   source,
   sentences,
   stored,
+  hidden,
   tags,
   look,
   people,
@@ -157,32 +157,31 @@ export function Reading({
     marking.move(mark, { start, end });
     setSaid(`The observation stands on “${source.text.slice(start, end)}” now.`);
   };
-  const split = useWrite(({ id, at: place }: { id: number; at: number }) =>
-    ask(api.POST('/api/observations/{id}/split', { params: { path: { id } }, body: { at: place } })),
+  const onItsWay = 'This mark has not reached the server yet. Split or join it when it has.';
+  /** The numbers of marks as the server has them, with all that was written on them before. */
+  const sentIds = async (marks: readonly Shown[]) => {
+    await outgoing.acknowledged();
+    const ids = marks.map((m) => outgoing.numberOf(m.id));
+    if (ids.some((id) => id < 0)) throw new Refusal(onItsWay, 0);
+    return ids;
+  };
+  const split = useWrite(async ({ mark, at: position }: { mark: Shown; at: number }) => {
+    const [id] = await sentIds([mark]);
+    return ask(api.POST('/api/observations/{id}/split', { params: { path: { id: id! } }, body: { at: position } }));
+  });
+  const join = useWrite(async (marks: readonly Shown[]) =>
+    ask(
+      api.POST('/api/studies/{studyId}/observations/join', {
+        params: { path: { studyId: source.studyId } },
+        body: { observationIds: await sentIds(marks) },
+      }),
+    ),
   );
-  const join = useWrite((ids: number[]) =>
-    ask(api.POST('/api/studies/{studyId}/observations/join', { params: { path: { studyId: source.studyId } }, body: { observationIds: ids } })),
-  );
-  /** Whether the server has them all; what it does not have cannot be split or joined yet. */
-  const sent = (marks: readonly Shown[]) => {
-    if (marks.every((m) => m.id > 0)) return true;
-    toast('This mark is on its way to the server. Try again in a moment.');
-    return false;
-  };
-  const splitAt = (mark: Shown, place: number) => {
-    if (sent([mark])) split.mutate({ id: mark.id, at: place });
-  };
-  const joinAll = (marks: readonly Shown[]) => {
-    if (sent(marks))
-      join.mutate(
-        marks.map((m) => m.id),
-        { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) },
-      );
-  };
   const keys = useReadingKeys({
     source,
     sentences,
     observations,
+    hidden,
     selected,
     focused,
     dispatch,
@@ -191,8 +190,8 @@ export function Reading({
     root,
     mark,
     move,
-    split: splitAt,
-    join: joinAll,
+    split: (mark, position) => split.mutate({ mark, at: position }),
+    join: (marks) => join.mutate(marks, { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) }),
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 

@@ -56,10 +56,12 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
     () => (show ? observations.filter((o) => o.id > before.newest || fits(o, show, (id) => drafts.has(id))) : observations),
     [observations, show, drafts, before],
   );
+  const hidden = useMemo(() => (inSight.length < observations.length ? observations.filter((o) => !inSight.includes(o)) : none), [observations, inSight]);
   const here = looks.filter((l) => l.sourceId === sourceId);
   const [uncovered, setUncovered] = useState(false);
   const [frame, setFrame] = useState<HTMLElement | null>(null);
-  const masked = useQuery(queries.masksOf(sourceId)).data ?? nowhere;
+  const masks = useQuery(queries.masksOf(sourceId)).data ?? null;
+  const masked = masks ?? nowhere;
   const View = source.data && materials[materialOf(source.data)];
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
@@ -81,7 +83,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
         </p>
       )}
       {source.data && materialOf(source.data) === 'text' && put === undefined && (
-        <ShowBar show={show} onShow={onShow} observations={observations} hidden={observations.length - inSight.length} tags={tags} look={look} />
+        <ShowBar show={show} onShow={onShow} observations={observations} hidden={hidden.length} tags={tags} look={look} />
       )}
       <div ref={setFrame} data-frame className="@container relative min-h-0 flex-1">
         <div className="h-full overflow-y-auto" data-testid="reading-scroll">
@@ -91,6 +93,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
               source={source.data}
               sentences={sentences}
               stored={inSight}
+              hidden={hidden}
               tags={tags}
               look={look}
               people={people}
@@ -100,7 +103,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
               turnEditor={turnEditor}
               keyed={keyed}
               frame={frame}
-              masks={masked}
+              masks={masks}
               covered={uncovered ? nowhere : masked}
               putting={here.find((l) => l.observationId === put)}
               onPut={onPut}

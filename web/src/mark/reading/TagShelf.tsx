@@ -1,7 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
-import { Key } from '@/parts/Button';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
@@ -26,14 +25,16 @@ const mostLoose = 120;
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
 export function TagShelf({ studyId, tags, look, people }: Props) {
   const [typed, setTyped] = useState('');
-  const { pens, set } = usePens(studyId);
+  const { set } = usePens(studyId);
   const { open } = useEvidence();
   // The tag under the mouse takes a number as the one that has the focus does.
   const [pointed, setPointed] = useState<number | null>(null);
   useEffect(() => {
     if (pointed === null) return undefined;
     const listen = (event: KeyboardEvent) => {
-      if (!/^[1-9]$/.test(event.key) || event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || event.defaultPrevented) return;
+      // Whoever goes on by keys has not meant the tag that the mouse was left on.
+      if (!/^[1-9]$/.test(event.key)) return setPointed(null);
+      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
       event.preventDefault();
       event.stopPropagation();
       set({ number: Number(event.key), tagId: pointed });
@@ -66,11 +67,6 @@ export function TagShelf({ studyId, tags, look, people }: Props) {
       <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: use.tag.id })}>
         {use.tag.name}
       </button>
-      {pens
-        .filter((p) => p.tagId === use.tag.id)
-        .map((p) => (
-          <Key key={p.number}>{String(p.number)}</Key>
-        ))}
       {use.breadth.triple.observations > 0 && (
         <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })} />
       )}

@@ -156,8 +156,8 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
               title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
             >
               <TagLabel look={shown}>
-                {o.starred && labels.findLast((l) => l.o.id === o.id)?.key === key && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
-                {o.unsure && labels.findLast((l) => l.o.id === o.id)?.key === key && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
+                {o.starred && labels.find((l) => l.o.id === o.id)?.key === key && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+                {o.unsure && labels.find((l) => l.o.id === o.id)?.key === key && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
               </TagLabel>
             </button>
           );

@@ -14,6 +14,8 @@ export interface MaterialProps {
   sentences: Schemas['SourceSentences'];
   /** What the server has; what waits to be sent is laid over it by the material. */
   stored: readonly Schemas['Observation'][];
+  /** What the server has and the show bar leaves out: it is marked all the same. */
+  hidden: readonly Schemas['Observation'][];
   tags: readonly TagUse[];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
@@ -28,8 +30,8 @@ export interface MaterialProps {
   keyed: boolean;
   /** What stands still around the words while they scroll: the place for what is laid over them. */
   frame: HTMLElement | null;
-  /** Words that readers are not shown; what is handed on has their replacements. */
-  masks: readonly (Stretch & { replacement: string })[];
+  /** Words that readers are not shown; what is handed on has their replacements. Null while they are not known: nothing is handed on then. */
+  masks: readonly (Stretch & { replacement: string })[] | null;
   /** Words that are covered. */
   covered: readonly Stretch[];
   /** An observation that looks for its place after a correction, from the URL. */

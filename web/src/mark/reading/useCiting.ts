@@ -5,12 +5,18 @@ import type { Stretch } from '@/mark/observations/stretch';
 import { clock } from '@/parts/words';
 import { cite, wordsOf } from './cite';
 
+const notYet = 'It is not known yet which words are masked. Copy again in a moment.';
 const copied = 'Copied, with who says it and where it stands.';
 
 /** Hands on the words of a source: with who says them by the team's name for them, the time or paragraph, and a link; never what is masked. */
-export function useCiting(source: Schemas['Source'], masks: readonly (Stretch & { replacement: string })[], nameOf: (speakerId: number | null) => string) {
+export function useCiting(
+  source: Schemas['Source'],
+  masks: readonly (Stretch & { replacement: string })[] | null,
+  nameOf: (speakerId: number | null) => string,
+) {
   const linkTo = (place: string) => new URL(`/studies/${source.studyId}/mark?source=${source.line.id}&${place}`, window.location.href).href;
   const cited = (words: Stretch, observation: number | null) => {
+    if (!masks) return null;
     const at = source.turns.findIndex((t) => t.end > words.start);
     const turn = source.turns[at];
     return cite({
@@ -29,13 +35,18 @@ export function useCiting(source: Schemas['Source'], masks: readonly (Stretch & 
   return {
     /** Answers the browser's own copying, with plain and rich text. */
     answer: (event: ClipboardEvent, words: Stretch, observation: number | null) => {
-      const { text, html } = cited(words, observation);
-      event.clipboardData.setData('text/plain', text);
-      event.clipboardData.setData('text/html', html);
       event.preventDefault();
+      const quote = cited(words, observation);
+      if (!quote) return void toast(notYet);
+      event.clipboardData.setData('text/plain', quote.text);
+      event.clipboardData.setData('text/html', quote.html);
       toast(copied);
     },
-    words: (words: Stretch, observation: number) => handOn(cited(words, observation).text, copied),
+    words: (words: Stretch, observation: number) => {
+      const quote = cited(words, observation);
+      if (quote) handOn(quote.text, copied);
+      else toast(notYet);
+    },
     link: (observation: number) => handOn(linkTo(`at=${observation}`), 'The link to this observation is copied.'),
   };
 }

@@ -13,6 +13,8 @@ interface Given {
   source: Schemas['Source'];
   sentences: Schemas['SourceSentences'];
   observations: readonly Shown[];
+  /** Marks that are there and not shown. */
+  hidden: readonly Schemas['Observation'][];
   selected: Selected | null;
   focused: number | null;
   dispatch: Dispatch<ReadingAction>;
@@ -143,7 +145,7 @@ export function useReadingKeys(given: Given) {
           const next = unmarked(
             stops(),
             turns,
-            observations,
+            [...observations, ...given.hidden.flatMap((o) => (o.anchor.kind === 'text' ? [o.anchor] : []))],
             on ? (selected ? Math.min(selected.anchor, selected.focus) : -1) : (selected?.anchor ?? source.text.length),
             on,
           );
