@@ -6,6 +6,9 @@ public static class ReadBounds
     /// <summary>The most turns or paragraphs of one source.</summary>
     public const int MostTurns = 100_000;
 
+    /// <summary>The most lines of one source; each of its turns and paragraphs may have several.</summary>
+    public const int MostLines = 1_000_000;
+
     /// <summary>The most names that are taken for speakers; a text with more of them is no talk.</summary>
     public const int MostSpeakers = 500;
 

@@ -21,6 +21,9 @@ public sealed record ReadSource(
     /// <summary>A text whose turns are recognised.</summary>
     internal static ReadSource Recognised(string text, Func<string, bool>? isKnown, IReadOnlyList<string> remarks, Shape? shape = null)
     {
+        // Before its turns are looked for, which takes seconds in such a text.
+        if (text.AsSpan().Count('\n') > ReadBounds.MostLines)
+            throw TooMany(text.AsSpan().Count('\n'), "lines", ReadBounds.MostLines);
         var guess = TurnReading.Guess(text, new TurnAids(isKnown, shape?.Blocks, shape?.Lines));
         return new ReadSource(text, guess.Turns, remarks, shape, guess.Doubtful);
     }
@@ -44,13 +47,7 @@ public sealed record ReadSource(
         if (Text.Length > ReadBounds.MostText)
             throw TooLong(Text.Length);
         if (Turns.Count > ReadBounds.MostTurns)
-            throw new UnreadableException(
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"These are {Turns.Count:N0} turns or paragraphs; one source can hold {ReadBounds.MostTurns:N0}. Split it, "
-                        + $"for example by session, and add the parts."
-                )
-            );
+            throw TooMany(Turns.Count, "turns or paragraphs", ReadBounds.MostTurns);
         var names = Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
         if (names <= ReadBounds.MostSpeakers)
             return this;
@@ -71,6 +68,14 @@ public sealed record ReadSource(
             }
         ).Bounded(isKnown);
     }
+
+    private static UnreadableException TooMany(int count, string what, int most) =>
+        new(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"These are {count:N0} {what}; one source can hold {most:N0}. Split it, for example by session, and add the parts."
+            )
+        );
 
     /// <param name="length">In characters, or bytes of a file of text.</param>
     public static UnreadableException TooLong(long length) =>

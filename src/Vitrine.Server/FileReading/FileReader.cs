@@ -14,7 +14,7 @@ namespace Vitrine.Server.FileReading;
 /// takes too
 /// long or brings it down.
 /// </summary>
-internal sealed class FileReader(ILogger<FileReader> log) : IDisposable
+internal sealed class FileReader(ILogger<FileReader> log, IConfiguration settings) : IDisposable
 {
     private readonly SemaphoreSlim one = new(1);
     private Process? process;
@@ -43,7 +43,7 @@ internal sealed class FileReader(ILogger<FileReader> log) : IDisposable
     /// <exception cref="Refusal">It cannot be read, with a sentence that says why.</exception>
     private async Task<ReadAnswer> Ask(ReadRequest request, CancellationToken cancel)
     {
-        var time = Limits.TimeToRead(new FileInfo(request.Path).Length);
+        var time = Limits.TimeToRead(settings.GetValue("reading-seconds", 15), new FileInfo(request.Path).Length);
         await one.WaitAsync(cancel);
         try
         {

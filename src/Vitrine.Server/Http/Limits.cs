@@ -25,8 +25,8 @@ internal static class Limits
     /// <summary>The most memory that reading a file may take, in bytes of managed heap; the whole process stays under a gibibyte.</summary>
     public const long MemoryToRead = 700L * 1024 * 1024;
 
-    /// <summary>How long reading a file may take.</summary>
-    public static TimeSpan TimeToRead(long bytes) => TimeSpan.FromSeconds(15 + (bytes / 10_000_000.0));
+    /// <summary>How long reading a file may take: the seconds of the settings for any, and one more for each 10 MB.</summary>
+    public static TimeSpan TimeToRead(int seconds, long bytes) => TimeSpan.FromSeconds(seconds + (bytes / 10_000_000.0));
 
     public const int Title = 200;
     public const int Name = 120;
