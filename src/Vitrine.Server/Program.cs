@@ -26,6 +26,7 @@ using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
 using Vitrine.Server.Live;
+using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Search;
@@ -52,6 +53,7 @@ using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
@@ -135,6 +137,8 @@ foreach (
         typeof(AttachmentStore),
         typeof(ObservationStore),
         typeof(ObservationPieces),
+        typeof(MarginNoteStore),
+        typeof(NoteList),
         typeof(PenStore),
         typeof(ReadingStore),
         typeof(QuoteStore),
@@ -244,6 +248,7 @@ api.MapAttachments();
 api.MapImports();
 api.MapSurveys();
 api.MapObservations();
+api.MapMarginNotes();
 api.MapReading();
 api.MapTags();
 api.MapThemes();

@@ -317,6 +317,10 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         );
         await server.Mark(group, Group, "zephyrine things", "tag by Marnie Quillfeather");
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        await server.Remark(group, Group, "zephyrine things", "She paints her things zephyrine.");
+        await server.Remark(group, Group, "zephyrine things", "An undone zephyrine remark.");
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        await server.Remark(group, Group, "boat was late", "Which boat?");
         var attribute = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "text" }))["id"]!;
         await server.Put(
             $"studies/{study}/participants/cells",
@@ -367,6 +371,12 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
             (await server.Get($"sources/{group}/observations"))
                 .AsArray()
                 .Select(o => left[(int)o!["anchor"]!["start"]!..(int)o["anchor"]!["end"]!])
+        );
+        Assert.Equal(
+            ["Which boat?: boat was late"],
+            (await server.Get($"sources/{group}/margin-notes"))
+                .AsArray()
+                .Select(n => $"{n!["words"]}: {left[(int)n["anchor"]!["start"]!..(int)n["anchor"]!["end"]!]}")
         );
         Assert.Equal(["Wren"], (await server.PeopleOf(study)).Select(p => (string)p!["pseudonym"]!));
         Assert.Equal("“(erased)”, says (erased).", (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!);

@@ -269,6 +269,26 @@ public sealed class TestServer : IDisposable
             )["id"]!;
     }
 
+    /// <summary>Writes a margin note on words of a source.</summary>
+    public Task<JsonNode> Remark(long source, string text, string on, string words)
+    {
+        var start = text.IndexOf(on, StringComparison.Ordinal);
+        return Post(
+            $"sources/{source}/margin-notes",
+            new
+            {
+                anchor = new
+                {
+                    kind = "text",
+                    start,
+                    end = start + on.Length,
+                },
+                words,
+                unsure = false,
+            }
+        );
+    }
+
     /// <summary>The host without a network tells no address; requests come from this machine.</summary>
     private sealed class FromThisMachine : IStartupFilter
     {

@@ -73,6 +73,7 @@ public sealed class SearchTests : IDisposable
         w.Mark(w.Ida, "Nobody tells you", "silence of the lambkin");
         var observation = w.Observations.In(w.Source).Single().Id;
         w.Observations.SetNote(w.Ida, observation, "", "lambkin again");
+        w.Remark(w.Tom, "It was off", "why lambkin?");
         w.Themes.Make(w.Ida, w.Study, "Lambkin theme", "", null, [], []);
         var insight = w.Insights.Make(w.Ida, w.Study, "The lambkin", "", []).Id!.Value;
         w.Exhibits.Make(w.Ida, "Why lambkin?", "");

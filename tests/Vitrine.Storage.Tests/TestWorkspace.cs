@@ -14,6 +14,7 @@ using Vitrine.Storage.Gather.Sessions;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Show.Exhibits;
 using Vitrine.Storage.Show.Insights;
@@ -41,6 +42,7 @@ public sealed class TestWorkspace : IDisposable
         Sessions = new SessionStore(Workspace);
         Attachments = new AttachmentStore(Workspace);
         Observations = new ObservationStore(Workspace);
+        MarginNotes = new MarginNoteStore(Workspace);
         Tags = new TagStore(Workspace);
         Themes = new ThemeStore(Workspace);
         Insights = new InsightStore(Workspace);
@@ -66,6 +68,7 @@ public sealed class TestWorkspace : IDisposable
     public SessionStore Sessions { get; }
     public AttachmentStore Attachments { get; }
     public ObservationStore Observations { get; }
+    public MarginNoteStore MarginNotes { get; }
     public TagStore Tags { get; }
     public ThemeStore Themes { get; }
     public InsightStore Insights { get; }
@@ -112,6 +115,13 @@ public sealed class TestWorkspace : IDisposable
     {
         var at = Interview.IndexOf(words, StringComparison.Ordinal);
         return Observations.Make(actor, Source, Words(at, at + words.Length), [], [.. tags.Select(Named)]);
+    }
+
+    /// <summary>Writes a margin note on words of the interview.</summary>
+    public MarginNoteId Remark(Actor actor, string on, string words, bool unsure = false)
+    {
+        var at = Interview.IndexOf(on, StringComparison.Ordinal);
+        return MarginNotes.Make(actor, Source, Words(at, at + on.Length), words, unsure).Id!.Value;
     }
 
     /// <summary>The interview with another text.</summary>

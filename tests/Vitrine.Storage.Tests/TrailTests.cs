@@ -149,6 +149,9 @@ public sealed class TrailTests : IDisposable
         w.Sources.Remove(w.Ida, gone);
         var one = w.Mark(w.Ida, "standing", "one", "two").Id!.Value;
         var two = w.Mark(w.Tom, "Nobody", "two").Id!.Value;
+        var remark = w.Remark(w.Ida, "quay", "The lamp again?");
+        w.MarginNotes.SetUnsure(w.Ida, remark, true);
+        w.MarginNotes.Turn(w.Tom, w.Study, [remark], [], [TestWorkspace.Named("lamp")]);
         w.Observations.Untag(w.Ida, one, w.Observations.In(w.Source).Single(o => o.Id == one).TagIds[0]);
         var family = w.Tags.Add(w.Ida, null, TestWorkspace.Named("family"), null, 3, "A family.", true).Id!.Value;
         var tag = w.Tags.For(w.Study).First(t => t.Name == "two");

@@ -33,6 +33,8 @@ public static class Kinds
 
     public abstract class LiveLine;
 
+    public abstract class MarginNote;
+
     public abstract class Mask;
 
     public abstract class Media;

@@ -15,6 +15,7 @@ global using JobId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Job>;
 global using LinkId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Link>;
 global using LiveLineId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.LiveLine>;
 global using LiveNotesId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.LiveNotes>;
+global using MarginNoteId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.MarginNote>;
 global using MaskId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Mask>;
 global using MediaId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Media>;
 global using ObservationId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Observation>;

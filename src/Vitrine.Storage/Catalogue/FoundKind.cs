@@ -13,4 +13,5 @@ public enum FoundKind
 
     /// <summary>Words in a source's text.</summary>
     Text = 8,
+    MarginNote = 9,
 }

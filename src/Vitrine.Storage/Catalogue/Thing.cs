@@ -7,6 +7,7 @@ public static class Thing
 {
     public const string Source = "source";
     public const string Observation = "observation";
+    public const string MarginNote = "margin_note";
     public const string Theme = "theme";
     public const string Insight = "insight";
     public const string Tag = "tag";

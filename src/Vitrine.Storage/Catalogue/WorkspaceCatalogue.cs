@@ -260,6 +260,15 @@ internal sealed class WorkspaceCatalogue
                 PeoplesWords = ["old_words"],
                 Plain = ["fate"],
             },
+            new("margin_note")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("source_id", "source", Goes)],
+                Search = new Searched(FoundKind.MarginNote, null, "words"),
+                PeoplesWords = ["words"],
+                Plain = ["anchor"],
+                StandsInText = true,
+            },
             new("theme")
             {
                 StudyBy = Study,

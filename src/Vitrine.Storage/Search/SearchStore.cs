@@ -15,7 +15,7 @@ namespace Vitrine.Storage.Search;
 /// <param name="Id">The thing; for words in a text, the source.</param>
 /// <param name="SourceId">Where an observation or a hit in a text stands.</param>
 /// <param name="Name">What it is called; of an observation and a text, the source's title.</param>
-/// <param name="At">Where a hit in a text stands, in UTF-16 units of it.</param>
+/// <param name="At">Where a hit in a text, or a margin note, stands, in UTF-16 units of the text; null for what does not stand in one.</param>
 public sealed record Hit(
     FoundKind Kind,
     long Id,
@@ -198,7 +198,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
                         there.Name ?? name,
                         excerpt.Words,
                         excerpt.Marks,
-                        null
+                        kind == FoundKind.MarginNote ? there.At : null
                     )
                 );
                 if (--left[kind] == 0 && one)
@@ -262,8 +262,9 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     private string PlaceOf(FoundKind kind) =>
         kind switch
         {
-            FoundKind.Observation => """
-                SELECT o.study_id, y.title AS study_title, o.source_id, s.title AS name FROM observation o
+            FoundKind.Observation or FoundKind.MarginNote => $"""
+                SELECT o.study_id, y.title AS study_title, o.source_id, s.title AS name, o.start AS at
+                FROM {(kind == FoundKind.Observation ? "observation" : "margin_note")} o
                 JOIN source s ON s.id = o.source_id JOIN study y ON y.id = o.study_id WHERE o.id = @id
                 """,
             FoundKind.Source => """
@@ -308,5 +309,6 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         public string? StudyTitle { get; init; }
         public SourceId? SourceId { get; init; }
         public string? Name { get; init; }
+        public int? At { get; init; }
     }
 }

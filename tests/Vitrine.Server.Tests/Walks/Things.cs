@@ -13,6 +13,7 @@ public static class Things
         ["attributes"] = "attributeId",
         ["sources"] = "sourceId",
         ["observations"] = "observationId",
+        ["margin-notes"] = "marginNoteId",
         ["folders"] = "folderId",
         ["sessions"] = "sessionId",
         ["watches"] = "watchId",
@@ -119,6 +120,20 @@ public static class Things
         ids["tagId"] = (await Get($"{at}/tags")).AsArray().Single(t => ((string)t!["name"]!).Contains(secret, StringComparison.Ordinal))![
             "id"
         ]!.DeepClone();
+        ids["marginNoteId"] = await Made(
+            $"sources/{ids["sourceId"]}/margin-notes",
+            new
+            {
+                anchor = new
+                {
+                    kind = "text",
+                    start,
+                    end = start + words.Length,
+                },
+                words = secret,
+                unsure = true,
+            }
+        );
         ids["folderId"] = await Made($"{at}/folders", new { name = secret });
         ids["sessionId"] = await Made(
             $"{at}/sessions",

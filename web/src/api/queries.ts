@@ -244,6 +244,25 @@ export const queries = {
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
     }),
+  marginNotes: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['margin_note'] } },
+      queryKey: ['marginNotes', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/margin-notes', { params: { path: { id } } })),
+    }),
+  /** Every note of a study, in the margin and on observations, and all that is unsure. */
+  notes: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['margin_note', 'source_text', 'correction_look', ...counted] } },
+      queryKey: ['notes', studyId],
+      queryFn: async ({ signal }) =>
+        (
+          await whole(
+            (page) => ask(api.GET('/api/studies/{studyId}/notes', { params: { path: { studyId }, query: { page } }, signal })),
+            (page) => page.notes,
+          )
+        ).all,
+    }),
   pens: (studyId: number) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: ['tag'] } },

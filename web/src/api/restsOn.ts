@@ -34,6 +34,7 @@ export const tables = [
   'observation',
   'observation_tag',
   'correction_look',
+  'margin_note',
   'theme',
   'theme_tag',
   'theme_observation',
@@ -84,6 +85,7 @@ const ofSources: ReadonlySet<string> = new Set<Table>([
   'observation',
   'observation_tag',
   'correction_look',
+  'margin_note',
 ]);
 
 /** What a step has changed; null where there was too much to tell one by one. */

@@ -5,7 +5,7 @@ export type Hit = Schemas['Hit'];
 export type FoundKind = Schemas['FoundKind'];
 
 /** The kinds of what is found, in the order shown: places by name first, then words. */
-export const foundKinds: readonly FoundKind[] = ['study', 'source', 'tag', 'theme', 'insight', 'exhibit', 'observation', 'text'];
+export const foundKinds: readonly FoundKind[] = ['study', 'source', 'tag', 'theme', 'insight', 'exhibit', 'observation', 'marginNote', 'text'];
 
 export const foundWords: Record<FoundKind, string> = {
   study: 'Studies',
@@ -15,6 +15,7 @@ export const foundWords: Record<FoundKind, string> = {
   insight: 'Insights',
   exhibit: 'Exhibits',
   observation: 'Observations',
+  marginNote: 'Margin notes',
   text: 'Words in sources',
 };
 
@@ -30,6 +31,8 @@ export function placeOf(hit: Hit): NavigateOptions {
       return { to: '/studies/$studyId/mark', params, search: { source: hit.id, place: hit.at ?? 0 } };
     case 'observation':
       return { to: '/studies/$studyId/mark', params, search: { source: hit.sourceId ?? 0, at: hit.id } };
+    case 'marginNote':
+      return { to: '/studies/$studyId/mark', params, search: { source: hit.sourceId ?? 0, place: hit.at ?? 0 } };
     case 'tag':
       return { to: '/tags', search: { tag: hit.id } };
     case 'theme':

@@ -30,6 +30,8 @@ const marking = [
   ['f', 'choose which marks are shown'],
   ['/ Ctrl F', 'find words in this source'],
   ['Alt ← → ↑ ↓', 'move its end by word or sentence; with Shift, its beginning'],
+  ['m', 'write a margin note on the selection, or on the sentence you are in'],
+  ['n N', 'next and previous margin note'],
   ['x', 'split it at the caret'],
   ['j J', 'join it with the next mark; with all that overlap and share a tag'],
   ['q', 'mark it as unsure, or sure again'],

@@ -5,6 +5,7 @@ import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
+import { kinds, type Listing } from '@/mark/marginNotes/listed';
 import { foundKinds, type FoundKind } from '@/search/hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
@@ -217,6 +218,19 @@ const toLookAt = createRoute({
   path: '/mark/to-look-at',
   component: lazyRouteComponent(() => import('@/gather/corrections/ToLookAtPage'), 'ToLookAtPage'),
 });
+const notes = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/notes',
+  validateSearch: (search: Record<string, unknown>): Listing =>
+    given({
+      kind: kinds.find((k) => k === search['kind']),
+      source: number(search['source']),
+      person: number(search['person']),
+      by: number(search['by']),
+      words: search['words'] === undefined ? undefined : String(search['words']),
+    }),
+  component: lazyRouteComponent(() => import('@/mark/marginNotes/NotesPage'), 'NotesPage'),
+});
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
@@ -268,6 +282,7 @@ const tree = root.addChildren([
       mark,
       correct,
       toLookAt,
+      notes,
       sort,
       weigh,
       show,

@@ -143,6 +143,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
                     }
                 );
         }
+        MarginNoteRows.Follow(writing, id, moved);
         MaskStore.Follow(writing, id, moved);
         Bookmarks.Follow(writing.Connection, id, moved);
     }

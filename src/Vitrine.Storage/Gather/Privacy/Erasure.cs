@@ -52,6 +52,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             var said = WithdrawalStore.Words(connection, [id]);
             foreach (var observation in observations)
                 erased.Remove("observation", observation);
+            foreach (var note in connection.Query<long>(WithdrawalStore.TheirsIn("margin_note"), new { id }).ToList())
+                erased.Remove("margin_note", note);
             foreach (var source in sources)
             {
                 if (
@@ -102,7 +104,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
         workspace.Tell(
             studyId,
             actor.AccountId,
-            ["participant", "source", "source_text", "observation", "tag", "insight", "session", "study"]
+            ["participant", "source", "source_text", "observation", "margin_note", "tag", "insight", "session", "study"]
         );
     }
 
@@ -176,16 +178,19 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
         erased.Images("source", [source]);
         // Marks on their words that were taken away before are told of by the words.
-        erased.Images(
-            "observation",
-            connection.Query<long>(
-                """
-                SELECT DISTINCT row_id FROM change WHERE table_name = 'observation'
-                AND json_extract(coalesce(before, after), '$.source_id') = @source AND row_id NOT IN (SELECT id FROM observation)
-                """,
-                new { source }
-            )
-        );
+        foreach (var table in new[] { "observation", "margin_note" })
+        {
+            erased.Images(
+                table,
+                connection.Query<long>(
+                    $"""
+                    SELECT DISTINCT row_id FROM change WHERE table_name = '{table}'
+                    AND json_extract(coalesce(before, after), '$.source_id') = @source AND row_id NOT IN (SELECT id FROM {table})
+                    """,
+                    new { source }
+                )
+            );
+        }
     }
 
     /// <summary>Puts another text in the place of a source's, and moves everything that stands in it along.</summary>

@@ -3,7 +3,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
-using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -100,8 +99,8 @@ public sealed class ObservationStore(Workspace workspace)
             writing =>
             {
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
-                var anchor = Fitting(given, ground);
-                writing.Label = $"Marked {InWords(anchor, ground)}";
+                var anchor = Placing.Fitting(given, ground);
+                writing.Label = $"Marked {Placing.InWords(anchor, ground)}";
                 var id =
                     Same(writing.Connection, sourceId, anchor, actor.AccountId)
                     ?? ObservationRows.Insert(writing, studyId, sourceId, anchor);
@@ -127,14 +126,14 @@ public sealed class ObservationStore(Workspace workspace)
                     writing.Connection,
                     writing.Connection.QuerySingle<long>("SELECT source_id FROM observation WHERE id = @id", new { id })
                 );
-                var anchor = Fitting(given, ground);
-                if (was is not null && AnchorOf(writing.Connection, id) is var stands && stands != Fitting(was, ground))
+                var anchor = Placing.Fitting(given, ground);
+                if (was is not null && AnchorOf(writing.Connection, id) is var stands && stands != Placing.Fitting(was, ground))
                     throw new Refusal(
                         RefusalKind.Conflict,
-                        $"This observation was moved in the meantime, and stands on {InWords(stands, ground)} now. "
+                        $"This observation was moved in the meantime, and stands on {Placing.InWords(stands, ground)} now. "
                             + TrailStore.LastChange(writing.Connection, "observation", id, 0)
                     );
-                writing.Label = $"Put an observation on {InWords(anchor, ground)}";
+                writing.Label = $"Put an observation on {Placing.InWords(anchor, ground)}";
                 writing.Update("observation", id, AnchorRow.Of(anchor));
                 writing.DeleteAll("correction_look", "observation_id", id);
                 return id;
@@ -270,34 +269,8 @@ public sealed class ObservationStore(Workspace workspace)
     private static Anchor AnchorOf(SqliteConnection connection, ObservationId id) =>
         connection.QuerySingle<AnchorRow>($"SELECT {AnchorRow.Columns} FROM observation o WHERE o.id = @id", new { id }).Anchor;
 
-    private static Anchor Fitting(AnchorGiven given, AnchorGround ground)
-    {
-        var (anchor, problem) = given.In(ground);
-        return anchor
-            ?? throw Refusal.Because(
-                RefusalSentences.Of(problem!.Value),
-                given.Kind switch
-                {
-                    AnchorKind.Text => "start",
-                    AnchorKind.Time => "beginMs",
-                    _ => "x",
-                }
-            );
-    }
-
-    private static string InWords(Anchor anchor, AnchorGround ground) =>
-        anchor switch
-        {
-            TextAnchor text => $"“{Excerpt.Beginning(text.Range.Of(ground.Text))}”",
-            TimeAnchor time => $"{Clock(time.BeginMs)} to {Clock(time.EndMs)}",
-            RegionAnchor { AtMs: { } at } => $"a part of the picture at {Clock(at)}",
-            _ => "a part of the picture",
-        };
-
-    private static string Clock(int ms) =>
-        TimeSpan.FromMilliseconds(ms).ToString(ms < 3_600_000 ? @"m\:ss" : @"h\:mm\:ss", CultureInfo.InvariantCulture);
-
-    private static ObservationId? Same(SqliteConnection connection, SourceId sourceId, Anchor anchor, AccountId accountId)
+    /// <summary>What a person has marked at just this place.</summary>
+    internal static ObservationId? Same(SqliteConnection connection, SourceId sourceId, Anchor anchor, AccountId accountId)
     {
         var columns = AnchorRow.Of(anchor);
         var given = new DynamicParameters(columns);
@@ -309,7 +282,8 @@ public sealed class ObservationStore(Workspace workspace)
         );
     }
 
-    private static void AddTags(Writing writing, ObservationId id, IReadOnlyList<TagId> tagIds)
+    /// <summary>Puts those tags on an observation that it lacks.</summary>
+    internal static void AddTags(Writing writing, ObservationId id, IReadOnlyList<TagId> tagIds)
     {
         var there = writing.Connection.Query<TagId>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id });
         foreach (var tagId in tagIds.Distinct().Except(there))

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client';
+import { ownNumber, shortened } from '@/api/waiting/making';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
 import type { Stretch } from './stretch';
 
@@ -33,13 +34,6 @@ export type MarkWrite =
   | { kind: 'remove'; id: number };
 
 type New = NewWaiting<MarkWrite>;
-let last = 0;
-
-/** A number for a mark that the server has not seen: negative, and never twice. */
-const ownNumber = () => (last = Math.min(last - 1, -Date.now()));
-
-const shortened = (words: string) => (words.length > 60 ? `${words.slice(0, 60)}…` : words);
-
 export const writes = {
   mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string): New & { makes: number } => {
     const makes = ownNumber();

@@ -22,6 +22,9 @@ import { shapesOf } from './shape';
 import { threadsOf } from './threads';
 import { TurnBlock } from './TurnBlock';
 import { useCiting } from './useCiting';
+import { NoteCard } from '@/mark/marginNotes/NoteCard';
+import { NoteField } from '@/mark/marginNotes/NoteField';
+import { useMarginNotes } from '@/mark/marginNotes/useMarginNotes';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
@@ -59,6 +62,8 @@ export function Reading({
   const { waiting, way } = useOutgoing();
   const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
   const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
+  const remarks = useMarginNotes(source.studyId, source.line.id);
+  const { notes } = remarks;
   const turns = useTurns(root, source.turns);
   useReadingProgress(source, turns.lastInView);
 
@@ -77,7 +82,8 @@ export function Reading({
   const stretch = selected ? stretchOf(source.text, selected) : null;
   const marked = observations.find((o) => o.id === focused);
   const [dragged, setDragged] = useState<Stretch | null>(null);
-  const lit = dragged ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  const noted = state.note && state.note.do !== 'write' ? notes.find((n) => n.id === outgoing.numberOf((state.note as { id: number }).id)) : undefined;
+  const lit = dragged ?? noted ?? (state.note?.do === 'write' ? state.note.on : null) ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
   const [said, setSaid] = useState('');
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
   useLayoutEffect(() => paint('focus', pane, root.current, lit ? [lit] : []), [lit, source, turns.range, pane]);
@@ -107,7 +113,14 @@ export function Reading({
     if (beginning !== undefined) go(beginning, 'center');
   }, [beginning, go]);
 
-  const threads = useMemo(() => threadsOf(observations, (id) => look(id).colour, 'var(--ink-soft)'), [observations, look]);
+  const threads = useMemo(
+    () => threadsOf([...observations, ...notes.map((n) => ({ ...n, tagIds: [], dotted: true }))], (id) => look(id).colour, 'var(--ink-soft)'),
+    [observations, notes, look],
+  );
+  const notesIn = useMemo(
+    () => byTurn(source.turns, notes).map((inside, i) => (inside.length === 0 ? inside : inside.filter((n) => n.start >= source.turns[i]!.start))),
+    [source.turns, notes],
+  );
   const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
   const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
@@ -136,6 +149,10 @@ export function Reading({
   };
   const done = (given: TagsGiven) => {
     close();
+    if (noted) {
+      dispatch({ do: 'note', note: null });
+      return remarks.turn(noted, given);
+    }
     if (!tagLine || tagLine.on === 'selection') return mark(given);
     const id = tagLine.on;
     if (given.tagIds.length + given.newTags.length === 0) return;
@@ -192,11 +209,12 @@ export function Reading({
     move,
     split: (mark, position) => split.mutate({ mark, at: position }),
     join: (marks) => join.mutate(marks, { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) }),
+    notes,
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 
   const release = (event: MouseEvent) => {
-    if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"]')) return;
+    if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"], [data-testid="note-field"]')) return;
     const extended = event.shiftKey && selected ? positionAt(event.clientX, event.clientY) : null;
     if (selected && extended !== null) {
       window.getSelection()?.removeAllRanges();
@@ -214,6 +232,11 @@ export function Reading({
     dispatch({ do: 'point', position, on: here.toSorted((a, b) => a.end - a.start - (b.end - b.start))[0]?.id ?? null });
   };
   const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
+  const openNote = useCallback((id: number) => dispatch({ do: 'note', note: { do: 'open', id } }), []);
+  const leaveNote = () => {
+    dispatch({ do: 'note', note: null });
+    back();
+  };
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 
   const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
@@ -223,7 +246,7 @@ export function Reading({
     if (stretch && stretch.end > stretch.start) citing.answer(event, stretch, null);
     else if (marked) citing.answer(event, marked, marked.id);
   };
-  const lineAt = tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
+  const lineAt = state.note?.do === 'tag' ? noted : tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
   const opened = called(state.card?.id ?? null);
   const colourOf = useCallback((id: number) => look(id).colour, [look]);
   return (
@@ -291,12 +314,14 @@ export function Reading({
                     team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
                     threads={threadsIn[index]!}
                     observations={inside}
+                    notes={notesIn[index]!}
                     focused={inside.some((o) => o.id === focused) ? focused : null}
                     look={look}
                     layout={layout}
                     cut={way !== 'open'}
                     onFocus={focusOn}
                     onHover={hover}
+                    onNote={openNote}
                   />
                 )}
               </div>
@@ -329,9 +354,37 @@ export function Reading({
               words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
               before={tagLine?.before ?? undefined}
               onDone={(tagIds, newTags) => done({ tagIds, newTags })}
-              onCancel={close}
+              onCancel={() => {
+                if (state.note) dispatch({ do: 'note', note: null });
+                close();
+              }}
             />
           </TagLinePlace>
+        )}
+        {state.note?.do === 'write' && (
+          <TagLinePlace root={root} stretch={state.note.on}>
+            <NoteField
+              place={`${source.line.id} ${state.note.on.start} ${state.note.on.end}`}
+              onDone={(words, unsure) => {
+                if (state.note?.do === 'write') remarks.make(state.note.on, words, unsure);
+                leaveNote();
+              }}
+              onCancel={leaveNote}
+            />
+          </TagLinePlace>
+        )}
+        {noted && state.note?.do === 'open' && (
+          <NoteCard
+            key={noted.id}
+            note={noted}
+            onClose={leaveNote}
+            onUnsure={() => remarks.unsure(noted)}
+            onTag={() => dispatch({ do: 'note', note: { do: 'tag', id: noted.id } })}
+            onRemove={() => {
+              leaveNote();
+              remarks.remove(noted);
+            }}
+          />
         )}
         {opened && (
           <ObservationCard

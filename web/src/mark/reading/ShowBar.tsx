@@ -1,13 +1,18 @@
-import { Popover } from 'radix-ui';
-import { useMemo, useState, type ReactNode } from 'react';
+import { Link } from '@tanstack/react-router';
+import { useMemo, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
+import { Box, Word } from '@/parts/WordChoices';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
 import { inWords, sentiments, toggled, type Only, type Show } from './show';
 
 interface Props {
+  studyId: number;
+  sourceId: number;
+  /** How many notes there are in this source, in the margin and on marks. */
+  notes: number;
   show: Show | undefined;
   onShow: (show: Show | undefined) => void;
   /** The marks of this source, shown or not. */
@@ -20,39 +25,6 @@ interface Props {
 /** Tags that are offered at once; the others are found by typing. */
 const mostOffered = 100;
 const onlyWords: Record<Only, string> = { starred: 'starred', unsure: 'unsure', noted: 'with a note', drafts: 'with a draft tag' };
-
-/** A word of the line that opens its choices. */
-function Word({ label, set, children }: { label: string; set: boolean; children: ReactNode }) {
-  return (
-    <Popover.Root>
-      <Popover.Trigger
-        className={`min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink hover:decoration-solid ${set ? 'font-semibold text-ink' : ''}`}
-      >
-        {label}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          collisionPadding={12}
-          className="z-40 max-h-[360px] w-[260px] animate-rise overflow-y-auto rounded-std border border-line bg-case p-2 text-[13px] shadow-float"
-        >
-          {children}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-function Box({ label, on, onChange, children }: { label: string; on: boolean; onChange: () => void; children?: ReactNode }) {
-  return (
-    <label className="flex min-h-7 cursor-pointer items-center gap-2 rounded-[4px] px-1.5 hover:bg-wash">
-      <input type="checkbox" checked={on} onChange={onChange} className="size-4 shrink-0 accent-verdigris" />
-      {children}
-      <span className="truncate">{label}</span>
-    </label>
-  );
-}
 
 interface Choosing extends Pick<Props, 'observations' | 'tags' | 'look'> {
   chosen: readonly number[] | undefined;
@@ -87,7 +59,7 @@ function TagChoices({ chosen, onChoose, observations, tags, look }: Choosing) {
 }
 
 /** What is shown of the marks, as one line of words over the text; each word is changed where it stands, and what is hidden is counted. */
-export function ShowBar({ show, onShow, observations, hidden, tags, look }: Props) {
+export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, hidden, tags, look }: Props) {
   const change = (part: Partial<Record<keyof Show, unknown>>) => {
     const next = Object.fromEntries(Object.entries({ ...show, ...part }).filter(([, list]) => list !== undefined)) as Show;
     onShow(Object.keys(next).length > 0 ? next : undefined);
@@ -123,9 +95,19 @@ export function ShowBar({ show, onShow, observations, hidden, tags, look }: Prop
           <Box key={o} label={`Only ${onlyWords[o]}`} on={only.includes(o)} onChange={() => change({ only: toggled(show?.only, o) })} />
         ))}
       </Word>
+      {notes > 0 && (
+        <Link
+          to="/studies/$studyId/mark/notes"
+          params={{ studyId }}
+          search={{ source: sourceId }}
+          className="ml-auto min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink"
+        >
+          {count(notes, 'note')}
+        </Link>
+      )}
       {show && (
         <>
-          <span className="ml-auto font-medium text-ink">{hidden === 0 ? 'nothing hidden' : `${count(hidden, 'mark')} hidden`}</span>
+          <span className={`${notes > 0 ? '' : 'ml-auto'} font-medium text-ink`}>{hidden === 0 ? 'nothing hidden' : `${count(hidden, 'mark')} hidden`}</span>
           <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => onShow(undefined)}>
             Show all
           </button>

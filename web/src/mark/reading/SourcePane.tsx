@@ -57,6 +57,8 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
     [observations, show, drafts, before],
   );
   const hidden = useMemo(() => (inSight.length < observations.length ? observations.filter((o) => !inSight.includes(o)) : none), [observations, inSight]);
+  const remarks = useQuery(queries.marginNotes(sourceId)).data ?? nowhere;
+  const notes = remarks.length + observations.filter((o) => o.note !== '' || o.unsure).length;
   const here = looks.filter((l) => l.sourceId === sourceId);
   const [uncovered, setUncovered] = useState(false);
   const [frame, setFrame] = useState<HTMLElement | null>(null);
@@ -83,7 +85,17 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
         </p>
       )}
       {source.data && materialOf(source.data) === 'text' && put === undefined && (
-        <ShowBar show={show} onShow={onShow} observations={observations} hidden={hidden.length} tags={tags} look={look} />
+        <ShowBar
+          studyId={source.data.studyId}
+          sourceId={sourceId}
+          notes={notes}
+          show={show}
+          onShow={onShow}
+          observations={observations}
+          hidden={hidden.length}
+          tags={tags}
+          look={look}
+        />
       )}
       <div ref={setFrame} data-frame className="@container relative min-h-0 flex-1">
         <div className="h-full overflow-y-auto" data-testid="reading-scroll">

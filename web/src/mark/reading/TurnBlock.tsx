@@ -4,6 +4,8 @@ import type { Schemas } from '@/api/client';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
+import { NoteInMargin } from '@/mark/marginNotes/NoteInMargin';
+import type { ShownNote } from '@/mark/marginNotes/noteWrites';
 import { rangeIn } from './positions';
 import { closeBelow, type TurnShape } from './shape';
 import { folded, stacked, type Thread } from './threads';
@@ -22,6 +24,8 @@ interface Props {
   /** Threads and observations that touch this turn. */
   threads: readonly Thread[];
   observations: readonly Shown[];
+  /** Margin notes that begin in this turn. */
+  notes: readonly ShownNote[];
   focused: number | null;
   look: (id: number) => TagLook;
   /** Changes when the text is laid out anew. */
@@ -30,6 +34,7 @@ interface Props {
   cut: boolean;
   onFocus: (observationId: number, open: boolean) => void;
   onHover: (observationId: number | null) => void;
+  onNote: (noteId: number) => void;
 }
 
 interface Piece {
@@ -39,9 +44,20 @@ interface Piece {
   width: number;
   colour: string;
   strong: boolean;
+  dotted: boolean;
 }
 
 const labelHeight = 26;
+/** A note in the margin: about how many letters a line of it holds, and what its lines and the space below take. */
+const noteLetters = 21;
+const noteLine = 17;
+const noteGap = 7;
+const mostNoteLines = 4;
+const noteLines = (words: string) =>
+  Math.min(
+    mostNoteLines,
+    words.split('\n').reduce((n, line) => n + Math.max(1, Math.ceil(line.length / noteLetters)), 0),
+  );
 const threadDrop = 11;
 const threadStep = 3;
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
@@ -50,11 +66,12 @@ const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft
 const valued = (tag: TagLook, value: number | undefined): TagLook => (value === undefined ? tag : { ...tag, name: `${tag.name} ${value}` });
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-function Block({ text, turn, who, team, offset, shape, threads, observations, focused, look, layout, cut, onFocus, onHover }: Props) {
+function Block({ text, turn, who, team, offset, shape, threads, observations, notes, focused, look, layout, cut, onFocus, onHover, onNote }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
   const [measuredLines, setLines] = useState<number[]>([]);
+  const [noteTops, setNoteTops] = useState<number[]>([]);
   /** The line of labels that is unfolded, by where it stands. */
   const [unfolded, setUnfolded] = useState<number | null>(null);
   const pieces = threads.length === 0 ? [] : measured;
@@ -75,7 +92,8 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
           top: rect.top + rect.height / 2 - base.top + threadDrop + thread.lane * threadStep,
           width: rect.width,
           colour: thread.colour,
-          strong: thread.observationId === focused,
+          strong: !thread.dotted && thread.observationId === focused,
+          dotted: thread.dotted ?? false,
         })),
       ),
     );
@@ -84,7 +102,8 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
       return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
     });
     setLines(wanted);
-  }, [threads, beginning, focused, layout, turn]);
+    setNoteTops(notes.map((note) => (rectsOf(note.start, note.end)[0]?.top ?? base.top) - base.top));
+  }, [threads, beginning, notes, focused, layout, turn]);
 
   const labels = beginning.flatMap((o) => {
     const named = [
@@ -96,17 +115,19 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
   const placed = labels.map((label, i) => ({ ...label, wanted: lines[i] ?? 0 }));
   // Nothing is folded before it is known on which lines the labels stand.
   const fitting = lines.length === 0 ? placed : folded(placed, (line) => line[0]!.wanted === unfolded || line.some((l) => l.o.id === focused));
-  const tops =
-    lines.length === 0
-      ? []
-      : stacked(
-          fitting.map((l) => l.wanted),
-          labelHeight,
-        );
+  // Labels before notes on the same line; a note stands below the labels of its line.
+  const inMargin = [
+    ...fitting.map((l, i) => ({ wanted: l.wanted, height: labelHeight, label: i, note: -1 })),
+    ...notes.map((note, i) => ({ wanted: noteTops[i] ?? 0, height: noteLines(note.words) * noteLine + noteGap, label: -1, note: i })),
+  ].toSorted((a, b) => a.wanted - b.wanted || a.note - b.note);
+  const placedTops = stacked(inMargin);
+  const topOf = (what: 'label' | 'note', index: number) => placedTops[inMargin.findIndex((m) => m[what] === index)] ?? 0;
+  const tops = lines.length === 0 ? [] : fitting.map((_, i) => topOf('label', i));
+  const bottom = threads.length === 0 ? 0 : Math.max(0, ...inMargin.map((m, i) => placedTops[i]! + m.height));
   return (
     <div
       className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
-      style={{ minHeight: tops.length > 0 ? tops.at(-1)! + labelHeight + 8 : undefined }}
+      style={{ minHeight: bottom > 0 ? bottom + 8 : undefined }}
     >
       <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
         <span className="line-clamp-2 font-semibold wrap-anywhere" title={who}>
@@ -122,7 +143,11 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
             key={piece.key}
             aria-hidden
             className="pointer-events-none absolute"
-            style={{ left: piece.left, top: piece.top, width: piece.width, height: piece.strong ? 3 : 2, background: piece.colour }}
+            style={
+              piece.dotted
+                ? { left: piece.left, top: piece.top, width: piece.width, borderTop: `2px dotted ${piece.colour}` }
+                : { left: piece.left, top: piece.top, width: piece.width, height: piece.strong ? 3 : 2, background: piece.colour }
+            }
           />
         ))}
       </div>
@@ -162,6 +187,17 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, fo
             </button>
           );
         })}
+        {notes.map((note, i) => (
+          <NoteInMargin
+            key={`note ${note.id}`}
+            note={note}
+            top={topOf('note', i)}
+            lines={noteLines(note.words)}
+            lineHeight={noteLine}
+            waits={cut && note.waits === true}
+            onOpen={onNote}
+          />
+        ))}
       </div>
     </div>
   );
@@ -177,10 +213,11 @@ const sameItems = (a: readonly unknown[], b: readonly unknown[]) => a.length ===
 
 /** A mark lays out its own turn anew and no other: lists are compared by what is in them. */
 export const TurnBlock = memo(Block, (before, after) => {
-  const { threads, observations, ...rest } = before;
+  const { threads, observations, notes, ...rest } = before;
   return (
     sameThreads(threads, after.threads) &&
     sameItems(observations, after.observations) &&
+    sameItems(notes, after.notes) &&
     (Object.keys(rest) as (keyof typeof rest)[]).every((key) => Object.is(rest[key], after[key]))
   );
 });

@@ -1,4 +1,5 @@
 import type { TagsGiven } from '@/mark/observations/writes';
+import type { Stretch } from '@/mark/observations/stretch';
 import type { Selected } from './selected';
 
 /** The state of reading and marking one text: what is selected, focused and open. Observations are called by number; a mark that waits has a number of the page's own. */
@@ -10,6 +11,8 @@ export interface ReadingState {
   card: { id: number; asks: boolean } | null;
   /** The open tag line: for what is selected or for an observation, with what was typed before when the server refused it. */
   tagLine: { on: 'selection' | number; before: TagsGiven | null } | null;
+  /** What is being remarked on: the stretch of a note that is being written, or the note whose card is open or that is being tagged. */
+  note: { do: 'write'; on: Stretch } | { do: 'open' | 'tag'; id: number } | null;
   /** Where the turn begins whose words are being mended. */
   correcting: number | null;
 }
@@ -33,6 +36,7 @@ export type ReadingAction =
   | { do: 'markRefused'; id: number; selected: Selected; given: TagsGiven }
   /** The server refused tags for an observation that is there. */
   | { do: 'tagsRefused'; id: number; given: TagsGiven }
+  | { do: 'note'; note: ReadingState['note'] }
   | { do: 'correct'; turn: number | null };
 
 /** How the view begins: at an observation or at a place in the text, when the address names one. */
@@ -42,6 +46,7 @@ export const readingAt = (observation: number | undefined, place: number | undef
   hovered: null,
   card: null,
   tagLine: null,
+  note: null,
   correcting: null,
 });
 
@@ -62,7 +67,7 @@ export function reading(state: ReadingState, action: ReadingAction): ReadingStat
     case 'hover':
       return { ...state, hovered: action.id };
     case 'openTagLine':
-      return { ...state, card: null, tagLine: { on: action.on, before: null } };
+      return { ...state, card: null, note: null, tagLine: { on: action.on, before: null } };
     case 'closeTagLine':
       return { ...state, tagLine: null };
     case 'openCard':
@@ -87,6 +92,8 @@ export function reading(state: ReadingState, action: ReadingAction): ReadingStat
       };
     case 'tagsRefused':
       return { ...state, tagLine: { on: action.id, before: action.given } };
+    case 'note':
+      return { ...state, note: action.note, card: null, tagLine: null };
     case 'correct':
       return { ...state, correcting: action.turn };
   }

@@ -44,8 +44,9 @@ describe('threads under the words', () => {
 });
 
 describe('labels in the margin', () => {
-  it('stand where wanted when there is room', () => expect(stacked([0, 40, 90], 26)).toEqual([0, 40, 90]));
-  it('are pushed down when they would cover each other', () => expect(stacked([0, 0, 10, 100], 26)).toEqual([0, 26, 52, 100]));
+  it('stand where wanted when there is room', () => expect(stacked([0, 40, 90].map((wanted) => ({ wanted, height: 26 })))).toEqual([0, 40, 90]));
+  it('are pushed down when they would cover each other', () =>
+    expect(stacked([0, 0, 10, 100].map((wanted) => ({ wanted, height: 26 })))).toEqual([0, 26, 52, 100]));
 });
 
 describe('labels of a full line', () => {

@@ -5,6 +5,8 @@ export interface Thread {
   end: number;
   colour: string;
   lane: number;
+  /** It leads to a margin note. */
+  dotted?: boolean;
 }
 
 interface Marked {
@@ -13,6 +15,7 @@ interface Marked {
   end: number;
   tagIds: readonly number[];
   newTags?: readonly string[];
+  dotted?: boolean;
 }
 
 /** The most threads under one line of text; more share the last lane. */
@@ -34,17 +37,20 @@ export function threadsOf(marks: readonly Marked[], colourOf: (tagId: number) =>
       while (lane < lanes - 1 && (endOfLane[lane] ?? []).some((end) => end > mark.start)) lane++;
       (endOfLane[lane] ??= []).push(mark.end);
       endOfLane[lane] = endOfLane[lane]!.filter((end) => end > mark.start);
-      threads.push({ observationId: mark.id, start: mark.start, end: mark.end, colour, lane });
+      threads.push({ observationId: mark.id, start: mark.start, end: mark.end, colour, lane, ...(mark.dotted ? { dotted: true } : {}) });
     }
   }
   return threads;
 }
 
-/** Tops of labels that would stand at `wanted`, pushed down so that none covers another. Given in order. */
-export function stacked(wanted: readonly number[], height: number): number[] {
-  const tops: number[] = [];
-  for (const top of wanted) tops.push(Math.max(top, tops.length > 0 ? tops[tops.length - 1]! + height : top));
-  return tops;
+/** Tops of what would stand at `wanted`, pushed down so that none covers another. Given in order. */
+export function stacked(items: readonly { wanted: number; height: number }[]): number[] {
+  let free = -Infinity;
+  return items.map(({ wanted, height }) => {
+    const top = Math.max(wanted, free);
+    free = top + height;
+    return top;
+  });
 }
 
 /** Labels that begin on one line, of which only some are shown until it is unfolded. */

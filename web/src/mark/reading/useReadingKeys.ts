@@ -7,6 +7,7 @@ import type { ReadingAction } from './readingState';
 import { stretchOf, type Selected } from './selected';
 import type { Stretch } from '@/mark/observations/stretch';
 import type { useMarking } from '@/mark/observations/useMarking';
+import type { ShownNote } from '@/mark/marginNotes/noteWrites';
 import type { Shown, TagsGiven } from '@/mark/observations/writes';
 
 interface Given {
@@ -24,6 +25,7 @@ interface Given {
   move: (mark: Shown, to: Stretch) => void;
   split: (mark: Shown, at: number) => void;
   join: (marks: readonly Shown[]) => void;
+  notes: readonly ShownNote[];
   /** The tag on a pen. */
   penOf: (number: number) => number | undefined;
   root: RefObject<HTMLDivElement | null>;
@@ -151,6 +153,26 @@ export function useReadingKeys(given: Given) {
           );
           if (next) given.dispatch({ do: 'select', selected: { anchor: next.start, focus: next.end } });
           else toast(on ? 'Everything after this place is marked.' : 'Everything before this place is marked.');
+          return true;
+        }
+        case 'm': {
+          // Without a selection, the sentence that the caret is in.
+          const at = selected?.focus;
+          const sentence = at === undefined ? undefined : (sentences.sentences.findLast((s) => s.start <= at) ?? sentences.sentences[0]);
+          const on = some ? stretchOf(source.text, selected) : (mark ?? sentence);
+          if (on) given.dispatch({ do: 'note', note: { do: 'write', on: { start: on.start, end: on.end } } });
+          else toast('Select some words, or put the caret in a sentence; the note is then written on it.');
+          return true;
+        }
+        case 'n':
+        case 'N': {
+          const from = selected?.focus ?? mark?.start ?? -1;
+          const next = event.key === 'n' ? given.notes.find((n) => n.start > from) : given.notes.findLast((n) => n.start < from);
+          if (!next) toast(given.notes.length === 0 ? 'There is no margin note in this source.' : 'There is no further margin note this way.');
+          else {
+            given.dispatch({ do: 'select', selected: { anchor: next.start, focus: next.start } });
+            given.dispatch({ do: 'note', note: { do: 'open', id: next.id } });
+          }
           return true;
         }
         case 'x':

@@ -1,0 +1,130 @@
+using Dapper;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Mark.MarginNotes;
+
+/// <summary>What carries a note.</summary>
+public enum NotedThing
+{
+    MarginNote,
+    Observation,
+}
+
+/// <summary>A margin note, or an observation that carries a note or is unsure.</summary>
+public sealed record Note
+{
+    public NotedThing On { get; init; }
+
+    /// <summary>The number of the margin note, or of the observation.</summary>
+    public long Id { get; init; }
+    public SourceId SourceId { get; init; }
+    public required Anchor Anchor { get; init; }
+
+    /// <summary>What was written; empty for an observation that is unsure and carries no note.</summary>
+    public string Words { get; init; } = "";
+
+    /// <summary>The words it stands on; empty where it stands in time or in a picture.</summary>
+    public string Quote { get; init; } = "";
+
+    /// <summary>Whose words these are; null when they are the team's, or it is not known.</summary>
+    public ParticipantId? ParticipantId { get; init; }
+    public bool Unsure { get; init; }
+    public AccountId CreatedById { get; init; }
+    public string CreatedBy { get; init; } = "";
+    public DateTimeOffset CreatedAt { get; init; }
+    public IReadOnlyList<TagId> TagIds { get; init; } = [];
+}
+
+/// <summary>Some of many notes.</summary>
+/// <param name="Notes">Those of the page, by source and place.</param>
+/// <param name="Total">How many there are on all pages.</param>
+public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
+
+/// <summary>All notes of a study, those in the margin and those on observations, and all that is unsure.</summary>
+public sealed class NoteList(Workspace workspace)
+{
+    private const string All = """
+        SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end", n.begin_ms,
+          n.end_ms, n.x, n.y, n.width, n.height FROM margin_note n WHERE n.study_id = @studyId
+        UNION ALL
+        SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end", n.begin_ms,
+          n.end_ms, n.x, n.y, n.width, n.height FROM observation n WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
+        """;
+
+    /// <param name="index">The study, which tells whose an observation is.</param>
+    /// <param name="page">Which page, from 0.</param>
+    /// <param name="size">How many a page holds.</param>
+    public NotePage Page(StudyIndex index, int page, int size)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var studyId = index.StudyId;
+        var notes = connection
+            .Query<Note, AnchorRow, Note>(
+                $"""
+                SELECT o."on", o.id, o.source_id, o.words, o.unsure, o.created_by AS created_by_id, a.name AS created_by, o.created_at,
+                  CASE WHEN u.speaker_id IS NOT NULL THEN p.participant_id
+                    ELSE (SELECT CASE count(*) WHEN 1 THEN max(v.participant_id) END FROM source_person v WHERE v.source_id = o.source_id)
+                  END AS participant_id, {AnchorRow.Columns}
+                FROM ({All}) o JOIN account a ON a.id = o.created_by JOIN source s ON s.id = o.source_id
+                LEFT JOIN turn u ON u.id = (SELECT t.id FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
+                  ORDER BY t.start DESC LIMIT 1)
+                LEFT JOIN speaker p ON p.id = u.speaker_id
+                ORDER BY s.position, s.id, o.start, o.begin_ms, o."on", o.id LIMIT @size OFFSET @from
+                """,
+                (note, at) => note with { Anchor = at.Anchor },
+                new
+                {
+                    studyId,
+                    size,
+                    from = Math.Min((long)page * size, int.MaxValue),
+                },
+                splitOn: AnchorRow.First
+            )
+            .ToList();
+        var texts = connection
+            .Query<(SourceId Id, string Text)>(
+                "SELECT source_id, text FROM source_text WHERE source_id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(notes.Select(n => n.SourceId).Distinct()) }
+            )
+            .ToDictionary(t => t.Id, t => t.Text);
+        var onObservations = notes.Where(n => n.On == NotedThing.Observation).Select(n => (ObservationId)n.Id).ToList();
+        var tags = connection
+            .Query<(long Observation, TagId Tag)>(
+                """
+                SELECT observation_id, tag_id FROM observation_tag WHERE observation_id IN (SELECT value FROM json_each(@ids))
+                ORDER BY id
+                """,
+                new { ids = Ids.Json(onObservations) }
+            )
+            .ToLookup(t => t.Observation, t => t.Tag);
+        var gone = connection
+            .Query<(long Observation, string Words)>(
+                """
+                SELECT observation_id, old_words FROM correction_look WHERE fate = 'gone'
+                AND observation_id IN (SELECT value FROM json_each(@ids))
+                """,
+                new { ids = Ids.Json(onObservations) }
+            )
+            .ToDictionary(l => l.Observation, l => l.Words);
+        return new NotePage([.. notes.Select(Filled)], connection.QuerySingle<int>($"SELECT count(*) FROM ({All})", new { studyId }));
+
+        Note Filled(Note note)
+        {
+            var quote = (note.Anchor as TextAnchor)?.Range.Of(texts[note.SourceId]) ?? "";
+            if (note.On == NotedThing.MarginNote)
+                return note with { Quote = quote };
+            return note with
+            {
+                Quote = gone.GetValueOrDefault(note.Id, quote),
+                TagIds = [.. tags[note.Id]],
+                // Whose it is counted as.
+                ParticipantId = index.PlaceOfObservation(note.Id) is { } place ? index.PersonOf(place) : null,
+            };
+        }
+    }
+}
