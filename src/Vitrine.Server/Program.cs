@@ -152,6 +152,7 @@ foreach (
         typeof(WithdrawalStore),
         typeof(Erasure),
         typeof(SourceReading),
+        typeof(TagUseStore),
         typeof(NotAskedStore),
         typeof(StudyIndexStore),
         typeof(InsightStore),
@@ -251,6 +252,7 @@ api.MapObservations();
 api.MapMarginNotes();
 api.MapReading();
 api.MapTags();
+api.MapTagPages();
 api.MapThemes();
 api.MapTables();
 api.MapEvidence();

@@ -70,6 +70,29 @@ public sealed class OverlapTable
         return [.. found];
     }
 
+    /// <summary>
+    /// What else stands on the observations of a tag, most often first: of each other tag, on how many of them it is as well.
+    /// </summary>
+    /// <param name="marks">The study.</param>
+    /// <param name="tag">The tag; what stands under it in the tag set is the tag itself.</param>
+    /// <param name="observations">Those of the tag.</param>
+    public static IReadOnlyList<(int Tag, int Both)> With(StudyMarks marks, int tag, IEnumerable<int> observations)
+    {
+        var both = new int[marks.Tags.Count];
+        foreach (var o in observations)
+        {
+            foreach (var other in marks.TagsOn(o))
+                both[other]++;
+        }
+        return
+        [
+            .. both.Select((n, other) => (Tag: other, Both: n))
+                .Where(x => x.Both > 0 && !marks.Tags.WithAncestors(x.Tag).Contains(tag))
+                .OrderByDescending(x => x.Both)
+                .ThenBy(x => x.Tag),
+        ];
+    }
+
     private static OverlapTable OnSameObservation(StudyMarks marks)
     {
         var n = marks.Tags.Count;

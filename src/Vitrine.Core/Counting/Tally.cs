@@ -30,6 +30,21 @@ public static class Tally
         return [.. byTag.Select(observations => counter.Of(observations))];
     }
 
+    /// <summary>The triple of each part of a selection: of the observations that share what <paramref name="partOf"/> says of them.</summary>
+    /// <param name="marks">The study.</param>
+    /// <param name="observations">The selection, each observation once.</param>
+    /// <param name="partOf">What an observation belongs to; null for nothing.</param>
+    public static IReadOnlyDictionary<TKey, Triple> Parts<TKey>(StudyMarks marks, IEnumerable<int> observations, Func<int, TKey?> partOf)
+        where TKey : struct
+    {
+        var counter = new TripleCounter(marks);
+        return observations
+            .Select(o => (Part: partOf(o), Observation: o))
+            .Where(x => x.Part is not null)
+            .GroupBy(x => x.Part!.Value, x => x.Observation)
+            .ToDictionary(g => g.Key, g => counter.Of([.. g]));
+    }
+
     /// <summary>How many of the given observations each person has, by person index.</summary>
     public static int[] PerPerson(StudyMarks marks, IEnumerable<int> observations)
     {

@@ -17,7 +17,7 @@ internal sealed record DemoWorkspace(IReadOnlyList<NewAccount> Accounts, IReadOn
 
 internal sealed record DemoFamily(string Name, int Colour, string Definition, IReadOnlyList<DemoTag> Tags);
 
-internal sealed record DemoTag(string Name, string Definition, Scale? Scale);
+internal sealed record DemoTag(string Name, string Definition, string? IsNot, Scale? Scale);
 
 internal sealed record DemoStudy(
     StudyText Text,

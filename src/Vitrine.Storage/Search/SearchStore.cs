@@ -15,7 +15,9 @@ namespace Vitrine.Storage.Search;
 /// <param name="Id">The thing; for words in a text, the source.</param>
 /// <param name="SourceId">Where an observation or a hit in a text stands.</param>
 /// <param name="Name">What it is called; of an observation and a text, the source's title.</param>
-/// <param name="At">Where a hit in a text, or a margin note, stands, in UTF-16 units of the text; null for what does not stand in one.</param>
+/// <param name="At">
+/// Where a hit in a text, or a margin note, stands, in UTF-16 units of the text; null for what does not stand in one.
+/// </param>
 public sealed record Hit(
     FoundKind Kind,
     long Id,

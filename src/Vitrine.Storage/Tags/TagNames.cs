@@ -61,7 +61,8 @@ internal static class TagNames
         int? colour,
         string definition,
         bool settled,
-        Scale? scale
+        Scale? scale,
+        string isNot = ""
     )
     {
         RefuseForeignParent(writing, studyId, parentId);
@@ -79,6 +80,7 @@ internal static class TagNames
                 settled,
                 position,
                 scale = Stored(scale),
+                isNot,
             }
         );
     }

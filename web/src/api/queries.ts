@@ -11,6 +11,10 @@ export interface EvidenceOf {
   themeId?: number;
   sourceId?: number;
   participantId?: number;
+  sourceKind?: Schemas['SourceKind'];
+  /** With `value`: only of people who have this value of the attribute. */
+  attributeId?: number;
+  value?: string;
 }
 
 /** A thing whose trail can be read. */
@@ -311,17 +315,29 @@ export const queries = {
         ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words } }, signal })),
       ...inPages,
     }),
-  evidenceQuotes: (studyId: number, of: EvidenceOf) =>
+  evidenceQuotes: (studyId: number, of: EvidenceOf, words = '') =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
-      queryKey: ['evidence', studyId, of, 'quotes'],
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'attribute_value', ...quoted] } },
+      queryKey: ['evidence', studyId, of, 'quotes', words],
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam } }, signal })),
+        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words } }, signal })),
       ...inPages,
+    }),
+  tagPage: (studyId: number, tagId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', 'attribute', 'attribute_value', ...counted] } },
+      queryKey: ['tagPage', studyId, tagId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId } } })),
+    }),
+  tellingQuotes: (studyId: number, tagId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: quoted } },
+      queryKey: ['tellingQuotes', studyId, tagId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/telling-quotes', { params: { path: { studyId, tagId } } })),
     }),
   evidence: (studyId: number, of: EvidenceOf) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'not_asked', ...quoted] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'attribute_value', 'not_asked', ...quoted] } },
       queryKey: ['evidence', studyId, of],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: of } })),
     }),

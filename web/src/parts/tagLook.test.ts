@@ -9,6 +9,7 @@ const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => 
   parentId: null,
   colour: null,
   definition: '',
+  isNot: '',
   settled: true,
   scale: null,
   version: 1,

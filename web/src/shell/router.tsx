@@ -3,6 +3,7 @@ import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
+import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
@@ -25,6 +26,9 @@ function evidenceOf(value: unknown): EvidenceOf | undefined {
     themeId: number(v['themeId']),
     sourceId: number(v['sourceId']),
     participantId: number(v['participantId']),
+    sourceKind: sourceKinds.find((k) => k === v['sourceKind']),
+    attributeId: number(v['attributeId']),
+    value: typeof v['value'] === 'string' ? v['value'] : undefined,
   }) as EvidenceOf;
 }
 
@@ -231,6 +235,12 @@ const notes = createRoute({
     }),
   component: lazyRouteComponent(() => import('@/mark/marginNotes/NotesPage'), 'NotesPage'),
 });
+const tagPage = createRoute({
+  getParentRoute: () => study,
+  path: '/tags/$tagId',
+  params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
+  component: lazyRouteComponent(() => import('@/sort/tagSet/TagPage'), 'TagPage'),
+});
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
@@ -283,6 +293,7 @@ const tree = root.addChildren([
       correct,
       toLookAt,
       notes,
+      tagPage,
       sort,
       weigh,
       show,

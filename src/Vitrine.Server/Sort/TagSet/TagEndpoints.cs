@@ -8,7 +8,17 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Sort.TagSet;
 
-internal sealed record TagText(string Name, [IdOf(Thing.Tag)] TagId? ParentId, int? Colour, string Definition, bool Settled, Scale? Scale);
+/// <param name="Definition">What it is.</param>
+/// <param name="IsNot">What one might take for it, and is not.</param>
+internal sealed record TagText(
+    string Name,
+    [IdOf(Thing.Tag)] TagId? ParentId,
+    int? Colour,
+    string Definition,
+    string IsNot,
+    bool Settled,
+    Scale? Scale
+);
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
@@ -29,7 +39,8 @@ internal static class TagEndpoints
                     given.Colour,
                     Validate.Optional(given.Definition, "definition"),
                     given.Settled,
-                    Checked(given.Scale)
+                    Checked(given.Scale),
+                    Validate.Optional(given.IsNot, "isNot")
                 )
         );
         set.MapPut(
@@ -44,7 +55,8 @@ internal static class TagEndpoints
                     given.Text.Colour,
                     Validate.Optional(given.Text.Definition, "definition"),
                     given.Text.Settled,
-                    Checked(given.Text.Scale)
+                    Checked(given.Text.Scale),
+                    Validate.Optional(given.Text.IsNot, "isNot")
                 )
         );
         set.MapGet(

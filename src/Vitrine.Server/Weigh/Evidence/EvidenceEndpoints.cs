@@ -1,8 +1,11 @@
 using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
+using Vitrine.Core.Gather.Sources;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
@@ -29,6 +32,16 @@ internal sealed record EvidenceOf
 
     [FromQuery(Name = "participantId")]
     public ParticipantId? ParticipantId { get; init; }
+
+    [FromQuery(Name = "sourceKind")]
+    public string? SourceKind { get; init; }
+
+    /// <summary>With <see cref="Value"/>: only of people who have this value of the attribute.</summary>
+    [FromQuery(Name = "attributeId")]
+    public AttributeId? AttributeId { get; init; }
+
+    [FromQuery(Name = "value")]
+    public string? Value { get; init; }
 }
 
 /// <summary>What stands behind a number; its words come in pages.</summary>
@@ -54,10 +67,17 @@ internal static class EvidenceEndpoints
         );
         study.MapGet(
             "/evidence",
-            (StudyId studyId, [AsParameters] EvidenceOf of, StudyIndexStore indexes, ThemeStore themes, NotAskedStore notAsked) =>
+            (
+                StudyId studyId,
+                [AsParameters] EvidenceOf of,
+                StudyIndexStore indexes,
+                ThemeStore themes,
+                ParticipantStore participants,
+                NotAskedStore notAsked
+            ) =>
             {
                 var index = indexes.Load(studyId);
-                var found = Found(index, of, themes);
+                var found = Found(index, of, themes, participants);
                 var silent =
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
                     : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme]
@@ -71,22 +91,51 @@ internal static class EvidenceEndpoints
         );
         study.MapGet(
             "/evidence/quotes",
-            (StudyId studyId, [AsParameters] EvidenceOf of, int page, StudyIndexStore indexes, QuoteStore quotes, ThemeStore themes) =>
+            (
+                StudyId studyId,
+                [AsParameters] EvidenceOf of,
+                int page,
+                string? words,
+                StudyIndexStore indexes,
+                QuoteStore quotes,
+                ThemeStore themes,
+                ParticipantStore participants
+            ) =>
             {
                 var index = indexes.Load(studyId);
-                return quotes.Page(index, Found(index, of, themes), Validate.Page(page), Limits.QuotesOnPage);
+                return quotes.Page(
+                    index,
+                    Found(index, of, themes, participants),
+                    Validate.Page(page),
+                    Limits.QuotesOnPage,
+                    Validate.Optional(words, "words")
+                );
             }
         );
     }
 
-    private static IReadOnlyList<int> Found(StudyIndex index, EvidenceOf of, ThemeStore themes) =>
-        index.ByPerson(
+    private static IReadOnlyList<int> Found(StudyIndex index, EvidenceOf of, ThemeStore themes, ParticipantStore participants)
+    {
+        SourceKind? kind = of.SourceKind is null ? null : Validate.Choice<SourceKind>(of.SourceKind, "sourceKind");
+        var group = of.AttributeId is { } attribute ? GroupOf(index.StudyId, attribute, of.Value ?? "", participants) : null;
+        return index.ByPerson(
             Selected(index, of, themes)
                 .Where(o =>
                     (of.SourceId is null || index.Sources[index.Marks.SourceOf[o]].Id == of.SourceId)
                     && (of.ParticipantId is null || index.PersonOf(o) == of.ParticipantId)
+                    && (kind is null || index.Sources[index.Marks.SourceOf[o]].Kind == kind)
+                    && (group is null || (index.PersonOf(o) is { } person && group.Contains(person)))
                 )
         );
+    }
+
+    private static HashSet<ParticipantId> GroupOf(StudyId studyId, AttributeId attribute, string value, ParticipantStore participants)
+    {
+        var known = participants.In(studyId);
+        if (known.Attributes.All(a => a.Id != attribute))
+            throw Refusal.Missing(Thing.Attribute);
+        return [.. known.People.Where(p => p.Values.GetValueOrDefault(attribute, "") == value).Select(p => p.Id)];
+    }
 
     private static IEnumerable<int> Selected(StudyIndex index, EvidenceOf of, ThemeStore themes)
     {

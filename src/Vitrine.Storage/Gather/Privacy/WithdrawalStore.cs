@@ -54,8 +54,9 @@ public sealed class WithdrawalStore(Workspace workspace)
         $"""
             SELECT o.id FROM {table} o JOIN source_person v ON v.source_id = o.source_id AND v.participant_id = @id
             WHERE NOT EXISTS (SELECT 1 FROM source_person x WHERE x.source_id = o.source_id AND x.participant_id <> @id)
-              OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = o.source_id AND p.participant_id = @id
-                AND (t.start < o."end" AND t."end" > o.start OR t.begin_ms < o.end_ms AND coalesce(t.end_ms, t.begin_ms + 1) > o.begin_ms))
+              OR EXISTS (SELECT 1 FROM turn t JOIN speaker p ON p.id = t.speaker_id
+                WHERE t.source_id = o.source_id AND p.participant_id = @id AND (t.start < o."end" AND t."end" > o.start
+                OR t.begin_ms < o.end_ms AND coalesce(t.end_ms, t.begin_ms + 1) > o.begin_ms))
             """;
 
     /// <summary>What themes hold: observations laid in them, and those that carry a tag that was laid in them, or one under it.</summary>

@@ -48,11 +48,11 @@ public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
 public sealed class NoteList(Workspace workspace)
 {
     private const string All = """
-        SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end", n.begin_ms,
-          n.end_ms, n.x, n.y, n.width, n.height FROM margin_note n WHERE n.study_id = @studyId
+        SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM margin_note n WHERE n.study_id = @studyId
         UNION ALL
-        SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end", n.begin_ms,
-          n.end_ms, n.x, n.y, n.width, n.height FROM observation n WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
+        SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM observation n WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
         """;
 
     /// <param name="index">The study, which tells whose an observation is.</param>

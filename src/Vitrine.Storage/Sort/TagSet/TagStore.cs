@@ -16,6 +16,9 @@ public record Tag
     public TagId? ParentId { get; init; }
     public int? Colour { get; init; }
     public string Definition { get; init; } = "";
+
+    /// <summary>What one might take for it, and is not.</summary>
+    public string IsNot { get; init; } = "";
     public bool Settled { get; init; }
     public Scale? Scale { get; init; }
     public long Version { get; init; }
@@ -37,10 +40,10 @@ public sealed record TagReach(int Studies, int Observations, IReadOnlyList<strin
 public sealed class TagStore(Workspace workspace)
 {
     private const string Columns =
-        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version FROM tag t ";
+        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.version FROM tag t ";
 
     private const string Counted = """
-        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.settled, t.scale, t.version,
+        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.version,
           (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND
             (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
         FROM tag t
@@ -100,7 +103,8 @@ public sealed class TagStore(Workspace workspace)
         int? colour,
         string definition,
         bool settled,
-        Scale? scale = null
+        Scale? scale = null,
+        string isNot = ""
     ) =>
         workspace.Write(
             actor,
@@ -110,7 +114,7 @@ public sealed class TagStore(Workspace workspace)
             {
                 if (TagNames.Find(writing.Connection, studyId, name) is not null)
                     throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
-                return TagNames.Insert(writing, studyId, name, parentId, colour, definition, settled, scale);
+                return TagNames.Insert(writing, studyId, name, parentId, colour, definition, settled, scale, isNot);
             }
         );
 
@@ -123,7 +127,8 @@ public sealed class TagStore(Workspace workspace)
         int? colour,
         string definition,
         bool settled,
-        Scale? scale = null
+        Scale? scale = null,
+        string isNot = ""
     )
     {
         var all = In(null);
@@ -161,6 +166,7 @@ public sealed class TagStore(Workspace workspace)
                         definition,
                         settled,
                         scale = TagNames.Stored(scale),
+                        isNot,
                     }
                 );
                 return id;

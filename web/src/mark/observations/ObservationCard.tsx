@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { CircleDashed, Star, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -16,6 +17,7 @@ import type { Shown } from './writes';
 const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
 
 interface Props {
+  studyId: number;
   observation: Shown;
   look: (id: number) => TagLook;
   onClose: () => void;
@@ -36,6 +38,7 @@ interface Props {
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
 export function ObservationCard({
+  studyId,
   observation: o,
   look,
   scaleOf,
@@ -75,7 +78,9 @@ export function ObservationCard({
             {o.tagIds.map((id) => (
               <span key={id} className="inline-flex items-center gap-1.5 rounded-[4px] border border-line pl-2">
                 <TagDot look={look(id)} />
-                {look(id).name}
+                <Link to="/studies/$studyId/tags/$tagId" params={{ studyId, tagId: id }} title="Everything about this tag" className="hover:underline">
+                  {look(id).name}
+                </Link>
                 <button
                   type="button"
                   aria-label={`Take “${look(id).name}” off`}

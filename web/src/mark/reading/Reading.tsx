@@ -389,6 +389,7 @@ export function Reading({
         {opened && (
           <ObservationCard
             key={state.card?.id}
+            studyId={source.studyId}
             observation={opened}
             look={look}
             scaleOf={(tagId) => scales.get(tagId) ?? null}

@@ -30,7 +30,7 @@ export function TagSetPage() {
   const look = useTagLook(tags);
   if (!tags) return <Waiting problem={error} />;
   const changing = tags.find((t) => t.id === opened);
-  const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition}`).includes(fold(typed));
+  const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition} ${tag.isNot}`).includes(fold(typed));
   const parents = new Set(tags.map((t) => t.parentId));
   const tops = tags.filter((t) => t.parentId === null);
   const families = tops.filter((t) => parents.has(t.id) || t.settled);
@@ -42,7 +42,10 @@ export function TagSetPage() {
           <TagDot look={look(tag.id)} /> {tag.name}
         </button>
       </td>
-      <td className="py-1.5 pr-4 text-ink-soft">{tag.definition || <span className="text-brass">no definition yet</span>}</td>
+      <td className="py-1.5 pr-4 text-ink-soft">
+        {tag.definition || <span className="text-brass">no definition yet</span>}
+        {tag.isNot && <span className="italic"> Not: {tag.isNot}</span>}
+      </td>
       <td className="w-[120px] py-1.5 text-right text-[12.5px] text-ink-soft">{count(tag.observations, 'observation')}</td>
     </tr>
   );
@@ -114,10 +117,11 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
   const [was] = useState(tag);
   const [name, setName] = useState(tag?.name ?? '');
   const [definition, setDefinition] = useState(tag?.definition ?? '');
+  const [isNot, setIsNot] = useState(tag?.isNot ?? '');
   const [parentId, setParentId] = useState(tag?.parentId ?? null);
   const [colour, setColour] = useState(tag?.colour ?? null);
   const [scale, setScale] = useState(() => typedScale(tag?.scale ?? null));
-  const text = { name, definition, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '', scale: scaleOf(scale) };
+  const text = { name, definition, isNot, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '', scale: scaleOf(scale) };
   const save = useWrite(
     () =>
       tag
@@ -142,16 +146,24 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
             texts={[
               { label: 'Name', was: was.name, now: tag.name, mine: name, take: setName },
               { label: 'Definition', was: was.definition, now: tag.definition, mine: definition, take: setDefinition },
+              { label: 'What it is not', was: was.isNot, now: tag.isNot, mine: isNot, take: setIsNot },
             ]}
           />
         )}
         <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
         <TextArea
           label="Definition"
-          hint="What it is, what it is not. A tag with a definition is settled; without one it stays a draft."
+          hint="What it is. A tag with a definition is settled; without one it stays a draft."
           rows={3}
           value={definition}
           onChange={(e) => setDefinition(e.target.value)}
+        />
+        <TextArea
+          label="What it is not"
+          hint="What one might take for it, and which tag that gets instead."
+          rows={2}
+          value={isNot}
+          onChange={(e) => setIsNot(e.target.value)}
         />
         <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
           <option value="">stands alone</option>

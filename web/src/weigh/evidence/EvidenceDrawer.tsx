@@ -1,7 +1,7 @@
 import { useQuotes } from '@/shared/useQuotes';
 import { useTagUses } from '@/shared/useTagUses';
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { api, ask } from '@/api/client';
@@ -15,7 +15,7 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { TagLine } from '@/parts/TagLine';
 import { useTagLook } from '@/parts/useTagLook';
-import { count, ofPeople } from '@/parts/words';
+import { count, kindWords, ofPeople } from '@/parts/words';
 
 /** What the drawer shows, in words. */
 function useTitle(studyId: number, of: EvidenceOf): string {
@@ -29,6 +29,8 @@ function useTitle(studyId: number, of: EvidenceOf): string {
       (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
     of.themeId !== undefined && themes?.find((t) => t.theme.id === of.themeId)?.theme.title,
     of.participantId !== undefined && people?.find((p) => p.id === of.participantId)?.pseudonym,
+    of.value,
+    of.sourceKind !== undefined && kindWords[of.sourceKind].many.toLowerCase(),
     of.sourceId !== undefined && sources?.find((s) => s.id === of.sourceId)?.title,
   ].filter(Boolean);
   return parts.join(', ') || 'All observations';
@@ -64,6 +66,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path: { studyId } }, body: { observationIds: meant, ...given } })),
   );
   const name = whoIs(people);
+  const whole = of.sourceKind === undefined && of.attributeId === undefined;
   const what = selected.length > 0 ? `${selected.length} chosen` : `all ${all.length}`;
 
   return (
@@ -82,6 +85,11 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
         <h2 ref={heading} tabIndex={-1} className="font-read text-lg leading-snug font-semibold outline-none">
           {title}
         </h2>
+        {of.tagId !== undefined && of.otherTagId === undefined && (
+          <Link to="/studies/$studyId/tags/$tagId" params={{ studyId, tagId: of.tagId }} className="text-[12.5px] text-sky hover:underline">
+            Everything about this tag
+          </Link>
+        )}
         {data && (
           <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-ink-soft">
             <PeopleStrip people={people} breadth={data.breadth} />
@@ -92,7 +100,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
             </span>
           </div>
         )}
-        {data?.breadth.interval && (of.tagId ?? of.themeId) !== undefined && of.participantId === undefined && of.sourceId === undefined && (
+        {data?.breadth.interval && (of.tagId ?? of.themeId) !== undefined && of.participantId === undefined && of.sourceId === undefined && whole && (
           <p className="mt-1 text-[12px] text-ink-soft">
             {Math.round(data.breadth.interval.share * 100)} % of those asked; the true share may lie anywhere from {Math.round(data.breadth.interval.low * 100)}{' '}
             to {Math.round(data.breadth.interval.high * 100)} % (95 % interval).
@@ -102,6 +110,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
           of.otherTagId === undefined &&
           of.participantId === undefined &&
           of.sourceId === undefined &&
+          whole &&
           (of.tagId !== undefined || of.themeId !== undefined) && (
             <NotAskedPicker
               key={key}

@@ -1,0 +1,145 @@
+using Vitrine.Core.Counting;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
+
+namespace Vitrine.Server.Sort.TagSet;
+
+/// <param name="SourceId">The source.</param>
+internal sealed record TagInSource(SourceId SourceId, Triple Triple);
+
+internal sealed record TagInKind(SourceKind Kind, Triple Triple);
+
+/// <summary>A tag among the people who share a value of an attribute.</summary>
+/// <param name="OutOf">How many of them are in scope.</param>
+internal sealed record TagInGroup(AttributeId AttributeId, string Value, Triple Triple, int OutOf);
+
+/// <param name="Both">How many observations carry both.</param>
+internal sealed record TagBeside(TagId TagId, int Both);
+
+/// <summary>How a study uses one tag, counted with all tags under it.</summary>
+/// <param name="Own">Without the tags under it.</param>
+/// <param name="NotAsked">Who was not asked about it.</param>
+/// <param name="Beside">What else stands on its observations, most often first.</param>
+/// <param name="Values">On its own scale.</param>
+internal sealed record TagPage(
+    Breadth Breadth,
+    Triple Own,
+    IReadOnlyList<ParticipantId> NotAsked,
+    IReadOnlyList<TagInSource> Sources,
+    IReadOnlyList<TagInKind> Kinds,
+    IReadOnlyList<TagInGroup> Groups,
+    IReadOnlyList<TagBeside> Beside,
+    IReadOnlyList<SentimentCount> Sentiments,
+    IReadOnlyList<ValueCount> Values
+);
+
+/// <summary>A quote, and why it was chosen.</summary>
+/// <param name="Ties">Its words that tie it most to the others.</param>
+/// <param name="SharedWith">How many of the other quotes have one of them.</param>
+/// <param name="People">How many people these are of.</param>
+internal sealed record ChosenQuote(Quote Quote, IReadOnlyList<string> Ties, int SharedWith, int People);
+
+/// <param name="Telling">At most three, of different people where there are as many.</param>
+/// <param name="Odd">The one that fits least; null where there are too few to say.</param>
+/// <param name="Looked">Among how many they were chosen.</param>
+internal sealed record QuotesThatTell(IReadOnlyList<ChosenQuote> Telling, ChosenQuote? Odd, int Looked);
+
+internal static class TagPageEndpoints
+{
+    /// <summary>Of more quotes than these, every second, third and so on is looked at.</summary>
+    private const int MostLooked = 2_000;
+
+    public static void MapTagPages(this RouteGroupBuilder api)
+    {
+        var tag = api.MapGroup("/studies/{studyId:long}/tags/{tagId:long}").WithTags("Tag set");
+        tag.MapGet(
+            "/page",
+            (
+                StudyId studyId,
+                TagId tagId,
+                StudyIndexStore indexes,
+                NotAskedStore notAsked,
+                ParticipantStore participants,
+                TagUseStore uses
+            ) =>
+            {
+                var index = indexes.Load(studyId);
+                var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
+                var (marks, found) = (index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place]);
+                var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
+                var breadth = Breadth.Of(marks, found, index.InScope, index.PlacesOfPeople(silent));
+                var bySource = Tally.Parts(marks, found, o => (int?)marks.SourceOf[o]);
+                return new TagPage(
+                    breadth,
+                    Tally.Of(marks, Tally.ByTag(marks, rollUp: false)[place]),
+                    silent,
+                    [.. bySource.OrderBy(s => s.Key).Select(s => new TagInSource(index.Sources[s.Key].Id, s.Value))],
+                    [
+                        .. Tally
+                            .Parts(marks, found, o => (SourceKind?)index.Sources[marks.SourceOf[o]].Kind)
+                            .OrderBy(k => k.Key)
+                            .Select(k => new TagInKind(k.Key, k.Value)),
+                    ],
+                    Groups(index, found, breadth, participants.In(studyId)),
+                    [.. OverlapTable.With(marks, place, found).Select(b => new TagBeside(index.Tags[b.Tag], b.Both))],
+                    uses.Sentiments(studyId, Under(index, place)),
+                    uses.Values(studyId, tagId)
+                );
+            }
+        );
+        tag.MapGet(
+            "/telling-quotes",
+            (StudyId studyId, TagId tagId, StudyIndexStore indexes, QuoteStore quotes) =>
+            {
+                var index = indexes.Load(studyId);
+                var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
+                var all = index.ByPerson(Tally.ByTag(index.Marks, rollUp: true)[place]);
+                var each = ((all.Count - 1) / MostLooked) + 1;
+                var looked = quotes.Of(index, all.Where((_, i) => i % each == 0)).Where(q => q.Words.Length > 0).ToList();
+                var told = TellingQuotes.Of([
+                    .. looked.Select(q => new SpokenQuote(q.Words, q.ParticipantId is { } person ? index.PlaceOfPerson(person) : null)),
+                ]);
+                return new QuotesThatTell([.. told.Telling.Select(Chosen)], told.Odd is { } odd ? Chosen(odd) : null, looked.Count);
+
+                ChosenQuote Chosen(TellingQuote quote) => new(looked[quote.Place], quote.Ties, quote.SharedWith, quote.People);
+            }
+        );
+    }
+
+    private static IEnumerable<TagId> Under(StudyIndex index, int tag) =>
+        Enumerable.Range(0, index.Tags.Length).Where(t => index.Marks.Tags.WithAncestors(t).Contains(tag)).Select(t => index.Tags[t]);
+
+    private static List<TagInGroup> Groups(StudyIndex index, int[] found, Breadth breadth, Participants known)
+    {
+        var valuesOf = known.People.ToDictionary(p => index.PlaceOfPerson(p.Id) ?? -1, p => p.Values);
+        var groups = new List<TagInGroup>();
+        foreach (var attribute in known.Attributes)
+        {
+            // People to whom nothing was given of it are no group.
+            var names = valuesOf
+                .Values.Select(v => v.GetValueOrDefault(attribute.Id, ""))
+                .Where(v => v.Length > 0)
+                .Distinct()
+                .Order()
+                .ToList();
+            var places = names.Select((name, i) => (name, i)).ToDictionary(n => n.name, n => n.i);
+            int? GroupOf(int person) =>
+                valuesOf.TryGetValue(person, out var values) && places.TryGetValue(values.GetValueOrDefault(attribute.Id, ""), out var i)
+                    ? i
+                    : null;
+            var triples = Tally.Parts(index.Marks, found, o => index.Marks.PersonOf[o] is { } person ? GroupOf(person) : null);
+            for (var i = 0; i < names.Count; i++)
+            {
+                var outOf = Enumerable.Range(0, index.People.Length).Count(p => breadth.Asked[p] && GroupOf(p) == i);
+                groups.Add(new TagInGroup(attribute.Id, names[i], triples.GetValueOrDefault(i), outOf));
+            }
+        }
+        return groups;
+    }
+}

@@ -1,0 +1,48 @@
+using Dapper;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Sort.TagSet;
+
+/// <summary>How often a sentiment was given; null for none.</summary>
+public sealed record SentimentCount(Sentiment? Sentiment, int Count);
+
+/// <summary>How often a value was given on a tag's scale.</summary>
+public sealed record ValueCount(double Value, int Count);
+
+/// <summary>What was said of a study's observations under one tag.</summary>
+public sealed class TagUseStore(Workspace workspace)
+{
+    /// <summary>How often each sentiment stands on the observations of the given tags, each observation once.</summary>
+    public IReadOnlyList<SentimentCount> Sentiments(StudyId studyId, IEnumerable<TagId> tags)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(Sentiment? Sentiment, int Count)>(
+                """
+                SELECT sentiment, count(*) FROM observation WHERE study_id = @studyId AND id IN (SELECT observation_id FROM observation_tag
+                WHERE tag_id IN (SELECT value FROM json_each(@tags))) GROUP BY sentiment ORDER BY sentiment
+                """,
+                new { studyId, tags = Ids.Json(tags) }
+            )
+            .Select(s => new SentimentCount(s.Sentiment, s.Count))
+            .ToList();
+    }
+
+    /// <summary>How often each value was given on a tag's own scale, least first.</summary>
+    public IReadOnlyList<ValueCount> Values(StudyId studyId, TagId tag)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(double Value, int Count)>(
+                """
+                SELECT x.value, count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+                WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL GROUP BY x.value ORDER BY x.value
+                """,
+                new { studyId, tag }
+            )
+            .Select(v => new ValueCount(v.Value, v.Count))
+            .ToList();
+    }
+}
