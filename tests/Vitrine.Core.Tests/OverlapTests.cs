@@ -54,6 +54,36 @@ public class OverlapTests
         Assert.Equal(new Covered(14, 0, 0), Coverage.Of(marks, [0, 1, 2]).Units);
     }
 
+    /// <summary>Of tags that stand in no family, it is a row of the table.</summary>
+    [Property]
+    public void What_stands_beside_a_tag_is_its_row_of_the_table(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var table = OverlapTable.Of(marks, OverlapKind.SameObservation);
+        for (var tag = 0; tag < marks.Tags.Count; tag++)
+        {
+            var beside = OverlapTable.With(marks, tag, Tally.ByTag(marks, rollUp: false)[tag]).ToDictionary(x => x.Tag, x => x.Both);
+            for (var other = 0; other < marks.Tags.Count; other++)
+            {
+                var kin = marks.Tags.WithAncestors(other).Contains(tag);
+                Assert.Equal(kin ? 0 : table[tag, other].Pairs, beside.GetValueOrDefault(other));
+            }
+        }
+    }
+
+    [Property]
+    public void Parts_of_a_selection_are_counted_as_selections(int seed)
+    {
+        var marks = MarksFor.Random(seed);
+        var all = Enumerable.Range(0, marks.Count).ToList();
+        foreach (var (source, triple) in Tally.Parts(marks, all, o => (int?)marks.SourceOf[o]))
+            Assert.Equal(Tally.Of(marks, all.Where(o => marks.SourceOf[o] == source)), triple);
+        Assert.Equal(
+            all.Count(o => marks.PersonOf[o] is not null),
+            Tally.Parts(marks, all, o => marks.PersonOf[o]).Values.Sum(t => t.Observations)
+        );
+    }
+
     [Property]
     public bool Overlap_is_symmetric_and_its_coefficient_stays_within_0_and_1(int seed, bool touching)
     {

@@ -317,10 +317,11 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         );
         await server.Mark(group, Group, "zephyrine things", "tag by Marnie Quillfeather");
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        await server.Remark(group, Group, "zephyrine things", "She paints her things zephyrine.");
-        await server.Remark(group, Group, "zephyrine things", "An undone zephyrine remark.");
+        var corrected = (string)(await server.Get($"sources/{group}"))["text"]!;
+        await server.Remark(group, corrected, "zephyrine things", "She paints her things zephyrine.");
+        await server.Remark(group, corrected, "zephyrine things", "An undone zephyrine remark.");
         await server.Post("undo", new { studyId = study, actionId = (long?)null });
-        await server.Remark(group, Group, "boat was late", "Which boat?");
+        await server.Remark(group, corrected, "boat was late", "Which boat?");
         var attribute = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "text" }))["id"]!;
         await server.Put(
             $"studies/{study}/participants/cells",

@@ -105,6 +105,50 @@ public sealed class WeighTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task The_page_of_a_tag_tells_who_speaks_under_it_and_every_figure_opens_its_words()
+    {
+        var home = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "choice" }))["id"]!;
+        await server.Put(
+            $"studies/{study}/participants/cells",
+            new
+            {
+                cells = new[] { (sorrel, "Skelda"), (wren, "Tarra"), (teal, "Skelda") }.Select(c => new
+                {
+                    participantId = c.Item1,
+                    column = "attribute",
+                    attributeId = home,
+                    value = c.Item2,
+                }),
+            }
+        );
+        var page = await server.Get($"studies/{study}/tags/{family}/page");
+        Assert.Equal((5, 3, 2, 1), Triple(page["breadth"]!["triple"]!));
+        Assert.Equal(
+            [("interview", 4), ("fieldNotes", 1)],
+            page["kinds"]!.AsArray().Select(k => ((string)k!["kind"]!, (int)k["triple"]!["observations"]!))
+        );
+        // Teal, of Skelda, has no source: nobody could ask.
+        Assert.Equal(
+            [("Skelda", 1, 1), ("Tarra", 1, 1)],
+            page["groups"]!.AsArray().Select(g => ((string)g!["value"]!, (int)g["triple"]!["people"]!, (int)g["outOf"]!))
+        );
+        foreach (var source in page["sources"]!.AsArray())
+            Assert.Equal((int)source!["triple"]!["observations"]!, (await Evidence($"tagId={family}&sourceId={source["sourceId"]}")).Count);
+        Assert.Equal(4, (await Evidence($"tagId={family}&sourceKind=interview")).Count);
+        Assert.Equal(3, (await Evidence($"tagId={family}&attributeId={home}&value=Skelda")).Count);
+        Assert.Equal(
+            [(lamp, 1)],
+            (await server.Get($"studies/{study}/tags/{quay}/page"))["beside"]!.AsArray().Select(b => ((long)b!["tagId"]!, (int)b["both"]!))
+        );
+
+        var told = await server.Get($"studies/{study}/tags/{family}/telling-quotes");
+        Assert.Equal(5, (int)told["looked"]!);
+        var first = told["telling"]![0]!;
+        Assert.Equal("On the quay. Nobody tells you. The lamp is out.", (string)first["quote"]!["words"]!);
+        Assert.Equal(["quay", "Nobody", "tells"], first["ties"]!.AsArray().Select(t => (string)t!).OrderByDescending(t => t == "quay"));
+    }
+
+    [Fact]
     public async Task Overlaps_count_pairs_and_open_them()
     {
         JsonNode Pair(JsonNode cells) => cells.AsArray().Single(c => (long)c!["tagId"]! == quay && (long)c["otherTagId"]! == lamp)!;

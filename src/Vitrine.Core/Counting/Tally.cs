@@ -30,7 +30,9 @@ public static class Tally
         return [.. byTag.Select(observations => counter.Of(observations))];
     }
 
-    /// <summary>The triple of each part of a selection: of the observations that share what <paramref name="partOf"/> says of them.</summary>
+    /// <summary>
+    /// The triple of each part of a selection: of the observations that share what <paramref name="partOf"/> says of them.
+    /// </summary>
     /// <param name="marks">The study.</param>
     /// <param name="observations">The selection, each observation once.</param>
     /// <param name="partOf">What an observation belongs to; null for nothing.</param>

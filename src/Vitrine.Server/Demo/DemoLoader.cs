@@ -55,10 +55,10 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         }
         foreach (var family in workspace.TagSet)
         {
-            var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, "", true, null));
+            var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true, null));
             foreach (var tag in family.Tags)
                 tags[tag.Name] = (
-                    await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, tag.IsNot ?? "", true, tag.Scale))
+                    await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale, tag.IsNot ?? ""))
                 )
                     .Id!
                     .Value;

@@ -15,9 +15,9 @@ internal sealed record TagText(
     [IdOf(Thing.Tag)] TagId? ParentId,
     int? Colour,
     string Definition,
-    string IsNot,
     bool Settled,
-    Scale? Scale
+    Scale? Scale,
+    string IsNot = ""
 );
 
 internal sealed record ChangedTag(TagText Text, long Version);

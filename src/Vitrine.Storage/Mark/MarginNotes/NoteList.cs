@@ -52,7 +52,8 @@ public sealed class NoteList(Workspace workspace)
           n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM margin_note n WHERE n.study_id = @studyId
         UNION ALL
         SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM observation n WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM observation n
+        WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
         """;
 
     /// <param name="index">The study, which tells whose an observation is.</param>
