@@ -2,6 +2,7 @@ using System.Text.Json;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Backups;
 using Vitrine.Storage.Counting;
@@ -37,6 +38,39 @@ public sealed class MarkingTests : IDisposable
         w.Mark(w.Ida, "standing", "Learnt on the quay");
         w.Mark(w.Tom, "Nobody", "learnt  ON the quay");
         Assert.Equal("Learnt on the quay", Assert.Single(w.Tags.For(w.Study)).Name);
+    }
+
+    [Fact]
+    public void A_tag_is_made_with_those_above_it_and_what_is_there_stays_as_it_is()
+    {
+        var at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal);
+        NewTag Typed(string typed) => NewTag.Read(typed, out _)!;
+        w.Observations.Make(
+            w.Ida,
+            w.Source,
+            TestWorkspace.Words(at, at + 8),
+            [],
+            [Typed("hearing / late = News after the boat."), Typed("Hearing / early"), Typed("other / LATE = Something else.")]
+        );
+        string Told()
+        {
+            var tags = w.Tags.For(w.Study);
+            return string.Join(
+                ", ",
+                tags.Select(t => $"{tags.FirstOrDefault(p => p.Id == t.ParentId)?.Name}/{t.Name}{(t.Settled ? $": {t.Definition}" : "")}")
+            );
+        }
+        Assert.Equal("/hearing, hearing/late: News after the boat., hearing/early, /other", Told());
+        Assert.Equal(2, w.Observations.In(w.Source).Single().TagIds.Count);
+
+        // A tag is moved under another, before one that stands there, and back.
+        var ids = w.Tags.For(w.Study).ToDictionary(t => t.Name, t => t.Id);
+        w.Tags.Place(w.Ida, ids["other"], ids["hearing"], ids["early"]);
+        Assert.Equal("/hearing, hearing/late: News after the boat., hearing/other, hearing/early", Told());
+        Assert.Throws<Refusal>(() => w.Tags.Place(w.Ida, ids["hearing"], ids["other"], null));
+        Assert.Throws<Refusal>(() => w.Tags.Make(w.Ida, w.Study, Typed("Early")));
+        w.Undo.Back(w.Ida, null);
+        Assert.Equal("/hearing, hearing/late: News after the boat., hearing/early, /other", Told());
     }
 
     [Fact]

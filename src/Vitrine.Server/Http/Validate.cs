@@ -35,7 +35,15 @@ internal static class Validate
     }
 
     /// <exception cref="Refusal">A name is empty or too long.</exception>
-    public static IReadOnlyList<TagName> TagNames(IReadOnlyList<string>? names) => (names ?? []).Select(TagNameOf).ToList();
+    public static IReadOnlyList<NewTag> NewTags(IReadOnlyList<string>? typed) => (typed ?? []).Select(NewTagOf).ToList();
+
+    /// <exception cref="Refusal">A name in it is empty or too long, or its definition is.</exception>
+    public static NewTag NewTagOf(string typed)
+    {
+        var tag = NewTag.Read(typed, out var length) ?? throw Refusal.Because(RefusalSentences.OfTagName(length), "name");
+        Optional(tag.Definition, "name");
+        return tag;
+    }
 
     /// <exception cref="Refusal">The name is empty or too long.</exception>
     public static TagName TagNameOf(string name) =>

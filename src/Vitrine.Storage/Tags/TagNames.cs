@@ -9,10 +9,20 @@ namespace Vitrine.Storage.Tags;
 /// <summary>Tags found by their names, or made where there are none: what every room needs that tags something.</summary>
 internal static class TagNames
 {
-    /// <summary>The ids of named tags: those that exist under any spelling, and new draft tags of the study for the rest.</summary>
-    public static IReadOnlyList<TagId> FindOrMake(Writing writing, StudyId studyId, IEnumerable<TagName> names) =>
-        names
-            .Select(name => Find(writing.Connection, studyId, name) ?? Insert(writing, studyId, name, null, null, "", false, null))
+    /// <summary>
+    /// The ids of tags that are asked for: those that exist under any spelling, as they are, and new tags of the study for the rest. A tag
+    /// with a definition is settled, one without is a draft.
+    /// </summary>
+    public static IReadOnlyList<TagId> FindOrMake(Writing writing, StudyId studyId, IEnumerable<NewTag> wanted) =>
+        wanted
+            .Select(tag =>
+            {
+                TagId? parent = null;
+                foreach (var name in tag.Above)
+                    parent = Find(writing.Connection, studyId, name) ?? Insert(writing, studyId, name, parent, null, "", false, null);
+                return Find(writing.Connection, studyId, tag.Name)
+                    ?? Insert(writing, studyId, tag.Name, parent, null, tag.Definition, tag.Definition.Length > 0, null);
+            })
             .ToList();
 
     /// <summary>The tag of that name with its scale; made around the values when there is none.</summary>

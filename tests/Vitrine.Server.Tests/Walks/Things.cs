@@ -37,7 +37,7 @@ public static class Things
         {
             "parentId" => operation.Path.StartsWith("/api/tags", StringComparison.Ordinal) ? "tagId" : "themeId",
             "beforeId" or "afterId" => "sourceId",
-            "otherTagId" => "tagId",
+            "otherTagId" or "beforeTagId" => "tagId",
             "ids" => "maskId",
             "id" when operation.Path.EndsWith("/not-asked", StringComparison.Ordinal) => "tagId",
             _ when field.EndsWith("Ids", StringComparison.Ordinal) => field[..^1],

@@ -12,6 +12,11 @@ const inUse = (id: number, name: string): TagUse => ({
   own: triple,
 });
 const tags = [inUse(1, 'queue'), inUse(2, 'freight left behind'), inUse(3, 'freight rules unclear')];
+const scaled = inUse(4, 'effort');
+tags.push({
+  ...scaled,
+  tag: { ...scaled.tag, definition: 'What it cost them.', scale: { least: 1, most: 5, step: 1, unit: '', lowLabel: '', highLabel: '' } },
+});
 const done = vi.fn();
 const cancel = vi.fn();
 let field: HTMLElement;
@@ -22,7 +27,7 @@ const type = (value: string) => fireEvent.change(field, { target: { value } });
 beforeEach(() => {
   done.mockClear();
   cancel.mockClear();
-  render(<TagLine tags={tags} look={tagLooks(tags.map((t) => t.tag))} recent={[]} words="the box stayed" onDone={done} onCancel={cancel} />);
+  render(<TagLine tags={tags} look={tagLooks(tags.map((t) => t.tag))} recent={[]} asksValues words="the box stayed" onDone={done} onCancel={cancel} />);
   field = screen.getByRole('combobox');
 });
 afterEach(cleanup);
@@ -31,29 +36,29 @@ describe('the tag line', () => {
   it('takes the first that fits on Enter', () => {
     type('fre');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([2], []);
+    expect(done).toHaveBeenCalledWith([2], [], []);
   });
   it('takes several with commas', () => {
     type('rules');
     key(',');
     type('queue');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([3, 1], []);
+    expect(done).toHaveBeenCalledWith([3, 1], [], []);
   });
   it('makes a new draft when nothing is called that', () => {
     type('makes do');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([], ['makes do']);
+    expect(done).toHaveBeenCalledWith([], ['makes do'], []);
   });
   it('makes a new draft before it takes letters that merely stand in order', () => {
     type('fbd');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([], ['fbd']);
+    expect(done).toHaveBeenCalledWith([], ['fbd'], []);
   });
   it('makes a new one on Shift Enter although others fit', () => {
     type('freight');
     key('Enter', { shiftKey: true });
-    expect(done).toHaveBeenCalledWith([], ['freight']);
+    expect(done).toHaveBeenCalledWith([], ['freight'], []);
   });
   it('offers no new tag for a name that exists in another case', () => {
     type('QUEUE');
@@ -61,20 +66,44 @@ describe('the tag line', () => {
   });
   it('names a tag in their words with one key', () => {
     key('"');
-    expect(done).toHaveBeenCalledWith([], ['the box stayed']);
+    expect(field).toHaveProperty('value', 'the box stayed');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([], ['the box stayed'], []);
   });
   it('walks the list with arrows', () => {
     type('fre');
     key('ArrowDown');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([3], []);
+    expect(done).toHaveBeenCalledWith([3], [], []);
   });
   it('marks without a tag on Enter alone, and takes the last chip back with Backspace', () => {
     type('queue');
     key(',');
     key('Backspace');
     key('Enter');
-    expect(done).toHaveBeenCalledWith([], []);
+    expect(done).toHaveBeenCalledWith([], [], []);
+  });
+  it('makes a tag under another, with what it is, which may hold commas', () => {
+    type('freight / box alone = the box crosses, its person does not');
+    expect(screen.getByText(/New tag “box alone” under “freight”: the box crosses, its person does not/)).toBeTruthy();
+    key(',');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([], ['freight / box alone = the box crosses, its person does not'], []);
+  });
+  it('asks the value of a tag with a scale in the same line, and takes none that is not on it', () => {
+    type('effort');
+    key('Enter');
+    expect(done).not.toHaveBeenCalled();
+    type('7');
+    key('Enter');
+    expect(done).not.toHaveBeenCalled();
+    type('4');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([4], [], [[4, 4]]);
+  });
+  it('tells what the tag is that is pointed at', () => {
+    type('effort');
+    expect(screen.getByText('What it cost them.')).toBeTruthy();
   });
   it('leaves on Escape', () => {
     key('Escape');

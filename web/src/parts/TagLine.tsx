@@ -1,7 +1,8 @@
 import { X } from 'lucide-react';
 import { useId, useMemo, useState, type KeyboardEvent } from 'react';
 import { Key } from './Button';
-import { findTags, fitsWell, sameName } from './findTags';
+import { findTags, fitsWell, readTyped, sameName, tellingPhrase } from './findTags';
+import { onScale } from './scale';
 import { TagDot } from './TagLabel';
 import type { TagLook, TagUse } from './tagLook';
 import { count } from './words';
@@ -10,22 +11,33 @@ interface Props {
   tags: readonly TagUse[];
   look: (id: number) => TagLook;
   recent: readonly number[];
+  /** Tags of marks near this place, nearest first. */
+  near?: readonly number[];
   /** The selected words, when a tag may be named with them. */
   words?: string | undefined;
   /** What was typed before, when the server refused it: nothing typed is lost. */
   before?: { tagIds: readonly number[]; newTags: readonly string[] } | undefined;
-  onDone: (tagIds: number[], newTags: string[]) => void;
+  /** Values are asked for where they can be given: of tags with a scale. */
+  onDone: (tagIds: number[], newTags: string[], values: [tagId: number, value: number][]) => void;
+  asksValues?: boolean;
   onCancel: () => void;
 }
 
 type Picked = { id: number } | { name: string };
 type Option = { kind: 'tag'; use: TagUse } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
 
-/** A tag named with the words themselves takes at most this many characters of them. */
-export const longestOwnWords = 60;
+/** What is being asked of the tags with a scale, one after the other. */
+interface Asking {
+  all: Picked[];
+  /** Tags whose value is still to be asked. */
+  left: number[];
+  values: [number, number][];
+}
+
+const none: readonly number[] = [];
 
 /** The one-line field under a selection: type to filter, comma takes one and stays, Enter takes and files, Escape leaves. */
-export function TagLine({ tags, look, recent, words, before, onDone, onCancel }: Props) {
+export function TagLine({ tags, look, recent, near = none, words, before, onDone, asksValues = false, onCancel }: Props) {
   const list = useId();
   const [typed, setTyped] = useState(before?.newTags.at(-1) ?? '');
   const [picked, setPicked] = useState<Picked[]>([
@@ -33,24 +45,30 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
     ...(before?.newTags.slice(0, -1) ?? []).map((name) => ({ name })),
   ]);
   const [at, setAt] = useState(0);
+  const [asking, setAsking] = useState<Asking | null>(null);
   const names = useMemo(
     () => tags.map((use) => ({ id: use.tag.id, name: use.tag.name, use })).toSorted((a, b) => b.use.breadth.triple.people - a.use.breadth.triple.people),
     [tags],
   );
+  // Used near this place, then used just now.
+  const likely = useMemo(() => [...new Set([...near, ...recent])], [near, recent]);
+  const wanted = useMemo(() => readTyped(typed), [typed]);
+  const phrase = useMemo(() => (words ? tellingPhrase(words) : ''), [words]);
   const options = useMemo<Option[]>(() => {
     const taken = new Set(picked.map((p) => ('id' in p ? p.id : -1)));
     const found = findTags(
       names.filter((n) => !taken.has(n.id)),
-      typed,
-      recent,
+      wanted.name,
+      likely,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));
-    if (typed.trim() !== '' && !names.some((n) => sameName(n.name, typed))) {
-      const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag.name, typed)).length;
-      found.splice(well, 0, { kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
+    if (wanted.name !== '' && !names.some((n) => sameName(n.name, wanted.name))) {
+      const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag.name, wanted.name)).length;
+      // What is said of a tag's family or meaning is said of a new one.
+      found.splice(wanted.above.length > 0 || wanted.definition !== '' ? 0 : well, 0, { kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
     }
-    if (typed === '' && words && words.length <= longestOwnWords) found.push({ kind: 'words', name: words });
+    if (typed === '' && phrase !== '') found.push({ kind: 'words', name: phrase });
     return found;
-  }, [names, typed, recent, picked, words]);
+  }, [names, typed, wanted, likely, picked, phrase]);
 
   const asPicked = (option: Option): Picked => (option.kind === 'tag' ? { id: option.use.tag.id } : { name: option.name });
   const take = (option: Option) => {
@@ -58,11 +76,31 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
     setTyped('');
     setAt(0);
   };
-  const file = (all: Picked[]) =>
+  const send = (all: readonly Picked[], values: Asking['values']) =>
     onDone(
       all.flatMap((p) => ('id' in p ? [p.id] : [])),
       all.flatMap((p) => ('name' in p ? [p.name] : [])),
+      values,
     );
+  const scaleOf = (id: number) => tags.find((t) => t.tag.id === id)?.tag.scale ?? null;
+  const file = (all: Picked[]) => {
+    const scaled = asksValues ? all.flatMap((p) => ('id' in p && scaleOf(p.id) ? [p.id] : [])) : [];
+    if (scaled.length === 0) return send(all, []);
+    setTyped('');
+    setAsking({ all, left: scaled, values: [] });
+  };
+  /** Takes the value that was typed, or none, and asks for the next. */
+  const give = (value: number | null) => {
+    if (!asking) return;
+    const values: Asking['values'] = value === null ? asking.values : [...asking.values, [asking.left[0]!, value]];
+    const left = asking.left.slice(1);
+    setTyped('');
+    if (left.length === 0) send(asking.all, values);
+    else setAsking({ ...asking, left, values });
+  };
+  const asked = asking ? { id: asking.left[0]!, scale: scaleOf(asking.left[0]!)! } : null;
+  const typedValue = typed.trim() === '' ? null : Number(typed.replace(',', '.'));
+  const fits = typedValue === null || (asked !== null && onScale(asked.scale, typedValue));
 
   const keys = (event: KeyboardEvent<HTMLInputElement>) => {
     const chosen = options[at];
@@ -70,6 +108,16 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
       event.preventDefault();
       event.stopPropagation();
     };
+    if (asking) {
+      if (event.key === 'Enter' && fits) {
+        handled();
+        give(typedValue);
+      } else if (event.key === 'Escape') {
+        handled();
+        send(asking.all, asking.values);
+      }
+      return;
+    }
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       handled();
       setAt((at + (event.key === 'ArrowDown' ? 1 : -1) + options.length) % Math.max(1, options.length));
@@ -80,12 +128,14 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
       handled();
       const byChoice = typed.trim() !== '' || (at > 0 && picked.length === 0);
       file(chosen && byChoice ? [...picked, asPicked(chosen)] : picked);
-    } else if (event.key === ',' && chosen) {
+    } else if (event.key === ',' && chosen && wanted.definition === '') {
       handled();
       take(chosen);
-    } else if (event.key === '"' && typed === '' && words) {
+    } else if (event.key === '"' && typed === '' && phrase !== '') {
+      // Into the line, where it can be cut.
       handled();
-      file([...picked, { name: words.slice(0, longestOwnWords) }]);
+      setTyped(phrase);
+      setAt(0);
     } else if (event.key === 'Backspace' && typed === '') {
       setPicked(picked.slice(0, -1));
     } else if (event.key === 'Escape') {
@@ -93,27 +143,36 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
       onCancel();
     }
   };
+  const pointed = options[at];
+  const said = pointed?.kind === 'tag' ? [pointed.use.tag.definition, pointed.use.tag.isNot && `Not: ${pointed.use.tag.isNot}`].filter(Boolean).join(' ') : '';
 
   return (
     <div className="w-[430px] max-w-full animate-rise overflow-hidden rounded-std border border-line bg-case text-[13.5px] shadow-float" data-testid="tag-line">
       <div className="flex flex-wrap items-center gap-1.5 border-b border-line px-3 py-2">
-        {picked.map((p, i) => (
+        {(asking?.all ?? picked).map((p, i) => (
           <span key={'id' in p ? p.id : p.name} className="inline-flex items-center gap-1 rounded-[4px] border border-line bg-paper px-1.5 py-px text-[12.5px]">
             {'id' in p ? <TagDot look={look(p.id)} /> : <span className="text-brass">new</span>}
             {'id' in p ? look(p.id).name : p.name}
-            <button type="button" aria-label="Leave this tag out" className="size-5" onClick={() => setPicked(picked.filter((_, j) => j !== i))}>
-              <X className="mx-auto size-3" />
-            </button>
+            {asking ? (
+              ' ' + ('id' in p ? (asking.values.find(([id]) => id === p.id)?.[1] ?? '') : '')
+            ) : (
+              <button type="button" aria-label="Leave this tag out" className="size-5" onClick={() => setPicked(picked.filter((_, j) => j !== i))}>
+                <X className="mx-auto size-3" />
+              </button>
+            )}
           </span>
         ))}
         <input
           autoFocus
           role="combobox"
-          aria-label="Tags for this stretch"
+          aria-label={asked ? `Value of ${look(asked.id).name}` : 'Tags for this stretch'}
           aria-expanded
           aria-controls={list}
-          aria-activedescendant={options[at] ? `${list}-${at}` : undefined}
-          placeholder={picked.length ? 'another, or Enter' : 'Name what you notice'}
+          aria-activedescendant={!asking && options[at] ? `${list}-${at}` : undefined}
+          aria-invalid={asking ? !fits : undefined}
+          placeholder={
+            asked ? `${look(asked.id).name}: ${asked.scale.least} to ${asked.scale.most}` : picked.length ? 'another, or Enter' : 'Name what you notice'
+          }
           value={typed}
           onChange={(e) => {
             setTyped(e.target.value);
@@ -123,48 +182,74 @@ export function TagLine({ tags, look, recent, words, before, onDone, onCancel }:
           className="min-w-[120px] flex-1 bg-transparent outline-none"
         />
       </div>
-      <ul role="listbox" id={list} aria-label="Tags that fit">
-        {options.map((option, i) => (
-          <li
-            key={option.kind === 'tag' ? option.use.tag.id : option.kind}
-            id={`${list}-${i}`}
-            role="option"
-            aria-selected={i === at}
-            onMouseEnter={() => setAt(i)}
-            onMouseDown={(e) => e.preventDefault()}
-            onClick={() => file([...picked, asPicked(option)])}
-            className={`flex min-h-8 cursor-pointer items-center gap-2 px-3 ${i === at ? 'bg-wash' : ''} ${option.kind !== 'tag' ? 'border-t border-line text-ink-soft' : ''}`}
-          >
-            {option.kind === 'tag' ? (
-              <>
-                <TagDot look={look(option.use.tag.id)} />
-                <span className="truncate">{option.use.tag.name}</span>
-                <span className="ml-auto text-[12px] text-ink-soft">
-                  {recent.includes(option.use.tag.id) && typed === ''
-                    ? 'used just now'
-                    : option.use.breadth.triple.people > 0 && count(option.use.breadth.triple.people, 'person', 'people')}
-                </span>
-              </>
-            ) : option.kind === 'new' ? (
-              <>
-                <span className="truncate">New draft tag “{option.name}”</span>
-                <span className="ml-auto">
-                  <Key>Shift Enter</Key>
-                </span>
-              </>
-            ) : (
-              <>
-                <span className="truncate">In their words: “{option.name}”</span>
-                <span className="ml-auto">
-                  <Key>{'"'}</Key>
-                </span>
-              </>
-            )}
-          </li>
-        ))}
-      </ul>
+      {asked ? (
+        <p className={`px-3 py-2 ${fits ? 'text-ink-soft' : 'text-oxblood'}`} role="status">
+          {fits
+            ? `${asked.scale.least}${asked.scale.lowLabel && `, ${asked.scale.lowLabel},`} to ${asked.scale.most}${asked.scale.highLabel && `, ${asked.scale.highLabel}`}${asked.scale.unit && `; ${asked.scale.unit}`}`
+            : `From ${asked.scale.least} to ${asked.scale.most} in steps of ${asked.scale.step}.`}
+        </p>
+      ) : (
+        <ul role="listbox" id={list} aria-label="Tags that fit">
+          {options.map((option, i) => (
+            <li
+              key={option.kind === 'tag' ? option.use.tag.id : option.kind}
+              id={`${list}-${i}`}
+              role="option"
+              aria-selected={i === at}
+              onMouseEnter={() => setAt(i)}
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => file([...picked, asPicked(option)])}
+              className={`flex min-h-8 cursor-pointer items-center gap-2 px-3 ${i === at ? 'bg-wash' : ''} ${option.kind !== 'tag' ? 'border-t border-line text-ink-soft' : ''}`}
+            >
+              {option.kind === 'tag' ? (
+                <>
+                  <TagDot look={look(option.use.tag.id)} />
+                  <span className="truncate">{option.use.tag.name}</span>
+                  <span className="ml-auto shrink-0 text-[12px] text-ink-soft">
+                    {typed === '' && near.includes(option.use.tag.id)
+                      ? 'near this place'
+                      : typed === '' && recent.includes(option.use.tag.id)
+                        ? 'used just now'
+                        : option.use.breadth.triple.people > 0 && count(option.use.breadth.triple.people, 'person', 'people')}
+                  </span>
+                </>
+              ) : option.kind === 'new' ? (
+                <>
+                  <span className="truncate">
+                    New {wanted.definition === '' ? 'draft tag' : 'tag'} “{wanted.name}”{wanted.above.length > 0 && ` under “${wanted.above.join(' / ')}”`}
+                    {wanted.definition !== '' && `: ${wanted.definition}`}
+                  </span>
+                  <span className="ml-auto shrink-0">
+                    <Key>Shift Enter</Key>
+                  </span>
+                </>
+              ) : (
+                <>
+                  <span className="truncate">In their words: “{option.name}”</span>
+                  <span className="ml-auto shrink-0">
+                    <Key>{'"'}</Key>
+                  </span>
+                </>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {said !== '' && !asking && <p className="line-clamp-2 border-t border-line px-3 py-1.5 text-[12px] text-ink-soft">{said}</p>}
       <p className="border-t border-line px-3 py-1.5 text-[11.5px] text-ink-soft">
-        <Key>Enter</Key> files it · <Key>,</Key> adds another · <Key>Esc</Key> leaves
+        {asking ? (
+          <>
+            <Key>Enter</Key> gives it, or leaves it out when empty
+          </>
+        ) : picked.length === 0 && typed !== '' && options[at]?.kind === 'new' ? (
+          <>
+            <Key>family / name</Key> puts it under a tag · <Key>name = what it is</Key> defines it
+          </>
+        ) : (
+          <>
+            <Key>Enter</Key> files it · <Key>,</Key> adds another · <Key>Esc</Key> leaves
+          </>
+        )}
       </p>
     </div>
   );

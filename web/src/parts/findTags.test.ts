@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { findTags, fitsWell, fold, sameName } from './findTags';
+import { findTags, fitsWell, fold, readTyped, sameName, tellingPhrase } from './findTags';
 
 const tags = ['learnt on the quay', 'told by neighbours', 'too late to act', 'queue', 'freight left behind', 'freight rules unclear', 'café talk'].map(
   (name, i) => ({ id: i + 1, name }),
@@ -40,5 +40,30 @@ describe('finding tags while typing', () => {
   it('stays under a keystroke for a thousand tags in what it does', () => {
     const many = Array.from({ length: 1000 }, (_, id) => ({ id, name: `tag number ${id}` }));
     expect(findTags(many, 'number 99', [], 8)).toHaveLength(8);
+  });
+});
+
+describe('a tag as it is typed', () => {
+  it('has a name, names above it, and what it is', () => {
+    expect(readTyped('  hearing / too  late = news, when = too late ')).toEqual({ name: 'too late', above: ['hearing'], definition: 'news, when = too late' });
+    expect(readTyped('and/or')).toEqual({ name: 'and/or', above: [], definition: '' });
+    expect(readTyped('')).toEqual({ name: '', above: [], definition: '' });
+  });
+});
+
+describe('the shortest telling phrase', () => {
+  it('is a part between stops that says something', () => {
+    expect(tellingPhrase('Well, it was always the fish box that stayed. And so it went, all of that very long day in the rain at the quay.')).toBe(
+      'it was always the fish box that stayed',
+    );
+    expect(tellingPhrase('Nobody tells you.')).toBe('Nobody tells you');
+    expect(tellingPhrase('Yes.')).toBe('Yes');
+    expect(tellingPhrase('')).toBe('');
+  });
+  it('is cut between two words when there is none', () => {
+    const words = 'word '.repeat(30).trim();
+    expect(tellingPhrase(words).length).toBeLessThanOrEqual(60);
+    expect(words.startsWith(tellingPhrase(words))).toBe(true);
+    expect(tellingPhrase('w'.repeat(200))).toHaveLength(60);
   });
 });

@@ -34,17 +34,49 @@ export const fitsWell = (name: string, typed: string) => score(name, fold(typed.
 
 /**
  * The tags that fit what was typed, best first: the whole name, its beginning, the beginning of any word, every typed word at the beginning of a word, the letters in order.
- * With nothing typed, recent ones first. Equal fits keep recent ones first and else the order given.
+ * Equal fits, and all with nothing typed, keep the likely ones first, in their order, and else the order given.
  */
-export function findTags<T extends { id: number; name: string }>(tags: readonly T[], typed: string, recent: readonly number[], most = 8): T[] {
-  const late = (id: number) => (recent.includes(id) ? recent.indexOf(id) : recent.length);
+export function findTags<T extends { id: number; name: string }>(tags: readonly T[], typed: string, likely: readonly number[], most = 8): T[] {
+  const rank = new Map(likely.map((id, i) => [id, i]));
   const wanted = fold(typed.trim());
-  return tags
-    .map((tag, place) => ({ tag, place, fit: wanted === '' ? 1 : score(tag.name, wanted) }))
-    .filter((x) => x.fit > 0)
-    .sort((a, b) => b.fit - a.fit || late(a.tag.id) - late(b.tag.id) || a.place - b.place)
+  const found: { tag: T; place: number; fit: number }[] = [];
+  tags.forEach((tag, place) => {
+    const fit = wanted === '' ? 1 : score(tag.name, wanted);
+    if (fit > 0) found.push({ tag, place, fit });
+  });
+  return found
+    .sort((a, b) => b.fit - a.fit || (rank.get(a.tag.id) ?? Infinity) - (rank.get(b.tag.id) ?? Infinity) || a.place - b.place)
     .slice(0, most)
     .map((x) => x.tag);
+}
+
+/** What was typed as a tag: the name, the names above it, and what it is, as in "hearing / too late = The news came late". */
+export function readTyped(typed: string): { name: string; above: string[]; definition: string } {
+  const spaced = ` ${typed} `;
+  const at = spaced.indexOf(' = ');
+  const names = (at < 0 ? spaced : spaced.slice(0, at + 1)).split(' / ').map((part) => part.trim().replace(/\s+/g, ' '));
+  return { name: names.at(-1)!, above: names.slice(0, -1), definition: at < 0 ? '' : spaced.slice(at + 3).trim() };
+}
+
+/** Of words that are used for a tag's name, this many characters at most. */
+export const longestOwnWords = 60;
+
+/** What says little by itself is short, mostly; common practice, no source. */
+const fewestLetters = 4;
+
+/** The shortest telling phrase of some words: the shortest part between stops with three longer words in it; else the words, cut between two of them. */
+export function tellingPhrase(words: string): string {
+  const parts = words
+    .split(/[.,;:!?…–—"“”()]+|\s-\s/u)
+    .map((part) => part.trim().replace(/\s+/g, ' '))
+    .filter((part) => part !== '');
+  const long = (part: string) => part.split(' ').filter((w) => [...w.replace(/[^\p{L}\p{N}]/gu, '')].length >= fewestLetters).length;
+  const fitting = parts.filter((part) => part.length <= longestOwnWords);
+  const telling = fitting.filter((part) => long(part) >= 3).toSorted((a, b) => a.length - b.length)[0];
+  const best = telling ?? fitting.toSorted((a, b) => long(b) - long(a))[0] ?? words.trim().replace(/\s+/g, ' ');
+  if (best.length <= longestOwnWords) return best;
+  const cut = best.lastIndexOf(' ', longestOwnWords);
+  return best.slice(0, cut > 0 ? cut : longestOwnWords).trim();
 }
 
 /** Whether a typed name is a tag that exists under any spelling of case and spaces. */

@@ -33,7 +33,7 @@ internal static class AttachmentEndpoints
                         Validate.Text(given.Title, "title", "An attachment needs a title."),
                         Validate.Optional(given.Note, "note"),
                         given.TagIds,
-                        Validate.TagNames(given.NewTags)
+                        Validate.NewTags(given.NewTags)
                     )
             )
             .About(Thing.Attachment);

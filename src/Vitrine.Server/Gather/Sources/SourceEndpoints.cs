@@ -133,7 +133,7 @@ internal static class SourceEndpoints
                         given.SessionId,
                         given.ParticipantIds,
                         given.TagIds,
-                        Validate.TagNames(given.NewTags)
+                        Validate.NewTags(given.NewTags)
                     )
                 );
             }

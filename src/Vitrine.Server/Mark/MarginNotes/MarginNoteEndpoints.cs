@@ -52,7 +52,7 @@ internal static class MarginNoteEndpoints
                     studyId,
                     Validate.Ids(given.MarginNoteIds, "margin note"),
                     given.TagIds,
-                    Validate.TagNames(given.NewTags)
+                    Validate.NewTags(given.NewTags)
                 )
         );
         study.MapPost(

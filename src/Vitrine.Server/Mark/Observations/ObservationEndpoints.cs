@@ -36,7 +36,7 @@ internal static class ObservationEndpoints
         source.MapPost(
             "/observations",
             (SourceId id, NewObservation given, SignedIn me, ObservationStore store) =>
-                store.Make(me.Actor, id, given.Anchor, given.TagIds, Validate.TagNames(given.NewTags))
+                store.Make(me.Actor, id, given.Anchor, given.TagIds, Validate.NewTags(given.NewTags))
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/observations").WithTags("Mark");
@@ -48,7 +48,7 @@ internal static class ObservationEndpoints
                     studyId,
                     Validate.Ids(given.ObservationIds, "observation"),
                     given.TagIds,
-                    Validate.TagNames(given.NewTags)
+                    Validate.NewTags(given.NewTags)
                 )
         );
         study.MapPost(

@@ -20,6 +20,15 @@ internal sealed record TagText(
     string IsNot = ""
 );
 
+/// <param name="ParentId">The tag that it stands under; null for none.</param>
+/// <param name="BeforeTagId">Which of the tags there it stands before; null to stand last.</param>
+internal sealed record TagPlace([IdOf(Thing.Tag)] TagId? ParentId, [IdOf(Thing.Tag)] TagId? BeforeTagId);
+
+/// <param name="Name">
+/// Its name; with the names above it, and with what it is: <c>hearing / too late = The news came when nothing could be changed</c>.
+/// </param>
+internal sealed record NewStudyTag(string Name);
+
 internal sealed record ChangedTag(TagText Text, long Version);
 
 internal static class TagEndpoints
@@ -65,7 +74,18 @@ internal static class TagEndpoints
         );
         set.MapDelete("/{id:long}", (TagId id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
-        api.MapGet("/studies/{studyId:long}/tags", (StudyId studyId, TagStore store) => store.For(studyId)).WithTags("Tag set");
+        set.MapPut(
+            "/{id:long}/place",
+            (TagId id, TagPlace given, SignedIn me, TagStore store) => store.Place(me.Actor, id, given.ParentId, given.BeforeTagId)
+        );
+
+        var study = api.MapGroup("/studies/{studyId:long}/tags").WithTags("Tag set");
+        study.MapGet("", (StudyId studyId, TagStore store) => store.For(studyId));
+        study.MapPost(
+            "",
+            (StudyId studyId, NewStudyTag given, SignedIn me, TagStore store) =>
+                store.Make(me.Actor, studyId, Validate.NewTagOf(given.Name))
+        );
     }
 
     private static Scale? Checked(Scale? scale)

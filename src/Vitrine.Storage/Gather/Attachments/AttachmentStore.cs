@@ -124,7 +124,7 @@ public sealed class AttachmentStore(Workspace workspace)
         string title,
         string note,
         IReadOnlyList<TagId> tagIds,
-        IReadOnlyList<TagName> newTags
+        IReadOnlyList<NewTag> newTags
     ) =>
         workspace.Write(
             actor,

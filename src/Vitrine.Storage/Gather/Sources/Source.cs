@@ -100,5 +100,5 @@ public sealed record NewNotes(
     SessionId? SessionId,
     IReadOnlyList<ParticipantId> ParticipantIds,
     IReadOnlyList<TagId> TagIds,
-    IReadOnlyList<TagName> NewTags
+    IReadOnlyList<NewTag> NewTags
 );

@@ -127,7 +127,7 @@ public sealed class MarginNoteStore(Workspace workspace)
         StudyId studyId,
         IReadOnlyList<MarginNoteId> ids,
         IReadOnlyList<TagId> tagIds,
-        IReadOnlyList<TagName> newTags
+        IReadOnlyList<NewTag> newTags
     ) =>
         workspace.Write(
             actor,

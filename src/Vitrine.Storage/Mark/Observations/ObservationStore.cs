@@ -89,7 +89,7 @@ public sealed class ObservationStore(Workspace workspace)
     /// <summary>
     /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
     /// </summary>
-    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, IReadOnlyList<TagId> tagIds, IReadOnlyList<TagName> newTags)
+    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, IReadOnlyList<TagId> tagIds, IReadOnlyList<NewTag> newTags)
     {
         var studyId = StudyOfSource(sourceId);
         return workspace.Write(
@@ -185,7 +185,7 @@ public sealed class ObservationStore(Workspace workspace)
         StudyId studyId,
         IReadOnlyList<ObservationId> ids,
         IReadOnlyList<TagId> tagIds,
-        IReadOnlyList<TagName> newTags
+        IReadOnlyList<NewTag> newTags
     ) =>
         workspace.Write(
             actor,

@@ -140,14 +140,7 @@ public sealed class TagStore(Workspace workspace)
             writing =>
             {
                 writing.Expect("tag", id, version);
-                if (
-                    tag.StudyId is null
-                    && actor.Role == Role.NoteTaker
-                    && writing.Connection.QuerySingle<long>("SELECT created_by FROM tag WHERE id = @id", new { id }) != actor.AccountId
-                )
-                {
-                    throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask a researcher or the steward to change it.");
-                }
+                RefuseOthers(writing, actor, tag);
                 if (TagNames.Find(writing.Connection, tag.StudyId, name) is { } other && other != id)
                     throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
                 if (parentId is { } parent && Ring(all, id, parent))
@@ -172,6 +165,65 @@ public sealed class TagStore(Workspace workspace)
                 return id;
             }
         );
+    }
+
+    /// <summary>Makes a tag of a study, with those above it; one that is there already stays as it is.</summary>
+    public Step Make(Actor actor, StudyId studyId, NewTag wanted) =>
+        workspace.Write(
+            actor,
+            studyId,
+            $"Made the tag “{wanted.Name.Shown}”",
+            writing =>
+                TagNames.Find(writing.Connection, studyId, wanted.Name) is null
+                    ? TagNames.FindOrMake(writing, studyId, [wanted])[0]
+                    : throw Refusal.Because($"There is a tag “{wanted.Name.Shown}” already.", "name")
+        );
+
+    /// <summary>Puts a tag under another, or under none, and before one of those that stand there, or last.</summary>
+    /// <exception cref="Refusal">It would stand under itself, or under another study's tag.</exception>
+    public Step Place(Actor actor, TagId id, TagId? parentId, TagId? beforeId)
+    {
+        var all = In(null);
+        var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
+        return workspace.Write(
+            actor,
+            null,
+            $"Moved the tag “{tag.Name}”",
+            writing =>
+            {
+                RefuseOthers(writing, actor, tag);
+                if (parentId is { } parent && Ring(all, id, parent))
+                    throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+                TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
+                if (tag.ParentId != parentId)
+                    writing.Update("tag", id, new { parentId });
+                // Tags of other studies keep their places.
+                var beside = all.Where(t => t.ParentId == parentId && t.Id != id && (t.StudyId is null || t.StudyId == tag.StudyId))
+                    .Select(t => t.Id)
+                    .ToList();
+                var at = beforeId is { } before ? beside.IndexOf(before) : -1;
+                beside.Insert(at < 0 ? beside.Count : at, id);
+                var positions = writing
+                    .Connection.Query<(TagId Id, long Position)>("SELECT id, position FROM tag")
+                    .ToDictionary(t => t.Id, t => t.Position);
+                for (var i = 0; i < beside.Count; i++)
+                {
+                    if (positions[beside[i]] != i + 1)
+                        writing.Update("tag", beside[i], new { position = (long)(i + 1) });
+                }
+                return id;
+            }
+        );
+    }
+
+    private static void RefuseOthers(Writing writing, Actor actor, Tag tag)
+    {
+        if (
+            tag.StudyId is null
+            && actor.Role == Role.NoteTaker
+            && writing.Connection.QuerySingle<long>("SELECT created_by FROM tag WHERE id = @Id", new { tag.Id }) != actor.AccountId
+        )
+            throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask a researcher or the steward to change it.");
     }
 
     /// <summary>Takes a tag off everything and away; observations stay. Its children move up to its parent.</summary>

@@ -8,6 +8,7 @@ import { queries } from '@/api/queries';
 import { AutoText } from '@/shared/AutoText';
 import { Button } from '@/parts/Button';
 import { moment } from '@/parts/words';
+import { readTyped } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { TrailList } from '@/trail/Trail';
@@ -95,7 +96,7 @@ export function ObservationCard({
             {(o.newTags ?? []).map((name) => (
               <span key={name} className="inline-flex min-h-6 items-center gap-1.5 rounded-[4px] border border-line px-2">
                 <TagDot look={{ name, colour: 'var(--brass)', draft: true }} />
-                {name}
+                {readTyped(name).name}
               </span>
             ))}
             <Button look="quiet" className="!min-h-6 !px-2 !py-0" onClick={onAddTag}>

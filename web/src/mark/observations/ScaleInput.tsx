@@ -1,6 +1,6 @@
 import { useState, type KeyboardEvent } from 'react';
 import type { Schemas } from '@/api/client';
-import { onScale, stepsOf } from './scale';
+import { onScale, stepsOf } from '@/parts/scale';
 
 interface Props {
   name: string;

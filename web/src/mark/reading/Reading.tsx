@@ -30,6 +30,7 @@ import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
 import { useTurns } from './useTurns';
+import { nearTags } from './nearTags';
 import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
@@ -138,25 +139,26 @@ export function Reading({
   };
   const asksValue = (given: TagsGiven) => given.tagIds.some((id) => scales.has(id));
   /** Marks what is selected; when the server refuses it, the selection and what was typed come back. */
-  const markStretch = (words: Stretch, given: TagsGiven) => {
+  const markStretch = (words: Stretch, given: TagsGiven, values: readonly [number, number][] | null = null) => {
     if (words.end === words.start) return;
     const { own, made } = marking.mark(words, given);
-    dispatch({ do: 'marked', id: own, end: words.end, asks: asksValue(given) });
+    for (const [tagId, value] of values ?? []) marking.value(own, tagId, value);
+    dispatch({ do: 'marked', id: own, end: words.end, asks: values === null && asksValue(given) });
     void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, selected: { anchor: words.start, focus: words.end }, given }));
   };
   const mark = (given: TagsGiven) => {
     if (stretch) markStretch(stretch, given);
   };
-  const done = (given: TagsGiven) => {
+  const done = (given: TagsGiven, values: readonly [number, number][]) => {
     close();
     if (noted) {
       dispatch({ do: 'note', note: null });
       return remarks.turn(noted, given);
     }
-    if (!tagLine || tagLine.on === 'selection') return mark(given);
+    if (!tagLine || tagLine.on === 'selection') return stretch ? markStretch(stretch, given, values) : undefined;
     const id = tagLine.on;
     if (given.tagIds.length + given.newTags.length === 0) return;
-    if (asksValue(given)) dispatch({ do: 'openCard', id, asks: true });
+    for (const [tagId, value] of values) marking.value(id, tagId, value);
     void marking.addTags(id, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id, given }));
   };
   const { pens } = usePens(source.studyId);
@@ -351,9 +353,11 @@ export function Reading({
               tags={tags}
               look={look}
               recent={marking.recent}
+              near={nearTags(observations, lineAt)}
+              asksValues={!noted}
               words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
               before={tagLine?.before ?? undefined}
-              onDone={(tagIds, newTags) => done({ tagIds, newTags })}
+              onDone={(tagIds, newTags, values) => done({ tagIds, newTags }, values)}
               onCancel={() => {
                 if (state.note) dispatch({ do: 'note', note: null });
                 close();

@@ -1,6 +1,7 @@
 import { CircleDashed, Star } from 'lucide-react';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Schemas } from '@/api/client';
+import { readTyped } from '@/parts/findTags';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
@@ -108,7 +109,7 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
   const labels = beginning.flatMap((o) => {
     const named = [
       ...o.tagIds.map((id) => ({ o, key: `${o.id}-${id}`, look: valued(look(id), o.values[id]) })),
-      ...(o.newTags ?? []).map((name) => ({ o, key: `${o.id}-${name}`, look: { name, colour: 'var(--brass)', draft: true } })),
+      ...(o.newTags ?? []).map((name) => ({ o, key: `${o.id}-${name}`, look: { name: readTyped(name).name, colour: 'var(--brass)', draft: true } })),
     ];
     return named.length > 0 ? named : [{ o, key: `${o.id}`, look: untagged }];
   });

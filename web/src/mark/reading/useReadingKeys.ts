@@ -2,7 +2,7 @@ import { useMemo, useRef, type Dispatch, type KeyboardEvent, type RefObject } fr
 import { toast } from 'sonner';
 import type { Schemas } from '@/api/client';
 import { begun, edged, moved, stopsOf, unmarked, wider, type SpokenTurn, type Stops, type Unit } from './moves';
-import { longestOwnWords } from '@/parts/TagLine';
+import { tellingPhrase } from '@/parts/findTags';
 import type { ReadingAction } from './readingState';
 import { stretchOf, type Selected } from './selected';
 import type { Stretch } from '@/mark/observations/stretch';
@@ -105,7 +105,7 @@ export function useReadingKeys(given: Given) {
         case '"': {
           if (!some) return false;
           const words = stretchOf(source.text, selected);
-          given.mark({ tagIds: [], newTags: [source.text.slice(words.start, Math.min(words.end, words.start + longestOwnWords))] });
+          given.mark({ tagIds: [], newTags: [tellingPhrase(source.text.slice(words.start, words.end))] });
           return true;
         }
         case ']':
