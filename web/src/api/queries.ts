@@ -242,11 +242,26 @@ export const queries = {
       placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
       enabled: typed.trim() !== '',
     }),
+  /** Where the numbered lines of a source begin. */
+  lines: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
+      queryKey: ['lines', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/lines', { params: { path: { id } } })),
+    }),
   observations: (id: number) =>
     queryOptions({
       meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag'] } },
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
+    }),
+  /** The themes and insights that use an observation. */
+  usesOf: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['theme', 'theme_tag', 'theme_observation', 'insight', 'evidence', 'observation_tag', 'tag'] } },
+      queryKey: ['usesOf', id],
+      queryFn: () => ask(api.GET('/api/observations/{id}/uses', { params: { path: { id } } })),
+      enabled: id > 0,
     }),
   marginNotes: (id: number) =>
     queryOptions({

@@ -28,6 +28,8 @@ const marking = [
   ['} {', 'next and previous source'],
   ['b', 'two sources side by side, and back'],
   ['f', 'choose which marks are shown'],
+  ['z', 'nothing but the words: both shelves away, and back'],
+  ['t', 'put the selection, or the mark you are on, in a theme or an insight'],
   ['/ Ctrl F', 'find words in this source'],
   ['Alt ← → ↑ ↓', 'move its end by word or sentence; with Shift, its beginning'],
   ['m', 'write a margin note on the selection, or on the sentence you are in'],

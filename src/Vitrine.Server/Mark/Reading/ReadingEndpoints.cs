@@ -42,6 +42,14 @@ internal static class ReadingEndpoints
                 TextHits.Of(sources.Get(id, me.Id).Text, Validate.Optional(typed, "typed"), byStem)
         );
         source.MapGet(
+            "/lines",
+            (SourceId id, SignedIn me, SourceStore sources) =>
+            {
+                var read = sources.Get(id, me.Id);
+                return NumberedLines.Starts(read.Text, read.Turns.Select(t => new TextRange(t.Start, t.End)));
+            }
+        );
+        source.MapGet(
             "/sentences",
             (SourceId id, SignedIn me, SourceStore sources) =>
             {

@@ -57,6 +57,7 @@ export function ObservationCard({
 }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
+  const uses = useQuery(queries.usesOf(o.id)).data;
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
   return (
     <Popover.Root
@@ -159,6 +160,26 @@ export function ObservationCard({
               Remove
             </Button>
           </div>
+          {uses && uses.themes.length + uses.insights.length > 0 && (
+            <div className="mt-2 border-t border-line pt-2 text-[12.5px]">
+              {uses.themes.map((t) => (
+                <p key={`t${t.id}`}>
+                  <span className="text-ink-soft">Theme{t.byTag && ', by its tag'}: </span>
+                  <Link to="/studies/$studyId/sort" params={{ studyId }} search={{ theme: t.id }} className="font-read text-sky hover:underline">
+                    {t.title}
+                  </Link>
+                </p>
+              ))}
+              {uses.insights.map((i) => (
+                <p key={`i${i.id}`}>
+                  <span className="text-ink-soft">Insight: </span>
+                  <Link to="/studies/$studyId/show/$insightId" params={{ studyId, insightId: i.id }} className="font-read text-sky hover:underline">
+                    {i.title}
+                  </Link>
+                </p>
+              ))}
+            </div>
+          )}
           <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
             {o.createdAt ? `${o.createdBy}, ${moment(o.createdAt)}` : 'Not sent yet'}
             <span className="flex gap-3">

@@ -5,6 +5,9 @@ import { useCallback, useState } from 'react';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
+import { useKept } from '@/shared/useKept';
+import { PanelLeftOpen, PanelRightOpen } from 'lucide-react';
+import { MarkDrag } from './MarkDrag';
 import { PaneHead } from './PaneHead';
 import { neighbour } from './shelfOrder';
 import { SourcePane } from './SourcePane';
@@ -13,6 +16,15 @@ import { TagShelf } from './TagShelf';
 import type { Show } from './show';
 import type { TurnEditor } from './turnEditor';
 import { useSourceKeys } from './useSourceKeys';
+
+interface Shelves {
+  sources: boolean;
+  tags: boolean;
+}
+const bothShelves: Shelves = { sources: true, tags: true };
+const areShelves = (value: unknown): value is Shelves =>
+  typeof value === 'object' && value !== null && typeof (value as Shelves).sources === 'boolean' && typeof (value as Shelves).tags === 'boolean';
+const opener = 'absolute top-10 z-10 grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink';
 
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right; or two sources side by side. */
 export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
@@ -49,7 +61,12 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
     setKeyed(true);
     open({ source: sourceId, beside: beside === undefined ? other?.id : undefined });
   }, [sources, sourceId, beside, open]);
-  useSourceKeys({ onStep: step, onBeside: toggleBeside });
+  const [shelves, setShelves] = useKept('mark-shelves', bothShelves, areShelves);
+  const focusMode = useCallback(() => {
+    const none = !shelves.sources && !shelves.tags;
+    setShelves({ sources: none, tags: none });
+  }, [shelves, setShelves]);
+  useSourceKeys({ onStep: step, onBeside: toggleBeside, onFocusMode: focusMode });
   if (!sources || !tags || !participants) return <Waiting problem={error} />;
   if (sourceId === undefined)
     return (
@@ -107,19 +124,45 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
       </div>
     );
   return (
-    <div className="grid h-full grid-cols-[188px_minmax(0,1fr)_252px]">
-      <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} onStep={step} onBeside={toggleBeside} />
-      <SourcePane
-        sourceId={sourceId}
-        pane="first"
-        keyed={keyed || put !== undefined}
-        at={at}
-        place={place}
-        put={put}
-        onPut={() => void navigate({ to: '/studies/$studyId/mark/to-look-at', params: { studyId } })}
-        {...common}
-      />
-      <TagShelf studyId={studyId} tags={tags} look={look} people={participants.people} />
-    </div>
+    <MarkDrag studyId={studyId} tags={tags}>
+      <div className="relative grid h-full" style={{ gridTemplateColumns: `${shelves.sources ? '188px ' : ''}minmax(0, 1fr)${shelves.tags ? ' 252px' : ''}` }}>
+        {shelves.sources && <SourceShelf studyId={studyId} sources={sources} people={participants} current={sourceId} onStep={step} onBeside={toggleBeside} />}
+        <SourcePane
+          sourceId={sourceId}
+          pane="first"
+          keyed={keyed || put !== undefined}
+          at={at}
+          place={place}
+          put={put}
+          onPut={() => void navigate({ to: '/studies/$studyId/mark/to-look-at', params: { studyId } })}
+          {...common}
+        />
+        {shelves.tags && (
+          <TagShelf studyId={studyId} tags={tags} look={look} people={participants.people} onHide={() => setShelves({ ...shelves, tags: false })} />
+        )}
+        {!shelves.sources && (
+          <button
+            type="button"
+            className={`${opener} left-1.5`}
+            aria-label="Show the sources"
+            title="Show the sources (z shows both)"
+            onClick={() => setShelves({ ...shelves, sources: true })}
+          >
+            <PanelLeftOpen aria-hidden className="size-4" />
+          </button>
+        )}
+        {!shelves.tags && (
+          <button
+            type="button"
+            className={`${opener} right-1.5`}
+            aria-label="Show the tags"
+            title="Show the tags (z shows both)"
+            onClick={() => setShelves({ ...shelves, tags: true })}
+          >
+            <PanelRightOpen aria-hidden className="size-4" />
+          </button>
+        )}
+      </div>
+    </MarkDrag>
   );
 }

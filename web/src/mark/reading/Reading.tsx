@@ -1,6 +1,9 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent, type PointerEvent } from 'react';
 import { createPortal } from 'react-dom';
+import { useDraggable } from '@dnd-kit/core';
+import { useQuery } from '@tanstack/react-query';
 import { api, ask, Refusal, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { useWrite } from '@/api/useWrite';
@@ -12,14 +15,17 @@ import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import type { Stretch } from '@/mark/observations/stretch';
 import { cover, paint, positionAt, selectedStretch } from './positions';
+import { offer, type Dragged, type Onto, type Reader } from './dragging';
 import { FindBar } from './FindBar';
 import { Overview } from './Overview';
 import { PuttingBar } from '@/mark/observations/PuttingBar';
+import { PutIn } from './PutIn';
 import { reading, readingAt } from './readingState';
 import { stretchOf } from './selected';
 import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
 import { threadsOf } from './threads';
+import { lineHeight, useTextLook } from './textLook';
 import { TurnBlock } from './TurnBlock';
 import { useCiting } from './useCiting';
 import { NoteCard } from '@/mark/marginNotes/NoteCard';
@@ -34,6 +40,11 @@ import { nearTags } from './nearTags';
 import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
+
+/** What stands over the words and is no part of them. */
+const laidOver = 'button, [data-testid="tag-line"], [data-testid="note-field"]';
+/** Every so many lines carry their number. */
+const numberedEvery = 5;
 
 /** The reading view: the words, their threads and labels, the caret, and the tag line under the selection. */
 export function Reading({
@@ -65,6 +76,8 @@ export function Reading({
   const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
   const remarks = useMarginNotes(source.studyId, source.line.id);
   const { notes } = remarks;
+  const [textLook] = useTextLook();
+  const lineStarts = useQuery({ ...queries.lines(source.line.id), enabled: textLook.numbers === 'lines' }).data;
   const turns = useTurns(root, source.turns);
   useReadingProgress(source, turns.lastInView);
 
@@ -83,8 +96,10 @@ export function Reading({
   const stretch = selected ? stretchOf(source.text, selected) : null;
   const marked = observations.find((o) => o.id === focused);
   const [dragged, setDragged] = useState<Stretch | null>(null);
+  const [aimed, setAimed] = useState<Stretch | null>(null);
   const noted = state.note && state.note.do !== 'write' ? notes.find((n) => n.id === outgoing.numberOf((state.note as { id: number }).id)) : undefined;
-  const lit = dragged ?? noted ?? (state.note?.do === 'write' ? state.note.on : null) ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+  const lit =
+    dragged ?? aimed ?? noted ?? (state.note?.do === 'write' ? state.note.on : null) ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
   const [said, setSaid] = useState('');
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
   useLayoutEffect(() => paint('focus', pane, root.current, lit ? [lit] : []), [lit, source, turns.range, pane]);
@@ -117,6 +132,17 @@ export function Reading({
   const threads = useMemo(
     () => threadsOf([...observations, ...notes.map((n) => ({ ...n, tagIds: [], dotted: true }))], (id) => look(id).colour, 'var(--ink-soft)'),
     [observations, notes, look],
+  );
+  const laidOut = `${layout} ${textLook.size} ${textLook.measure} ${textLook.spacing}`;
+  const linesIn = useMemo(
+    () =>
+      textLook.numbers === 'lines' && lineStarts
+        ? byTurn(
+            source.turns,
+            lineStarts.flatMap((start, i) => ((i + 1) % numberedEvery === 0 ? [{ start, end: start + 1, number: i + 1 }] : [])),
+          )
+        : undefined,
+    [source.turns, lineStarts, textLook.numbers],
   );
   const notesIn = useMemo(
     () => byTurn(source.turns, notes).map((inside, i) => (inside.length === 0 ? inside : inside.filter((n) => n.start >= source.turns[i]!.start))),
@@ -196,6 +222,77 @@ export function Reading({
       }),
     ),
   );
+  /** A mark's number on the server; for words without a mark, one is made of them. */
+  const markedId = async (what: Stretch | Shown) => {
+    if ('id' in what) return (await sentIds([what]))[0]!;
+    const { own, made } = marking.mark(what, { tagIds: [], newTags: [] });
+    dispatch({ do: 'marked', id: own, end: what.end, asks: false });
+    const id = await made;
+    if (id === null) throw new Refusal('These words could not be marked. Select them again.', 0);
+    return id;
+  };
+  const layIn = useWrite(async ({ what, themeId }: { what: Stretch | Shown; themeId: number }) =>
+    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
+  );
+  const attach = useWrite(async ({ what, insightId }: { what: Stretch | Shown; insightId: number }) =>
+    ask(
+      api.POST('/api/insights/{id}/evidence', {
+        params: { path: { id: insightId } },
+        body: { observationIds: [await markedId(what)], stance: 'supports' },
+      }),
+    ),
+  );
+  const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
+  const ontoOf = (what: Stretch | Shown): Onto => ({
+    tag: (tagId) => {
+      const given = { tagIds: [tagId], newTags: [] };
+      if (!('id' in what)) return markStretch(what, given);
+      if (asksValue(given)) dispatch({ do: 'openCard', id: what.id, asks: true });
+      void marking.addTags(what.id, given);
+    },
+    newTag: () => dispatch({ do: 'openTagLine', on: 'id' in what ? what.id : 'selection' }),
+    theme: (themeId) => layIn.mutate({ what, themeId }),
+    insight: (insightId) => attach.mutate({ what, insightId }),
+  });
+  /** What a tag would be given to at a point: the mark whose label is there, the selection, or the sentence. */
+  const targetAt = (x: number, y: number): Stretch | Shown | null => {
+    const label = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-mark]');
+    if (label) return observations.find((o) => o.id === Number(label.dataset['mark'])) ?? null;
+    const position = positionAt(x, y);
+    if (position === null) return null;
+    if (stretch && stretch.start <= position && position < stretch.end) return stretch;
+    return sentences.sentences.find((s) => s.start <= position && position < s.end) ?? null;
+  };
+  const reader = useRef<Reader | null>(null);
+  useEffect(() => {
+    reader.current = {
+      aim: (at) => setAimed(at && targetAt(at.x, at.y)),
+      drop: (at, tagId) => {
+        const target = targetAt(at.x, at.y);
+        if (target) ontoOf(target).tag(tagId);
+      },
+    };
+  });
+  useEffect(() => offer(root.current!, { aim: (at) => reader.current?.aim(at), drop: (at, tagId) => reader.current?.drop(at, tagId) }), []);
+  const { listeners: wordsListeners, setNodeRef: setGrip } = useDraggable({
+    id: `words ${pane}`,
+    data: {
+      drags: 'words',
+      name: stretch ? source.text.slice(stretch.start, stretch.end) : '',
+      onto: ontoOf(stretch ?? { start: 0, end: 0 }),
+    } satisfies Dragged,
+    disabled: !stretch || stretch.end === stretch.start,
+  });
+  const grabbed = useRef(false);
+  const grip = useRef<HTMLSpanElement>(null);
+  const grab = (event: PointerEvent<HTMLDivElement>) => {
+    const at = event.button === 0 && stretch && stretch.end > stretch.start ? positionAt(event.clientX, event.clientY) : null;
+    grabbed.current = at !== null && stretch!.start <= at && at < stretch!.end && !(event.target as HTMLElement).closest(laidOver);
+    if (!grabbed.current) return;
+    // Words have no element of their own to be dragged by.
+    Object.assign(grip.current!.style, { left: `${event.clientX}px`, top: `${event.clientY}px` });
+    (wordsListeners?.['onPointerDown'] as ((e: PointerEvent) => void) | undefined)?.(event);
+  };
   const keys = useReadingKeys({
     source,
     sentences,
@@ -212,11 +309,12 @@ export function Reading({
     split: (mark, position) => split.mutate({ mark, at: position }),
     join: (marks) => join.mutate(marks, { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) }),
     notes,
+    putIn: setPuttingIn,
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 
   const release = (event: MouseEvent) => {
-    if ((event.target as HTMLElement).closest('button, [data-testid="tag-line"], [data-testid="note-field"]')) return;
+    if ((event.target as HTMLElement).closest(laidOver)) return;
     const extended = event.shiftKey && selected ? positionAt(event.clientX, event.clientY) : null;
     if (selected && extended !== null) {
       window.getSelection()?.removeAllRanges();
@@ -233,6 +331,11 @@ export function Reading({
     const here = observations.filter((o) => position !== null && o.start <= position && position < o.end);
     dispatch({ do: 'point', position, on: here.toSorted((a, b) => a.end - a.start - (b.end - b.start))[0]?.id ?? null });
   };
+  const ontoRef = useRef(ontoOf);
+  useEffect(() => {
+    ontoRef.current = ontoOf;
+  });
+  const ontoOfMark = useCallback((o: Shown) => ontoRef.current(o), []);
   const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
   const openNote = useCallback((id: number) => dispatch({ do: 'note', note: { do: 'open', id } }), []);
   const leaveNote = () => {
@@ -287,8 +390,16 @@ export function Reading({
         tabIndex={0}
         onKeyDown={keys}
         onCopy={copy}
+        onPointerDown={grab}
+        onMouseDown={(e) => grabbed.current && e.preventDefault()}
         onMouseUp={release}
-        className="relative mx-auto min-h-full max-w-[920px] pr-9 pl-4 pt-7 pb-[45vh] outline-none"
+        className="relative mx-auto min-h-full pr-9 pl-4 pt-7 pb-[45vh] outline-none"
+        style={{
+          maxWidth: textLook.measure + 320,
+          ['--read-size' as string]: `${textLook.size}px`,
+          ['--read-line' as string]: `${lineHeight(textLook)}px`,
+          ['--read-measure' as string]: `${textLook.measure}px`,
+        }}
       >
         {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
         <div className="relative" style={{ height: turns.height }}>
@@ -319,18 +430,30 @@ export function Reading({
                     notes={notesIn[index]!}
                     focused={inside.some((o) => o.id === focused) ? focused : null}
                     look={look}
-                    layout={layout}
+                    layout={laidOut}
+                    size={textLook.size}
+                    paragraph={textLook.numbers === 'paragraphs' ? index + 1 : undefined}
+                    lines={linesIn?.[index]}
                     cut={way !== 'open'}
                     onFocus={focusOn}
                     onHover={hover}
                     onNote={openNote}
+                    ontoOf={ontoOfMark}
                   />
                 )}
               </div>
             );
           })}
         </div>
-        {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${layout} ${turns.range}`} />}
+        <span
+          ref={(span) => {
+            grip.current = span;
+            setGrip(span);
+          }}
+          aria-hidden
+          className="pointer-events-none fixed size-px"
+        />
+        {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${laidOut} ${turns.range}`} />}
         {marked &&
           !tagLine &&
           (['start', 'end'] as const).map((edge) => (
@@ -339,7 +462,7 @@ export function Reading({
               root={root}
               edge={edge}
               at={dragged ?? marked}
-              layout={`${layout} ${turns.range}`}
+              layout={`${laidOut} ${turns.range}`}
               onDrag={setDragged}
               onDrop={() => dragged && move(marked, dragged)}
             />
@@ -390,6 +513,7 @@ export function Reading({
             }}
           />
         )}
+        {puttingIn && <PutIn studyId={source.studyId} onto={ontoOf(puttingIn)} onClose={() => setPuttingIn(null)} />}
         {opened && (
           <ObservationCard
             key={state.card?.id}

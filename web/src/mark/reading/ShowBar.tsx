@@ -6,6 +6,7 @@ import { TagDot } from '@/parts/TagLabel';
 import { Box, Word } from '@/parts/WordChoices';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
+import { TextLookChoice } from './TextLookChoice';
 import { inWords, sentiments, toggled, type Only, type Show } from './show';
 
 interface Props {
@@ -95,19 +96,22 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
           <Box key={o} label={`Only ${onlyWords[o]}`} on={only.includes(o)} onChange={() => change({ only: toggled(show?.only, o) })} />
         ))}
       </Word>
-      {notes > 0 && (
-        <Link
-          to="/studies/$studyId/mark/notes"
-          params={{ studyId }}
-          search={{ source: sourceId }}
-          className="ml-auto min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink"
-        >
-          {count(notes, 'note')}
-        </Link>
-      )}
+      <span className="ml-auto flex items-baseline gap-4">
+        {notes > 0 && (
+          <Link
+            to="/studies/$studyId/mark/notes"
+            params={{ studyId }}
+            search={{ source: sourceId }}
+            className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink"
+          >
+            {count(notes, 'note')}
+          </Link>
+        )}
+        <TextLookChoice />
+      </span>
       {show && (
         <>
-          <span className={`${notes > 0 ? '' : 'ml-auto'} font-medium text-ink`}>{hidden === 0 ? 'nothing hidden' : `${count(hidden, 'mark')} hidden`}</span>
+          <span className="font-medium text-ink">{hidden === 0 ? 'nothing hidden' : `${count(hidden, 'mark')} hidden`}</span>
           <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => onShow(undefined)}>
             Show all
           </button>

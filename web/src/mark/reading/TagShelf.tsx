@@ -1,32 +1,104 @@
-import { useEffect, useState } from 'react';
-import type { Schemas } from '@/api/client';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { ChevronDown, ChevronRight, PanelRightClose, Plus, Sigma } from 'lucide-react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { useWrite } from '@/api/useWrite';
 import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useEvidence } from '@/shared/useEvidence';
+import { useKept } from '@/shared/useKept';
 import { count } from '@/parts/words';
 import { typing } from '@/parts/typing';
+import type { Dragged, Over } from './dragging';
 import { Pens } from './Pens';
+import { SettleTag } from './SettleTag';
 import { usePens } from './usePens';
-
-type Use = TagUse;
 
 interface Props {
   studyId: number;
-  tags: readonly Use[];
+  tags: readonly TagUse[];
   look: (id: number) => TagLook;
   people: readonly Schemas['Participant'][];
+  onHide: () => void;
 }
 
 /** Rows of tags without a family, at most. */
 const mostLoose = 120;
+const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
+const isOn = (value: unknown): value is boolean => typeof value === 'boolean';
+const tool = 'grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink aria-pressed:bg-wash aria-pressed:text-ink';
+
+/** A tag to be dragged, and to be dropped on: onto its name, or before it. */
+function Row({ use, children, ...rest }: { use: TagUse; children: ReactNode } & React.HTMLAttributes<HTMLDivElement>) {
+  const { id, name } = use.tag;
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id: `tag ${id}`, data: { drags: 'tag', tagId: id, name } satisfies Dragged });
+  const { setNodeRef: setOnto, isOver: isOnto } = useDroppable({ id: `onto ${id}`, data: { tag: id } satisfies Over });
+  const { setNodeRef: setBefore, isOver: isBefore, active } = useDroppable({ id: `before ${id}`, data: { tag: id, before: true } satisfies Over });
+  return (
+    <div
+      ref={setNodeRef}
+      className={`relative ${isDragging ? 'opacity-40' : ''}`}
+      onPointerDown={listeners?.['onPointerDown'] as React.PointerEventHandler | undefined}
+      {...rest}
+    >
+      <span
+        ref={setBefore}
+        aria-hidden
+        className={`absolute inset-x-0 -top-[3px] h-[7px] ${isBefore && active?.data.current?.['drags'] === 'tag' ? 'border-t-2 border-verdigris' : ''}`}
+      />
+      <div
+        ref={setOnto}
+        className={`flex min-h-7 flex-wrap items-center gap-x-2 rounded-[4px] ${isOnto && !isBefore ? 'bg-wash outline-1 outline-verdigris' : ''}`}
+      >
+        {children}
+      </div>
+    </div>
+  );
+}
+
+/** A new tag with nothing selected. */
+function NewTag({ studyId, onClose }: { studyId: number; onClose: () => void }) {
+  const [typed, setTyped] = useState('');
+  const make = useWrite((name: string) => ask(api.POST('/api/studies/{studyId}/tags', { params: { path: { studyId } }, body: { name } })), { own: true });
+  return (
+    <div className="mb-3">
+      <input
+        autoFocus
+        aria-label="New tag"
+        placeholder="Name of the new tag"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') onClose();
+          if (e.key !== 'Enter' || typed.trim() === '') return;
+          e.preventDefault();
+          make.mutate(typed, { onSuccess: () => setTyped('') });
+        }}
+        className="w-full rounded-std border border-verdigris bg-case px-2.5 py-1 placeholder:text-ink-soft"
+      />
+      {make.error ? (
+        <p role="alert" className="mt-1 text-[12px] text-oxblood">
+          {make.error.message}
+        </p>
+      ) : (
+        <p className="mt-1 text-[11.5px] text-ink-soft">“family / name” puts it under a tag, “name = what it is” defines it.</p>
+      )}
+    </div>
+  );
+}
 
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
-export function TagShelf({ studyId, tags, look, people }: Props) {
+export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
   const [typed, setTyped] = useState('');
   const { set } = usePens(studyId);
   const { open } = useEvidence();
+  const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
+  const [figures, setFigures] = useKept('shelf-figures', false, isOn);
+  const [making, setMaking] = useState(false);
+  const [settling, setSettling] = useState<number | null>(null);
+  const { setNodeRef: setGround } = useDroppable({ id: 'shelf', data: { shelf: true } satisfies Over });
   // The tag under the mouse takes a number as the one that has the focus does.
   const [pointed, setPointed] = useState<number | null>(null);
   useEffect(() => {
@@ -42,63 +114,121 @@ export function TagShelf({ studyId, tags, look, people }: Props) {
     document.addEventListener('keydown', listen, { capture: true });
     return () => document.removeEventListener('keydown', listen, { capture: true });
   }, [pointed, set]);
-  const fits = (use: Use) => fold(use.tag.name).includes(fold(typed));
-  const parents = new Set(tags.map((t) => t.tag.parentId));
-  const families = tags.filter((t) => parents.has(t.tag.id));
-  const loose = tags.filter((t) => t.tag.parentId === null && !parents.has(t.tag.id));
-  const settled = loose.filter((t) => t.tag.settled && fits(t));
-  const drafts = loose.filter((t) => !t.tag.settled && fits(t));
+  const wanted = fold(typed.trim());
+  const under = useMemo(() => {
+    const map = new Map<number | null, TagUse[]>();
+    for (const use of tags) map.set(use.tag.parentId, [...(map.get(use.tag.parentId) ?? []), use]);
+    return (id: number | null) => map.get(id) ?? [];
+  }, [tags]);
+  const fits = (use: TagUse) => fold(`${use.tag.name}\n${use.tag.definition}\n${use.tag.isNot}`).includes(wanted);
+  const holds = (use: TagUse): boolean => fits(use) || under(use.tag.id).some(holds);
+  const tops = under(null);
+  const families = tops.filter((t) => under(t.tag.id).length > 0 && holds(t));
+  const loose = tops.filter((t) => under(t.tag.id).length === 0 && fits(t));
+  const settled = loose.filter((t) => t.tag.settled);
+  const drafts = loose.filter((t) => !t.tag.settled);
+  // What is looked for is not hidden in a fold.
+  const isFolded = (id: number) => wanted === '' && foldedIds.includes(id);
+  const toggle = (id: number) => setFolded(foldedIds.includes(id) ? foldedIds.filter((x) => x !== id) : [...foldedIds, id]);
 
-  const row = (use: Use) => (
-    <li
-      key={use.tag.id}
-      className="flex min-h-7 items-center gap-2"
-      title={use.tag.definition || undefined}
-      data-tag={use.tag.id}
-      onKeyDown={(e) => {
-        if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
-        e.preventDefault();
-        set({ number: Number(e.key), tagId: use.tag.id });
-      }}
-      onMouseEnter={() => setPointed(use.tag.id)}
-      onMouseLeave={() => setPointed(null)}
-    >
-      <TagDot look={look(use.tag.id)} />
-      <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: use.tag.id })}>
-        {use.tag.name}
-      </button>
-      {use.breadth.triple.observations > 0 && (
-        <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })} />
-      )}
-    </li>
-  );
+  const pens = (id: number) => ({
+    'data-tag': id,
+    onKeyDown: (e: React.KeyboardEvent) => {
+      if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
+      e.preventDefault();
+      set({ number: Number(e.key), tagId: id });
+    },
+    onMouseEnter: () => setPointed(id),
+    onMouseLeave: () => setPointed(null),
+  });
+  const said = ({ breadth: { triple } }: TagUse) =>
+    `${count(triple.observations, 'observation')}, ${count(triple.sources, 'source')}, ${count(triple.people, 'person', 'people')}`;
+  const row = (use: TagUse): ReactNode => {
+    const id = use.tag.id;
+    const children = under(id).filter(holds);
+    return (
+      <li key={id} title={use.tag.definition || undefined}>
+        <Row use={use} {...pens(id)}>
+          <TagDot look={look(id)} />
+          <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: id })}>
+            {use.tag.name}
+          </button>
+          {!use.tag.settled && use.tag.parentId === null && (
+            <button type="button" className="min-h-6 text-[12px] text-brass hover:underline" onClick={() => setSettling(id)}>
+              settle
+            </button>
+          )}
+          {use.breadth.triple.observations > 0 && (
+            <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: id } : { tagId: id, participantId: p })} />
+          )}
+          {figures && <span className="w-full pb-1 pl-4 text-[11.5px] text-ink-soft">{said(use)}</span>}
+        </Row>
+        {children.length > 0 && <ul className="ml-4">{children.map(row)}</ul>}
+      </li>
+    );
+  };
+  const settlingTag = tags.find((t) => t.tag.id === settling)?.tag;
   return (
-    <aside aria-label="Tag shelf" className="overflow-y-auto border-l border-line px-4 py-3 text-[13px]">
-      <input
-        aria-label="Find a tag"
-        placeholder="Find a tag"
-        value={typed}
-        onChange={(e) => setTyped(e.target.value)}
-        className="mb-3 w-full rounded-std border border-line bg-case px-2.5 py-1 placeholder:text-ink-soft"
-      />
+    <aside ref={setGround} aria-label="Tag shelf" className="overflow-y-auto border-l border-line px-4 py-3 text-[13px]">
+      <div className="mb-3 flex items-center gap-0.5">
+        <input
+          aria-label="Find a tag"
+          placeholder="Find a tag"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          className="mr-1 w-full min-w-0 rounded-std border border-line bg-case px-2.5 py-1 placeholder:text-ink-soft"
+        />
+        <button type="button" className={tool} aria-label="New tag" title="New tag" aria-pressed={making} onClick={() => setMaking(!making)}>
+          <Plus aria-hidden className="size-4" />
+        </button>
+        <button
+          type="button"
+          className={tool}
+          aria-label="Figures of each tag"
+          title="Figures of each tag"
+          aria-pressed={figures}
+          onClick={() => setFigures(!figures)}
+        >
+          <Sigma aria-hidden className="size-4" />
+        </button>
+        <button type="button" className={`${tool} -mr-1.5`} aria-label="Hide the tags" title="Hide the tags" onClick={onHide}>
+          <PanelRightClose aria-hidden className="size-4" />
+        </button>
+      </div>
+      {making && <NewTag studyId={studyId} onClose={() => setMaking(false)} />}
       <Pens studyId={studyId} look={look} />
       {families.map((family) => {
-        const children = tags.filter((t) => t.tag.parentId === family.tag.id && fits(t));
-        if (children.length === 0 && !fits(family)) return null;
+        const id = family.tag.id;
+        const shut = isFolded(id);
         return (
-          <section key={family.tag.id} className="mb-4" aria-label={family.tag.name}>
-            <h2 className="flex items-baseline justify-between font-semibold">
-              <button type="button" className="min-h-6 text-left hover:underline" onClick={() => open({ tagId: family.tag.id })}>
-                {family.tag.name}
-              </button>
-              <span
-                className="text-[12px] font-medium text-ink-soft"
-                title={`${count(family.breadth.triple.observations, 'observation')} with all tags under it`}
-              >
-                {family.breadth.triple.observations}
-              </span>
-            </h2>
-            <ul>{children.map(row)}</ul>
+          <section key={id} className={shut ? 'mb-1.5' : 'mb-4'} aria-label={family.tag.name}>
+            <Row use={family} {...pens(id)}>
+              <h2 className="flex w-full items-center font-semibold">
+                <button
+                  type="button"
+                  aria-expanded={!shut}
+                  aria-label={shut ? `Unfold “${family.tag.name}”` : `Fold “${family.tag.name}”`}
+                  className="-ml-2 grid size-6 shrink-0 place-items-center text-ink-soft hover:text-ink"
+                  onClick={() => toggle(id)}
+                >
+                  {shut ? <ChevronRight aria-hidden className="size-3.5" /> : <ChevronDown aria-hidden className="size-3.5" />}
+                </button>
+                <button type="button" className="min-h-6 min-w-0 flex-1 text-left hover:underline" onClick={() => open({ tagId: id })}>
+                  {family.tag.name}
+                </button>
+                <span className="text-[12px] font-medium text-ink-soft" title={`${said(family)} with all tags under it`}>
+                  {family.breadth.triple.observations}
+                </span>
+              </h2>
+              {figures && <span className="w-full pb-1 pl-4 text-[11.5px] text-ink-soft">{said(family)}</span>}
+            </Row>
+            {!shut && (
+              <ul>
+                {under(id)
+                  .filter((t) => fits(family) || holds(t))
+                  .map(row)}
+              </ul>
+            )}
           </section>
         );
       })}
@@ -110,6 +240,10 @@ export function TagShelf({ studyId, tags, look, people }: Props) {
         </section>
       )}
       {Math.max(settled.length, drafts.length) > mostLoose && <p className="mt-2 text-ink-soft">More tags than fit here: type to find one.</p>}
+      {wanted !== '' && families.length + loose.length === 0 && <p className="text-ink-soft">No tag is called or defined like that.</p>}
+      {settlingTag && <SettleTag tag={settlingTag} tags={tags} onClose={() => setSettling(null)} />}
     </aside>
   );
 }
+
+const noIds: number[] = [];

@@ -1,12 +1,12 @@
-import { CircleDashed, Star } from 'lucide-react';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { readTyped } from '@/parts/findTags';
-import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
 import { NoteInMargin } from '@/mark/marginNotes/NoteInMargin';
 import type { ShownNote } from '@/mark/marginNotes/noteWrites';
+import type { Onto } from './dragging';
+import { Label } from './Label';
 import { rangeIn } from './positions';
 import { closeBelow, type TurnShape } from './shape';
 import { folded, stacked, type Thread } from './threads';
@@ -30,12 +30,18 @@ interface Props {
   focused: number | null;
   look: (id: number) => TagLook;
   /** Changes when the text is laid out anew. */
-  layout: number;
+  layout: string;
+  /** Letters, in pixels. */
+  size: number;
+  /** Its number among the paragraphs, and where its numbered lines begin; where these are wanted. */
+  paragraph: number | undefined;
+  lines: readonly NumberedLine[] | undefined;
   /** The server cannot be reached: what waits to be sent is shown as waiting. */
   cut: boolean;
   onFocus: (observationId: number, open: boolean) => void;
   onHover: (observationId: number | null) => void;
   onNote: (noteId: number) => void;
+  ontoOf: (mark: Shown) => Onto;
 }
 
 interface Piece {
@@ -59,19 +65,48 @@ const noteLines = (words: string) =>
     mostNoteLines,
     words.split('\n').reduce((n, line) => n + Math.max(1, Math.ceil(line.length / noteLetters)), 0),
   );
-const threadDrop = 11;
+/** From the middle of a line to its first thread, in letters. */
+const threadDrop = 11 / 17;
 const threadStep = 3;
+/** A numbered line of the text. */
+export interface NumberedLine {
+  start: number;
+  number: number;
+}
+
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
 /** A tag with the value that was given on its scale. */
 const valued = (tag: TagLook, value: number | undefined): TagLook => (value === undefined ? tag : { ...tag, name: `${tag.name} ${value}` });
 
 /** One turn: who and when, the words with their threads, and the labels on the lines where observations begin. */
-function Block({ text, turn, who, team, offset, shape, threads, observations, notes, focused, look, layout, cut, onFocus, onHover, onNote }: Props) {
+function Block({
+  text,
+  turn,
+  who,
+  team,
+  offset,
+  shape,
+  threads,
+  observations,
+  notes,
+  focused,
+  look,
+  layout,
+  size,
+  paragraph,
+  lines: numbered,
+  cut,
+  onFocus,
+  onHover,
+  onNote,
+  ontoOf,
+}: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
   const [measured, setPieces] = useState<Piece[]>([]);
   const [measuredLines, setLines] = useState<number[]>([]);
+  const [numberTops, setNumberTops] = useState<number[]>([]);
   const [noteTops, setNoteTops] = useState<number[]>([]);
   /** The line of labels that is unfolded, by where it stands. */
   const [unfolded, setUnfolded] = useState<number | null>(null);
@@ -81,7 +116,7 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
 
   useLayoutEffect(() => {
     const block = words.current;
-    if (!block || !place.current || threads.length === 0) return;
+    if (!block || !place.current || (threads.length === 0 && !numbered)) return;
     const base = place.current.getBoundingClientRect();
     const rectsOf = (start: number, end: number) =>
       [...(rangeIn(block, Math.max(0, start - turn.start), Math.min(turn.end, end) - turn.start)?.getClientRects() ?? [])].filter((r) => r.width > 0);
@@ -90,7 +125,7 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
         rectsOf(thread.start, thread.end).map((rect, i) => ({
           key: `${t}-${i}`,
           left: rect.left - base.left,
-          top: rect.top + rect.height / 2 - base.top + threadDrop + thread.lane * threadStep,
+          top: rect.top + rect.height / 2 - base.top + threadDrop * size + thread.lane * threadStep,
           width: rect.width,
           colour: thread.colour,
           strong: !thread.dotted && thread.observationId === focused,
@@ -103,8 +138,9 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
       return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
     });
     setLines(wanted);
+    setNumberTops((numbered ?? []).map((line) => (rectsOf(line.start, line.start + 1)[0]?.top ?? base.top) - base.top));
     setNoteTops(notes.map((note) => (rectsOf(note.start, note.end)[0]?.top ?? base.top) - base.top));
-  }, [threads, beginning, notes, focused, layout, turn]);
+  }, [threads, beginning, notes, focused, layout, turn, size, numbered]);
 
   const labels = beginning.flatMap((o) => {
     const named = [
@@ -127,18 +163,29 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
   const bottom = threads.length === 0 ? 0 : Math.max(0, ...inMargin.map((m, i) => placedTops[i]! + m.height));
   return (
     <div
-      className={`grid grid-cols-[84px_minmax(0,600px)_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
+      className={`grid grid-cols-[84px_minmax(0,var(--read-measure))_minmax(150px,1fr)] gap-x-4 @max-[720px]:grid-cols-[60px_minmax(0,1fr)_minmax(90px,116px)] @max-[720px]:gap-x-3 ${closeBelow(shape) ? 'pb-1.5' : 'pb-7'}`}
       style={{ minHeight: bottom > 0 ? bottom + 8 : undefined }}
     >
-      <div className="pt-[3px] text-right text-[12.5px] leading-[17px]">
+      <div className={`pt-[3px] text-right text-[12.5px] leading-[17px] ${numbered ? 'pr-3' : ''}`}>
         <span className="line-clamp-2 font-semibold wrap-anywhere" title={who}>
           {who}
         </span>
         {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs + offset)}</span>}
+        {paragraph !== undefined && <span className="block text-[11.5px] text-ink-soft">¶ {paragraph}</span>}
         {shape?.page !== undefined && <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>}
       </div>
       <div ref={place} className="relative">
         <TurnWords ref={words} text={text} turn={turn} team={team} shape={shape} />
+        {(numbered ?? []).map((line, i) => (
+          <span
+            key={line.start}
+            aria-hidden
+            className="absolute -left-3 text-[10px] leading-none text-ink-soft tabular-nums"
+            style={{ top: (numberTops[i] ?? 0) + size / 2, transform: 'translateX(-50%)' }}
+          >
+            {line.number}
+          </span>
+        ))}
         {pieces.map((piece) => (
           <span
             key={piece.key}
@@ -170,22 +217,19 @@ function Block({ text, turn, who, team, offset, shape, threads, observations, no
             );
           const { o, key, look: shown } = label;
           return (
-            <button
+            <Label
               key={key}
-              type="button"
-              id={labels.find((l) => l.o.id === o.id)?.key === key ? `label-${o.id}` : undefined}
-              onClick={() => onFocus(o.id, true)}
-              onMouseEnter={() => onHover(o.id)}
-              onMouseLeave={() => onHover(null)}
-              className={`absolute left-0 max-w-full ${o.id === focused ? 'brightness-95' : ''} ${cut && o.waits ? 'border-b border-dashed border-brass' : ''}`}
-              style={{ top: tops[i] ?? 0 }}
-              title={`${shown.name}${o.note ? `. Note: ${o.note}` : ''}${cut && o.waits ? '. Kept in this browser, not sent yet' : ''}`}
-            >
-              <TagLabel look={shown}>
-                {o.starred && labels.find((l) => l.o.id === o.id)?.key === key && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
-                {o.unsure && labels.find((l) => l.o.id === o.id)?.key === key && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
-              </TagLabel>
-            </button>
+              mark={o}
+              name={key}
+              first={labels.find((l) => l.o.id === o.id)?.key === key}
+              look={shown}
+              top={tops[i] ?? 0}
+              focused={o.id === focused}
+              waits={cut && o.waits === true}
+              onFocus={onFocus}
+              onHover={onHover}
+              ontoOf={ontoOf}
+            />
           );
         })}
         {notes.map((note, i) => (

@@ -23,7 +23,7 @@ export function TurnWords({ ref, text, turn, team, shape }: Props) {
       return run.bold ? <strong key={run.start}>{inside}</strong> : inside;
     });
   };
-  const look = block?.kind === 'heading' ? headings[Math.min(3, block.level)] : 'text-[17px] leading-[28px]';
+  const look = block?.kind === 'heading' ? headings[Math.min(3, block.level)] : 'text-(length:--read-size) leading-(--read-line)';
   const common = {
     ref,
     'data-start': turn.start,
@@ -49,7 +49,11 @@ export function TurnWords({ ref, text, turn, team, shape }: Props) {
   if (block?.kind === 'listItem')
     return (
       <div className="relative" style={{ paddingLeft: block.level * 22 }}>
-        <span aria-hidden className="absolute font-read text-[17px] leading-[28px] text-ink-soft select-none" style={{ left: block.level * 22 - 20 }}>
+        <span
+          aria-hidden
+          className="absolute font-read text-(length:--read-size) leading-(--read-line) text-ink-soft select-none"
+          style={{ left: block.level * 22 - 20 }}
+        >
           {block.marker}
         </span>
         <p {...common} className={`${base} ${look}`}>

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useKept } from '@/shared/useKept';
 
 /** The tags that a person has on the keys 1 to 9 in a study. */
 export function usePens(studyId: number) {
@@ -25,25 +25,7 @@ export const lastPen = (pens: readonly { tagId: number }[], last: { tagIds: read
 /** What a release of the mouse does with the words it has selected. */
 export type OnRelease = 'line' | 'pen' | 'nothing';
 const choices: readonly OnRelease[] = ['line', 'pen', 'nothing'];
-const place = 'vitrine-on-release';
-const told = new Set<() => void>();
-
-const read = (): OnRelease => choices.find((c) => c === localStorage.getItem(place)) ?? 'line';
+const isChoice = (value: unknown): value is OnRelease => choices.some((c) => c === value);
 
 /** What a release does, as the person has chosen it on this machine. */
-export function useOnRelease(): [OnRelease, (next: OnRelease) => void] {
-  const now = useSyncExternalStore(
-    useCallback((tell) => {
-      told.add(tell);
-      return () => told.delete(tell);
-    }, []),
-    read,
-  );
-  return [
-    now,
-    (next) => {
-      localStorage.setItem(place, next);
-      for (const tell of told) tell();
-    },
-  ];
-}
+export const useOnRelease = () => useKept<OnRelease>('on-release', 'line', isChoice);

@@ -26,6 +26,8 @@ interface Given {
   split: (mark: Shown, at: number) => void;
   join: (marks: readonly Shown[]) => void;
   notes: readonly ShownNote[];
+  /** Puts the selection, or the mark, in a theme or an insight. */
+  putIn: (what: Stretch | Shown) => void;
   /** The tag on a pen. */
   penOf: (number: number) => number | undefined;
   root: RefObject<HTMLDivElement | null>;
@@ -175,6 +177,11 @@ export function useReadingKeys(given: Given) {
           }
           return true;
         }
+        case 't':
+          if (some) given.putIn(stretchOf(source.text, selected));
+          else if (mark) given.putIn(mark);
+          else toast('Select some words, or go to a mark; it is then put in a theme or an insight.');
+          return true;
         case 'x':
           if (mark) given.split(mark, selected?.focus ?? mark.start);
           return mark !== undefined;

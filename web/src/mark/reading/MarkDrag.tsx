@@ -1,0 +1,135 @@
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from '@dnd-kit/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import type { TagUse } from '@/parts/tagLook';
+import { aimNowhere, readerAt, type Dragged, type Over } from './dragging';
+
+const mostShown = 6;
+
+function Slot({ id, data, words }: { id: string; data: Over; words: string }) {
+  const { setNodeRef, isOver } = useDroppable({ id, data });
+  return (
+    <li
+      ref={setNodeRef}
+      className={`rounded-std border px-3 py-1.5 font-read text-[14px] leading-snug ${isOver ? 'border-verdigris bg-wash' : 'border-line bg-paper'}`}
+    >
+      <span className="line-clamp-2">{words}</span>
+    </li>
+  );
+}
+
+/** Where words go while they are dragged: the themes and insights of the study. */
+function Tray({ studyId }: { studyId: number }) {
+  const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
+  const insights = useQuery(queries.insights(studyId)).data ?? [];
+  if (themes.length + insights.length === 0) return null;
+  return (
+    <div
+      aria-hidden
+      className="fixed bottom-4 left-[204px] z-30 flex w-[calc(100vw-480px)] gap-6 rounded-std border border-line bg-case px-4 py-3 shadow-float"
+    >
+      {[
+        { head: 'Themes', slots: themes.slice(0, mostShown).map((t) => ({ id: `theme ${t.theme.id}`, data: { theme: t.theme.id }, words: t.theme.title })) },
+        {
+          head: 'Insights',
+          slots: insights.slice(0, mostShown).map((i) => ({ id: `insight ${i.insight.id}`, data: { insight: i.insight.id }, words: i.insight.headline })),
+        },
+      ].map(
+        ({ head, slots }) =>
+          slots.length > 0 && (
+            <div key={head} className="min-w-0 flex-1">
+              <p className="mb-1 text-[12px] font-semibold text-ink-soft">{head}</p>
+              <ul className="grid grid-cols-2 gap-1.5">
+                {slots.map((s) => (
+                  <Slot key={s.id} {...s} />
+                ))}
+              </ul>
+            </div>
+          ),
+      )}
+    </div>
+  );
+}
+
+interface Props {
+  studyId: number;
+  tags: readonly TagUse[];
+  children: ReactNode;
+}
+
+/** Dragging in Mark: tags onto words and onto each other, words onto tags, themes and insights. Each has a key as well. */
+export function MarkDrag({ studyId, tags, children }: Props) {
+  const [dragged, setDragged] = useState<Dragged | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const place = useWrite((to: { id: number } & Schemas['TagPlace']) =>
+    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: to.id } }, body: { parentId: to.parentId, beforeTagId: to.beforeTagId } })),
+  );
+  const pointer = (event: DragMoveEvent) => {
+    const from = event.activatorEvent as PointerEvent;
+    return { x: from.clientX + event.delta.x, y: from.clientY + event.delta.y };
+  };
+  const drop = (event: DragEndEvent) => {
+    const what = dragged;
+    setDragged(null);
+    aimNowhere();
+    if (!what) return;
+    const over = event.over?.data.current as Over | undefined;
+    if (what.drags === 'words') {
+      if (!over) return;
+      if ('tag' in over) what.onto.tag(over.tag);
+      else if ('theme' in over) what.onto.theme(over.theme);
+      else if ('insight' in over) what.onto.insight(over.insight);
+      else what.onto.newTag();
+      return;
+    }
+    const at = pointer(event);
+    const reader = readerAt(at.x, at.y);
+    if (reader) return reader.drop(at, what.tagId);
+    if (over && 'tag' in over && over.tag !== what.tagId) {
+      const onto = tags.find((t) => t.tag.id === over.tag)!.tag;
+      place.mutate(over.before ? { id: what.tagId, parentId: onto.parentId, beforeTagId: onto.id } : { id: what.tagId, parentId: onto.id, beforeTagId: null });
+    } else if (over && 'shelf' in over && tags.find((t) => t.tag.id === what.tagId)?.tag.parentId !== null)
+      place.mutate({ id: what.tagId, parentId: null, beforeTagId: null });
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={(event) => setDragged(event.active.data.current as Dragged)}
+      onDragMove={(event) => {
+        if (dragged?.drags !== 'tag') return;
+        const at = pointer(event);
+        aimNowhere();
+        readerAt(at.x, at.y)?.aim(at);
+      }}
+      onDragEnd={drop}
+      onDragCancel={() => {
+        setDragged(null);
+        aimNowhere();
+      }}
+    >
+      {children}
+      {dragged?.drags === 'words' && <Tray studyId={studyId} />}
+      <DragOverlay dropAnimation={null} style={{ pointerEvents: 'none' }}>
+        {dragged && (
+          <span className="mt-4 ml-4 inline-block max-w-[260px] truncate rounded-std border border-line bg-case px-2.5 py-1 text-[13px] shadow-float">
+            {dragged.name}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}
