@@ -20,10 +20,10 @@ public sealed class NumberedLinesTests
     public bool No_line_is_longer_or_lost(string given)
     {
         var text = CanonicalText.From(given ?? "");
+        if (text.Length == 0)
+            return NumberedLines.Starts(text, []).Count == 0;
         var starts = NumberedLines.Starts(text, [new TextRange(0, text.Length)]);
         var ends = starts.Skip(1).Append(text.Length).ToList();
-        return text.Length == 0
-            ? starts.Count == 0
-            : starts[0] == 0 && starts.Zip(ends).All(l => l.Second > l.First && l.Second - l.First <= NumberedLines.Longest + 1);
+        return starts[0] == 0 && starts.Zip(ends).All(l => l.Second > l.First && l.Second - l.First <= NumberedLines.Longest + 1);
     }
 }

@@ -194,6 +194,52 @@ public sealed class IntakeTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task The_latest_step_is_undone_wherever_it_was_made_and_it_is_said_where()
+    {
+        await server.Post("intake/simulated/next?count=1", new { });
+        await server.Post($"studies/{study}/feedback/{(await Items())[0]!["id"]}", new { });
+        var routing = (long)(await Items())[0]!["routings"]![0]!["id"]!;
+        await server.Post($"studies/{study}/routings", new { routingIds = new[] { routing }, state = "dismissed" });
+        var other = await server.Study("Another study");
+        var tag = new
+        {
+            name = "queue",
+            parentId = (long?)null,
+            colour = (int?)null,
+            definition = "",
+            settled = false,
+            scale = (object?)null,
+        };
+        await server.Post("tags", tag);
+        async Task<string> Reverse(string which, long? from) =>
+            (string)
+                (
+                    await server.Post(
+                        which,
+                        new
+                        {
+                            studyId = from,
+                            actionId = (long?)null,
+                            anywhere = true,
+                        }
+                    )
+                )["label"]!;
+        Assert.EndsWith("“queue”, outside studies", await Reverse("undo", study));
+        Assert.EndsWith("“Another study”", await Reverse("undo", null));
+        Assert.EndsWith("in “Boarding”", await Reverse("undo", null));
+        Assert.Equal("waiting", (string)(await Items())[0]!["routings"]![0]!["state"]!);
+        Assert.DoesNotContain(" in “", await Reverse("redo", study));
+        Assert.Equal("dismissed", (string)(await Items())[0]!["routings"]![0]!["state"]!);
+
+        // The history of the study tells both, by one person, and none of another source.
+        var history = (await server.Get($"studies/{study}/history?page=0")).AsArray();
+        Assert.Contains(history, e => ((string)e!["label"]!).StartsWith("Redid: ", StringComparison.Ordinal));
+        Assert.Equal(history.Count, (await server.Get($"studies/{study}/history?page=0&by=1")).AsArray().Count);
+        Assert.Empty((await server.Get($"studies/{study}/history?page=0&until=2020-01-01T00:00:00Z")).AsArray());
+        Assert.Empty((await server.Get($"studies/{study}/history?page=1")).AsArray());
+    }
+
+    [Fact]
     public async Task Kept_feedback_carries_its_channel_rating_and_sender()
     {
         var token = (string)(await server.Post("intake/channels", new { name = "App reviews" }))["token"]!;

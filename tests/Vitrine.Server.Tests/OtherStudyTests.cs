@@ -64,7 +64,7 @@ public sealed class OtherStudyTests : IAsyncLifetime
             Assert.False(answer.Contains(Secret, StringComparison.OrdinalIgnoreCase), list);
         }
         Assert.Equal(
-            8,
+            9,
             (await server.Get($"search?typed={Secret}")).AsArray().Select(h => h!["kind"]!.GetValue<string>()).Distinct().Count()
         );
         Assert.Equal(404, (int)(await tom.GetAsync($"/api/steps?studyId={theirs["studyId"]}")).StatusCode);

@@ -27,6 +27,10 @@ public sealed class ObservationPiecesTests : IDisposable
         w.Observations.SetNote(w.Tom, whole, "", "Twice.");
         var theme = w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [whole], []).Id!.Value;
         var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [whole]).Id!.Value;
+        var byTag = w.Themes.Make(w.Ida, w.Study, "By a tag", "", null, [], [w.Tags.For(w.Study).First(t => t.Name == "too late").Id]);
+        Assert.Equal([(theme, false), (byTag.Id!.Value, true)], w.Observations.UsesOf(whole).Themes.Select(t => (t.Id, t.ByTag)));
+        Assert.Equal([insight], w.Observations.UsesOf(whole).Insights.Select(i => i.Id));
+        w.Undo.Back(w.Ida, w.Study);
         var step = pieces.Split(w.Ida, whole, At("on the quay"));
         Assert.Equal(["standing", "on the quay"], Marked());
         Assert.All(

@@ -91,6 +91,25 @@ public sealed class TrailTests : IDisposable
     }
 
     [Fact]
+    public void The_history_of_a_source_and_of_a_tag_tells_what_touched_them()
+    {
+        var other = w.AddSource("Other", "Wren: Nothing.");
+        w.Mark(w.Ida, "standing", "one");
+        var two = w.Mark(w.Tom, "Nobody", "two");
+        w.Observations.Untag(w.Tom, two.Id!.Value, w.Tags.For(w.Study).Single(t => t.Name == "two").Id);
+        w.Sources.Change(w.Ida, other, "Renamed", SourceKind.Diary, null, null, []);
+        IEnumerable<string> Told(SourceId? source, TagId? tag, AccountId? by) =>
+            w.Trail.In(w.Study, by, source, tag, null, null, 0).Select(e => e.Label);
+        Assert.Equal(["Took “two” off an observation", "Marked “Nobody”", "Marked “standing”"], Told(w.Source, null, null).Take(3));
+        Assert.DoesNotContain("Marked “Nobody”", Told(other, null, null));
+        Assert.Equal(
+            ["Took “two” off an observation", "Marked “Nobody”"],
+            Told(null, w.Tags.For(w.Study).Single(t => t.Name == "two").Id, null)
+        );
+        Assert.Equal(["Took “two” off an observation", "Marked “Nobody”"], Told(null, null, w.Tom.AccountId));
+    }
+
+    [Fact]
     public void A_write_that_fails_half_way_leaves_nothing()
     {
         using var connection = w.Workspace.Open();

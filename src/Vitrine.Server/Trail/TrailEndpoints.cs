@@ -1,4 +1,5 @@
 using Vitrine.Server.Access;
+using Vitrine.Server.Http;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Trail;
@@ -7,7 +8,8 @@ namespace Vitrine.Server.Trail;
 
 /// <param name="StudyId">The study whose steps are meant; null for what belongs to no study.</param>
 /// <param name="ActionId">One certain step; null for the latest.</param>
-internal sealed record UndoWhat(StudyId? StudyId, ActionId? ActionId);
+/// <param name="Anywhere">Whether the latest is meant wherever it was made; what was done then says where, when it was elsewhere.</param>
+internal sealed record UndoWhat(StudyId? StudyId, ActionId? ActionId, bool Anywhere = false);
 
 internal static class TrailEndpoints
 {
@@ -17,19 +19,27 @@ internal static class TrailEndpoints
         trail.MapPost(
             "/undo",
             (UndoWhat what, SignedIn me, Undo undo, TrailStore store, StudyAccess access) =>
-            {
-                Expect(access, me, what.ActionId is { } step ? store.StudyOf(step) : what.StudyId);
-                return undo.Back(me.Actor, what.StudyId, what.ActionId);
-            }
+                Reversed(what, me, store, access, back: true, study => undo.Back(me.Actor, study, what.ActionId))
         );
         trail.MapPost(
             "/redo",
             (UndoWhat what, SignedIn me, Undo undo, TrailStore store, StudyAccess access) =>
-            {
-                Expect(access, me, what.ActionId is { } step ? store.StudyOf(step) : what.StudyId);
-                return undo.Again(me.Actor, what.StudyId, what.ActionId);
-            }
+                Reversed(what, me, store, access, back: false, study => undo.Again(me.Actor, study, what.ActionId))
         );
+        api.MapGet(
+                "/studies/{studyId:long}/history",
+                (
+                    StudyId studyId,
+                    long? by,
+                    SourceId? sourceId,
+                    TagId? tagId,
+                    DateTimeOffset? since,
+                    DateTimeOffset? until,
+                    int page,
+                    TrailStore store
+                ) => store.In(studyId, by, sourceId, tagId, since, until, Validate.Page(page))
+            )
+            .WithTags("Trail");
         trail.MapGet(
             "/steps",
             (StudyId? studyId, SignedIn me, TrailStore store, StudyAccess access) =>
@@ -49,6 +59,20 @@ internal static class TrailEndpoints
                     : throw Refusal.Missing(Thing.InWords(which));
             }
         );
+    }
+
+    private static Step Reversed(UndoWhat what, SignedIn me, TrailStore store, StudyAccess access, bool back, Func<StudyId?, Step> reverse)
+    {
+        var last = what.Anywhere && what.ActionId is null ? store.WhereLast(me.Id, access.VisibleTo(me.Viewer), back) : null;
+        var study = last is { } found ? found.StudyId : what.StudyId;
+        Expect(access, me, what.ActionId is { } one ? store.StudyOf(one) : study);
+        var step = reverse(study);
+        return last is not { } there || there.StudyId == what.StudyId
+            ? step
+            : step with
+            {
+                Label = $"{step.Label}, {(there.Title is { } title ? $"in “{title}”" : "outside studies")}",
+            };
     }
 
     /// <summary>Who has left a study's team has left their steps in it behind.</summary>

@@ -55,6 +55,53 @@ public sealed class TrailStore(Workspace workspace)
     }
 
     /// <summary>
+    /// What was done in a study, newest first: all of it, or what one person did, what touched one source or what stands in it, or what
+    /// touched one tag.
+    /// </summary>
+    /// <param name="from">Not before this moment; null for from the beginning.</param>
+    /// <param name="to">Before this moment; null for until now.</param>
+    /// <param name="page">Which page of <see cref="MostShown"/>, from 0.</param>
+    public IReadOnlyList<TrailEntry> In(
+        StudyId studyId,
+        AccountId? accountId,
+        SourceId? sourceId,
+        TagId? tagId,
+        DateTimeOffset? from,
+        DateTimeOffset? to,
+        int page
+    )
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<TrailEntry>(
+                Entry
+                    + $"""
+                    WHERE a.study_id = @studyId AND a.unfinished = 0 AND (@accountId IS NULL OR a.account_id = @accountId)
+                      AND (@from IS NULL OR a.at >= @from) AND (@to IS NULL OR a.at < @to)
+                      AND (@sourceId IS NULL OR EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
+                        c.table_name = 'source' AND c.row_id = @sourceId
+                        OR json_extract(coalesce(c.after, c.before), '$.source_id') = @sourceId
+                        OR json_extract(coalesce(c.after, c.before), '$.observation_id') IN (SELECT id FROM observation
+                          WHERE source_id = @sourceId))))
+                      AND (@tagId IS NULL OR EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
+                        c.table_name = 'tag' AND c.row_id = @tagId OR json_extract(coalesce(c.after, c.before), '$.tag_id') = @tagId)))
+                    ORDER BY a.id DESC LIMIT {MostShown} OFFSET @skip
+                    """,
+                new
+                {
+                    studyId,
+                    accountId,
+                    sourceId,
+                    tagId,
+                    from,
+                    to,
+                    skip = Math.Min((long)page * MostShown, int.MaxValue),
+                }
+            )
+            .ToList();
+    }
+
+    /// <summary>
     /// A person's own steps in a study (or, for null, outside studies), newest first, the undone ones among them. Undoing and redoing are
     /// not steps themselves.
     /// </summary>
@@ -76,6 +123,32 @@ public sealed class TrailStore(Workspace workspace)
     {
         using var connection = workspace.Open();
         return connection.QueryFirstOrDefault<long?>("SELECT study_id FROM action WHERE id = @actionId", new { actionId });
+    }
+
+    /// <summary>
+    /// Where a person's latest step was made that can be undone, or redone: in a study, with its title, or, with nulls, outside studies.
+    /// Null when there is none. Steps are in order over all of these studies.
+    /// </summary>
+    /// <param name="visible">The studies that the person sees; null for all.</param>
+    /// <param name="back">Whether it is to be undone; else redone.</param>
+    public (StudyId? StudyId, string? Title)? WhereLast(AccountId accountId, IReadOnlyList<StudyId>? visible, bool back)
+    {
+        const string Mine = """
+            a.account_id = @accountId AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0
+            AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
+            """;
+        using var connection = workspace.Open();
+        return connection.QueryFirstOrDefault<(StudyId?, string?)?>(
+            "SELECT a.study_id, s.title FROM action a LEFT JOIN study s ON s.id = a.study_id WHERE "
+                + Mine
+                + (
+                    back
+                        ? " AND a.undone = 0 ORDER BY a.id DESC LIMIT 1"
+                        : $" AND a.undone = 1 AND a.id > (SELECT coalesce(max(a.id), 0) FROM action a WHERE {Mine} AND a.undone = 0) "
+                            + "ORDER BY a.id LIMIT 1"
+                ),
+            new { accountId, studies = Ids.Json(visible) }
+        );
     }
 
     private const string Entry =

@@ -255,6 +255,16 @@ export const queries = {
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
     }),
+  history: (studyId: number, of: { by?: number; sourceId?: number; tagId?: number; since?: string; until?: string }) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { ...everything, studyId } },
+      queryKey: ['history', studyId, of],
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/history', { params: { path: { studyId }, query: { ...of, page: pageParam } }, signal })),
+      initialPageParam: 0,
+      // A full page may have another after it.
+      getNextPageParam: (last: readonly Schemas['TrailEntry'][], pages: readonly unknown[]) => (last.length === 200 ? pages.length : undefined),
+    }),
   /** The themes and insights that use an observation. */
   usesOf: (id: number) =>
     queryOptions({

@@ -2,7 +2,6 @@ import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-q
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
-import { pageSteps } from './pageSteps';
 import { refetch, refetchAfter } from './refetch';
 import { outgoing } from './waiting/outgoing';
 
@@ -37,20 +36,16 @@ export function useSteps() {
     [cache],
   );
   return {
-    /** Takes back the latest step, or a certain one; a step that still waits to be sent is just not sent. */
+    /** Takes back the person's latest step, wherever it was made, or a certain one; a step that still waits to be sent is just not sent. */
     undo: useCallback(
       async (studyId: number | null, actionId: number | null = null) => {
         const unsent = actionId === null ? await outgoing.takeBack() : null;
         if (unsent !== null) return void toast(`Took back, before it was sent: ${unsent}`);
-        if (actionId !== null) pageSteps.taken(actionId);
-        await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId: actionId ?? (studyId === null ? pageSteps.back() : null) } })));
+        await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId, anywhere: true } })));
       },
       [run],
     ),
-    redo: useCallback(
-      (studyId: number | null) => run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: studyId === null ? pageSteps.again() : null } }))),
-      [run],
-    ),
+    redo: useCallback((studyId: number | null) => run(() => ask(api.POST('/api/redo', { body: { studyId, actionId: null, anywhere: true } }))), [run]),
   };
 }
 
@@ -59,8 +54,6 @@ interface Say {
   quiet?: boolean;
   /** A form shows the refusal itself. */
   own?: boolean;
-  /** Its step is of a study although its page is of none. */
-  ofStudy?: boolean;
 }
 
 /** One write: what it changed is fetched again, its step can be undone where it happened, and a refusal is said in its own words. */
@@ -71,7 +64,6 @@ export function useWrite<A, R extends Step | { step: Step }>(write: (given: A) =
     mutationFn: write,
     onSuccess: (result) => {
       const step: Step = 'step' in result ? result.step : (result as Step);
-      if (say.ofStudy && step.actionId !== null) pageSteps.made(step.actionId);
       if (!say.quiet && step.actionId !== null) {
         toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });
       }

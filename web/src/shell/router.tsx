@@ -7,6 +7,7 @@ import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
+import type { HistoryOf } from '@/trail/HistoryPage';
 import { foundKinds, type FoundKind } from '@/search/hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
@@ -235,6 +236,18 @@ const notes = createRoute({
     }),
   component: lazyRouteComponent(() => import('@/mark/marginNotes/NotesPage'), 'NotesPage'),
 });
+const history = createRoute({
+  getParentRoute: () => study,
+  path: '/history',
+  validateSearch: (search: Record<string, unknown>): HistoryOf =>
+    given({
+      day: typeof search['day'] === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(search['day']) ? search['day'] : undefined,
+      by: number(search['by']),
+      source: number(search['source']),
+      tag: number(search['tag']),
+    }),
+  component: lazyRouteComponent(() => import('@/trail/HistoryPage'), 'HistoryPage'),
+});
 const tagPage = createRoute({
   getParentRoute: () => study,
   path: '/tags/$tagId',
@@ -294,6 +307,7 @@ const tree = root.addChildren([
       toLookAt,
       notes,
       tagPage,
+      history,
       sort,
       weigh,
       show,

@@ -79,7 +79,9 @@ public sealed class ObservationStore(Workspace workspace)
         return observations;
     }
 
-    /// <summary>The themes in which an observation lies, itself or by its tags and those above them, and the insights that it is evidence of.</summary>
+    /// <summary>
+    /// The themes in which an observation lies, itself or by its tags and those above them, and the insights that it is evidence of.
+    /// </summary>
     public ObservationUses UsesOf(ObservationId id)
     {
         using var connection = workspace.Open();

@@ -148,7 +148,9 @@ internal static class SearchIndex
     private static (string Name, string Words) WordsOf(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
     {
         var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
-        return (what.Name is null ? "" : (string)row[what.Name]!, (quote + string.Join('\n', what.Words.Select(w => row[w]))).Trim());
+        // A row that comes back as it was before there was a column has none of it.
+        var words = quote + string.Join('\n', what.Words.Select(w => row.GetValueOrDefault(w)));
+        return (what.Name is null ? "" : (string)row[what.Name]!, words.Trim());
     }
 
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)

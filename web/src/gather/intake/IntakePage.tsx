@@ -32,12 +32,9 @@ export function IntakePage() {
           body: { routingIds: [routing.id], state, senderTakesPart },
         }),
       ),
-    { ofStudy: true },
   );
-  const route = useWrite(
-    ({ studyId, feedbackId }: { studyId: number; feedbackId: number }) =>
-      ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
-    { ofStudy: true },
+  const route = useWrite(({ studyId, feedbackId }: { studyId: number; feedbackId: number }) =>
+    ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
   );
   const more = useMore(arrived);
   const pages = arrived.data?.pages;

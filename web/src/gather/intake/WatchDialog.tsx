@@ -53,9 +53,9 @@ export function WatchDialog({ watch, studies, studyId, onClose }: Props) {
       watch
         ? ask(api.PUT('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch.id } }, body: { given: body, version: watch.version } }))
         : ask(api.POST('/api/studies/{studyId}/watches', { params: { path: { studyId: into } }, body })),
-    { own: true, ofStudy: true },
+    { own: true },
   );
-  const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch!.id } } })), { ofStudy: true });
+  const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/watches/{id}', { params: { path: { studyId, id: watch!.id } } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined, { onSuccess: onClose });
