@@ -41,6 +41,38 @@ public sealed class MarkingTests : IDisposable
     }
 
     [Fact]
+    public void Words_that_were_chosen_before_a_correction_are_marked_where_they_are_now_or_not_at_all()
+    {
+        var seen = w.Sources.Get(w.Source, 0);
+        var quay = seen.Text.IndexOf("on the quay", StringComparison.Ordinal);
+        var told = seen.Text.IndexOf("Nobody tells you", StringComparison.Ordinal);
+        w.Corrections.Correct(
+            w.Ida,
+            w.Source,
+            TestWorkspace.Corrected(w, seen.Text.Replace("already", "as it happens", StringComparison.Ordinal)),
+            []
+        );
+        w.Corrections.Correct(
+            w.Ida,
+            w.Source,
+            TestWorkspace.Corrected(w, w.Sources.Get(w.Source, 0).Text.Replace("Nobody tells", "No one told", StringComparison.Ordinal)),
+            []
+        );
+        Step Mark(int start, int length, string? basedOn) =>
+            w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(start, start + length), [], [], basedOn);
+        Mark(quay, 11, seen.TextHash);
+        var made = Assert.IsType<TextAnchor>(Assert.Single(w.Observations.In(w.Source)).Anchor);
+        Assert.Equal("on the quay", made.Range.Of(w.Sources.Get(w.Source, 0).Text));
+        Assert.Contains("corrected in the meantime", Assert.Throws<Refusal>(() => Mark(told, 16, seen.TextHash)).Message);
+        Assert.Throws<Refusal>(() => Mark(quay, 11, "no hash of any text"));
+        Assert.Throws<Refusal>(() => Mark(-5, 2, seen.TextHash));
+        Assert.Throws<Refusal>(() =>
+            w.MarginNotes.Make(w.Tom, w.Source, TestWorkspace.Words(told, told + 16), "Why?", false, seen.TextHash)
+        );
+        Assert.Single(w.Observations.In(w.Source));
+    }
+
+    [Fact]
     public void A_tag_is_made_with_those_above_it_and_what_is_there_stays_as_it_is()
     {
         var at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal);

@@ -19,7 +19,7 @@ test('reading and marking without the mouse', async ({ page }) => {
   // The next turn is named with its own words.
   await page.keyboard.press('Shift+PageDown');
   await page.keyboard.press('"');
-  await expect(reading(page).getByRole('button', { name: 'Third words again.' })).toBeVisible();
+  await expect(reading(page).getByRole('button', { name: 'Third words again' })).toBeVisible();
 
   // Undo and redo, three steps back and on.
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');

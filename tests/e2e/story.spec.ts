@@ -52,6 +52,7 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   await page.keyboard.press('Enter');
   await select(page, 'only bad news twice');
   await page.keyboard.press('"');
+  await page.keyboard.press('Enter');
   await expect(reading(page).getByRole('button', { name: 'only bad news twice' })).toBeVisible();
   await expect(page.getByRole('link', { name: /^Mark 3 observations/ })).toBeVisible();
 

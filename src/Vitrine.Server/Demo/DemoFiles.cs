@@ -82,6 +82,7 @@ internal sealed record DemoErased(string Code, string Pseudonym, string RealName
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);
 
+/// <param name="Margin">What a margin note on the words says; without tags then.</param>
 internal sealed record DemoMark(
     string Quote,
     string By,
@@ -89,7 +90,9 @@ internal sealed record DemoMark(
     string? Note,
     Sentiment? Sentiment,
     bool Starred,
-    IReadOnlyDictionary<string, double>? Values
+    bool Unsure,
+    IReadOnlyDictionary<string, double>? Values,
+    string? Margin
 );
 
 internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);

@@ -15,6 +15,7 @@ using Vitrine.Server.Gather.Sessions;
 using Vitrine.Server.Gather.Sources;
 using Vitrine.Server.Gather.Surveys;
 using Vitrine.Server.Http;
+using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Show.Exhibits;
@@ -281,6 +282,12 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 );
             from = at;
             await As(mark.By);
+            if (mark.Margin is { } words)
+            {
+                var anchor = new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length);
+                await Post<Step>($"sources/{id}/margin-notes", new NewMarginNote(anchor, words, mark.Unsure));
+                continue;
+            }
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
             var made = await Post<Step>(
                 $"sources/{id}/observations",
@@ -296,6 +303,8 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>())
                 await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));
+            if (mark.Unsure)
+                await Put($"observations/{made.Id}/unsure", new UnsureReading(true));
             if (mark.Starred)
                 await Put($"observations/{made.Id}/star", new Star(true));
         }

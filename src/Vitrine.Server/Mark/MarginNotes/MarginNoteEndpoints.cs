@@ -11,7 +11,8 @@ namespace Vitrine.Server.Mark.MarginNotes;
 /// <param name="Anchor">Where it stands.</param>
 /// <param name="Words">What is remarked.</param>
 /// <param name="Unsure">Whether the reading is unsure.</param>
-internal sealed record NewMarginNote(AnchorGiven Anchor, string Words, bool Unsure);
+/// <param name="BasedOn">The hash of the text on which it was chosen, as for observations.</param>
+internal sealed record NewMarginNote(AnchorGiven Anchor, string Words, bool Unsure, string? BasedOn = null);
 
 internal sealed record ManyMarginNotes(IReadOnlyList<MarginNoteId> MarginNoteIds);
 
@@ -35,7 +36,14 @@ internal static class MarginNoteEndpoints
         source.MapPost(
             "",
             (SourceId id, NewMarginNote given, SignedIn me, MarginNoteStore store) =>
-                store.Make(me.Actor, id, given.Anchor, Validate.Text(given.Words, "words", Missing, Limits.LongText), given.Unsure)
+                store.Make(
+                    me.Actor,
+                    id,
+                    given.Anchor,
+                    Validate.Text(given.Words, "words", Missing, Limits.LongText),
+                    given.Unsure,
+                    given.BasedOn
+                )
         );
 
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Mark");

@@ -6,7 +6,15 @@ using Vitrine.Storage.Mark.Observations;
 
 namespace Vitrine.Server.Mark.Observations;
 
-internal sealed record NewObservation(AnchorGiven Anchor, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
+/// <param name="BasedOn">
+/// The hash of the text on which it was chosen: words that were not changed since are marked where they are now. Null for the text as it is.
+/// </param>
+internal sealed record NewObservation(
+    AnchorGiven Anchor,
+    IReadOnlyList<TagId> TagIds,
+    IReadOnlyList<string> NewTags,
+    string? BasedOn = null
+);
 
 /// <param name="Anchor">Where it stands from now on.</param>
 /// <param name="Was">Where it was seen to stand; it is not moved when it stands elsewhere. Null to move it from wherever it is.</param>
@@ -36,7 +44,7 @@ internal static class ObservationEndpoints
         source.MapPost(
             "/observations",
             (SourceId id, NewObservation given, SignedIn me, ObservationStore store) =>
-                store.Make(me.Actor, id, given.Anchor, given.TagIds, Validate.NewTags(given.NewTags))
+                store.Make(me.Actor, id, given.Anchor, given.TagIds, Validate.NewTags(given.NewTags), given.BasedOn)
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/observations").WithTags("Mark");

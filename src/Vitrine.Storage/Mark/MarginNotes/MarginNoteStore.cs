@@ -56,7 +56,7 @@ public sealed class MarginNoteStore(Workspace workspace)
     }
 
     /// <summary>Writes a note on a place of a source.</summary>
-    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, string words, bool unsure)
+    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, string words, bool unsure, string? basedOn = null)
     {
         StudyId studyId;
         using (var connection = workspace.Open())
@@ -70,7 +70,7 @@ public sealed class MarginNoteStore(Workspace workspace)
             writing =>
             {
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
-                var anchor = Placing.Fitting(given, ground);
+                var anchor = Placing.Fitting(Placing.Following(writing.Connection, sourceId, given, basedOn), ground);
                 writing.Label = $"Wrote a margin note on {Placing.InWords(anchor, ground)}";
                 var row = AnchorRow.Of(anchor);
                 (row["study_id"], row["source_id"], row["words"], row["unsure"]) = (studyId, sourceId, words, unsure ? 1L : 0L);

@@ -130,7 +130,14 @@ public sealed class ObservationStore(Workspace workspace)
     /// <summary>
     /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
     /// </summary>
-    public Step Make(Actor actor, SourceId sourceId, AnchorGiven given, IReadOnlyList<TagId> tagIds, IReadOnlyList<NewTag> newTags)
+    public Step Make(
+        Actor actor,
+        SourceId sourceId,
+        AnchorGiven given,
+        IReadOnlyList<TagId> tagIds,
+        IReadOnlyList<NewTag> newTags,
+        string? basedOn = null
+    )
     {
         var studyId = StudyOfSource(sourceId);
         return workspace.Write(
@@ -140,7 +147,7 @@ public sealed class ObservationStore(Workspace workspace)
             writing =>
             {
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
-                var anchor = Placing.Fitting(given, ground);
+                var anchor = Placing.Fitting(Placing.Following(writing.Connection, sourceId, given, basedOn), ground);
                 writing.Label = $"Marked {Placing.InWords(anchor, ground)}";
                 var id =
                     Same(writing.Connection, sourceId, anchor, actor.AccountId)

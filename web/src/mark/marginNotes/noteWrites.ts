@@ -19,12 +19,12 @@ export type NoteWrite =
 type New = NewWaiting<NoteWrite>;
 
 export const noteWrites = {
-  make: (sourceId: number, stretch: Stretch, words: string, unsure: boolean): New => {
+  make: (sourceId: number, stretch: Stretch, words: string, unsure: boolean, basedOn: string): New => {
     const makes = ownNumber();
     return {
       method: 'POST',
       path: `/api/sources/${sourceId}/margin-notes`,
-      body: { anchor: { kind: 'text', ...stretch }, words, unsure },
+      body: { anchor: { kind: 'text', start: stretch.start, end: stretch.end }, words, unsure, basedOn },
       what: `Write the margin note “${shortened(words)}”`,
       makes,
       shown: { note: 'make', sourceId, id: makes, ...stretch, words, unsure },

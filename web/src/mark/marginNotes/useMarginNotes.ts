@@ -12,7 +12,7 @@ import { noteWrites, shownNotes, type ShownNote } from './noteWrites';
 const none: readonly [] = [];
 
 /** A source's margin notes, and everything that is written about them: shown at once, kept in the browser until the server has it. */
-export function useMarginNotes(studyId: number, sourceId: number) {
+export function useMarginNotes(studyId: number, sourceId: number, textHash: string) {
   const stored = useQuery(queries.marginNotes(sourceId)).data ?? none;
   const { waiting } = useOutgoing();
   const { undo } = useSteps();
@@ -22,7 +22,8 @@ export function useMarginNotes(studyId: number, sourceId: number) {
   };
   return {
     notes,
-    make: (stretch: Stretch, words: string, unsure: boolean) => void outgoing.write(noteWrites.make(sourceId, stretch, words, unsure)).catch(() => null),
+    make: (stretch: Stretch, words: string, unsure: boolean) =>
+      void outgoing.write(noteWrites.make(sourceId, stretch, words, unsure, textHash)).catch(() => null),
     unsure: (note: ShownNote) => void outgoing.write(noteWrites.unsure(note.id, !note.unsure)).catch(() => null),
     remove: (note: ShownNote) =>
       void outgoing

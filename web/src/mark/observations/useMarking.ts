@@ -10,7 +10,7 @@ import { writes, type Shown, type TagsGiven } from './writes';
 const recentKept = 6;
 
 /** Everything that marking writes: shown at once, kept in the browser until the server has it, taken back if the server refuses it. */
-export function useMarking(studyId: number, source: { id: number; text: string }) {
+export function useMarking(studyId: number, source: { id: number; text: string; textHash: string }) {
   const { undo } = useSteps();
   const [recent, setRecent] = useState<number[]>([]);
   const [last, setLast] = useState<TagsGiven | null>(null);
@@ -25,7 +25,7 @@ export function useMarking(studyId: number, source: { id: number; text: string }
     /** Marks a stretch. The number is the mark's until the server has given it one; the promise tells which, or null when it was refused. */
     mark: (stretch: Stretch, given: TagsGiven): { own: number; made: Promise<number | null> } => {
       used(given);
-      const write = writes.mark(source.id, stretch, given, source.text.slice(stretch.start, stretch.end));
+      const write = writes.mark(source.id, stretch, given, source.text.slice(stretch.start, stretch.end), source.textHash);
       return { own: write.makes, made: send(write).then((step) => step?.id ?? null) };
     },
     /** Whether the server took them. */

@@ -21,7 +21,7 @@ const waiting = (...all: NewWaiting[]): Waiting[] => all.map((w, i) => ({ ...w, 
 
 describe('marks that wait', () => {
   it('are shown in text order, with the names of tags that are yet to be made', () => {
-    const mark = writes.mark(4, { start: 5, end: 9 }, { tagIds: [1], newTags: ['queue'] }, 'words');
+    const mark = writes.mark(4, { start: 5, end: 9 }, { tagIds: [1], newTags: ['queue'] }, 'words', 'h');
     const shown = shownMarks([observation(1, 0), observation(2, 20)], waiting(mark), 4);
     expect(shown.map((o) => o.start)).toEqual([0, 5, 20]);
     expect(shown[1]).toMatchObject({ id: mark.makes, tagIds: [1], newTags: ['queue'], waits: true });
@@ -29,12 +29,12 @@ describe('marks that wait', () => {
   });
 
   it('are not shown twice when the server’s own has come', () => {
-    const mark = writes.mark(4, { start: 5, end: 15 }, { tagIds: [1], newTags: ['queue'] }, 'words');
+    const mark = writes.mark(4, { start: 5, end: 15 }, { tagIds: [1], newTags: ['queue'] }, 'words', 'h');
     expect(shownMarks([observation(9, 5, [1, 30])], waiting(mark), 4)).toHaveLength(1);
   });
 
   it('change what is there: tags, sentiment, star, removal, in the order made', () => {
-    const mark = writes.mark(4, { start: 50, end: 60 }, { tagIds: [], newTags: [] }, 'words');
+    const mark = writes.mark(4, { start: 50, end: 60 }, { tagIds: [], newTags: [] }, 'words', 'h');
     const shown = shownMarks(
       [observation(1, 0, [7]), observation(2, 20, [7, 8])],
       waiting(
@@ -62,7 +62,7 @@ describe('marks that wait', () => {
   });
 
   it('never get one number twice', () => {
-    const numbers = Array.from({ length: 50 }, () => writes.mark(4, { start: 0, end: 1 }, { tagIds: [], newTags: [] }, 'x').makes);
+    const numbers = Array.from({ length: 50 }, () => writes.mark(4, { start: 0, end: 1 }, { tagIds: [], newTags: [] }, 'x', 'h').makes);
     expect(new Set(numbers).size).toBe(50);
     expect(Math.max(...numbers)).toBeLessThan(0);
   });

@@ -35,13 +35,13 @@ export type MarkWrite =
 
 type New = NewWaiting<MarkWrite>;
 export const writes = {
-  mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string): New & { makes: number } => {
+  mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string, basedOn: string): New & { makes: number } => {
     const makes = ownNumber();
     const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...stretch, ...given };
     return {
       method: 'POST',
       path: `/api/sources/${sourceId}/observations`,
-      body: { anchor: { kind: 'text', ...stretch }, ...given },
+      body: { anchor: { kind: 'text', start: stretch.start, end: stretch.end }, ...given, basedOn },
       what: `Mark “${shortened(words)}”`,
       makes,
       shown,

@@ -17,6 +17,7 @@ import type { Stretch } from '@/mark/observations/stretch';
 import { cover, paint, positionAt, selectedStretch } from './positions';
 import { offer, type Dragged, type Onto, type Reader } from './dragging';
 import { FindBar } from './FindBar';
+import { followed } from './followed';
 import { Overview } from './Overview';
 import { PuttingBar } from '@/mark/observations/PuttingBar';
 import { PutIn } from './PutIn';
@@ -73,13 +74,23 @@ export function Reading({
   const [layout, setLayout] = useState(0);
   const { waiting, way } = useOutgoing();
   const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
-  const marking = useMarking(source.studyId, { id: source.line.id, text: source.text });
-  const remarks = useMarginNotes(source.studyId, source.line.id);
+  const marking = useMarking(source.studyId, { id: source.line.id, text: source.text, textHash: source.textHash });
+  const remarks = useMarginNotes(source.studyId, source.line.id, source.textHash);
   const { notes } = remarks;
   const [textLook] = useTextLook();
   const lineStarts = useQuery({ ...queries.lines(source.line.id), enabled: textLook.numbers === 'lines' }).data;
   const turns = useTurns(root, source.turns);
   useReadingProgress(source, turns.lastInView);
+
+  // A correction by somebody else moves what is selected along with its words.
+  const [readText, setReadText] = useState(source.text);
+  if (readText !== source.text) {
+    setReadText(source.text);
+    if (selected) {
+      const [anchor, focus] = [followed(readText, source.text, selected.anchor), followed(readText, source.text, selected.focus)];
+      dispatch({ do: 'select', selected: anchor === null || focus === null ? null : { anchor, focus } });
+    }
+  }
 
   // Threads are drawn from where the words stand, so they follow the width of the column and the arrival of the fonts.
   useEffect(() => {

@@ -28,7 +28,7 @@ interface Props {
 const mostLoose = 120;
 const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
 const isOn = (value: unknown): value is boolean => typeof value === 'boolean';
-const tool = 'grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink aria-pressed:bg-wash aria-pressed:text-ink';
+const tool = 'grid size-7 shrink-0 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink aria-pressed:bg-wash aria-pressed:text-ink';
 
 /** A tag to be dragged, and to be dropped on: onto its name, or before it. */
 function Row({ use, children, ...rest }: { use: TagUse; children: ReactNode } & React.HTMLAttributes<HTMLDivElement>) {
@@ -59,7 +59,7 @@ function Row({ use, children, ...rest }: { use: TagUse; children: ReactNode } & 
 }
 
 /** A new tag with nothing selected. */
-function NewTag({ studyId, onClose }: { studyId: number; onClose: () => void }) {
+function NewTag({ studyId, onMade, onClose }: { studyId: number; onMade: (tagId: number) => void; onClose: () => void }) {
   const [typed, setTyped] = useState('');
   const make = useWrite((name: string) => ask(api.POST('/api/studies/{studyId}/tags', { params: { path: { studyId } }, body: { name } })), { own: true });
   return (
@@ -74,7 +74,12 @@ function NewTag({ studyId, onClose }: { studyId: number; onClose: () => void }) 
           if (e.key === 'Escape') onClose();
           if (e.key !== 'Enter' || typed.trim() === '') return;
           e.preventDefault();
-          make.mutate(typed, { onSuccess: () => setTyped('') });
+          make.mutate(typed, {
+            onSuccess: (step) => {
+              setTyped('');
+              if (step.id !== null) onMade(step.id);
+            },
+          });
         }}
         className="w-full rounded-std border border-verdigris bg-case px-2.5 py-1 placeholder:text-ink-soft"
       />
@@ -97,6 +102,7 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
   const [making, setMaking] = useState(false);
+  const [made, setMade] = useState<number | null>(null);
   const [settling, setSettling] = useState<number | null>(null);
   const { setNodeRef: setGround } = useDroppable({ id: 'shelf', data: { shelf: true } satisfies Over });
   // The tag under the mouse takes a number as the one that has the focus does.
@@ -114,6 +120,11 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
     document.addEventListener('keydown', listen, { capture: true });
     return () => document.removeEventListener('keydown', listen, { capture: true });
   }, [pointed, set]);
+  // A new tag is shown where it stands.
+  const there = made !== null && tags.some((t) => t.tag.id === made);
+  useEffect(() => {
+    if (there) document.querySelector(`[data-tag="${made}"]`)?.scrollIntoView({ block: 'center' });
+  }, [there, made]);
   const wanted = fold(typed.trim());
   const under = useMemo(() => {
     const map = new Map<number | null, TagUse[]>();
@@ -191,11 +202,11 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
         >
           <Sigma aria-hidden className="size-4" />
         </button>
-        <button type="button" className={`${tool} -mr-1.5`} aria-label="Hide the tags" title="Hide the tags" onClick={onHide}>
+        <button type="button" className={tool} aria-label="Hide the tags" title="Hide the tags" onClick={onHide}>
           <PanelRightClose aria-hidden className="size-4" />
         </button>
       </div>
-      {making && <NewTag studyId={studyId} onClose={() => setMaking(false)} />}
+      {making && <NewTag studyId={studyId} onMade={setMade} onClose={() => setMaking(false)} />}
       <Pens studyId={studyId} look={look} />
       {families.map((family) => {
         const id = family.tag.id;
