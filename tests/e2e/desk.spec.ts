@@ -51,12 +51,14 @@ test('tags are dragged onto words, words onto tags, and a mark onto a theme', as
   await page.keyboard.press('Enter');
   await expect(shelf.getByRole('region', { name: 'moved' }).getByRole('button', { name: 'about', exact: true })).toBeVisible();
   const tag = shelf.getByRole('button', { name: 'about', exact: true });
-  await tag.scrollIntoViewIfNeeded();
+  await expect(tag).toBeInViewport();
   const drag = async (from: { x: number; y: number }, to: { x: number; y: number }) => {
     await page.mouse.move(from.x, from.y);
     await page.mouse.down();
     await page.mouse.move(from.x + 12, from.y + 12, { steps: 3 });
     await page.mouse.move(to.x, to.y, { steps: 6 });
+    // As long as a hand rests before it lets go.
+    await page.waitForTimeout(150);
     await page.mouse.up();
   };
   const middle = async (of: typeof tag) => {

@@ -53,6 +53,11 @@ await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring
   await page.mouse.up();
   await page.keyboard.type('fre');
 });
+const tags = await (await page.request.get(`${base}/api/studies/1/tags`)).json();
+await take('tag-page', `/studies/1/tags/${tags.find((t) => t.name === 'effort').id}`, 'Telling quotes');
+await take('notes', '/studies/1/mark/notes', 'Choose all', async () => {
+  for (const i of [0, 2]) await page.getByRole('region', { name: 'Notes' }).getByRole('checkbox').nth(i).check();
+});
 await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });
@@ -61,7 +66,6 @@ await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', 
   await page.getByText('At ten to seven').waitFor();
   await page.mouse.move(400, 780);
 });
-await take('overlaps', '/studies/1/weigh?view=overlaps&overlap=touching', 'told by neighbours');
 await take('tag-set', '/tags', 'learnt on the quay');
 await take('insight', '/studies/1/show/4', 'What it rests on');
 await take('find', '/studies/1', 'Research questions', async () => {
@@ -69,14 +73,6 @@ await take('find', '/studies/1', 'Research questions', async () => {
   await page.keyboard.type('cancel');
   await page.getByText('Words in sources').waitFor();
 });
-await take('correction', '/studies/1/mark/correct/2', 'Correct P03 Sorrel', async () => {
-  const field = page.getByRole('textbox', { name: 'Text of P03 Sorrel' });
-  const was = await field.inputValue();
-  await field.fill(was.replace('Nobody tells you. You look at the lamp.', 'Nobody ever tells you. You look up at the lamp.').replace('At ten to seven. ', ''));
-  await page.getByText('1 whose words').or(page.getByText('2 on changed words')).first().waitFor();
-  await field.evaluate((e) => e.scrollTo(0, 0));
-});
-await page.evaluate(() => localStorage.clear());
 await take('privacy', '/studies/1/gather/privacy', 'Also look for these words', async () => {
   await page.getByLabel('Also look for these words').fill('Moira, Maud');
   await page.getByRole('button', { name: 'Find names and numbers' }).click();

@@ -1,14 +1,10 @@
-import { useDraggable } from '@dnd-kit/core';
 import { CircleDashed, Star } from 'lucide-react';
 import type { Shown } from '@/mark/observations/writes';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
-import type { Dragged, Onto } from './dragging';
 
 interface Props {
   mark: Shown;
-  /** Of the label, told apart from the mark's others. */
-  name: string;
   /** Of the labels of this mark, the one that carries its signs. */
   first: boolean;
   look: TagLook;
@@ -17,19 +13,15 @@ interface Props {
   waits: boolean;
   onFocus: (observationId: number, open: boolean) => void;
   onHover: (observationId: number | null) => void;
-  ontoOf: (mark: Shown) => Onto;
 }
 
 /** The label of a mark, on the line where it begins. It opens the mark, and can be dragged onto a tag, a theme, an insight. */
-export function Label({ mark, name, first, look, top, focused, waits, onFocus, onHover, ontoOf }: Props) {
-  const { setNodeRef, listeners } = useDraggable({ id: `label ${name}`, data: { drags: 'words', name: look.name, onto: ontoOf(mark) } satisfies Dragged });
+export function Label({ mark, first, look, top, focused, waits, onFocus, onHover }: Props) {
   return (
     <button
-      ref={setNodeRef}
       type="button"
       id={first ? `label-${mark.id}` : undefined}
       data-mark={mark.id}
-      onPointerDown={listeners?.['onPointerDown'] as React.PointerEventHandler | undefined}
       onClick={() => onFocus(mark.id, true)}
       onMouseEnter={() => onHover(mark.id)}
       onMouseLeave={() => onHover(null)}

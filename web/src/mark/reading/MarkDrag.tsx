@@ -1,16 +1,6 @@
-import {
-  DndContext,
-  DragOverlay,
-  PointerSensor,
-  pointerWithin,
-  useDroppable,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-  type DragMoveEvent,
-} from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -77,12 +67,16 @@ export function MarkDrag({ studyId, tags, children }: Props) {
   const place = useWrite((to: { id: number } & Schemas['TagPlace']) =>
     ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: to.id } }, body: { parentId: to.parentId, beforeTagId: to.beforeTagId } })),
   );
-  const pointer = (event: DragMoveEvent) => {
-    const from = event.activatorEvent as PointerEvent;
-    return { x: from.clientX + event.delta.x, y: from.clientY + event.delta.y };
-  };
+  // Where the mouse is: what the library tells has in it by how much lists were scrolled meanwhile.
+  const at = useRef({ x: 0, y: 0 });
+  useEffect(() => {
+    const follow = (event: PointerEvent) => (at.current = { x: event.clientX, y: event.clientY });
+    window.addEventListener('pointermove', follow, { capture: true });
+    return () => window.removeEventListener('pointermove', follow, { capture: true });
+  }, []);
   const drop = (event: DragEndEvent) => {
-    const what = dragged;
+    // A quick hand drops before what it took has been drawn.
+    const what = event.active.data.current as Dragged | undefined;
     setDragged(null);
     aimNowhere();
     if (!what) return;
@@ -95,9 +89,8 @@ export function MarkDrag({ studyId, tags, children }: Props) {
       else what.onto.newTag();
       return;
     }
-    const at = pointer(event);
-    const reader = readerAt(at.x, at.y);
-    if (reader) return reader.drop(at, what.tagId);
+    const reader = readerAt(at.current.x, at.current.y);
+    if (reader) return reader.drop(at.current, what.tagId);
     if (over && 'tag' in over && over.tag !== what.tagId) {
       const onto = tags.find((t) => t.tag.id === over.tag)!.tag;
       place.mutate(over.before ? { id: what.tagId, parentId: onto.parentId, beforeTagId: onto.id } : { id: what.tagId, parentId: onto.id, beforeTagId: null });
@@ -108,12 +101,12 @@ export function MarkDrag({ studyId, tags, children }: Props) {
     <DndContext
       sensors={sensors}
       collisionDetection={pointerWithin}
+      autoScroll={false}
       onDragStart={(event) => setDragged(event.active.data.current as Dragged)}
       onDragMove={(event) => {
-        if (dragged?.drags !== 'tag') return;
-        const at = pointer(event);
+        if ((event.active.data.current as Dragged | undefined)?.drags !== 'tag') return;
         aimNowhere();
-        readerAt(at.x, at.y)?.aim(at);
+        readerAt(at.current.x, at.current.y)?.aim(at.current);
       }}
       onDragEnd={drop}
       onDragCancel={() => {

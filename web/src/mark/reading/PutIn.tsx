@@ -12,8 +12,8 @@ export function PutIn({ studyId, onto, onClose }: { studyId: number; onto: Pick<
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const all = [
-    ...themes.map((t) => ({ key: `theme-${t.theme.id}`, kind: 'Theme', title: t.theme.title, put: () => onto.theme(t.theme.id) })),
-    ...insights.map((i) => ({ key: `insight-${i.insight.id}`, kind: 'Insight', title: i.insight.headline, put: () => onto.insight(i.insight.id) })),
+    ...themes.map((t) => ({ id: `theme-${t.theme.id}`, kind: 'Theme', title: t.theme.title, put: () => onto.theme(t.theme.id) })),
+    ...insights.map((i) => ({ id: `insight-${i.insight.id}`, kind: 'Insight', title: i.insight.headline, put: () => onto.insight(i.insight.id) })),
   ];
   const shown = all.filter((one) => fold(one.title).includes(fold(typed)));
   const put = (one: (typeof all)[number] | undefined) => {
@@ -28,7 +28,7 @@ export function PutIn({ studyId, onto, onClose }: { studyId: number; onto: Pick<
         aria-label="Theme or insight"
         aria-expanded
         aria-controls="put-in"
-        aria-activedescendant={shown[at] ? `put-in-${shown[at].key}` : undefined}
+        aria-activedescendant={shown[at] ? `put-in-${shown[at].id}` : undefined}
         autoFocus
         placeholder="Part of its title"
         value={typed}
@@ -48,8 +48,8 @@ export function PutIn({ studyId, onto, onClose }: { studyId: number; onto: Pick<
       <ul role="listbox" id="put-in" aria-label="Themes and insights" className="mt-2">
         {shown.map((one, i) => (
           <li
-            key={one.key}
-            id={`put-in-${one.key}`}
+            key={one.id}
+            id={`put-in-${one.id}`}
             role="option"
             aria-selected={i === at}
             onMouseEnter={() => setAt(i)}

@@ -1,6 +1,5 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent, type PointerEvent } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
 import { createPortal } from 'react-dom';
-import { useDraggable } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { api, ask, Refusal, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -15,7 +14,7 @@ import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import type { Stretch } from '@/mark/observations/stretch';
 import { cover, paint, positionAt, selectedStretch } from './positions';
-import { offer, type Dragged, type Onto, type Reader } from './dragging';
+import type { Onto } from './dragging';
 import { FindBar } from './FindBar';
 import { followed } from './followed';
 import { Overview } from './Overview';
@@ -37,13 +36,12 @@ import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
 import { useTurns } from './useTurns';
+import { laidOver, useWordsDrag } from './useWordsDrag';
 import { nearTags } from './nearTags';
 import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
 
-/** What stands over the words and is no part of them. */
-const laidOver = 'button, [data-testid="tag-line"], [data-testid="note-field"]';
 /** Every so many lines carry their number. */
 const numberedEvery = 5;
 
@@ -265,45 +263,7 @@ export function Reading({
     theme: (themeId) => layIn.mutate({ what, themeId }),
     insight: (insightId) => attach.mutate({ what, insightId }),
   });
-  /** What a tag would be given to at a point: the mark whose label is there, the selection, or the sentence. */
-  const targetAt = (x: number, y: number): Stretch | Shown | null => {
-    const label = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-mark]');
-    if (label) return observations.find((o) => o.id === Number(label.dataset['mark'])) ?? null;
-    const position = positionAt(x, y);
-    if (position === null) return null;
-    if (stretch && stretch.start <= position && position < stretch.end) return stretch;
-    return sentences.sentences.find((s) => s.start <= position && position < s.end) ?? null;
-  };
-  const reader = useRef<Reader | null>(null);
-  useEffect(() => {
-    reader.current = {
-      aim: (at) => setAimed(at && targetAt(at.x, at.y)),
-      drop: (at, tagId) => {
-        const target = targetAt(at.x, at.y);
-        if (target) ontoOf(target).tag(tagId);
-      },
-    };
-  });
-  useEffect(() => offer(root.current!, { aim: (at) => reader.current?.aim(at), drop: (at, tagId) => reader.current?.drop(at, tagId) }), []);
-  const { listeners: wordsListeners, setNodeRef: setGrip } = useDraggable({
-    id: `words ${pane}`,
-    data: {
-      drags: 'words',
-      name: stretch ? source.text.slice(stretch.start, stretch.end) : '',
-      onto: ontoOf(stretch ?? { start: 0, end: 0 }),
-    } satisfies Dragged,
-    disabled: !stretch || stretch.end === stretch.start,
-  });
-  const grabbed = useRef(false);
-  const grip = useRef<HTMLSpanElement>(null);
-  const grab = (event: PointerEvent<HTMLDivElement>) => {
-    const at = event.button === 0 && stretch && stretch.end > stretch.start ? positionAt(event.clientX, event.clientY) : null;
-    grabbed.current = at !== null && stretch!.start <= at && at < stretch!.end && !(event.target as HTMLElement).closest(laidOver);
-    if (!grabbed.current) return;
-    // Words have no element of their own to be dragged by.
-    Object.assign(grip.current!.style, { left: `${event.clientX}px`, top: `${event.clientY}px` });
-    (wordsListeners?.['onPointerDown'] as ((e: PointerEvent) => void) | undefined)?.(event);
-  };
+  const { grab, holds, grip } = useWordsDrag({ root, pane, text: source.text, sentences: sentences.sentences, stretch, observations, ontoOf, onAim: setAimed });
   const keys = useReadingKeys({
     source,
     sentences,
@@ -342,11 +302,6 @@ export function Reading({
     const here = observations.filter((o) => position !== null && o.start <= position && position < o.end);
     dispatch({ do: 'point', position, on: here.toSorted((a, b) => a.end - a.start - (b.end - b.start))[0]?.id ?? null });
   };
-  const ontoRef = useRef(ontoOf);
-  useEffect(() => {
-    ontoRef.current = ontoOf;
-  });
-  const ontoOfMark = useCallback((o: Shown) => ontoRef.current(o), []);
   const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
   const openNote = useCallback((id: number) => dispatch({ do: 'note', note: { do: 'open', id } }), []);
   const leaveNote = () => {
@@ -402,7 +357,7 @@ export function Reading({
         onKeyDown={keys}
         onCopy={copy}
         onPointerDown={grab}
-        onMouseDown={(e) => grabbed.current && e.preventDefault()}
+        onMouseDown={(e) => holds() && e.preventDefault()}
         onMouseUp={release}
         className="relative mx-auto min-h-full pr-9 pl-4 pt-7 pb-[45vh] outline-none"
         style={{
@@ -449,21 +404,13 @@ export function Reading({
                     onFocus={focusOn}
                     onHover={hover}
                     onNote={openNote}
-                    ontoOf={ontoOfMark}
                   />
                 )}
               </div>
             );
           })}
         </div>
-        <span
-          ref={(span) => {
-            grip.current = span;
-            setGrip(span);
-          }}
-          aria-hidden
-          className="pointer-events-none fixed size-px"
-        />
+        <span ref={grip} aria-hidden className="pointer-events-none fixed size-px" />
         {selected && selected.anchor === selected.focus && <Caret root={root} at={selected.focus} layout={`${laidOut} ${turns.range}`} />}
         {marked &&
           !tagLine &&

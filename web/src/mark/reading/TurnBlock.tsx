@@ -5,7 +5,6 @@ import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
 import { NoteInMargin } from '@/mark/marginNotes/NoteInMargin';
 import type { ShownNote } from '@/mark/marginNotes/noteWrites';
-import type { Onto } from './dragging';
 import { Label } from './Label';
 import { rangeIn } from './positions';
 import { closeBelow, type TurnShape } from './shape';
@@ -41,7 +40,6 @@ interface Props {
   onFocus: (observationId: number, open: boolean) => void;
   onHover: (observationId: number | null) => void;
   onNote: (noteId: number) => void;
-  ontoOf: (mark: Shown) => Onto;
 }
 
 interface Piece {
@@ -100,7 +98,6 @@ function Block({
   onFocus,
   onHover,
   onNote,
-  ontoOf,
 }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
@@ -220,7 +217,6 @@ function Block({
             <Label
               key={key}
               mark={o}
-              name={key}
               first={labels.find((l) => l.o.id === o.id)?.key === key}
               look={shown}
               top={tops[i] ?? 0}
@@ -228,7 +224,6 @@ function Block({
               waits={cut && o.waits === true}
               onFocus={onFocus}
               onHover={onHover}
-              ontoOf={ontoOf}
             />
           );
         })}
