@@ -51,6 +51,12 @@ test('tags are dragged onto words, words onto tags, and a mark onto a theme', as
   await page.keyboard.press('Enter');
   await expect(shelf.getByRole('region', { name: 'moved' }).getByRole('button', { name: 'about', exact: true })).toBeVisible();
   const tag = shelf.getByRole('button', { name: 'about', exact: true });
+  // The keys' way to another place, and back.
+  await tag.focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(shelf.getByRole('region', { name: 'moved' })).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(shelf.getByRole('region', { name: 'moved' }).getByRole('button', { name: 'about', exact: true })).toBeVisible();
   await expect(tag).toBeInViewport();
   const drag = async (from: { x: number; y: number }, to: { x: number; y: number }) => {
     await page.mouse.move(from.x, from.y);

@@ -11,7 +11,10 @@ test('every number of the table opens exactly as many passages', async ({ page }
   for (const name of names) {
     await page.getByRole('button', { name, exact: true }).click();
     const drawer = page.getByRole('complementary', { name: 'Evidence' });
-    await expect(drawer.getByRole('checkbox', { name: /^Choose/ })).toHaveCount(Number(/: (\d+)/.exec(name)![1]));
+    const many = /: (\d+)/.exec(name)![1]!;
+    // Of a long list only what is in view is in the page; it says how many there are.
+    await expect(drawer.getByRole('listitem').first()).toHaveAttribute('aria-setsize', many);
+    if (Number(many) <= 8) await expect(drawer.getByRole('checkbox', { name: /^Choose/ })).toHaveCount(Number(many));
     await expect(drawer.getByRole('link', { name: 'open in place' }).first()).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(drawer).toHaveCount(0);

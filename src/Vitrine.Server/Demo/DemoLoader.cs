@@ -106,6 +106,8 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         await LoadIntake(id, study);
         foreach (var erased in study.Erased ?? [])
             await LoadErased(id, erased);
+        // Whoever has marked last has not sorted everything.
+        await As(accounts.Keys.ElementAt(1));
         var quotes = (await Quotes(id)).ToLookup(q => q.Words, q => q.ObservationId);
         foreach (var silent in study.NotAsked)
         {

@@ -22,6 +22,7 @@ const marking = [
   [') (', 'next and previous sentence that is not marked'],
   ['Enter', 'tag the selection, or the mark you are on'],
   ['.', 'give the last tags again'],
+  ['Alt ↑ ↓ → ←', 'on a tag of the shelf: move it among the tags beside it, under the one before it, out again'],
   ['1 … 9', 'mark with the pen of that number; over a tag of the shelf, put it on that pen'],
   ['"', 'name a new tag with the selected words'],
   ['] [', 'next and previous mark'],

@@ -7,7 +7,8 @@ using Vitrine.Storage.Mark.Observations;
 namespace Vitrine.Server.Mark.Observations;
 
 /// <param name="BasedOn">
-/// The hash of the text on which it was chosen: words that were not changed since are marked where they are now. Null for the text as it is.
+/// The hash of the text on which it was chosen: words that were not changed since are marked where they are now. Null for the text as
+/// it is.
 /// </param>
 internal sealed record NewObservation(
     AnchorGiven Anchor,

@@ -1,6 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { ChevronDown, ChevronRight, PanelRightClose, Plus, Sigma } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { fold } from '@/parts/findTags';
@@ -15,6 +15,8 @@ import type { Dragged, Over } from './dragging';
 import { Pens } from './Pens';
 import { SettleTag } from './SettleTag';
 import { usePens } from './usePens';
+
+type Moved = Schemas['TagPlace'];
 
 interface Props {
   studyId: number;
@@ -102,6 +104,16 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
   const [making, setMaking] = useState(false);
+  const place = useWrite((to: Moved & { id: number }) =>
+    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: to.id } }, body: { parentId: to.parentId, beforeTagId: to.beforeTagId } })),
+  );
+  // A tag that was moved by keys keeps them.
+  const refocused = useRef<number | null>(null);
+  useEffect(() => {
+    if (refocused.current === null) return;
+    document.querySelector<HTMLElement>(`[data-tag="${refocused.current}"] button:not([aria-expanded])`)?.focus();
+    refocused.current = null;
+  }, [tags]);
   const [made, setMade] = useState<number | null>(null);
   const [settling, setSettling] = useState<number | null>(null);
   const { setNodeRef: setGround } = useDroppable({ id: 'shelf', data: { shelf: true } satisfies Over });
@@ -142,14 +154,34 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
   const isFolded = (id: number) => wanted === '' && foldedIds.includes(id);
   const toggle = (id: number) => setFolded(foldedIds.includes(id) ? foldedIds.filter((x) => x !== id) : [...foldedIds, id]);
 
-  const pens = (id: number) => ({
-    'data-tag': id,
+  /** Up and down among the tags beside it, under the one before it, and out to beside the one above it. */
+  const moveBy = ({ tag }: TagUse, key: string): Moved | null => {
+    const beside = under(tag.parentId).map((t) => t.tag);
+    const at = beside.findIndex((t) => t.id === tag.id);
+    const above = tags.find((t) => t.tag.id === tag.parentId)?.tag;
+    if (key === 'ArrowUp') return at > 0 ? { parentId: tag.parentId, beforeTagId: beside[at - 1]!.id } : null;
+    if (key === 'ArrowDown') return at < beside.length - 1 ? { parentId: tag.parentId, beforeTagId: beside[at + 2]?.id ?? null } : null;
+    if (key === 'ArrowRight') return at > 0 ? { parentId: beside[at - 1]!.id, beforeTagId: null } : null;
+    if (key !== 'ArrowLeft' || !above) return null;
+    const outer = under(above.parentId).map((t) => t.tag);
+    return { parentId: above.parentId, beforeTagId: outer[outer.findIndex((t) => t.id === above.id) + 1]?.id ?? null };
+  };
+  const keysOf = (use: TagUse) => ({
+    'data-tag': use.tag.id,
     onKeyDown: (e: React.KeyboardEvent) => {
+      const id = use.tag.id;
+      const to = e.altKey && !e.ctrlKey && !e.metaKey ? moveBy(use, e.key) : null;
+      if (to) {
+        e.preventDefault();
+        refocused.current = id;
+        place.mutate({ id, ...to });
+        return;
+      }
       if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
       e.preventDefault();
       set({ number: Number(e.key), tagId: id });
     },
-    onMouseEnter: () => setPointed(id),
+    onMouseEnter: () => setPointed(use.tag.id),
     onMouseLeave: () => setPointed(null),
   });
   const said = ({ breadth: { triple } }: TagUse) =>
@@ -159,7 +191,7 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
     const children = under(id).filter(holds);
     return (
       <li key={id} title={use.tag.definition || undefined}>
-        <Row use={use} {...pens(id)}>
+        <Row use={use} {...keysOf(use)}>
           <TagDot look={look(id)} />
           <button type="button" className="min-h-6 min-w-0 flex-1 text-left leading-[1.25] hover:underline" onClick={() => open({ tagId: id })}>
             {use.tag.name}
@@ -213,7 +245,7 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
         const shut = isFolded(id);
         return (
           <section key={id} className={shut ? 'mb-1.5' : 'mb-4'} aria-label={family.tag.name}>
-            <Row use={family} {...pens(id)}>
+            <Row use={family} {...keysOf(family)}>
               <h2 className="flex w-full items-center font-semibold">
                 <button
                   type="button"
