@@ -8,12 +8,12 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
+import { PickByTitle } from '@/parts/PickByTitle';
 import { MakeInsight } from '@/shared/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
 import { typing } from '@/parts/typing';
 import { count } from '@/parts/words';
-import { PutInTheme } from './PutInTheme';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
 import { UnsortedShelf } from './UnsortedShelf';
@@ -154,7 +154,13 @@ export function SortPage() {
         {dragged && <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">{said(dragged)}</div>}
       </DragOverlay>
       {putting && (
-        <PutInTheme themes={table.themes.map((t) => t.theme)} what={said(chosen)} onClose={() => setPutting(false)} onPut={(id) => put(id, chosen)} />
+        <PickByTitle
+          title={`Put ${said(chosen)} in a theme`}
+          label="Theme"
+          items={table.themes.map(({ theme }) => ({ id: String(theme.id), title: theme.title, pick: () => put(theme.id, chosen) }))}
+          none="No theme is called that. Make a new one of what is chosen instead."
+          onClose={() => setPutting(false)}
+        />
       )}
       {making && (
         <ThemeForm
