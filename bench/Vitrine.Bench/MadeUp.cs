@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Storage.Access;
@@ -15,7 +16,12 @@ internal sealed class MadeUp
     public MadeUp(string folder)
     {
         Workspace = new Workspace(folder, TimeProvider.System);
-        var una = new AccountStore(Workspace).Add("Una", "una@vitrine.example", Role.Steward, "x");
+        var una = new AccountStore(Workspace).Add(
+            "Una",
+            "una@vitrine.example",
+            Role.Steward,
+            new PasswordHasher<object>().HashPassword("", Screen.Password)
+        );
         Actor = new Actor(una.Id, una.Name, una.Role);
         Study = new StudyStore(Workspace).Create(Actor, new StudyText("Made up", "", "", [])).Id!.Value;
     }

@@ -1,9 +1,9 @@
-// Figures for docs/speed.md, called by bench/run: [--tiny] [counting] [search] [marking] [survey] [importing] [correcting] [printing]
+// Figures for docs/speed.md, called by bench/run: [--tiny] [NAME…], the names below
 using Vitrine.Bench;
 
 Size.IsTiny = args.Contains("--tiny");
 var names = args.Where(a => a != "--tiny").ToArray();
-var wanted = names.Length > 0 ? names : ["counting", "search", "marking", "survey", "importing", "correcting", "printing"];
+var wanted = names.Length > 0 ? names : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing"];
 Console.WriteLine(
     $"{Environment.ProcessorCount} cores, "
         + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
@@ -18,6 +18,9 @@ foreach (var name in wanted)
         {
             case "counting":
                 Counting.Run(folder);
+                break;
+            case "tagpage":
+                await TagPages.Run(folder);
                 break;
             case "search":
                 Searching.Run(folder);
@@ -38,7 +41,9 @@ foreach (var name in wanted)
                 await Marking.Run(folder);
                 break;
             default:
-                Console.Error.WriteLine($"There is no {name}: counting, search, marking, survey, importing, correcting, printing.");
+                Console.Error.WriteLine(
+                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing."
+                );
                 return 2;
         }
     }

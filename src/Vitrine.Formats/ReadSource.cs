@@ -10,12 +10,14 @@ namespace Vitrine.Formats;
 /// <param name="Remarks">Sentences about what was left out or guessed; empty when all went in.</param>
 /// <param name="Shape">Headings, lists, tables, bold, italics and pages; null where the file has none.</param>
 /// <param name="Doubtful">Names in it that a person should look at; null where it names its speakers by itself, as captions do.</param>
+/// <param name="Comments">What people wrote beside its words; null for nothing.</param>
 public sealed record ReadSource(
     string Text,
     IReadOnlyList<Turn> Turns,
     IReadOnlyList<string> Remarks,
     Shape? Shape = null,
-    IReadOnlyList<DoubtfulLabel>? Doubtful = null
+    IReadOnlyList<DoubtfulLabel>? Doubtful = null,
+    IReadOnlyList<CommentInFile>? Comments = null
 )
 {
     /// <summary>A text whose turns are recognised.</summary>
@@ -35,6 +37,15 @@ public sealed record ReadSource(
             0 => [],
             1 => ["One picture in it was left out."],
             _ => [$"{pictures} pictures in it were left out."],
+        };
+
+    /// <summary>The remark on comments that were left out, which ends with why; none when there were none.</summary>
+    internal static IEnumerable<string> CommentsLeftOut(int comments, string why) =>
+        comments switch
+        {
+            0 => [],
+            1 => [$"One comment in it was left out: {why}."],
+            _ => [$"{comments} comments in it were left out: {why}."],
         };
 
     /// <summary>
@@ -87,15 +98,30 @@ public sealed record ReadSource(
             )
         );
 
-    /// <summary>What a document that was built block by block holds.</summary>
+    /// <summary>What a document holds that was built block by block; comments come with the places between which they stand.</summary>
     /// <exception cref="UnreadableException">It holds no words.</exception>
-    internal static ReadSource Of(ShapedText built, Func<string, bool>? isKnown, IEnumerable<string> remarks, string? without = null)
+    internal static ReadSource Of(
+        ShapedText built,
+        Func<string, bool>? isKnown,
+        IEnumerable<string> remarks,
+        string? without = null,
+        IEnumerable<(int From, int To, string Text, string Author)>? comments = null
+    )
     {
         var (text, shape) =
             built.Done() ?? throw new UnreadableException(without ?? "There are no words in it. Choose a file with something to read.");
-        return Recognised(text, isKnown, [.. remarks], shape);
+        return Recognised(text, isKnown, [.. remarks], shape) with
+        {
+            Comments = comments?.Select(c => new CommentInFile(built.Between(c.From, c.To), c.Text, c.Author)).ToList(),
+        };
     }
 }
+
+/// <summary>What somebody wrote beside words of a document.</summary>
+/// <param name="Words">The words it stands beside; its whole paragraph where it names none.</param>
+/// <param name="Text">What it says; never empty.</param>
+/// <param name="Author">Who wrote it, as the file says; empty where it does not.</param>
+public sealed record CommentInFile(TextRange Words, string Text, string Author);
 
 /// <summary>A file that cannot be read, with a sentence that says why and what to do.</summary>
 public sealed class UnreadableException(string message) : Exception(message);

@@ -29,6 +29,7 @@ using Vitrine.Server.Live;
 using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Reading;
+using Vitrine.Server.Mark.Recordings;
 using Vitrine.Server.Search;
 using Vitrine.Server.Show.Exhibits;
 using Vitrine.Server.Show.Insights;
@@ -56,6 +57,7 @@ using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Mark.Reading;
+using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Search;
 using Vitrine.Storage.Show.Exhibits;
@@ -111,6 +113,7 @@ if (!describing)
     builder.Services.AddHostedService<ChangeBroadcaster>();
 builder.Services.AddSingleton<IJobWork, FileImport>();
 builder.Services.AddSingleton<IJobWork, SurveyImport>();
+builder.Services.AddSingleton<IJobWork, RecordingWork>();
 builder.Services.AddSingleton<JobRunner>();
 if (!describing)
     builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
@@ -138,6 +141,7 @@ foreach (
         typeof(ObservationStore),
         typeof(ObservationPieces),
         typeof(MarginNoteStore),
+        typeof(RecordingStore),
         typeof(NoteList),
         typeof(PenStore),
         typeof(ReadingStore),
@@ -251,6 +255,8 @@ api.MapSurveys();
 api.MapObservations();
 api.MapMarginNotes();
 api.MapReading();
+api.MapRecordings();
+api.MapCutouts();
 api.MapTags();
 api.MapTagPages();
 api.MapThemes();

@@ -62,4 +62,23 @@ public class AnchorTests
         if (x is { } edge)
             Assert.Throws<ArgumentOutOfRangeException>(() => new RegionAnchor(edge, y, width, height, at));
     }
+
+    [Fact]
+    public void A_clip_splits_at_a_moment_inside_it_and_joins_to_the_least_that_holds_both()
+    {
+        var clip = new TimeAnchor(1000, 3000);
+        var (before, after) = clip.Split("", 1500);
+        Assert.Equal((new TimeAnchor(1000, 1500), new TimeAnchor(1500, 3000)), (before, after));
+        Assert.Equal(clip, after!.Cover(before!));
+        Assert.Equal((null, null), clip.Split("", 1000));
+        Assert.Equal((null, null), clip.Split("", 3000));
+        var region = new RegionAnchor(0, 0, 10, 10, null);
+        Assert.Equal((null, null), region.Split("", 0));
+        Assert.Null(region.Cover(region));
+        Assert.Null(clip.Cover(new TextAnchor(new TextRange(0, 4))));
+        Assert.Equal(
+            (new TextAnchor(new TextRange(0, 2)), new TextAnchor(new TextRange(3, 5))),
+            new TextAnchor(new TextRange(0, 5)).Split("so we", 3)
+        );
+    }
 }

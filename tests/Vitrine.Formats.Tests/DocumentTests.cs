@@ -192,6 +192,38 @@ public partial class DocumentTests
         );
     }
 
+    // OpenDocument 1.3, part 3, 14.1 and 14.2: an annotation with an annotation-end of its name is of the words between; else of its place.
+    [Fact]
+    public void Comments_of_an_odt_stand_beside_their_words()
+    {
+        using var stream = new MemoryStream();
+        using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            using var part = new StreamWriter(zip.CreateEntry("content.xml").Open());
+            part.Write(
+                """
+                <o:document-content xmlns:o="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:dc="http://purl.org/dc/elements/1.1/"
+                  xmlns:t="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><o:body><o:text><t:p>It was <o:annotation o:name="a"><dc:creator
+                  >Una</dc:creator><t:p>By whose clock?</t:p></o:annotation>very late<o:annotation-end o:name="a"/>.</t:p><t:p>And<o:annotation
+                  ><t:p>Cold too?</t:p></o:annotation> wet.</t:p></o:text></o:body></o:document-content>
+                """
+            );
+        }
+        var read = Read(stream.ToArray(), "notes.odt");
+        Assert.Equal("It was very late.\n\nAnd wet.", read.Text);
+        Assert.Equal(
+            [("very late", "By whose clock?", "Una"), ("And wet.", "Cold too?", "")],
+            read.Comments!.Select(c => (c.Words.Of(read.Text), c.Text, c.Author))
+        );
+    }
+
+    [Fact]
+    public void Comments_of_an_rtf_are_left_out_with_a_word() =>
+        Assert.Equal(
+            ["One comment in it was left out: save the file as .docx to have it in the margin."],
+            Read(Encoding.ASCII.GetBytes(@"{\rtf1 It was late{\*\atnid U}{\*\annotation \pard By whose clock?}.}"), "notes.rtf").Remarks
+        );
+
     [Theory]
     [InlineData("the quick brown fox", "the quick brown fox", 4)]
     [InlineData("the brown quick fox", "the quick brown fox", 3)]

@@ -53,18 +53,71 @@ public class DocxTests
         Assert.Equal([("Ida", "Hello."), ("Wren", "It was late."), ("Ida", "So."), ("Wren", "Yes.")], Turns(read));
     }
 
+    private static string Comment(int id, string words, string author = "Una") =>
+        $"<w:comment w:id=\"{id}\" w:author=\"{author}\">{words}</w:comment>";
+
+    private static ReadSource WithComments(string body, string comments) =>
+        Read(
+            body,
+            main => main.AddNewPart<WordprocessingCommentsPart>().Comments = new Comments($"<w:comments {W}>{comments}</w:comments>")
+        );
+
+    private static (string Words, string Text, string Author)[] Beside(ReadSource read) =>
+        [.. read.Comments!.Select(c => (c.Words.Of(read.Text), c.Text, c.Author))];
+
+    // Written by pandoc 2.17.1.1; see tests/references/documents/commented.md.
     [Fact]
-    public void Comments_are_left_out_and_counted()
+    public void Comments_that_another_program_wrote_stand_beside_their_words()
     {
-        var read = Read(
-            Talk,
-            main =>
-                main.AddNewPart<WordprocessingCommentsPart>().Comments = new Comments(
-                    $"<w:comments {W}><w:comment w:id=\"0\" w:author=\"Una\">{Paragraph("Ask again")}</w:comment></w:comments>"
-                )
+        using var file = File.OpenRead(Path.Combine(AppContext.BaseDirectory, "references", "documents", "commented.docx"));
+        Assert.Equal(
+            [("first crossing", "Ask her for the day.", "Tom Okafor"), ("Everybody stood", "Was this at the ramp?", "Una Lind")],
+            Beside(SourceFile.Read("commented.docx", file))
+        );
+    }
+
+    // ISO/IEC 29500-1, 17.13.4: a comment's words stand between commentRangeStart and commentRangeEnd, which may lie in different
+    // paragraphs; a comment without a range is called by commentReference alone.
+    [Fact]
+    public void Comments_stand_beside_the_words_they_were_written_on()
+    {
+        var read = WithComments(
+            Talk
+                + "<w:p><w:r><w:t xml:space=\"preserve\">Ida: And </w:t></w:r><w:commentRangeStart w:id=\"0\"/><w:r><w:t>then "
+                + "e\u0301</w:t></w:r><w:r><w:t xml:space=\"preserve\">te </w:t></w:r><w:commentRangeEnd w:id=\"0\"/>"
+                + "<w:r><w:commentReference w:id=\"0\"/></w:r><w:r><w:t>came?</w:t></w:r></w:p>"
+                + "<w:commentRangeStart w:id=\"7\"/><w:p><w:r><w:t>Wren: Slowly.</w:t></w:r></w:p>"
+                + "<w:p><w:r><w:t>Ida: Oh</w:t></w:r><w:commentRangeEnd w:id=\"7\"/><w:r><w:t>!</w:t></w:r>"
+                + "<w:r><w:commentReference w:id=\"9\"/></w:r></w:p>",
+            Comment(0, Paragraph("Ask again") + Paragraph("and listen"))
+                + Comment(7, Paragraph("Two turns"), "")
+                + Comment(9, Paragraph("On the whole of it"))
+                + Comment(11, Paragraph("On nothing"))
+                + Comment(12, Paragraph(""))
         );
         Assert.DoesNotContain("Ask again", read.Text);
-        Assert.Equal(["One comment in it was left out."], read.Remarks);
+        Assert.Equal(
+            [
+                ("then \u00e9te", "Ask again\nand listen", "Una"),
+                ("Wren: Slowly.\n\nIda: Oh", "Two turns", ""),
+                ("Ida: Oh!", "On the whole of it", "Una"),
+            ],
+            Beside(read)
+        );
+        Assert.Equal(["One comment in it was left out: nothing was read where it stands."], read.Remarks);
+        Assert.Equal(7, read.Turns.Count);
+    }
+
+    [Fact]
+    public void A_comment_on_deleted_or_hidden_words_stands_beside_their_paragraph()
+    {
+        var read = WithComments(
+            "<w:p><w:r><w:t>Wren: It was late.</w:t></w:r><w:commentRangeStart w:id=\"0\"/><w:del w:id=\"1\" w:author=\"Una\"><w:r>"
+                + "<w:delText>Very.</w:delText></w:r></w:del><w:commentRangeEnd w:id=\"0\"/><w:r><w:commentReference w:id=\"0\"/></w:r></w:p>"
+                + Talk,
+            Comment(0, Paragraph("Why?"))
+        );
+        Assert.Equal([("Wren: It was late.", "Why?", "Una")], Beside(read));
     }
 
     [Fact]

@@ -60,6 +60,23 @@ public class WebVttTests
         Assert.Equal((begin, end), (cue.BeginMs, cue.EndMs));
     }
 
+    [Fact]
+    public void What_is_written_is_read_again()
+    {
+        Cue[] cues =
+        [
+            new(0, 1500, [("Una & Co <1>", "Is 3 < 4 --> so?")]),
+            new(1500, 3_723_004, [(null, "\u201cAye.\u201d"), ("Wren", "NOTE: one\n\nline &amp; no more")]),
+        ];
+        var (read, dropped) = WebVtt.Cues(WebVtt.Written(cues));
+        Assert.Empty(dropped);
+        Assert.Equal(cues.Select(c => (c.BeginMs, c.EndMs)), read.Select(c => (c.BeginMs, c.EndMs)));
+        Assert.Equal(
+            [("Una & Co <1>", "Is 3 < 4 --> so?"), (null, "\u201cAye.\u201d"), ("Wren", "NOTE: one line &amp; no more")],
+            read.SelectMany(c => c.Parts).Select(p => (p.Voice, p.Words.Trim()))
+        );
+    }
+
     [Theory]
     [InlineData("00:01,000 --> 00:02,000")]
     [InlineData("0:01.000 --> 0:02.000")]

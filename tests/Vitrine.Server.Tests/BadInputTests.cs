@@ -52,7 +52,7 @@ public sealed class BadInputTests : IAsyncLifetime
     [Fact]
     public async Task An_unknown_kind_of_file_and_an_empty_one()
     {
-        Assert.Contains("Choose .txt, .md, .docx", (await server.Upload(study, "talk.mov", [1, 2, 3])).Said);
+        Assert.Contains("Choose .txt, .md, .docx", (await server.Upload(study, "talk.xyz", [1, 2, 3])).Said);
         Assert.Contains("empty", (await server.Upload(study, "notes.txt", [])).Said);
     }
 

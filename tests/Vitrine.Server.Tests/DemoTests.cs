@@ -35,7 +35,8 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
             var words = ((string)(await server.Get($"sources/{source!["id"]}"))["text"]!)
                 .Split(default(char[]), StringSplitOptions.RemoveEmptyEntries)
                 .Length;
-            if ((string)source["kind"]! == "interview")
+            // All but the excerpt that is heard, and its sound.
+            if ((string)source["kind"]! == "interview" && !((string)source["title"]!).StartsWith("P01", StringComparison.Ordinal))
                 Assert.True(words >= 1_200, $"{source["title"]} has {words} words");
             Assert.All(
                 source["speakers"]!.AsArray(),

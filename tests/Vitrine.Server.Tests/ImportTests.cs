@@ -101,6 +101,22 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Comments_of_a_document_become_margin_notes_under_their_writers_names_and_go_with_it()
+    {
+        var file = await File.ReadAllBytesAsync(Path.Combine(AppContext.BaseDirectory, "references", "documents", "commented.docx"));
+        var (state, said, id) = await server.Upload(study, "commented.docx", file);
+        Assert.Equal(("done", "2 paragraphs. 2 names to look at. 2 comments are margin notes now."), (state, said));
+        var text = (string)(await server.Get($"sources/{id}"))["text"]!;
+        var notes = (await server.Get($"sources/{id}/margin-notes")).AsArray();
+        Assert.Equal(
+            [("first crossing", "Tom Okafor: Ask her for the day."), ("Everybody stood", "Una Lind: Was this at the ramp?")],
+            notes.Select(n => (text[(int)n!["anchor"]!["start"]!..(int)n["anchor"]!["end"]!], (string)n["words"]!))
+        );
+        await server.Post("undo", new { studyId = study });
+        Assert.Empty(await server.SourcesOf(study));
+    }
+
+    [Fact]
     public async Task A_file_that_is_still_coming_in_can_be_taken_back()
     {
         var import = await server.Announce(study, "long.wav", 1_000_000);

@@ -91,12 +91,12 @@ public sealed class MediaAndJobTests : IDisposable
         var (first, second) = (Sending(), Sending());
         foreach (var job in new[] { first, second })
             Assert.True(jobs.Move(job, JobState.Waiting, from: JobState.Sending));
-        Assert.Equal(first.Id, jobs.Next()!.Id);
+        Assert.Equal(first.Id, jobs.Next(JobKind.File)!.Id);
         jobs.Progress(first, 0.5);
         jobs.BeginAgain();
-        Assert.Equal(first.Id, jobs.Next()!.Id);
-        Assert.Equal(second.Id, jobs.Next()!.Id);
-        Assert.Null(jobs.Next());
+        Assert.Equal(first.Id, jobs.Next(JobKind.File)!.Id);
+        Assert.Equal(second.Id, jobs.Next(JobKind.File)!.Id);
+        Assert.Null(jobs.Next(JobKind.File));
     }
 
     [Fact]

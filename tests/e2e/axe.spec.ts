@@ -27,6 +27,8 @@ for (const half of [0, 1]) {
     const study = await demoStudy(page);
     const cells = 'who\tHow easy was it?\tWhat would you change?\nS1\t4\tThe board at the head of the quay.\nS2\t2\tTell us earlier than that.';
     const table = await write(page, 'post', `/api${study}/imports/pasted-table`, { name: 'Quay survey', text: cells });
+    const { sources }: { sources: { id: number; title: string }[] } = await (await page.request.get(`/api${study}/sources?page=0`)).json();
+    const sourceOf = (title: string) => sources.find((s) => s.title === title)!.id;
     const views: [string, string][] = [
       ['/', 'Boarding without a car'],
       ['/tags', 'learnt on the quay'],
@@ -43,6 +45,8 @@ for (const half of [0, 1]) {
       [`${study}/gather/table/${table.key}`, 'What the columns of this table are'],
       [`${study}/mark?source=2`, 'Interview at the kitchen table'],
       [`${study}/mark?source=2&beside=9`, 'Getting a ticket'],
+      [`${study}/mark?source=${sourceOf('P08 kiosk, film')}`, 'thinks aloud'],
+      [`${study}/mark?source=${sourceOf('Signs on the quay')}`, 'screen says otherwise'],
       [`${study}/mark/correct/2`, 'Correct P03 Sorrel'],
       [`${study}/mark/to-look-at`, 'To look at after corrections'],
       [`${study}/gather/privacy`, 'Also look for these words'],

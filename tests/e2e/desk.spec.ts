@@ -158,3 +158,24 @@ test('what two people do to the same thing at once ends in a clear state', async
   await expect(una.getByTestId('tag-line')).toBeVisible();
   await unas.close();
 });
+
+test('words selected by touch, as far as the browser takes them, are tagged', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Touched', 'P01', 'She waited there. Nobody came.');
+  const words = reading(page).locator('[data-start]').first();
+  /** What a finger on the handles of the browser's selection does. */
+  const take = (to: number) =>
+    words.evaluate((block, end) => {
+      const text = document.createTreeWalker(block, NodeFilter.SHOW_TEXT).nextNode()!;
+      window.getSelection()!.setBaseAndExtent(text, 0, text, end);
+    }, to);
+  await words.dispatchEvent('pointerdown', { pointerType: 'touch', button: 0 });
+  await take(3);
+  await take(10);
+  const bar = page.getByRole('toolbar', { name: 'Selected words' });
+  await bar.getByRole('button', { name: 'Tag' }).click();
+  await page.keyboard.type('waiting');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByRole('button', { name: 'waiting', exact: true })).toBeVisible();
+  await expect.poll(() => page.evaluate(() => [...(CSS.highlights.get('vitrine-focus-first') ?? [])].map(String).join())).toBe('She waited');
+});

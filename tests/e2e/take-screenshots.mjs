@@ -29,9 +29,7 @@ async function take(name, address, words, before) {
   await page.screenshot({ animations: 'disabled', path: `${folder}${name}.png` });
 }
 
-await take('studies', '/', 'Boarding without a car');
 await take('study-front', '/studies/1', 'Research questions');
-await take('sessions', '/studies/1/gather/sessions', 'Morning on the quay');
 await take('participants', '/studies/1/gather/people', 'recruited on');
 const { text } = await (await page.request.get(`${base}/api/sources/2`)).json();
 await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring round')}`, 'Then you ring round', async () => {
@@ -54,6 +52,20 @@ await take('mark', `/studies/1/mark?source=2&place=${text.indexOf('Then you ring
   await page.keyboard.type('fre');
 });
 const tags = await (await page.request.get(`${base}/api/studies/1/tags`)).json();
+const { sources } = await (await page.request.get(`${base}/api/studies/1/sources?page=0`)).json();
+const sourceOf = (title) => sources.find((s) => s.title === title).id;
+await take('player', `/studies/1/mark?source=${sourceOf('P08 kiosk, film')}`, 'In step', async () => {
+  const desk = page.getByRole('region', { name: /^Recording / });
+  await desk.focus();
+  for (const key of [']', ']', ']', 'W']) await page.keyboard.press(key);
+  await page.waitForTimeout(800);
+  await page.keyboard.press('-');
+  await page.waitForTimeout(800);
+});
+await take('picture', `/studies/1/mark?source=${sourceOf('Signs on the quay')}`, 'screen says otherwise', async () => {
+  await page.getByRole('region', { name: /^Picture / }).focus();
+  for (const key of [']', ']']) await page.keyboard.press(key);
+});
 await take('tag-page', `/studies/1/tags/${tags.find((t) => t.name === 'effort').id}`, 'Telling quotes');
 await take('notes', '/studies/1/mark/notes', 'Choose all', async () => {
   for (const i of [0, 2]) await page.getByRole('region', { name: 'Notes' }).getByRole('checkbox').nth(i).check();

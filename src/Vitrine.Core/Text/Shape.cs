@@ -39,6 +39,11 @@ public sealed record Emphasis(TextRange Words, bool Bold, bool Italic);
 public readonly record struct PageStart(int Number, int Start);
 
 /// <summary>
+/// Words with the time in which they are spoken, in milliseconds by the transcript's own clock: a caption of a turn, or one word.
+/// </summary>
+public readonly record struct TimedWords(TextRange Words, int BeginMs, int EndMs);
+
+/// <summary>
 /// The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.
 /// </summary>
 /// <param name="Blocks">Paragraphs, headings, items and rows, in order.</param>
@@ -46,11 +51,13 @@ public readonly record struct PageStart(int Number, int Start);
 /// <param name="Pages">Where pages begin.</param>
 /// <param name="Lines">Where printed lines begin inside paragraphs, so that turns can be read from them; null where nothing is known of
 /// lines.</param>
+/// <param name="Times">When words are spoken, finer than turns, in order; null where nothing is known of it.</param>
 public sealed record Shape(
     IReadOnlyList<Block> Blocks,
     IReadOnlyList<Emphasis> Emphases,
     IReadOnlyList<PageStart> Pages,
-    IReadOnlyList<int>? Lines = null
+    IReadOnlyList<int>? Lines = null,
+    IReadOnlyList<TimedWords>? Times = null
 )
 {
     /// <summary>The page on which a position lies; null where the document has no pages.</summary>

@@ -15,6 +15,8 @@ public sealed class ShapedText
     private readonly List<PageStart> pages = [];
     private readonly List<(int Start, int Column)> cells = [];
     private readonly List<int> lines = [];
+    private readonly List<int> places = [];
+    private (string Text, Shape Shape)? done;
     private int start = -1;
     private int tail;
     private int column;
@@ -113,6 +115,27 @@ public sealed class ShapedText
         pages.Add(new PageStart(number, -1));
     }
 
+    /// <summary>Remembers the place reached so far, for <see cref="Between"/>.</summary>
+    /// <returns>Its number.</returns>
+    public int Place()
+    {
+        places.Add(text.Length);
+        return places.Count - 1;
+    }
+
+    /// <summary>
+    /// Once all is done: the words between two places that were remembered; where none stand between them, the block in which they lie, or
+    /// the one before.
+    /// </summary>
+    public TextRange Between(int from, int to)
+    {
+        var (all, shape) = done ?? throw new InvalidOperationException("The text is not done.");
+        var (first, last) = (Math.Min(places[from], all.Length), Math.Min(places[to], all.Length));
+        if (first < last && TextRange.Tidy(all, first, last) is { } words)
+            return words;
+        return (shape.Blocks.LastOrDefault(b => b.Words.Start <= last) ?? shape.Blocks[0]).Words;
+    }
+
     /// <summary>Ends the open block.</summary>
     public void End()
     {
@@ -149,11 +172,12 @@ public sealed class ShapedText
         var built = text.ToString();
         var shape = new Shape([.. blocks], [.. emphases], [.. pages.Where(p => p.Start >= 0)], lines.Count > 0 ? [.. lines] : null);
         var canonical = CanonicalText.From(built);
-        return canonical == built ? (built, shape) : (canonical, Moved(built, shape));
+        done = canonical == built ? (built, shape) : (canonical, Moved(built, shape));
+        return done;
     }
 
     /// <summary>Where runs have joined into one character (an accent of its own after its letter), every position follows.</summary>
-    private static Shape Moved(string built, Shape shape)
+    private Shape Moved(string built, Shape shape)
     {
         var seen = new Dictionary<int, int>();
         int At(int position)
@@ -162,6 +186,8 @@ public sealed class ShapedText
                 seen[position] = there = CanonicalText.From(built[..position] + "|").Length - 1;
             return there;
         }
+        for (var i = 0; i < places.Count; i++)
+            places[i] = At(Math.Min(places[i], built.Length));
         TextRange? Range(TextRange r) => At(r.End) > At(r.Start) ? new TextRange(At(r.Start), At(r.End)) : null;
         return new Shape(
             [

@@ -16,6 +16,7 @@ internal static partial class CueText
         var spoken = cues.SelectMany(c => c.Parts.Select(p => Spoken(p.Voice, p.Words, c))).Where(s => s.Words.Length > 0).ToList();
         var text = new StringBuilder();
         var turns = new List<Turn>();
+        var times = new List<TimedWords>();
         for (var i = 0; i < spoken.Count; )
         {
             var (first, begun) = (i, text.Length);
@@ -23,7 +24,10 @@ internal static partial class CueText
             {
                 if (i > first)
                     text.Append(' ');
-                text.Append(spoken[i++].Words);
+                var (_, words, cue) = spoken[i++];
+                if (cue.EndMs > cue.BeginMs)
+                    times.Add(new TimedWords(new TextRange(text.Length, text.Length + words.Length), cue.BeginMs, cue.EndMs));
+                text.Append(words);
             } while (i < spoken.Count && GoesOn(spoken[i - 1], spoken[i], text.Length - begun));
             var (begin, end) = (spoken[first].Cue.BeginMs, spoken[i - 1].Cue.EndMs);
             turns.Add(new Turn(new TextRange(begun, text.Length), spoken[first].Voice, begin, end > begin ? end : null));
@@ -31,7 +35,8 @@ internal static partial class CueText
         }
         if (turns.Count == 0)
             throw new UnreadableException("The captions in it are all empty. Export them again, or paste the text.");
-        return new ReadSource(text.ToString().TrimEnd('\n'), turns, []);
+        var shape = new Shape([.. turns.Select(t => new Block(t.Words, BlockKind.Paragraph))], [], [], Times: times);
+        return new ReadSource(text.ToString().TrimEnd('\n'), turns, [], shape);
     }
 
     private const int LongPauseMs = 2_000;

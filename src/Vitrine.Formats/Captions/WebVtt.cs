@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Net;
+using System.Text;
 using System.Text.RegularExpressions;
 using Vitrine.Formats.Documents;
 
@@ -29,6 +30,33 @@ public static partial class WebVtt
         var read = CueText.ToSource(cues);
         return dropped.Count == 0 ? read : read with { Remarks = [Said(dropped)] };
     }
+
+    /// <summary>Cues as a WebVTT file, each part with its voice.</summary>
+    public static string Written(IEnumerable<Cue> cues)
+    {
+        var text = new StringBuilder("WEBVTT\n");
+        foreach (var cue in cues)
+        {
+            text.Append(CultureInfo.InvariantCulture, $"\n{Stamped(cue.BeginMs)} --> {Stamped(cue.EndMs)}\n");
+            foreach (var (voice, words) in cue.Parts)
+                text.Append(voice is null ? "" : $"<v {Escaped(voice)}>").Append(Escaped(words)).Append('\n');
+        }
+        return text.ToString();
+    }
+
+    private static string Stamped(int ms) =>
+        string.Create(CultureInfo.InvariantCulture, $"{ms / 3_600_000:00}:{ms / 60_000 % 60:00}:{ms / 1000 % 60:00}.{ms % 1000:000}");
+
+    /// <summary>In a cue, line ends stand for themselves, an empty line would end it, and these signs begin something.</summary>
+    private static string Escaped(string words) =>
+        Lines()
+            .Replace(words, " ")
+            .Replace("&", "&amp;", StringComparison.Ordinal)
+            .Replace("<", "&lt;", StringComparison.Ordinal)
+            .Replace(">", "&gt;", StringComparison.Ordinal);
+
+    [GeneratedRegex(@"\s*\n\s*")]
+    private static partial Regex Lines();
 
     /// <summary>The cues of a WebVTT text, and the line numbers (from 1) at which something was dropped.</summary>
     /// <exception cref="UnreadableException">The text does not begin with WEBVTT.</exception>

@@ -9,7 +9,7 @@ namespace Vitrine.Formats.Documents;
 /// <summary>
 /// Reads .docx (ISO/IEC 29500, Office Open XML) with DocumentFormat.OpenXml: headings, paragraphs, lists, tables, bold and italics; text
 /// that was deleted with changes tracked is left out,
-/// text that was inserted is kept; notes stand at the end. Pictures, comments, headers and footers are left out.
+/// text that was inserted is kept; notes stand at the end, comments beside their words. Pictures, headers and footers are left out.
 /// </summary>
 public sealed class Docx
 {
@@ -22,8 +22,10 @@ public sealed class Docx
     private readonly Dictionary<string, (int? Outline, NumberingProperties? Numbering)> known = [];
     private Dictionary<string, Style>? styles;
     private readonly List<TextBoxContent> boxes = [];
+    private readonly Dictionary<string, (int From, int To)> commented = [];
     private int pictures;
     private bool hidden;
+    private int adrift;
 
     /// <summary>The mark of the paragraph before was deleted: what follows goes on with it.</summary>
     private bool joined;
@@ -42,7 +44,8 @@ public sealed class Docx
             var reader = new Docx(main);
             reader.Blocks(body);
             reader.Notes();
-            return ReadSource.Of(reader.built, isKnown, reader.LeftOut());
+            var comments = reader.Comments();
+            return ReadSource.Of(reader.built, isKnown, reader.LeftOut(), comments: comments);
         }
         catch (Exception problem)
             when (problem
@@ -80,7 +83,28 @@ public sealed class Docx
                 case SdtBlock or SdtContentBlock or CustomXmlBlock or InsertedRun:
                     Blocks(element);
                     break;
+                case CommentRangeStart or CommentRangeEnd:
+                    Commented(element);
+                    break;
             }
+        }
+    }
+
+    /// <summary>Where the words of a comment begin, end, or where it is called.</summary>
+    private void Commented(OpenXmlElement element)
+    {
+        switch (element)
+        {
+            case CommentRangeStart { Id.Value: { } id }:
+                commented[id] = (built.Place(), -1);
+                break;
+            case CommentRangeEnd { Id.Value: { } id } when commented.TryGetValue(id, out var open) && open.To < 0:
+                commented[id] = open with { To = built.Place() };
+                break;
+            case CommentReference { Id.Value: { } id } when !commented.ContainsKey(id):
+                var here = built.Place();
+                commented[id] = (here, here);
+                break;
         }
     }
 
@@ -216,6 +240,9 @@ public sealed class Docx
                 case Break or CarriageReturn:
                     built.Add("\n");
                     break;
+                case CommentRangeStart or CommentRangeEnd or CommentReference:
+                    Commented(element);
+                    break;
                 case NoBreakHyphen:
                     built.Add("\u2011", bold, italic);
                     break;
@@ -256,21 +283,35 @@ public sealed class Docx
         }
     }
 
-    private IEnumerable<string> LeftOut()
+    private List<(int From, int To, string Text, string Author)> Comments()
     {
-        var comments = main.WordprocessingCommentsPart?.Comments?.Elements<Comment>().Count() ?? 0;
-        return
+        var comments = new List<(int From, int To, string Text, string Author)>();
+        var end = built.Place();
+        foreach (var comment in main.WordprocessingCommentsPart?.Comments?.Elements<Comment>() ?? [])
+        {
+            var said = string.Join(
+                '\n',
+                comment
+                    .Descendants<Paragraph>()
+                    .Select(p => string.Concat(p.Descendants<Text>().Select(t => t.Text)))
+                    .Where(w => w.Length > 0)
+            );
+            if (string.IsNullOrWhiteSpace(said))
+                continue;
+            if (comment.Id?.Value is { } id && commented.TryGetValue(id, out var at))
+                comments.Add((at.From, at.To < 0 ? end : at.To, said, comment.Author?.Value?.Trim() ?? ""));
+            else
+                adrift++;
+        }
+        return comments;
+    }
+
+    private IEnumerable<string> LeftOut() =>
         [
             .. ReadSource.LeftOut(pictures),
-            .. comments switch
-            {
-                0 => (string[])[],
-                1 => ["One comment in it was left out."],
-                _ => [$"{comments} comments in it were left out."],
-            },
+            .. ReadSource.CommentsLeftOut(adrift, "nothing was read where it stands"),
             .. hidden ? (string[])["Hidden text in it was left out."] : [],
         ];
-    }
 
     private static bool Is(OnOffType? property) => property is not null && (property.Val is null || property.Val.Value);
 }

@@ -9,7 +9,8 @@ namespace Vitrine.Formats.Documents;
 /// <summary>
 /// Reads .odt (OASIS OpenDocument 1.3, part 3) strictly: content.xml by the framework's XML reader with document types forbidden. Headings,
 /// paragraphs, lists, tables,
-/// bold and italics; notes stand at the end; deleted text of tracked changes, comments and pictures are left out. Written here
+/// bold and italics; notes stand at the end, comments beside their words; deleted text of tracked changes and pictures are left out.
+/// Written here
 /// because no well-kept package reads it.
 /// </summary>
 public sealed class Odt
@@ -22,12 +23,14 @@ public sealed class Odt
     private static readonly XNamespace Style = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
     private static readonly XNamespace Look = "urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0";
     private static readonly XNamespace Office = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
+    private static readonly XNamespace Core = "http://purl.org/dc/elements/1.1/";
     private static readonly XNamespace Draw = "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0";
 
     private readonly ShapedText built = new();
     private readonly Dictionary<string, (bool Bold, bool Italic)> styles = [];
     private readonly HashSet<string> numbered = [];
     private readonly List<XElement> notes = [];
+    private readonly List<(int From, int To, string Text, string Author, string? Name)> comments = [];
     private int pictures;
 
     /// <exception cref="UnreadableException">No whole .odt, made to swell up, with macros, or without words.</exception>
@@ -45,7 +48,12 @@ public sealed class Odt
             var body = content.Root?.Element(Office + "body")?.Element(Office + "text") ?? throw Zipped.Damaged(".odt");
             reader.Blocks(body);
             reader.Notes();
-            return ReadSource.Of(reader.built, isKnown, ReadSource.LeftOut(reader.pictures));
+            return ReadSource.Of(
+                reader.built,
+                isKnown,
+                ReadSource.LeftOut(reader.pictures),
+                comments: reader.comments.Select(c => (c.From, c.To, c.Text, c.Author))
+            );
         }
         catch (Exception problem) when (problem is XmlException or InvalidDataException)
         {
@@ -186,7 +194,11 @@ public sealed class Odt
                 built.Add("\n");
             else if (element.Name == Text + "note")
                 notes.Add(element);
-            else if (element.Name == Office + "annotation" || element.Name == Text + "tracked-changes")
+            else if (element.Name == Office + "annotation")
+                Commented(element);
+            else if (element.Name == Office + "annotation-end")
+                CommentEnds(element.Attribute(Office + "name")?.Value);
+            else if (element.Name == Text + "tracked-changes")
                 continue;
             else if (element.Name == Draw + "frame" && !element.Descendants(Text + "p").Any())
                 pictures++;
@@ -201,6 +213,23 @@ public sealed class Odt
         Words(element, bold || look.Bold, italic || look.Italic);
         if (element.Name == Text + "p")
             built.Add("\n");
+    }
+
+    /// <summary>A comment begins: beside what follows up to its end, or beside its paragraph where it has none.</summary>
+    private void Commented(XElement comment)
+    {
+        var words = string.Join('\n', comment.Descendants(Text + "p").Select(p => p.Value).Where(w => w.Length > 0));
+        var here = built.Place();
+        if (!string.IsNullOrWhiteSpace(words))
+            comments.Add(
+                (here, here, words, comment.Element(Core + "creator")?.Value.Trim() ?? "", comment.Attribute(Office + "name")?.Value)
+            );
+    }
+
+    private void CommentEnds(string? name)
+    {
+        if (name is not null && comments.FindIndex(c => c.Name == name) is >= 0 and var i)
+            comments[i] = comments[i] with { To = built.Place() };
     }
 
     /// <summary>Notes stand at the end, each in paragraphs of its own: they are nobody's words.</summary>

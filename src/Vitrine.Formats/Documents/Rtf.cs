@@ -25,6 +25,7 @@ public sealed class Rtf
     private bool inRow;
     private int outline = 9;
     private int pictures;
+    private int comments;
 
     private Rtf(byte[] bytes) => this.bytes = bytes;
 
@@ -44,6 +45,7 @@ public sealed class Rtf
         string[] remarks =
         [
             .. ReadSource.LeftOut(reader.pictures),
+            .. ReadSource.CommentsLeftOut(reader.comments, "save the file as .docx to have it in the margin"),
             .. whole ? (string[])[] : ["The file ends in the middle; everything up to there was read."],
         ];
         return ReadSource.Of(reader.built, isKnown, remarks);
@@ -179,6 +181,8 @@ public sealed class Rtf
         {
             if (word is "pict" or "object" && !now.Skip)
                 pictures++;
+            if (word == "annotation")
+                comments++;
             now = now with { Skip = true, Destination = word };
             return;
         }

@@ -82,9 +82,14 @@ internal sealed record DemoErased(string Code, string Pseudonym, string RealName
 /// <summary>A table that is taken in with its columns as they are guessed.</summary>
 internal sealed record DemoSurvey(string File, string Name);
 
+/// <param name="Quote">Its words, in a text.</param>
+/// <param name="Clip">Its beginning and end in seconds, in a recording.</param>
+/// <param name="Region">Left edge, upper edge, width and height in ten-thousandths, in a picture.</param>
 /// <param name="Margin">What a margin note on the words says; without tags then.</param>
 internal sealed record DemoMark(
-    string Quote,
+    string? Quote,
+    IReadOnlyList<double>? Clip,
+    IReadOnlyList<int>? Region,
     string By,
     IReadOnlyList<string> Tags,
     string? Note,

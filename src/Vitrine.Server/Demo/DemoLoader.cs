@@ -275,29 +275,22 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         var from = 0;
         foreach (var mark in await Read<IReadOnlyList<DemoMark>>(Path.Combine(study, source.Marks!)))
         {
-            var at = text.IndexOf(mark.Quote, from, StringComparison.Ordinal);
-            if (at < 0)
-                at = text.IndexOf(mark.Quote, StringComparison.Ordinal);
-            if (at < 0)
-                throw new InvalidOperationException(
+            var anchor =
+                Anchored(mark, text, from)
+                ?? throw new InvalidOperationException(
                     $"demo/{study}/{source.Marks} quotes words that are not in {source.File}: “{mark.Quote}”."
                 );
-            from = at;
+            from = anchor.Start ?? from;
             await As(mark.By);
             if (mark.Margin is { } words)
             {
-                var anchor = new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length);
                 await Post<Step>($"sources/{id}/margin-notes", new NewMarginNote(anchor, words, mark.Unsure));
                 continue;
             }
             var known = mark.Tags.Where(tags.ContainsKey).Select(t => tags[t]).ToList();
             var made = await Post<Step>(
                 $"sources/{id}/observations",
-                new NewObservation(
-                    new AnchorGiven(AnchorKind.Text, at, at + mark.Quote.Length),
-                    known,
-                    [.. mark.Tags.Where(t => !tags.ContainsKey(t))]
-                )
+                new NewObservation(anchor, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))])
             );
             if (mark.Note is { } note)
                 await Put($"observations/{made.Id}/note", new NewText(note, ""));
@@ -310,6 +303,19 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
             if (mark.Starred)
                 await Put($"observations/{made.Id}/star", new Star(true));
         }
+    }
+
+    /// <summary>Where a mark stands; words are looked for from a place on, else from the beginning. Null where there are none.</summary>
+    private static AnchorGiven? Anchored(DemoMark mark, string text, int from)
+    {
+        if (mark.Clip is [var begin, var end])
+            return new AnchorGiven(AnchorKind.Time, BeginMs: (int)(begin * 1000), EndMs: (int)(end * 1000));
+        if (mark.Region is [var x, var y, var width, var height])
+            return new AnchorGiven(AnchorKind.Region, X: x, Y: y, Width: width, Height: height);
+        var at = text.IndexOf(mark.Quote!, from, StringComparison.Ordinal);
+        if (at < 0)
+            at = text.IndexOf(mark.Quote!, StringComparison.Ordinal);
+        return at < 0 ? null : new AnchorGiven(AnchorKind.Text, at, at + mark.Quote!.Length);
     }
 
     private async Task LoadSurvey(StudyId studyId, string study, DemoSurvey survey)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Diagnostics;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather.Privacy;
@@ -25,7 +26,10 @@ internal interface IJobWork
     JobEnd DoneBefore(Job job, Step step);
 }
 
-/// <summary>Works on jobs one after the other, aside from requests. A server that was killed begins its work again.</summary>
+/// <summary>
+/// Works on jobs aside from requests: files and tables one after the other, and beside them recordings one after the other, which take as
+/// long as decoding them takes. A server that was killed begins its work again.
+/// </summary>
 internal sealed class JobRunner(
     Workspace workspace,
     JobStore jobs,
@@ -41,10 +45,29 @@ internal sealed class JobRunner(
 
     private static readonly TimeSpan LongestPause = TimeSpan.FromMilliseconds(100);
 
-    private readonly SemaphoreSlim waiting = new(0);
+    private readonly (JobKind[] Kinds, SemaphoreSlim Waiting)[] lanes =
+    [
+        ([JobKind.File, JobKind.Survey], new SemaphoreSlim(0)),
+        ([JobKind.Recording], new SemaphoreSlim(0)),
+    ];
+
+    private readonly ConcurrentDictionary<string, CancellationTokenSource> stops = [];
 
     /// <summary>A job may be waiting.</summary>
-    public void Wake() => waiting.Release();
+    public void Wake()
+    {
+        foreach (var (_, waiting) in lanes)
+            waiting.Release();
+    }
+
+    /// <summary>Ends the work on a job; whether it was being worked on.</summary>
+    public bool Stop(string key)
+    {
+        if (!stops.TryGetValue(key, out var stop))
+            return false;
+        stop.Cancel();
+        return true;
+    }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -52,14 +75,22 @@ internal sealed class JobRunner(
         erasure.Clean();
         if (media.Sweep() is > 0 and var swept)
             log.LogInformation("Took away {Files} files that nothing named", swept);
+        await Task.WhenAll(lanes.Select(lane => WorkOn(lane.Kinds, lane.Waiting, stoppingToken)));
+    }
+
+    private async Task WorkOn(JobKind[] kinds, SemaphoreSlim waiting, CancellationToken stoppingToken)
+    {
         while (!stoppingToken.IsCancellationRequested)
         {
             try
             {
-                while (jobs.Next() is { } job)
+                while (jobs.Next(kinds) is { } job)
                 {
                     var begun = Stopwatch.GetTimestamp();
                     await Work(job, stoppingToken);
+                    // A film that has come in is to be made ready.
+                    if (job.Kind == JobKind.File)
+                        Wake();
                     // People who work meanwhile come first: as long a pause as the work took, within reason.
                     await Task.Delay(
                         TimeSpan.FromTicks(Math.Min(Stopwatch.GetElapsedTime(begun).Ticks, LongestPause.Ticks)),
@@ -83,6 +114,8 @@ internal sealed class JobRunner(
     private async Task Work(Job job, CancellationToken stopping)
     {
         JobEnd end;
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(stopping);
+        stops[job.Key] = stop;
         try
         {
             var account = accounts.Find(job.AccountId);
@@ -93,7 +126,7 @@ internal sealed class JobRunner(
             // Killed between the work and the word that it is done.
             end = workspace.DoneBefore(actor) is { } step
                 ? work.DoneBefore(job, step)
-                : await work.Run(job, actor, new Told(jobs, job), stopping);
+                : await work.Run(job, actor, new Told(jobs, job), stop.Token);
         }
         catch (Refusal refusal)
         {
@@ -103,6 +136,10 @@ internal sealed class JobRunner(
         {
             // Begun again at the next start.
             return;
+        }
+        catch (OperationCanceledException)
+        {
+            end = new JobEnd(JobState.Cancelled, "You stopped it.");
         }
         catch (Exception failure)
         {
@@ -115,7 +152,11 @@ internal sealed class JobRunner(
                         + "who runs Vitrine if it stays."
             );
         }
-        jobs.Move(job, end.State, end.Said, end.SourceId, from: JobState.Working);
+        finally
+        {
+            stops.TryRemove(job.Key, out _);
+        }
+        jobs.Move(job, end.State, end.Said, end.SourceId ?? job.SourceId, from: JobState.Working);
         // What was kept has been moved away before; what came of a table is in the database.
         if (end.State is JobState.Done or JobState.Refused)
             media.Drop(job.Key);

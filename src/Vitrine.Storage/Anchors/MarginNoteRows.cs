@@ -1,5 +1,6 @@
 using Dapper;
 using Vitrine.Core.Gather.Corrections;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Trail;
 
@@ -8,6 +9,14 @@ namespace Vitrine.Storage.Anchors;
 /// <summary>What belongs to the rows of margin notes, for every write that moves them.</summary>
 internal static class MarginNoteRows
 {
+    /// <summary>Adds a note.</summary>
+    public static MarginNoteId Insert(Writing writing, StudyId studyId, SourceId sourceId, Anchor anchor, string words, bool unsure = false)
+    {
+        var row = AnchorRow.Of(anchor);
+        (row["study_id"], row["source_id"], row["words"], row["unsure"]) = (studyId, sourceId, words, unsure ? 1L : 0L);
+        return writing.Insert("margin_note", row);
+    }
+
     /// <summary>Moves the notes on a text along when it is corrected.</summary>
     public static void Follow(Writing writing, SourceId sourceId, Reanchor moved)
     {

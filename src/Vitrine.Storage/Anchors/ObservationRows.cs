@@ -74,16 +74,21 @@ internal static class ObservationRows
         return writing.Insert("observation", row);
     }
 
+    /// <summary>How long a recording is taken to be that was not looked at yet: a day.</summary>
+    private const int LongestMs = 24 * 60 * 60 * 1000;
+
     /// <summary>What a source offers for observations to stand in.</summary>
     public static AnchorGround GroundOf(SqliteConnection connection, SourceId sourceId)
     {
         var (text, length, picture) = connection.QuerySingle<(string, int?, bool)>(
             """
-            SELECT t.text, (SELECT max(coalesce(u.end_ms, u.begin_ms + 1)) FROM turn u WHERE u.source_id = s.id),
+            SELECT t.text, coalesce(q.length_ms, (SELECT max(coalesce(u.end_ms, u.begin_ms + 1)) FROM turn u WHERE u.source_id = s.id),
+                CASE WHEN m.type LIKE 'audio/%' OR m.type LIKE 'video/%' THEN @longest END),
               coalesce(m.type LIKE 'image/%' OR m.type LIKE 'video/%', 0)
-            FROM source s JOIN source_text t ON t.source_id = s.id LEFT JOIN media m ON m.id = s.media_id WHERE s.id = @sourceId
+            FROM source s JOIN source_text t ON t.source_id = s.id LEFT JOIN media m ON m.id = s.media_id
+              LEFT JOIN recording q ON q.hash = m.hash WHERE s.id = @sourceId
             """,
-            new { sourceId }
+            new { sourceId, longest = LongestMs }
         );
         return new AnchorGround(text, length, picture);
     }

@@ -124,6 +124,7 @@ internal sealed class WorkspaceCatalogue
                     new("media_id", "media", Owns: true),
                     new("folder_id", "folder", LetsGo),
                     new("session_id", "session", LetsGo),
+                    new("still_of_id", "source", Goes),
                 ],
                 Search = new Searched(FoundKind.Source, "title"),
                 PeoplesWords = ["title", "file_name"],
@@ -363,6 +364,7 @@ internal sealed class WorkspaceCatalogue
                 PeoplesWords = ["name", "given", "said"],
                 Plain = ["modified"],
             },
+            new("recording") { IsTrailed = false, Plain = ["hash", "copy_type"] },
             new("channel") { IsTrailed = false, PeoplesWords = ["name"] },
             new("feedback")
             {

@@ -14,6 +14,9 @@ public enum JobKind
 
     /// <summary>Makes participants and sources of a table's rows.</summary>
     Survey,
+
+    /// <summary>Makes a recording ready to be played and marked.</summary>
+    Recording,
 }
 
 /// <summary>Where a job stands.</summary>
@@ -108,15 +111,17 @@ public sealed class JobStore(Workspace workspace)
         long bytes,
         string modified,
         string given,
-        string? hash = null
+        string? hash = null,
+        SourceId? sourceId = null
     )
     {
         var key = Guid.CreateVersion7().ToString();
         workspace.WriteUntrailed(connection =>
             connection.Execute(
                 """
-                INSERT INTO job (key, study_id, account_id, kind, state, name, bytes, modified, given, hash, created_at, updated_at)
-                VALUES (@key, @studyId, @accountId, @kind, @state, @name, @bytes, @modified, @given, @hash, @now, @now)
+                INSERT INTO job (key, study_id, account_id, kind, state, name, bytes, modified, given, hash, source_id,
+                  created_at, updated_at)
+                VALUES (@key, @studyId, @accountId, @kind, @state, @name, @bytes, @modified, @given, @hash, @sourceId, @now, @now)
                 """,
                 new
                 {
@@ -130,6 +135,7 @@ public sealed class JobStore(Workspace workspace)
                     modified,
                     given,
                     hash,
+                    sourceId,
                     now = workspace.Now,
                 }
             )
@@ -185,11 +191,13 @@ public sealed class JobStore(Workspace workspace)
         workspace.Tell(job.StudyId, job.AccountId, "job");
     }
 
-    /// <summary>Takes the next waiting job to work on; null when there is none.</summary>
-    public Job? Next() =>
+    /// <summary>Takes the next waiting job of some kinds to work on; null when there is none.</summary>
+    public Job? Next(params JobKind[] kinds) =>
         workspace.WriteUntrailed(connection =>
         {
-            var id = connection.QueryFirstOrDefault<long?>("SELECT id FROM job WHERE state = 'waiting' ORDER BY id");
+            var id = connection.QueryFirstOrDefault<long?>(
+                $"SELECT id FROM job WHERE state = 'waiting' AND kind IN ({Names(kinds)}) ORDER BY id"
+            );
             if (id is null)
                 return null;
             connection.Execute("UPDATE job SET state = 'working', updated_at = @now WHERE id = @id", new { id, now = workspace.Now });
@@ -215,6 +223,12 @@ public sealed class JobStore(Workspace workspace)
         );
         workspace.Tell(studyId, accountId, "job");
     }
+
+    /// <summary>The last job of a kind for a file.</summary>
+    public Job? Last(JobKind kind, string hash) =>
+        Find("WHERE kind = @kind AND hash = @hash ORDER BY id DESC", new { kind = StoredName.Of(kind), hash }).FirstOrDefault();
+
+    private static string Names(JobKind[] kinds) => string.Join(", ", kinds.Select(k => $"'{StoredName.Of(k)}'"));
 
     private List<Job> Find(string where, object given)
     {

@@ -21,6 +21,9 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>Where a kept file stands.</summary>
     public string PathOf(string hash) => Path.Combine(workspace.Folder, "media", hash[..2], hash);
 
+    /// <summary>Where something stands that was made of a kept file, and can be made of it again.</summary>
+    public string MadeOf(string hash, string name) => Path.Combine(workspace.Folder, "made", hash, name);
+
     /// <summary>
     /// Where a file stands while it is read and that is not kept; swept away at the next start when the server is killed meanwhile.
     /// </summary>
@@ -89,6 +92,10 @@ public sealed class MediaFolder(Workspace workspace)
         var coming = connection
             .Query<string>("SELECT key FROM job WHERE state IN ('sending', 'waiting', 'working', 'same', 'table')")
             .ToHashSet();
+        var made = Path.Combine(workspace.Folder, "made");
+        if (Directory.Exists(made))
+            foreach (var folder in Directory.EnumerateDirectories(made).Where(f => !named.Contains(Path.GetFileName(f))).ToList())
+                Directory.Delete(folder, recursive: true);
         return Sweep("media", named) + (alsoArriving ? Sweep("arriving", coming) : 0);
     }
 

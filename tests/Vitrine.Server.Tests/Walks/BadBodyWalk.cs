@@ -20,6 +20,8 @@ public sealed class BadBodyWalk : IAsyncLifetime
         await server.SetUp();
         mine = await Things.Make(server, server.Http, "thornapple");
         mine["page"] = 0;
+        mine["perSecond"] = 10;
+        mine["to"] = 10;
         mine["byStem"] = true;
         mine["number"] = 1;
         mine["view"] = "all";

@@ -117,6 +117,8 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     private static void Add(Dictionary<string, JsonNode?> known)
     {
         known["page"] = 0;
+        known["perSecond"] = 10;
+        known["to"] = 10;
         known["byStem"] = true;
         known["number"] = 1;
         known["view"] = "all";

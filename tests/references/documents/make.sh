@@ -12,3 +12,5 @@ pandoc -f markdown -t plain --wrap=none quay-report.md | sed -E 's/^[[:space:]]*
 pdftotext -enc UTF-8 quay-report.pdf quay-report.pdf.words
 # pandoc 2.17 reads .rtf with a character missing after each one written as \u, and .odt without a table's first row: both are held against the words of the .md that they were written from.
 { pandoc --version | head -1; pdftotext -v 2>&1 | head -1; } >versions
+# Comments beside words: written by pandoc, read by us (commented.md says what stands beside what).
+pandoc commented.md -o commented.docx

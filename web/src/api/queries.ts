@@ -75,7 +75,7 @@ export const queries = {
     }),
   sources: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['source', 'media', 'turn', 'participant', 'routing', ...whoTakesPart] } },
+      meta: { restsOn: { studyId, tables: ['source', 'media', 'recording', 'turn', 'participant', 'routing', ...whoTakesPart] } },
       queryKey: ['sources', studyId],
       queryFn: async ({ signal }) =>
         (
@@ -233,6 +233,45 @@ export const queries = {
       meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
       queryKey: ['sentences', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/sentences', { params: { path: { id } } })),
+    }),
+  recording: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['recording', 'job'] } },
+      queryKey: ['recording', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/recording', { params: { path: { id } } })),
+    }),
+  /** Peaks of a recording, one byte each, counted from its beginning; they never change. */
+  peaks: (id: number, perSecond: number, from: number, to: number) =>
+    queryOptions({
+      meta: { restsOn: nothing },
+      queryKey: ['peaks', id, perSecond, from, to],
+      queryFn: async ({ signal }) => {
+        const answer = await fetch(`/api/sources/${id}/peaks?perSecond=${perSecond}&from=${from}&to=${to}`, { signal });
+        if (!answer.ok) throw new Error('The wave of this recording could not be fetched.');
+        return new Uint8Array(await answer.arrayBuffer());
+      },
+      staleTime: Infinity,
+    }),
+  pauses: (id: number) =>
+    queryOptions({
+      meta: { restsOn: nothing },
+      queryKey: ['pauses', id],
+      queryFn: async () => (await ask(api.GET('/api/sources/{id}/pauses', { params: { path: { id } } }))).map((p) => ({ start: p.beginMs, end: p.endMs })),
+      staleTime: Infinity,
+    }),
+  wordsInStep: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
+      queryKey: ['in-step', id],
+      queryFn: async () => {
+        const { words } = await ask(api.GET('/api/sources/{id}/in-step', { params: { path: { id } } }));
+        return Array.from({ length: words.length / 4 }, (_, i) => ({
+          start: words[4 * i]!,
+          end: words[4 * i + 1]!,
+          beginMs: words[4 * i + 2]!,
+          endMs: words[4 * i + 3]!,
+        }));
+      },
     }),
   hits: (id: number, typed: string, byStem: boolean) =>
     queryOptions({

@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/react-query';
+import type { Query, QueryClient } from '@tanstack/react-query';
 import { touches, type Changed, type RestsOn } from './restsOn';
 
 declare module '@tanstack/react-query' {
@@ -11,10 +11,18 @@ declare module '@tanstack/react-query' {
 const own = new Set<number>();
 const mostOwn = 200;
 
-/** Fetches again what some changes touch; without them, everything. */
-export function refetch(cache: QueryClient, changes?: readonly Changed[]) {
-  return cache.invalidateQueries({
-    predicate: ({ meta }) => !changes || !meta || changes.some((changed) => touches(changed, meta.restsOn)),
+/** Fetches again what some changes touch; without them, everything. It is there when the promise resolves, also where a later change had it fetched once more meanwhile. */
+export async function refetch(cache: QueryClient, changes?: readonly Changed[]) {
+  const touched = { predicate: ({ meta }: Query) => !changes || !meta || changes.some((changed) => touches(changed, meta.restsOn)) };
+  await cache.invalidateQueries(touched);
+  await new Promise<void>((done) => {
+    const look = () => {
+      if (cache.isFetching(touched) > 0) return;
+      stop();
+      done();
+    };
+    const stop = cache.getQueryCache().subscribe(look);
+    look();
   });
 }
 

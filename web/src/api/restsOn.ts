@@ -46,6 +46,7 @@ export const tables = [
   'exhibit_insight',
   'exhibit_link',
   'job',
+  'recording',
   'channel',
   'feedback',
 ] as const;
@@ -69,7 +70,7 @@ export const whoTakesPart = ['source_participant', 'session_participant', 'speak
 /** What every count is made of. */
 export const counted = ['observation', 'observation_tag', 'source', 'participant', 'turn', ...whoTakesPart] as const;
 /** What quotes are made of. */
-export const quoted = [...counted, 'source_text', 'mask', 'correction_look', 'tag'] as const;
+export const quoted = [...counted, 'source_text', 'mask', 'correction_look', 'tag', 'recording'] as const;
 
 /** Tables whose rows stand in one source, so that it is told which. */
 const ofSources: ReadonlySet<string> = new Set<Table>([

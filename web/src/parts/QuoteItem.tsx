@@ -2,6 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { Star } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
+import { Cutout } from './Cutout';
 import { TagLabel } from './TagLabel';
 import type { TagLook } from './tagLook';
 import { QuoteWords } from './QuoteWords';
@@ -28,6 +29,7 @@ export function QuoteItem({ quote, who, studyId, look, children }: Props) {
           {quote.atMs !== null && `${clock(quote.atMs)} `}
           {kindWords[quote.kind].one}
         </span>
+        {quote.anchor.kind === 'text' && quote.mediaType !== null && !quote.gone && <Cutout quote={quote} />}
         {quote.masks.length > 0 && <span className="text-brass">{count(quote.masks.length, 'place')} masked for readers</span>}
         {quote.starred && <Star aria-label="starred" className="size-3.5 fill-brass text-brass" />}
         {look && quote.tagIds.map((id) => <TagLabel key={id} look={look(id)} />)}

@@ -1,8 +1,10 @@
 import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
+import { Cutout, type CutOut } from './Cutout';
 
-/** Someone's words as the team sees them: what is masked for readers is covered until the pointer or the focus is on it, and says what readers see instead. */
-export function QuoteWords({ quote }: { quote: Pick<Schemas['Quote'], 'words' | 'masks'> }) {
+/** Someone's words, or the part of a recording or picture that is their like, as the team sees them: what is masked for readers is covered until the pointer or the focus is on it, and says what readers see instead. */
+export function QuoteWords({ quote }: { quote: Pick<Schemas['Quote'], 'words' | 'masks'> & CutOut }) {
+  if (quote.anchor.kind !== 'text') return <Cutout quote={quote} />;
   if (quote.masks.length === 0) return quote.words;
   const parts: ReactNode[] = [];
   let from = 0;

@@ -24,8 +24,9 @@ it('gives children tints of their family, apart from each other', () => {
   expect(children.every((c) => c.includes('--tag-4'))).toBe(true);
 });
 
-it('shows a loose draft in brass, and a removed tag as such', () => {
-  const look = tagLooks([tag(1, { settled: false })]);
-  expect(look(1)).toEqual({ name: 'tag 1', colour: 'var(--brass)', draft: true });
-  expect(look(99).name).toBe('removed tag');
+it('shows a loose draft in brass, a removed tag as such, and one that has just been made as new', () => {
+  const look = tagLooks([tag(3, { settled: false })]);
+  expect(look(3)).toEqual({ name: 'tag 3', colour: 'var(--brass)', draft: true });
+  expect(look(2).name).toBe('removed tag');
+  expect(look(4)).toEqual({ name: 'new tag', colour: 'var(--brass)', draft: true });
 });

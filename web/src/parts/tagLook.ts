@@ -18,6 +18,8 @@ export interface TagLook {
 
 const hues = 12;
 const gone: TagLook = { name: 'removed tag', colour: 'var(--ink-soft)', draft: false };
+/** A tag that was made a moment ago: its number is beyond all that are known yet. */
+const coming: TagLook = { name: 'new tag', colour: 'var(--brass)', draft: true };
 
 /** The colour of a family, by its number in the palette. */
 export const hue = (n: number) => `var(--tag-${n % hues})`;
@@ -55,5 +57,6 @@ export function tagLooks(tags: readonly LookedAt[]): (id: number) => TagLook {
     return parent ? tint(colourOf(parent), childNumber.get(tag.id) ?? 0) : 'var(--brass)';
   };
   const looks = new Map(tags.map((t) => [t.id, { name: t.name, colour: colourOf(t), draft: !t.settled }]));
-  return (id) => looks.get(id) ?? gone;
+  const newest = tags.reduce((most, t) => Math.max(most, t.id), 0);
+  return (id) => looks.get(id) ?? (id > newest ? coming : gone);
 }

@@ -44,6 +44,24 @@ const marking = [
   ['c', 'correct the words of the turn you are in'],
   ['Delete', 'remove the mark you are on'],
 ] as const;
+const recording = [
+  ['Space', 'play, stop'],
+  ['← →', '5 s back and on; with Shift 1 s'],
+  ['PgUp PgDn', '15 s back and on'],
+  ['↑ ↓', 'faster, slower'],
+  ['i o', 'a clip begins here; it ends here, and its tags are asked for'],
+  ['l L', 'hear it again; again and again'],
+  [', .', 'move its edge 0.1 s back and on; with Shift 1 s'],
+  ['b', 'move the other edge'],
+  ['] [', 'next and previous clip'],
+  ['Enter', 'tag the clip'],
+  ['x j', 'split it where it plays; join it with the next'],
+  ['f', 'keep this frame as a picture'],
+  ['g', 'the words follow the sound, or stay'],
+  ['+ − w W', 'zoom; the whole; fit the clip'],
+  [':', 'go to a time'],
+  ['Alt with a key', 'play (Space or P), skip, i o l , . and f while you write'],
+] as const;
 const people = [
   ['type', 'write into the cell you are on'],
   ['Shift ↓ →', 'choose many cells'],
@@ -89,7 +107,12 @@ export function useShellKeys(show: (what: Opening) => void) {
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const path = useRouterState({ select: (s) => s.location.pathname });
   const groups = [
-    ...(path.endsWith('/mark') ? [{ title: 'While marking', keys: marking }] : []),
+    ...(path.endsWith('/mark')
+      ? [
+          { title: 'While marking', keys: marking },
+          { title: 'While a recording is open', keys: recording },
+        ]
+      : []),
     ...(path.endsWith('/gather') ? [{ title: 'In the list of sources', keys: gathering }] : []),
     ...(path.endsWith('/people') && path.includes('/gather') ? [{ title: 'In the grid of participants', keys: people }] : []),
     ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),

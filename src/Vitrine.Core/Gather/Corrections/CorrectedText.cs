@@ -44,7 +44,12 @@ public static class CorrectedText
                     .Select(e => e.Emphasis with { Words = e.Now.Range }),
             ],
             [.. shape.Pages.Select(p => p with { Start = moved.Position(p.Start) })],
-            shape.Lines?.Select(moved.Position).ToList()
+            shape.Lines?.Select(moved.Position).ToList(),
+            shape
+                .Times?.Select(t => (Time: t, Now: moved.Of(t.Words)))
+                .Where(t => t.Now.Fate != AnchorFate.Gone)
+                .Select(t => t.Time with { Words = t.Now.Range })
+                .ToList()
         );
     }
 

@@ -48,6 +48,29 @@ public abstract record Anchor
     /// </summary>
     public bool Touches(Anchor other) =>
         Kind == other.Kind && From < other.To && other.From < To && (this is not RegionAnchor here || here.SharesArea((RegionAnchor)other));
+
+    /// <summary>
+    /// Its parts before and after a place inside it, in its own unit; nulls where one of them would hold nothing, and for a region, which
+    /// has no inside to go along.
+    /// </summary>
+    /// <param name="text">The source's canonical text: parts of it are tidied (see <see cref="TextRange.Split"/>).</param>
+    /// <param name="at">The place.</param>
+    public (Anchor? Before, Anchor? After) Split(string text, int at) =>
+        this switch
+        {
+            TextAnchor words when words.Range.Split(text, at) is ({ } before, { } after) => (new TextAnchor(before), new TextAnchor(after)),
+            TimeAnchor time when time.BeginMs < at && at < time.EndMs => (new TimeAnchor(time.BeginMs, at), new TimeAnchor(at, time.EndMs)),
+            _ => (null, null),
+        };
+
+    /// <summary>The least that holds both; null for regions and for anchors of different kinds.</summary>
+    public Anchor? Cover(Anchor other) =>
+        (this, other) switch
+        {
+            (TextAnchor a, TextAnchor b) => new TextAnchor(a.Range.Cover(b.Range)),
+            (TimeAnchor a, TimeAnchor b) => new TimeAnchor(Math.Min(a.BeginMs, b.BeginMs), Math.Max(a.EndMs, b.EndMs)),
+            _ => null,
+        };
 }
 
 /// <summary>A range of a source's canonical text, in UTF-16 code units, half-open.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Text;
 using Vitrine.Formats;
 using Vitrine.Server.FileReading;
 using Vitrine.Server.Gather.Turns;
@@ -70,6 +71,8 @@ internal sealed class FileImport(
                 new NewSource(title, given.Kind, null, job.Name, "", [], [], null, kept, given.FolderId),
                 []
             );
+            if (!kept.Type.StartsWith("image/", StringComparison.Ordinal))
+                jobs.Add(job.StudyId, job.AccountId, JobKind.Recording, JobState.Waiting, job.Name, job.Bytes, "", "{}", hash, film.Id);
             return new JobEnd(JobState.Done, "Kept as it is.", film.Id);
         }
         var read = await Read(job, hash, cancel);
@@ -80,7 +83,10 @@ internal sealed class FileImport(
         var step = sources.Add(
             actor,
             job.StudyId,
-            new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId),
+            new NewSource(title, given.Kind, null, job.Name, read.Text, read.Turns, [], read.Shape, kept, given.FolderId)
+            {
+                Comments = [.. NotesOf(read)],
+            },
             gate.TeamNames()
         );
         return new JobEnd(JobState.Done, Said(read), step.Id);
@@ -117,6 +123,13 @@ internal sealed class FileImport(
         return gate.Read(job.StudyId, job.Name, media.PathOf(job.Key, hash), cancel);
     }
 
+    /// <summary>Comments as margin notes, each under its writer's name: the person who brings the file in did not write them.</summary>
+    private static IEnumerable<(TextRange Words, string Note)> NotesOf(ReadSource read) =>
+        from comment in read.Comments ?? []
+        let said = comment.Author.Length == 0 ? comment.Text : $"{comment.Author}: {comment.Text}"
+        from part in said.Chunk(Limits.LongText)
+        select (comment.Words, new string(part));
+
     private static string Said(ReadSource read)
     {
         var speakers = read.Turns.Select(t => t.Speaker).OfType<string>().Distinct().Count();
@@ -126,6 +139,9 @@ internal sealed class FileImport(
                 : SourceReading.Count(read.Turns.Count, "paragraph");
         var doubtful = read.Doubtful?.Count ?? 0;
         string[] look = doubtful == 0 ? [] : [$"{SourceReading.Count(doubtful, "name")} to look at"];
-        return string.Join(". ", (string[])[what, .. look, .. read.Remarks.Select(r => r.TrimEnd('.'))]) + ".";
+        string[] notes = read.Comments is { Count: > 0 } comments
+            ? [$"{SourceReading.Count(comments.Count, "comment")} {(comments.Count == 1 ? "is a margin note" : "are margin notes")} now"]
+            : [];
+        return string.Join(". ", (string[])[what, .. look, .. notes, .. read.Remarks.Select(r => r.TrimEnd('.'))]) + ".";
     }
 }

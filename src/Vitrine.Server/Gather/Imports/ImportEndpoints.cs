@@ -37,6 +37,7 @@ internal sealed record NewFile(
 /// <param name="Progress">Of the work on it, 0..1.</param>
 /// <param name="Said">What became of it, in words.</param>
 /// <param name="SourceId">The source that it became, or that is the same.</param>
+/// <param name="Kind">What is done with it.</param>
 internal sealed record Import(
     string Key,
     string Name,
@@ -45,7 +46,8 @@ internal sealed record Import(
     JobState State,
     double Progress,
     string Said,
-    SourceId? SourceId
+    SourceId? SourceId,
+    JobKind Kind
 );
 
 /// <summary>Files come in in pieces, so that a broken line loses nothing, and are worked on aside.</summary>
@@ -125,10 +127,12 @@ internal static class ImportEndpoints
         );
         imports.MapDelete(
             "/{key}",
-            (StudyId studyId, string key, SignedIn me, JobStore jobs, MediaFolder media) =>
+            (StudyId studyId, string key, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
             {
                 var job = Find(jobs, studyId, me, key);
-                if (
+                if (job is { Kind: JobKind.Recording, State: JobState.Working })
+                    runner.Stop(job.Key);
+                else if (
                     jobs.Move(
                         job,
                         JobState.Cancelled,
@@ -155,6 +159,7 @@ internal static class ImportEndpoints
             job.State,
             jobs.ProgressOf(job),
             job.Said,
-            job.SourceId
+            job.SourceId,
+            job.Kind
         );
 }

@@ -1,5 +1,4 @@
 using Vitrine.Core.Gather.Sources;
-using Vitrine.Formats;
 using Vitrine.Formats.Documents;
 using Vitrine.Server.Access;
 using Vitrine.Server.Gather.Turns;
@@ -156,10 +155,14 @@ internal static class SourceEndpoints
         );
         sources.MapDelete("", (SourceId id, SignedIn me, SourceStore store) => store.Remove(me.Actor, id));
         sources
-            .MapGet("/original", (SourceId id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: true))
-            .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
-        sources
-            .MapGet("/media", (SourceId id, SourceStore store, MediaFolder media) => Sent(store, media, id, download: false))
+            .MapGet(
+                "/original",
+                (SourceId id, SourceStore store, MediaFolder media) =>
+                    media.Sent(
+                        store.MediaOf(id) ?? throw new Refusal(RefusalKind.NotFound, "This source was pasted; there is no file of it."),
+                        shown: false
+                    )
+            )
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         sources.MapPut(
             "/offset",
@@ -172,15 +175,5 @@ internal static class SourceEndpoints
                         : throw Refusal.Because("A source is lined up within a day of its recording. Check the two times.", "offsetMs")
                 )
         );
-    }
-
-    /// <summary>
-    /// The file that a source was made of, in ranges. Only sound, pictures and film are shown in the page; anything else is for keeping.
-    /// </summary>
-    private static IResult Sent(SourceStore store, MediaFolder media, SourceId id, bool download)
-    {
-        var file = store.MediaOf(id) ?? throw new Refusal(RefusalKind.NotFound, "This source was pasted; there is no file of it.");
-        var shown = !download && SourceFile.UseOf(file.Name) == FileUse.Media;
-        return media.Sent(file, shown);
     }
 }

@@ -24,6 +24,13 @@ public sealed record SourceLine
     /// <summary>The type of the file as it was given, where it is kept; null for pasted text.</summary>
     public string? MediaType { get; init; }
 
+    /// <summary>How long it lasts, for a recording that was looked at; null for others.</summary>
+    public int? LengthMs { get; init; }
+
+    /// <summary>The film of which it is a frame, and its moment; null for what is none.</summary>
+    public SourceId? StillOfId { get; init; }
+    public int? StillAtMs { get; init; }
+
     /// <summary>Where it arrived, for feedback; null for what was gathered otherwise.</summary>
     public string? Channel { get; init; }
 
@@ -77,6 +84,7 @@ public sealed record Source(
 }
 
 /// <summary>A source to be added.</summary>
+/// <param name="Comments">What its file holds beside its words: margin notes, under the writer's name where the file tells it.</param>
 public sealed record NewSource(
     string Title,
     SourceKind Kind,
@@ -88,7 +96,10 @@ public sealed record NewSource(
     Shape? Shape = null,
     NewMedia? Media = null,
     FolderId? FolderId = null,
-    SessionId? SessionId = null
+    SessionId? SessionId = null,
+    IReadOnlyList<(TextRange Words, string Note)>? Comments = null,
+    SourceId? StillOfId = null,
+    int? StillAtMs = null
 );
 
 /// <summary>Notes to be added; each must hold words.</summary>

@@ -63,8 +63,9 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             .Query<SourceLine>(
                 """
                 SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
-                  m.type AS media_type, r.furthest, c.name AS channel, f.rating
-                FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
+                  s.still_of_id, s.still_at_ms, m.type AS media_type, q.length_ms, r.furthest, c.name AS channel, f.rating
+                FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN recording q ON q.hash = m.hash
+                  LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
                   LEFT JOIN routing g ON g.source_id = s.id LEFT JOIN feedback f ON f.id = g.feedback_id
                   LEFT JOIN channel c ON c.id = f.channel_id
                 WHERE s.id IN (SELECT value FROM json_each(@ids)) ORDER BY s.position, s.id
@@ -245,6 +246,40 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             }
         );
 
+    /// <summary>
+    /// Keeps a frame of a film as a picture, which knows its film and its moment; it is of the same session, and of the same people.
+    /// </summary>
+    public Step AddStill(Actor actor, SourceId filmId, int atMs, string title, NewMedia picture)
+    {
+        var film = Get(filmId, actor.AccountId);
+        return workspace.Write(
+            actor,
+            film.StudyId,
+            $"Kept the still “{title}”",
+            writing =>
+                Insert(
+                    writing,
+                    film.StudyId,
+                    new NewSource(
+                        title,
+                        film.Line.Kind,
+                        film.Line.HeldOn,
+                        picture.Name,
+                        "",
+                        [],
+                        film.Line.ParticipantIds,
+                        Media: picture,
+                        FolderId: film.Line.FolderId,
+                        SessionId: film.Line.SessionId,
+                        StillOfId: filmId,
+                        StillAtMs: atMs
+                    ),
+                    NextPosition(writing, film.StudyId),
+                    _ => new SpeakerMatch(null, false)
+                )
+        );
+    }
+
     /// <summary>Where the next source of a study stands.</summary>
     internal static long NextPosition(Writing writing, StudyId studyId) =>
         writing.Connection.ExecuteScalar<long>(
@@ -271,6 +306,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                 mediaId,
                 source.FolderId,
                 source.SessionId,
+                source.StillOfId,
+                source.StillAtMs,
             }
         );
         if (source.Shape is { } shape)
@@ -282,6 +319,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             [.. source.ParticipantIds.Distinct().Select(participantId => new object?[] { id, participantId })]
         );
         TurnStore.Insert(writing, [new NewTurns(id, source.Turns, match)]);
+        foreach (var (words, note) in source.Comments ?? [])
+            MarginNoteRows.Insert(writing, studyId, id, new TextAnchor(words), note);
         return id;
     }
 

@@ -72,9 +72,7 @@ public sealed class MarginNoteStore(Workspace workspace)
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
                 var anchor = Placing.Fitting(Placing.Following(writing.Connection, sourceId, given, basedOn), ground);
                 writing.Label = $"Wrote a margin note on {Placing.InWords(anchor, ground)}";
-                var row = AnchorRow.Of(anchor);
-                (row["study_id"], row["source_id"], row["words"], row["unsure"]) = (studyId, sourceId, words, unsure ? 1L : 0L);
-                return writing.Insert("margin_note", row);
+                return MarginNoteRows.Insert(writing, studyId, sourceId, anchor, words, unsure);
             }
         );
     }

@@ -1,6 +1,5 @@
 using Dapper;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
@@ -11,11 +10,11 @@ namespace Vitrine.Storage.Mark.Observations;
 public sealed class ObservationPieces(Workspace workspace)
 {
     /// <summary>
-    /// Splits an observation in a text in two. Both carry its tags with their values, sentiment and star, and stand in its themes and
-    /// insights; the note stays with the first.
+    /// Splits an observation in a text or a recording in two. Both carry its tags with their values, sentiment and star, and stand in its
+    /// themes and insights; the note stays with the first.
     /// </summary>
     /// <param name="at">Where the second begins, a position inside it.</param>
-    /// <exception cref="Refusal">It does not stand in a text, or the place leaves one of them without words.</exception>
+    /// <exception cref="Refusal">It is a region, or the place leaves one of them without words or time.</exception>
     public Step Split(Actor actor, ObservationId id, int at)
     {
         var studyId = new ObservationStore(workspace).StudyOf(id);
@@ -26,23 +25,30 @@ public sealed class ObservationPieces(Workspace workspace)
             writing =>
             {
                 var row = RowsOf(writing, [id])[0];
-                var text = ObservationRows.GroundOf(writing.Connection, row.SourceId).Text;
-                var (first, second) = row.Range.Split(text, at);
-                if (first is not { } before || second is not { } after)
-                    throw Refusal.Because("Put the caret inside the observation, with words on both sides, and split it there.", "at");
-                writing.Update("observation", id, AnchorRow.Of(new TextAnchor(before)));
-                var other = ObservationRows.Insert(writing, studyId, row.SourceId, new TextAnchor(after), row.Starred, row.CreatedBy);
+                var ground = ObservationRows.GroundOf(writing.Connection, row.SourceId);
+                if (row.At.Anchor.Split(ground.Text, at) is not ({ } before, { } after))
+                    throw Refusal.Because(
+                        row.At.AnchorKind switch
+                        {
+                            AnchorKind.Text => "Put the caret inside the observation, with words on both sides, and split it there.",
+                            AnchorKind.Time => "Go to a moment inside the clip, and split it there.",
+                            _ => "Only observations in a text or a recording can be split.",
+                        },
+                        "at"
+                    );
+                writing.Update("observation", id, AnchorRow.Of(before));
+                var other = ObservationRows.Insert(writing, studyId, row.SourceId, after, row.Starred, row.CreatedBy);
                 writing.Update("observation", other, new { sentiment = row.Sentiment, unsure = row.Unsure });
                 Copy(writing, id, other);
-                writing.Label = $"Split an observation before “{Excerpt.Beginning(after.Of(text))}”";
+                writing.Label = $"Split an observation before {Placing.InWords(after, ground)}";
                 return other;
             }
         );
     }
 
     /// <summary>
-    /// Joins observations in one text to one that covers them all. It carries all their tags, values and notes, and stands in all their
-    /// themes and insights.
+    /// Joins observations in one text or recording to one that covers them all. It carries all their tags, values and notes, and stands in
+    /// all their themes and insights.
     /// </summary>
     /// <exception cref="Refusal">
     /// They are fewer than two, of several sources, or carry different values of one tag, of which nobody but a person can choose.
@@ -68,13 +74,15 @@ public sealed class ObservationPieces(Workspace workspace)
                     );
                 var kept = rows[0];
                 var sentiments = rows.Select(r => r.Sentiment).OfType<Sentiment>().Distinct().ToList();
-                var range = rows.Aggregate(kept.Range, (all, r) => all.Cover(r.Range));
+                var whole =
+                    rows.Aggregate((Anchor?)kept.At.Anchor, (all, r) => all?.Cover(r.At.Anchor))
+                    ?? throw Refusal.Because("Only observations in one text, or clips of one recording, can be joined.", "observationIds");
                 foreach (var other in rows.Skip(1))
                 {
                     Copy(writing, other.Id, kept.Id);
                     writing.Remove("observation", other.Id);
                 }
-                writing.Update("observation", kept.Id, AnchorRow.Of(new TextAnchor(range)));
+                writing.Update("observation", kept.Id, AnchorRow.Of(whole));
                 writing.Update(
                     "observation",
                     kept.Id,
@@ -155,31 +163,28 @@ public sealed class ObservationPieces(Workspace workspace)
     private static IReadOnlyList<Row> RowsOf(Writing writing, IReadOnlyList<ObservationId> ids)
     {
         var rows = writing
-            .Connection.Query<Row>(
-                """
-                SELECT id, source_id, start, "end", note, sentiment, starred, unsure, created_by FROM observation
-                WHERE id IN (SELECT value FROM json_each(@ids)) AND start IS NOT NULL ORDER BY start, "end" DESC, id
+            .Connection.Query<Row, AnchorRow, Row>(
+                $"""
+                SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.created_by, {AnchorRow.Columns} FROM observation o
+                WHERE o.id IN (SELECT value FROM json_each(@ids)) ORDER BY o.start, o.begin_ms, o."end" DESC, o.end_ms DESC, o.id
                 """,
-                new { ids = Ids.Json(ids) }
+                (row, at) => row with { At = at },
+                new { ids = Ids.Json(ids) },
+                splitOn: AnchorRow.First
             )
             .AsList();
-        return rows.Count == ids.Count
-            ? rows
-            : throw Refusal.Because("Only observations in a text can be split or joined.", "observationIds");
+        return rows.Count == ids.Count ? rows : throw Refusal.Missing("observation");
     }
 
     private sealed record Row
     {
         public ObservationId Id { get; init; }
         public SourceId SourceId { get; init; }
-        public int Start { get; init; }
-        public int End { get; init; }
+        public AnchorRow At { get; init; } = new();
         public string Note { get; init; } = "";
         public Sentiment? Sentiment { get; init; }
         public bool Starred { get; init; }
         public bool Unsure { get; init; }
         public AccountId CreatedBy { get; init; }
-
-        public TextRange Range => new(Start, End);
     }
 }

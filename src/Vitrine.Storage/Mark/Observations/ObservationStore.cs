@@ -127,6 +127,22 @@ public sealed class ObservationStore(Workspace workspace)
             ?? throw Refusal.Missing("observation");
     }
 
+    /// <summary>In which source an observation stands, and where.</summary>
+    /// <exception cref="Refusal">There is no such observation.</exception>
+    public (SourceId Source, Anchor Anchor) PlaceOf(ObservationId id)
+    {
+        using var connection = workspace.Open();
+        return connection
+                .Query<long, AnchorRow, (SourceId, Anchor)?>(
+                    $"SELECT o.source_id, {AnchorRow.Columns} FROM observation o WHERE o.id = @id",
+                    (source, at) => (source, at.Anchor),
+                    new { id },
+                    splitOn: AnchorRow.First
+                )
+                .FirstOrDefault()
+            ?? throw Refusal.Missing("observation");
+    }
+
     /// <summary>
     /// Marks a place of a source and tags it, as one step. The same place marked again by the same person gets the tags added.
     /// </summary>

@@ -30,6 +30,12 @@ public sealed record Quote
 
     /// <summary>Where it stands in its source. Only a stretch of text has words.</summary>
     public required Anchor Anchor { get; init; }
+
+    /// <summary>
+    /// The type of the file in which it stands, where it is one of sound, film or picture; for words, of the recording of their session in
+    /// which they can be heard. Null for none.
+    /// </summary>
+    public string? MediaType { get; init; }
     public List<TagId> TagIds { get; init; } = [];
 
     /// <summary>What of its words readers see something else of.</summary>
@@ -86,13 +92,18 @@ public sealed class QuoteStore(Workspace workspace)
             .Query<Quote, AnchorRow, Quote>(
                 $"""
                 SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.note, o.sentiment, o.starred,
-                  a.name AS created_by,
+                  a.name AS created_by, CASE WHEN o.start IS NULL THEN m.type ELSE (
+                    SELECT n.type FROM source r JOIN media n ON n.id = r.media_id JOIN recording q ON q.hash = n.hash
+                    WHERE r.session_id = s.session_id AND r.id <> s.id
+                      AND EXISTS (SELECT 1 FROM turn t WHERE t.source_id = s.id AND t.begin_ms IS NOT NULL)
+                    ORDER BY r.position, r.id LIMIT 1) END AS media_type,
                   coalesce(o.begin_ms, (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
                     ORDER BY t.start DESC LIMIT 1)) + s.offset_ms AS at_ms,
                   (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words,
                   EXISTS (SELECT 1 FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone,
                   {AnchorRow.Columns}
-                FROM observation o JOIN source s ON s.id = o.source_id JOIN account a ON a.id = o.created_by
+                FROM observation o JOIN source s ON s.id = o.source_id LEFT JOIN media m ON m.id = s.media_id
+                  JOIN account a ON a.id = o.created_by
                 WHERE o.id IN (SELECT value FROM json_each(@ids))
                 """,
                 (quote, at) => quote with { Anchor = at.Anchor },

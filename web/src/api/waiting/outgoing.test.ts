@@ -67,6 +67,63 @@ describe('writes that wait for the server', () => {
     expect(withAnchor({ ...older, body: null }).body).toBeNull();
   });
 
+  it('do not go out of sight when the store was being read while they were kept', async () => {
+    const outgoing = await open();
+    const { kept } = await import('./kept');
+    let answer = () => {};
+    server = () => new Promise<Response>((done) => (answer = () => done(ok())));
+    void outgoing.write(mark('One'));
+    await settled(() => expect(sent).toHaveLength(1));
+    // What is read next is what stood there before the second write was kept.
+    const before = await kept.all();
+    let read = () => {};
+    vi.spyOn(kept, 'all').mockImplementationOnce(() => new Promise((done) => (read = () => done(before))));
+    answer();
+    await settled(() => expect(kept.all).toHaveBeenCalled());
+    void outgoing.write(mark('Two', -2));
+    await settled(() =>
+      expect(
+        outgoing
+          .state()
+          .waiting.filter((w) => w.what === 'Two')
+          .every((w) => outgoing.isKept(w)),
+      ).toBe(true),
+    );
+    const seen: string[][] = [];
+    outgoing.subscribe(() => seen.push(outgoing.state().waiting.map((w) => w.what)));
+    read();
+    await settled(() => expect(sent).toHaveLength(2));
+    expect(seen.every((all) => all.includes('Two'))).toBe(true);
+    server = () => ok();
+    answer();
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+  });
+
+  it('are sent once, by the server’s number, when that comes while they are being kept', async () => {
+    const outgoing = await open();
+    const { kept } = await import('./kept');
+    let answer = () => {};
+    server = () => new Promise<Response>((done) => (answer = () => done(ok(77))));
+    void outgoing.write(mark('One', -1));
+    await settled(() => expect(sent).toHaveLength(1));
+    const keep = kept.add;
+    let keepOn = () => {};
+    vi.spyOn(kept, 'add').mockImplementationOnce(async (write) => {
+      const order = await keep(write);
+      await new Promise<void>((done) => (keepOn = done));
+      return order;
+    });
+    void outgoing.write(star(-1));
+    server = () => ok();
+    answer();
+    // It stands in the store by the number of its own.
+    await settled(() => expect(outgoing.numberOf(-1)).toBe(77));
+    keepOn();
+    await settled(() => expect(outgoing.state().waiting).toHaveLength(0));
+    expect(sent.slice(1).map((s) => s.path)).toEqual(['/api/observations/77/star']);
+    expect(await kept.all()).toEqual([]);
+  });
+
   it('are shown at once, sent, and gone when what came of them was fetched', async () => {
     const outgoing = await open();
     let fetched = () => {};

@@ -31,6 +31,9 @@ const answers = new Map<string, { done: (step: Step) => void; refused: (problem:
 /** Keys of writes that are shown and not kept, and not to be sent: not kept yet; acknowledged, and what came of them not fetched yet. */
 const unkept = new Set<string>();
 const settled = new Set<string>();
+/** What is not kept yet comes after all that is, each in a place of its own. */
+const lastOfKept = Number.MAX_SAFE_INTEGER / 2;
+let added = 0;
 /** Keys of writes that were taken back before they were kept. */
 const takenBack = new Set<string>();
 /** What the server's numbers are for what was called by a number of its own. */
@@ -47,21 +50,29 @@ let changes = 0;
 const changedAt = new Map<number, number>();
 const noteChange = (order: number) => changedAt.set(order, ++changes);
 
+/** What is about things that the server has numbered meanwhile, by those numbers: it may have been kept before they were known. */
+const numbered = <W extends Omit<Waiting, 'order'>>(write: W): W =>
+  [...became].reduce<W>((w, [own, id]) => (mentions(w, own) ? resolved(w, own, id) : w), write);
+
 async function refresh() {
   const from = changes;
   const all = await kept.all().catch(() => state.waiting.filter((w) => !passing(w)));
   const newer = (order: number) => (changedAt.get(order) ?? 0) > from;
-  const mine = all.filter((w) => w.accountId === accountId).flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [w]));
+  const mine = all
+    .filter((w) => w.accountId === accountId)
+    .flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [numbered(w)]));
   const keys = new Set(mine.map((w) => w.key));
-  change({ waiting: [...mine, ...state.waiting.filter((w) => passing(w) && !keys.has(w.key))] });
+  // Kept while the store was being read, it is not in what was read.
+  change({ waiting: [...mine, ...state.waiting.filter((w) => (passing(w) || newer(w.order)) && !keys.has(w.key))] });
 }
 
 async function drop(order: number) {
   noteChange(order);
   const unborn = state.waiting.find((w) => w.order === order && unkept.has(w.key));
   if (unborn) takenBack.add(unborn.key);
-  await kept.drop(order).catch(() => undefined);
+  // Gone from here first: what is being read from the store meanwhile does not bring it back.
   change({ waiting: state.waiting.filter((w) => w.order !== order) });
+  await kept.drop(order).catch(() => undefined);
   channel?.postMessage('changed');
 }
 
@@ -71,9 +82,13 @@ async function dropWithRest(write: Waiting) {
   for (const one of [write, ...resting]) await drop(one.order);
 }
 
-async function put(write: Waiting) {
+async function put(changed: Waiting) {
+  // It may have been kept, and got its place, since it was looked at; or be gone.
+  const there = state.waiting.find((w) => w.order === changed.order || w.key === changed.key);
+  if (!there) return;
+  const write = { ...changed, order: there.order };
   noteChange(write.order);
-  change({ waiting: state.waiting.map((w) => (w.order === write.order ? write : w)) });
+  change({ waiting: state.waiting.map((w) => (w === there ? write : w)) });
   if (unkept.has(write.key)) return;
   await kept.put(write).catch(() => undefined);
   channel?.postMessage('changed');
@@ -99,8 +114,8 @@ const later = (status: number) => status === 0 || status === 401 || status === 4
 async function acknowledged(write: Waiting, step: Step) {
   if (write.makes !== undefined && step.id !== null) {
     became.set(write.makes, step.id);
-    const numbered = resolved(write, write.makes, step.id);
-    change({ waiting: state.waiting.map((w) => (w.order === write.order ? numbered : w)) });
+    const made = resolved(write, write.makes, step.id);
+    change({ waiting: state.waiting.map((w) => (w.order === write.order ? made : w)) });
     for (const other of state.waiting.filter((w) => w.order !== write.order && mentions(w, write.makes!))) await put(resolved(other, write.makes, step.id));
   }
   settled.add(write.key);
@@ -189,17 +204,13 @@ async function flush() {
 
 /** Shown at once, kept a moment later. */
 async function add(write: NewWaiting, notBefore: number): Promise<string> {
-  const made = [...became].reduce<Omit<Waiting, 'order'>>((w, [own, id]) => (mentions(w, own) ? resolved(w, own, id) : w), {
-    ...write,
-    key: crypto.randomUUID(),
-    accountId: accountId ?? 0,
-    notBefore,
-  });
-  const provisional: Waiting = { ...made, order: Number.MAX_SAFE_INTEGER - unkept.size };
+  const made = numbered<Omit<Waiting, 'order'>>({ ...write, key: crypto.randomUUID(), accountId: accountId ?? 0, notBefore });
+  const provisional: Waiting = { ...made, order: lastOfKept + ++added };
   unkept.add(made.key);
   change({ waiting: [...state.waiting, provisional] });
   const order = await kept.add(made).catch(() => Date.now());
   unkept.delete(made.key);
+  noteChange(order);
   if (takenBack.has(made.key)) {
     await kept.drop(order).catch(() => undefined);
     return made.key;
@@ -207,7 +218,8 @@ async function add(write: NewWaiting, notBefore: number): Promise<string> {
   // What was typed while it was being kept is in the shown one.
   const shown = state.waiting.find((w) => w.key === made.key) ?? provisional;
   change({ waiting: state.waiting.map((w) => (w === shown ? { ...shown, order } : w)) });
-  if (shown !== provisional) await kept.put({ ...shown, order }).catch(() => undefined);
+  // Read from the store meanwhile, it may be sent and gone from there already.
+  if (shown !== provisional && shown.order !== order) await kept.put({ ...shown, order }).catch(() => undefined);
   channel?.postMessage('changed');
   return made.key;
 }

@@ -18,6 +18,8 @@ const stateWords: Record<State, string> = {
   refused: 'not added',
   cancelled: 'taken back',
 };
+/** What is said of a recording that is made ready: it is there already. */
+const recordingWords: Record<State, string> = { ...stateWords, waiting: 'to be made ready', working: 'being made ready', done: 'ready', refused: 'not ready' };
 const stateLook: Partial<Record<State, string>> = { done: 'text-verdigris', refused: 'text-oxblood', same: 'text-brass', table: 'text-brass' };
 const linkLook = 'inline-flex min-h-8 items-center rounded-std border border-line bg-case px-3 text-[13px] font-medium hover:bg-wash';
 const busyStates: readonly State[] = ['sending', 'waiting', 'working'];
@@ -48,9 +50,10 @@ export function ImportTray({ studyId, onTable, onChoose }: Props) {
   const unannounced = outbound.filter((f) => f.key === null || f.refused !== null);
   if (imports.length + unannounced.length === 0) return null;
 
-  const left = (state: State) => imports.filter((i) => i.state === state).length;
+  // A recording is added as a file, and made ready after that.
+  const left = (state: State) => imports.filter((i) => i.state === state && i.kind !== 'recording').length;
   const busy = unannounced.some((f) => f.refused === null) || imports.some((i) => busyStates.includes(i.state));
-  const came = imports.filter((i) => i.state === 'done' && i.sourceId !== null).map((i) => i.sourceId);
+  const came = imports.filter((i) => i.state === 'done' && i.kind !== 'recording' && i.sourceId !== null).map((i) => i.sourceId);
   const path = (key: string) => ({ params: { path: { studyId, key } } });
   const anyway = (key: string) => void ask(api.POST('/api/studies/{studyId}/imports/{key}/anyway', path(key))).finally(again);
   const takeBack = (key: string) => {
@@ -131,7 +134,9 @@ function Line({ studyId, one, outbound, onAnyway, onTakeBack, onTable, onChoose 
       <span className="truncate font-medium" title={one.name}>
         {one.name}
       </span>
-      <span className={stateLook[one.state] ?? 'text-ink-soft'}>{broken ? 'broke off' : stateWords[one.state]}</span>
+      <span className={stateLook[one.state] ?? 'text-ink-soft'}>
+        {broken ? 'broke off' : (one.kind === 'recording' ? recordingWords : stateWords)[one.state]}
+      </span>
       <span className={one.state === 'refused' ? 'text-oxblood' : 'text-ink-soft'}>
         {(one.state === 'sending' || one.state === 'working') && (
           <span
@@ -166,7 +171,11 @@ function Line({ studyId, one, outbound, onAnyway, onTakeBack, onTable, onChoose 
             Say what its columns are
           </button>
         )}
-        {(one.state === 'sending' || one.state === 'waiting' || one.state === 'same' || one.state === 'table') && (
+        {(one.state === 'sending' ||
+          one.state === 'waiting' ||
+          one.state === 'same' ||
+          one.state === 'table' ||
+          (one.kind === 'recording' && one.state === 'working')) && (
           <button type="button" className="min-h-6 text-ink-soft hover:underline" aria-label={`Take back ${one.name}`} onClick={() => onTakeBack(one.key)}>
             Take back
           </button>

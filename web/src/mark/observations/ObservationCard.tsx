@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { CircleDashed, Star, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { AutoText } from '@/shared/AutoText';
@@ -35,6 +35,8 @@ interface Props {
   onUntag: (tagId: number) => void;
   onAddTag: () => void;
   onRemove: () => void;
+  /** What else can be done with it where it stands. */
+  children?: ReactNode;
 }
 
 /** Everything about one observation, beside its label: tags, note, sentiment, star, trail. */
@@ -54,6 +56,7 @@ export function ObservationCard({
   onUntag,
   onAddTag,
   onRemove,
+  children,
 }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
@@ -180,6 +183,7 @@ export function ObservationCard({
               ))}
             </div>
           )}
+          {children}
           <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
             {o.createdAt ? `${o.createdBy}, ${moment(o.createdAt)}` : 'Not sent yet'}
             <span className="flex gap-3">

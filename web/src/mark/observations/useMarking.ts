@@ -4,13 +4,21 @@ import type { Step } from '@/api/client';
 import { useSteps } from '@/api/useWrite';
 import { outgoing } from '@/api/waiting/outgoing';
 import type { NewWaiting } from '@/api/waiting/waiting';
-import type { Stretch } from './stretch';
+import type { Along, Place } from './stretch';
 import { writes, type Shown, type TagsGiven } from './writes';
 
 const recentKept = 6;
 
+/** What is marked: a text, by which a mark is called, or a recording. */
+interface Marked {
+  id: number;
+  textHash: string;
+  /** What a place in it is called while it waits to be sent. */
+  called: (place: Place) => string;
+}
+
 /** Everything that marking writes: shown at once, kept in the browser until the server has it, taken back if the server refuses it. */
-export function useMarking(studyId: number, source: { id: number; text: string; textHash: string }) {
+export function useMarking(studyId: number, source: Marked, along: Along = 'text') {
   const { undo } = useSteps();
   const [recent, setRecent] = useState<number[]>([]);
   const [last, setLast] = useState<TagsGiven | null>(null);
@@ -22,10 +30,10 @@ export function useMarking(studyId: number, source: { id: number; text: string; 
   return {
     recent,
     last,
-    /** Marks a stretch. The number is the mark's until the server has given it one; the promise tells which, or null when it was refused. */
-    mark: (stretch: Stretch, given: TagsGiven): { own: number; made: Promise<number | null> } => {
+    /** Marks a place. The number is the mark's until the server has given it one; the promise tells which, or null when it was refused. */
+    mark: (place: Place, given: TagsGiven): { own: number; made: Promise<number | null> } => {
       used(given);
-      const write = writes.mark(source.id, stretch, given, source.text.slice(stretch.start, stretch.end), source.textHash);
+      const write = writes.mark(source.id, place, given, source.called(place), source.textHash, along);
       return { own: write.makes, made: send(write).then((step) => step?.id ?? null) };
     },
     /** Whether the server took them. */
@@ -39,7 +47,7 @@ export function useMarking(studyId: number, source: { id: number; text: string; 
     star: (o: Shown) => void send(writes.star(o.id, !o.starred)),
     unsure: (o: Shown) => void send(writes.unsure(o.id, !o.unsure)),
     /** Moves its edges from where they are seen. */
-    move: (o: Shown, to: Stretch) => void send(writes.move(o.id, to, { start: o.start, end: o.end })),
+    move: (o: Shown, to: Place) => void send(writes.move(o.id, to, { start: o.start, end: o.end, box: o.box }, along)),
     remove: (id: number) =>
       void send(writes.remove(studyId, id)).then((step) => {
         if (step?.actionId != null) toast(step.label, { action: { label: 'Undo', onClick: () => void undo(null, step.actionId) } });

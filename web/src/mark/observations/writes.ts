@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client';
 import { ownNumber, shortened } from '@/api/waiting/making';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
-import type { Stretch } from './stretch';
+import { anchorOf, inPicture, samePlace, type Along, type Box, type Place } from './stretch';
 
 type Observation = Schemas['Observation'];
 type Sentiment = Schemas['Sentiment'];
@@ -11,10 +11,12 @@ export interface TagsGiven {
   newTags: string[];
 }
 
-/** An observation on a text as it is shown: what the server has, with what waits to be sent laid over it. */
+/** An observation as it is shown: what the server has, with what waits to be sent laid over it. */
 export interface Shown extends Omit<Observation, 'anchor'> {
   start: number;
   end: number;
+  /** Of a region of a picture. */
+  box?: Box | undefined;
   /** Names of tags that do not exist yet. */
   newTags?: readonly string[];
   /** Something of it has not been acknowledged. */
@@ -23,25 +25,25 @@ export interface Shown extends Omit<Observation, 'anchor'> {
 
 /** A write of marking, as far as it changes what is shown. */
 export type MarkWrite =
-  | ({ kind: 'mark'; sourceId: number; id: number } & Stretch & TagsGiven)
+  | ({ kind: 'mark'; sourceId: number; id: number } & Place & TagsGiven)
   | ({ kind: 'tag'; id: number } & TagsGiven)
   | { kind: 'untag'; id: number; tagId: number }
   | { kind: 'value'; id: number; tagId: number; value: number | null }
   | { kind: 'sentiment'; id: number; sentiment: Sentiment | null }
   | { kind: 'star'; id: number; starred: boolean }
   | { kind: 'unsure'; id: number; unsure: boolean }
-  | ({ kind: 'move'; id: number } & Stretch)
+  | ({ kind: 'move'; id: number } & Place)
   | { kind: 'remove'; id: number };
 
 type New = NewWaiting<MarkWrite>;
 export const writes = {
-  mark: (sourceId: number, stretch: Stretch, given: TagsGiven, words: string, basedOn: string): New & { makes: number } => {
+  mark: (sourceId: number, place: Place, given: TagsGiven, words: string, basedOn: string, along: Along = 'text'): New & { makes: number } => {
     const makes = ownNumber();
-    const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...stretch, ...given };
+    const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...place, ...given };
     return {
       method: 'POST',
       path: `/api/sources/${sourceId}/observations`,
-      body: { anchor: { kind: 'text', start: stretch.start, end: stretch.end }, ...given, basedOn },
+      body: { anchor: anchorOf(along, place), ...given, basedOn },
       what: `Mark “${shortened(words)}”`,
       makes,
       shown,
@@ -89,12 +91,12 @@ export const writes = {
     what: unsure ? 'Mark as unsure' : 'Mark as sure',
     shown: { kind: 'unsure', id, unsure },
   }),
-  move: (id: number, to: Stretch, was: Stretch): New => ({
+  move: (id: number, to: Place, was: Place, along: Along = 'text'): New => ({
     method: 'PUT',
     path: `/api/observations/${id}/anchor`,
-    body: { anchor: { kind: 'text', start: to.start, end: to.end }, was: { kind: 'text', start: was.start, end: was.end } },
+    body: { anchor: anchorOf(along, to), was: anchorOf(along, was) },
     what: 'Move the edge of an observation',
-    shown: { kind: 'move', id, start: to.start, end: to.end },
+    shown: { kind: 'move', id, start: to.start, end: to.end, ...(to.box ? { box: to.box } : {}) },
   }),
   remove: (studyId: number, id: number): New => ({
     method: 'POST',
@@ -107,23 +109,30 @@ export const writes = {
 
 const isMarkWrite = (shown: unknown): shown is MarkWrite => typeof shown === 'object' && shown !== null && 'kind' in shown;
 
-const onText = new WeakMap<Observation, Shown>();
+const placeOf = (anchor: Observation['anchor']): Place => {
+  if (anchor.kind === 'text') return { start: anchor.start, end: anchor.end };
+  if (anchor.kind === 'time') return { start: anchor.beginMs, end: anchor.endMs };
+  const { x, y, width, height } = anchor;
+  return inPicture({ x, y, width, height });
+};
 
-/** An observation on a text by its place in it; the same object for the same one. Null for one in time or in a picture. */
-function shownOf(observation: Observation): Shown | null {
-  const known = onText.get(observation);
-  if (known) return known;
+const placed = new WeakMap<Observation, Shown>();
+
+/** An observation by its place; the same object for the same one. Null for one that stands along something else. */
+function shownOf(observation: Observation, along: Along): Shown | null {
   const { anchor, ...rest } = observation;
-  if (anchor.kind !== 'text') return null;
-  const shown = { ...rest, start: anchor.start, end: anchor.end };
-  onText.set(observation, shown);
+  if (anchor.kind !== along) return null;
+  const known = placed.get(observation);
+  if (known) return known;
+  const shown: Shown = { ...rest, ...placeOf(anchor) };
+  placed.set(observation, shown);
   return shown;
 }
 
-/** A source's observations on its text with the waiting writes laid over them, in text order. The same objects where nothing waits. */
-export function shownMarks(observations: readonly Observation[], waiting: readonly Waiting[], sourceId: number): readonly Shown[] {
+/** A source's observations along its text, time or picture with the waiting writes laid over them, in order. The same objects where nothing waits. */
+export function shownMarks(observations: readonly Observation[], waiting: readonly Waiting[], sourceId: number, along: Along = 'text'): readonly Shown[] {
   const pending = waiting.map((w) => w.shown).filter(isMarkWrite);
-  let shown = observations.flatMap((o) => shownOf(o) ?? []);
+  let shown = observations.flatMap((o) => shownOf(o, along) ?? []);
   if (pending.length === 0) return shown;
   const change = (id: number, how: (o: Shown) => Partial<Shown>) => {
     shown = shown.map((o) => (o.id === id ? { ...o, ...how(o), waits: true } : o));
@@ -136,17 +145,27 @@ export function shownMarks(observations: readonly Observation[], waiting: readon
     if (write.kind === 'mark') {
       if (write.sourceId !== sourceId) continue;
       if (shown.some((o) => o.id === write.id)) continue;
-      const there = shown.find((o) => o.start === write.start && o.end === write.end);
+      const there = shown.find((o) => samePlace(o, write));
       // A stretch that is there already takes the tags: one's own mark, come back from the server.
       if (there && write.tagIds.every((t) => there.tagIds.includes(t)) && there.tagIds.length >= write.tagIds.length + write.newTags.length) continue;
-      shown.push({ ...blank, id: write.id, sourceId, start: write.start, end: write.end, tagIds: write.tagIds, newTags: write.newTags, waits: true });
+      shown.push({
+        ...blank,
+        id: write.id,
+        sourceId,
+        start: write.start,
+        end: write.end,
+        box: write.box,
+        tagIds: write.tagIds,
+        newTags: write.newTags,
+        waits: true,
+      });
     } else if (write.kind === 'tag') change(write.id, withTags(write));
     else if (write.kind === 'untag') change(write.id, (o) => ({ tagIds: o.tagIds.filter((t) => t !== write.tagId) }));
     else if (write.kind === 'value') change(write.id, (o) => ({ values: withValue(o.values, write.tagId, write.value) }));
     else if (write.kind === 'sentiment') change(write.id, () => ({ sentiment: write.sentiment }));
     else if (write.kind === 'star') change(write.id, () => ({ starred: write.starred }));
     else if (write.kind === 'unsure') change(write.id, () => ({ unsure: write.unsure }));
-    else if (write.kind === 'move') change(write.id, () => ({ start: write.start, end: write.end }));
+    else if (write.kind === 'move') change(write.id, () => ({ start: write.start, end: write.end, box: write.box }));
     else shown = shown.filter((o) => o.id !== write.id);
   }
   return shown.sort((a, b) => a.start - b.start || b.end - a.end);

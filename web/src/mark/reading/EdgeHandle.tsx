@@ -40,7 +40,7 @@ export function EdgeHandle({ root, edge, at, layout, onDrag, onDrop }: Props) {
       ref={self}
       aria-hidden
       data-edge={edge}
-      className="group absolute z-10 grid h-[26px] w-3 cursor-ew-resize touch-none place-items-center"
+      className="group absolute z-10 grid h-[26px] w-3 cursor-ew-resize touch-none place-items-center group-data-selecting/text:pointer-events-none"
       onMouseUp={(e) => e.stopPropagation()}
       onPointerDown={(e) => {
         e.preventDefault();

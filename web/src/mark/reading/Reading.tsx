@@ -1,7 +1,7 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent, type PointerEvent } from 'react';
 import { createPortal } from 'react-dom';
 import { useQuery } from '@tanstack/react-query';
-import { api, ask, Refusal, type Schemas } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
@@ -26,16 +26,19 @@ import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
 import { threadsOf } from './threads';
 import { lineHeight, useTextLook } from './textLook';
+import { TouchBar } from './TouchBar';
 import { TurnBlock } from './TurnBlock';
 import { useCiting } from './useCiting';
 import { NoteCard } from '@/mark/marginNotes/NoteCard';
 import { NoteField } from '@/mark/marginNotes/NoteField';
 import { useMarginNotes } from '@/mark/marginNotes/useMarginNotes';
 import { useMarking } from '@/mark/observations/useMarking';
+import { useRegrouping } from '@/mark/observations/useRegrouping';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
 import { useTurns } from './useTurns';
+import { useTouchWords } from './useTouchWords';
 import { laidOver, useWordsDrag } from './useWordsDrag';
 import { nearTags } from './nearTags';
 import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
@@ -72,7 +75,11 @@ export function Reading({
   const [layout, setLayout] = useState(0);
   const { waiting, way } = useOutgoing();
   const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
-  const marking = useMarking(source.studyId, { id: source.line.id, text: source.text, textHash: source.textHash });
+  const marking = useMarking(source.studyId, {
+    id: source.line.id,
+    textHash: source.textHash,
+    called: ({ start, end }) => source.text.slice(start, end),
+  });
   const remarks = useMarginNotes(source.studyId, source.line.id, source.textHash);
   const { notes } = remarks;
   const [textLook] = useTextLook();
@@ -108,7 +115,13 @@ export function Reading({
   const [aimed, setAimed] = useState<Stretch | null>(null);
   const noted = state.note && state.note.do !== 'write' ? notes.find((n) => n.id === outgoing.numberOf((state.note as { id: number }).id)) : undefined;
   const lit =
-    dragged ?? aimed ?? noted ?? (state.note?.do === 'write' ? state.note.on : null) ?? observations.find((o) => o.id === (hovered ?? focused)) ?? null;
+    dragged ??
+    aimed ??
+    noted ??
+    (state.note?.do === 'write' ? state.note.on : null) ??
+    observations.find((o) => o.id === hovered) ??
+    observations.find((o) => o.id === focused) ??
+    null;
   const [said, setSaid] = useState('');
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
   useLayoutEffect(() => paint('focus', pane, root.current, lit ? [lit] : []), [lit, source, turns.range, pane]);
@@ -138,10 +151,6 @@ export function Reading({
     if (beginning !== undefined) go(beginning, 'center');
   }, [beginning, go]);
 
-  const threads = useMemo(
-    () => threadsOf([...observations, ...notes.map((n) => ({ ...n, tagIds: [], dotted: true }))], (id) => look(id).colour, 'var(--ink-soft)'),
-    [observations, notes, look],
-  );
   const laidOut = `${layout} ${textLook.size} ${textLook.measure} ${textLook.spacing}`;
   const linesIn = useMemo(
     () =>
@@ -153,12 +162,8 @@ export function Reading({
         : undefined,
     [source.turns, lineStarts, textLook.numbers],
   );
-  const notesIn = useMemo(
-    () => byTurn(source.turns, notes).map((inside, i) => (inside.length === 0 ? inside : inside.filter((n) => n.start >= source.turns[i]!.start))),
-    [source.turns, notes],
-  );
+  const notesIn = useMemo(() => byTurn(source.turns, notes), [source.turns, notes]);
   const marksIn = useMemo(() => byTurn(source.turns, observations), [source.turns, observations]);
-  const threadsIn = useMemo(() => byTurn(source.turns, threads), [source.turns, threads]);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
   const speakers = useMemo(() => new Map(source.line.speakers.map((s) => [s.id, s])), [source.line.speakers]);
   const shapes = useMemo(() => shapesOf(source.shape, source.turns), [source.shape, source.turns]);
@@ -211,46 +216,11 @@ export function Reading({
     marking.move(mark, { start, end });
     setSaid(`The observation stands on “${source.text.slice(start, end)}” now.`);
   };
-  const onItsWay = 'This mark has not reached the server yet. Split or join it when it has.';
-  /** The numbers of marks as the server has them, with all that was written on them before. */
-  const sentIds = async (marks: readonly Shown[]) => {
-    await outgoing.acknowledged();
-    const ids = marks.map((m) => outgoing.numberOf(m.id));
-    if (ids.some((id) => id < 0)) throw new Refusal(onItsWay, 0);
-    return ids;
-  };
-  const split = useWrite(async ({ mark, at: position }: { mark: Shown; at: number }) => {
-    const [id] = await sentIds([mark]);
-    return ask(api.POST('/api/observations/{id}/split', { params: { path: { id: id! } }, body: { at: position } }));
+  const regrouping = useRegrouping(source.studyId, (words) => {
+    const { own, made } = marking.mark(words, { tagIds: [], newTags: [] });
+    dispatch({ do: 'marked', id: own, end: words.end, asks: false });
+    return made;
   });
-  const join = useWrite(async (marks: readonly Shown[]) =>
-    ask(
-      api.POST('/api/studies/{studyId}/observations/join', {
-        params: { path: { studyId: source.studyId } },
-        body: { observationIds: await sentIds(marks) },
-      }),
-    ),
-  );
-  /** A mark's number on the server; for words without a mark, one is made of them. */
-  const markedId = async (what: Stretch | Shown) => {
-    if ('id' in what) return (await sentIds([what]))[0]!;
-    const { own, made } = marking.mark(what, { tagIds: [], newTags: [] });
-    dispatch({ do: 'marked', id: own, end: what.end, asks: false });
-    const id = await made;
-    if (id === null) throw new Refusal('These words could not be marked. Select them again.', 0);
-    return id;
-  };
-  const layIn = useWrite(async ({ what, themeId }: { what: Stretch | Shown; themeId: number }) =>
-    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
-  );
-  const attach = useWrite(async ({ what, insightId }: { what: Stretch | Shown; insightId: number }) =>
-    ask(
-      api.POST('/api/insights/{id}/evidence', {
-        params: { path: { id: insightId } },
-        body: { observationIds: [await markedId(what)], stance: 'supports' },
-      }),
-    ),
-  );
   const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
   const ontoOf = (what: Stretch | Shown): Onto => ({
     tag: (tagId) => {
@@ -260,8 +230,7 @@ export function Reading({
       void marking.addTags(what.id, given);
     },
     newTag: () => dispatch({ do: 'openTagLine', on: 'id' in what ? what.id : 'selection' }),
-    theme: (themeId) => layIn.mutate({ what, themeId }),
-    insight: (insightId) => attach.mutate({ what, insightId }),
+    ...regrouping.placesFor(what),
   });
   const { grab, holds, grip } = useWordsDrag({ root, pane, text: source.text, sentences: sentences.sentences, stretch, observations, ontoOf, onAim: setAimed });
   const keys = useReadingKeys({
@@ -277,13 +246,14 @@ export function Reading({
     root,
     mark,
     move,
-    split: (mark, position) => split.mutate({ mark, at: position }),
-    join: (marks) => join.mutate(marks, { onSuccess: (step) => step.id !== null && dispatch({ do: 'focus', id: step.id }) }),
+    split: regrouping.split,
+    join: (marks) => regrouping.join(marks, (id) => dispatch({ do: 'focus', id })),
     notes,
     putIn: setPuttingIn,
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 
+  const byTouch = useTouchWords(root, ({ start, end }) => dispatch({ do: 'select', selected: { anchor: start, focus: end } }));
   const release = (event: MouseEvent) => {
     if ((event.target as HTMLElement).closest(laidOver)) return;
     const extended = event.shiftKey && selected ? positionAt(event.clientX, event.clientY) : null;
@@ -292,6 +262,7 @@ export function Reading({
       return dispatch({ do: 'selectWords', selected: { anchor: selected.anchor, focus: extended }, tags: !putting });
     }
     const found = selectedStretch(root.current!);
+    if (found && byTouch) return;
     if (found) {
       window.getSelection()?.removeAllRanges();
       const pen = onRelease === 'pen' && !putting ? lastPen(pens, marking.last) : null;
@@ -308,10 +279,24 @@ export function Reading({
     dispatch({ do: 'note', note: null });
     back();
   };
+  const colourOf = useCallback((id: number) => look(id).colour, [look]);
+  /** Of the turns in the page alone: in a long text most are not. */
+  const threadsIn = (inside: readonly Shown[], remarked: readonly Stretch[]) =>
+    threadsOf([...inside, ...remarked.map((n) => ({ ...n, id: 0, tagIds: [], dotted: true }))], colourOf, 'var(--ink-soft)');
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 
   const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
   const citing = useCiting(source, masks, nameOf);
+  /** While words are being selected, the handles of the focused mark are out of the way: a selection may end where a mark ends. */
+  const selecting = (event: PointerEvent<HTMLElement>) => {
+    if ((event.target as HTMLElement).closest('[data-edge]')) return;
+    const text = event.currentTarget;
+    text.dataset['selecting'] = '';
+    // The release of the mouse comes after that of the pointer, and is for what is under it.
+    const over = () => setTimeout(() => delete text.dataset['selecting']);
+    window.addEventListener('pointerup', over, { once: true });
+    window.addEventListener('pointercancel', over, { once: true });
+  };
   const copy = (event: ClipboardEvent) => {
     if ((event.target as HTMLElement).closest('input, textarea')) return;
     if (stretch && stretch.end > stretch.start) citing.answer(event, stretch, null);
@@ -319,7 +304,6 @@ export function Reading({
   };
   const lineAt = state.note?.do === 'tag' ? noted : tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
   const opened = called(state.card?.id ?? null);
-  const colourOf = useCallback((id: number) => look(id).colour, [look]);
   return (
     <>
       {frame &&
@@ -356,10 +340,13 @@ export function Reading({
         tabIndex={0}
         onKeyDown={keys}
         onCopy={copy}
-        onPointerDown={grab}
+        onPointerDown={(e) => {
+          selecting(e);
+          grab(e);
+        }}
         onMouseDown={(e) => holds() && e.preventDefault()}
         onMouseUp={release}
-        className="relative mx-auto min-h-full pr-9 pl-4 pt-7 pb-[45vh] outline-none"
+        className="group/text relative mx-auto min-h-full pr-9 pl-4 pt-7 pb-[45vh] outline-none"
         style={{
           maxWidth: textLook.measure + 320,
           ['--read-size' as string]: `${textLook.size}px`,
@@ -370,7 +357,7 @@ export function Reading({
         {putting && <PuttingBar words={putting.oldWords} able={stretch !== null && stretch.end > stretch.start} onPut={putHere} onLeave={onPut} />}
         <div className="relative" style={{ height: turns.height }}>
           {turns.shown.map(({ turn, index, top }) => {
-            const inside = marksIn[index]!;
+            const [inside, remarked] = [marksIn[index]!, notesIn[index]!];
             return (
               <div key={turn.start} ref={turns.measure} data-index={index} className="absolute inset-x-0 contain-layout contain-style" style={{ top }}>
                 {turn.start === correcting ? (
@@ -391,9 +378,9 @@ export function Reading({
                     offset={source.line.offsetMs}
                     shape={shapes.get(turn.start)}
                     team={turn.speakerId !== null && (speakers.get(turn.speakerId)?.isTeam ?? false)}
-                    threads={threadsIn[index]!}
+                    threads={threadsIn(inside, remarked)}
                     observations={inside}
-                    notes={notesIn[index]!}
+                    notes={remarked.length === 0 ? remarked : remarked.filter((n) => n.start >= turn.start)}
                     focused={inside.some((o) => o.id === focused) ? focused : null}
                     look={look}
                     layout={laidOut}
@@ -443,6 +430,15 @@ export function Reading({
                 if (state.note) dispatch({ do: 'note', note: null });
                 close();
               }}
+            />
+          </TagLinePlace>
+        )}
+        {byTouch && stretch && stretch.end > stretch.start && !lineAt && !state.note && !putting && (
+          <TagLinePlace root={root} stretch={stretch}>
+            <TouchBar
+              onTag={() => dispatch({ do: 'openTagLine', on: 'selection' })}
+              onNote={() => dispatch({ do: 'note', note: { do: 'write', on: stretch } })}
+              onPutIn={() => setPuttingIn(stretch)}
             />
           </TagLinePlace>
         )}

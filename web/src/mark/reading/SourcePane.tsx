@@ -7,10 +7,10 @@ import { Waiting } from '@/parts/Empty';
 import { count } from '@/parts/words';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { materialOf, type Material, type MaterialView } from './material';
-import { Picture } from './Picture';
+import { PictureDesk } from '@/mark/pictures/PictureDesk';
 import type { Pane } from './positions';
 import { Reading } from './Reading';
-import { Recording } from './Recording';
+import { PlayerDesk } from '@/mark/recordings/PlayerDesk';
 import { fits, type Show } from './show';
 import { ShowBar } from './ShowBar';
 import type { TurnEditor } from './turnEditor';
@@ -34,7 +34,7 @@ interface Props {
   children?: ReactNode;
 }
 
-const materials: Record<Material, MaterialView> = { text: Reading, recording: Recording, picture: Picture };
+const materials: Record<Material, MaterialView> = { text: Reading, recording: PlayerDesk, picture: PictureDesk };
 
 // The words can be read before their marks are there.
 const nowhere: readonly [] = [];
@@ -56,7 +56,10 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
     () => (show ? observations.filter((o) => o.id > before.newest || fits(o, show, (id) => drafts.has(id))) : observations),
     [observations, show, drafts, before],
   );
-  const hidden = useMemo(() => (inSight.length < observations.length ? observations.filter((o) => !inSight.includes(o)) : none), [observations, inSight]);
+  const hidden = useMemo(() => {
+    const seen = new Set(inSight);
+    return seen.size < observations.length ? observations.filter((o) => !seen.has(o)) : none;
+  }, [observations, inSight]);
   const remarks = useQuery(queries.marginNotes(sourceId)).data ?? nowhere;
   const notes = remarks.length + observations.filter((o) => o.note !== '' || o.unsure).length;
   const here = looks.filter((l) => l.sourceId === sourceId);

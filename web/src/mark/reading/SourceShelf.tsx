@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { ChevronLeft, ChevronRight, Columns2, PencilLine } from 'lucide-react';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
-import { count, kinds, kindWords } from '@/parts/words';
+import { clock, count, kinds, kindWords } from '@/parts/words';
 import { useSourceCounts } from '@/shared/useSourceCounts';
 import { neighbour } from './shelfOrder';
 
@@ -106,7 +106,14 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
               current,
             ).map((source) => {
               const read = source.length > 0 ? Math.min(1, (source.furthest ?? 0) / source.length) : 0;
-              const meta = [factOf(source, people), source.furthest === null ? 'unread' : count(observationsIn(source.id), 'mark')].filter(Boolean).join(', ');
+              const seen = observationsIn(source.id) > 0 || (source.length > 0 && source.furthest !== null);
+              const meta = [
+                factOf(source, people),
+                source.lengthMs !== null && clock(source.lengthMs),
+                seen ? count(observationsIn(source.id), 'mark') : source.length > 0 ? 'unread' : 'no marks',
+              ]
+                .filter(Boolean)
+                .join(', ');
               const here = source.id === current;
               return (
                 <Link
@@ -121,9 +128,13 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
                     {source.title}
                   </span>
                   <span className="block truncate text-[12px] text-ink-soft">{meta}</span>
-                  <span role="img" aria-label={`${Math.round(read * 100)} % read`} className="mt-1 block h-[2px] bg-line">
-                    <span className={`block h-full ${here ? 'bg-verdigris' : 'bg-verdigris/50'}`} style={{ width: `${read * 100}%` }} />
-                  </span>
+                  {source.length > 0 ? (
+                    <span role="img" aria-label={`${Math.round(read * 100)} % read`} className="mt-1 block h-[2px] bg-line">
+                      <span className={`block h-full ${here ? 'bg-verdigris' : 'bg-verdigris/50'}`} style={{ width: `${read * 100}%` }} />
+                    </span>
+                  ) : (
+                    <span className={`mt-1 block h-[2px] ${here ? 'bg-verdigris' : ''}`} />
+                  )}
                 </Link>
               );
             })}

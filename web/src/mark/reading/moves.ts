@@ -58,10 +58,10 @@ export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch)
 
 /** A stretch with one edge moved on or back by a unit; null where that leaves no words. */
 export function edged(stops: Stops, unit: Unit, from: Stretch, edge: 'start' | 'end', on: boolean): Stretch | null {
-  const places = stops[unit].map((s) => s[edge]);
-  const at = on ? places.find((p) => p > from[edge]) : places.findLast((p) => p < from[edge]);
-  if (at === undefined) return null;
-  const to = { ...from, [edge]: at };
+  const all = stops[unit];
+  const at = on ? all.find((s) => s[edge] > from[edge]) : all.findLast((s) => s[edge] < from[edge]);
+  if (!at) return null;
+  const to = { ...from, [edge]: at[edge] };
   return to.start < to.end ? to : null;
 }
 

@@ -43,6 +43,7 @@ describe('the shape of turns', () => {
     emphases: [bold(18, 19)],
     pages: [{ number: 2, start: 17 }],
     lines: null,
+    times: null,
   };
   const turns = shape.blocks.map((b) => b.words);
   const found = shapesOf(shape, turns);

@@ -8,6 +8,13 @@ import { cite, wordsOf } from './cite';
 const notYet = 'It is not known yet which words are masked. Copy again in a moment.';
 const copied = 'Copied, with who says it and where it stands.';
 
+/** Puts a text where it can be pasted from. */
+export const handOn = (text: string, said: string) =>
+  void navigator.clipboard.writeText(text).then(
+    () => toast(said),
+    () => toast.error('The browser did not allow it. Press Ctrl C in the text instead.'),
+  );
+
 /** Hands on the words of a source: with who says them by the team's name for them, the time or paragraph, and a link; never what is masked. */
 export function useCiting(
   source: Schemas['Source'],
@@ -27,11 +34,6 @@ export function useCiting(
       link: linkTo(observation === null ? `place=${words.start}` : `at=${observation}`),
     });
   };
-  const handOn = (text: string, said: string) =>
-    void navigator.clipboard.writeText(text).then(
-      () => toast(said),
-      () => toast.error('The browser did not allow it. Press Ctrl C in the text instead.'),
-    );
   return {
     /** Answers the browser's own copying, with plain and rich text. */
     answer: (event: ClipboardEvent, words: Stretch, observation: number | null) => {

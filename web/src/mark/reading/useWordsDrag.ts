@@ -6,7 +6,7 @@ import { offer, type Dragged, type Onto, type Reader } from './dragging';
 import { positionAt, type Pane } from './positions';
 
 /** What stands over the words and is no part of them. */
-export const laidOver = 'button, [data-testid="tag-line"], [data-testid="note-field"]';
+export const laidOver = 'button, [data-testid="tag-line"], [data-testid="note-field"], [role="toolbar"]';
 
 interface Given {
   root: RefObject<HTMLDivElement | null>;

@@ -1,0 +1,99 @@
+using Vitrine.Core.Text;
+
+namespace Vitrine.Core.Mark.Recordings;
+
+/// <summary>A turn with the time in which it is spoken.</summary>
+/// <param name="Words">Its stretch of the text.</param>
+/// <param name="BeginMs">When it begins; null where the transcript does not say.</param>
+/// <param name="EndMs">When it has ended; null where the transcript does not say.</param>
+public readonly record struct SpokenTurn(TextRange Words, int? BeginMs, int? EndMs);
+
+/// <summary>A word with the time in which it is spoken, in milliseconds from the beginning of the transcript's own clock.</summary>
+public readonly record struct SpokenWord(TextRange Words, int BeginMs, int EndMs);
+
+/// <summary>
+/// A transcript in step with its recording: when each word is spoken. Words whose time is known (a caption, or a single word) have it.
+/// Within a caption, or a turn without any, the time is spread over the syllables of the words; a turn without an end lasts to the next
+/// beginning, at most <see cref="SlowestMsASyllable"/> for each syllable. So the times of words are estimates within a caption or turn,
+/// and its edges are exact.
+/// </summary>
+public sealed class InStep
+{
+    /// <summary>
+    /// How long a syllable lasts at most when nothing else tells where a turn ends, in milliseconds: conversation has 4 to 5 syllables a
+    /// second (from memory), slow speech half of it.
+    /// </summary>
+    public const int SlowestMsASyllable = 400;
+
+    private readonly SpokenWord[] words;
+
+    private InStep(SpokenWord[] words) => this.words = words;
+
+    /// <summary>All words whose time is known or estimated, in the order of the text.</summary>
+    public IReadOnlyList<SpokenWord> SpokenWords => words;
+
+    /// <param name="text">The text of the transcript.</param>
+    /// <param name="turns">Its turns, in order.</param>
+    /// <param name="times">What is known finer than turns, in order.</param>
+    /// <param name="lengthMs">How long the recording is by the transcript's clock; null when that is not known.</param>
+    public static InStep Of(string text, IReadOnlyList<SpokenTurn> turns, IReadOnlyList<TimedWords>? times = null, int? lengthMs = null)
+    {
+        turns = Finer(turns, times ?? []);
+        var found = new List<SpokenWord>();
+        for (var i = 0; i < turns.Count; i++)
+        {
+            if (turns[i].BeginMs is not { } begin)
+                continue;
+            var inside = Text.Words.In(text, turns[i].Words.Start, turns[i].Words.End).ToList();
+            if (inside.Count == 0)
+                continue;
+            var weights = inside.ConvertAll(w => Syllables.In(w.Of(text)));
+            var all = weights.Sum();
+            var next = turns.Skip(i + 1).FirstOrDefault(t => t.BeginMs > begin).BeginMs ?? lengthMs;
+            var end = turns[i].EndMs ?? (int)Math.Min(next ?? int.MaxValue, begin + ((long)all * SlowestMsASyllable));
+            if (end <= begin)
+                continue;
+            var before = 0;
+            for (var w = 0; w < inside.Count; w++)
+            {
+                found.Add(new SpokenWord(inside[w], At(before), At(before + weights[w])));
+                before += weights[w];
+            }
+
+            int At(int syllables) => begin + (int)((long)(end - begin) * syllables / all);
+        }
+        return new InStep([.. found]);
+    }
+
+    /// <summary>In the place of a turn what is known finer of it, where something is.</summary>
+    private static List<SpokenTurn> Finer(IReadOnlyList<SpokenTurn> turns, IReadOnlyList<TimedWords> times)
+    {
+        var finer = new List<SpokenTurn>();
+        var next = 0;
+        foreach (var turn in turns)
+        {
+            while (next < times.Count && times[next].Words.Start < turn.Words.Start)
+                next++;
+            var before = finer.Count;
+            for (; next < times.Count && times[next].Words.End <= turn.Words.End; next++)
+                finer.Add(new SpokenTurn(times[next].Words, times[next].BeginMs, times[next].EndMs));
+            if (finer.Count == before)
+                finer.Add(turn);
+        }
+        return finer;
+    }
+
+    /// <summary>When words are spoken: from the beginning of the first to the end of the last; null where no time is known.</summary>
+    public TimeRange? TimeOf(TextRange range)
+    {
+        var touched = words.Where(w => w.Words.Start < range.End && range.Start < w.Words.End).ToList();
+        return touched.Count == 0 ? null : new TimeRange(touched.Min(w => w.BeginMs), touched.Max(w => w.EndMs));
+    }
+
+    /// <summary>The words of which the middle is spoken in a stretch of time; null where there are none.</summary>
+    public TextRange? WordsIn(TimeRange time)
+    {
+        var heard = words.Where(w => (w.BeginMs + w.EndMs) / 2 is var middle && time.BeginMs <= middle && middle < time.EndMs).ToList();
+        return heard.Count == 0 ? null : new TextRange(heard.Min(w => w.Words.Start), heard.Max(w => w.Words.End));
+    }
+}

@@ -1,0 +1,188 @@
+using Microsoft.Net.Http.Headers;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
+using Vitrine.Formats.Captions;
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Mark.Recordings;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Mark.Recordings;
+
+/// <summary>
+/// The part of a recording or picture on which an observation stands, or in which its words are heard, as a file of its own that holds
+/// nothing else of it.
+/// </summary>
+internal static class CutoutEndpoints
+{
+    /// <summary>The longest handle on both sides of a clip, in milliseconds.</summary>
+    private const int LongestHandle = 1000;
+
+    public static void MapCutouts(this RouteGroupBuilder api)
+    {
+        var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
+        observation.MapGet("/cutout", Cutout).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
+        observation
+            .MapGet(
+                "/captions",
+                (ObservationId id, SignedIn me, ObservationStore observations, SourceStore sources, RecordingStore recordings) =>
+                {
+                    var (heard, stretch) = Stretch(id, me, observations, sources, recordings);
+                    return Results.Text(WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings)), "text/vtt; charset=utf-8");
+                }
+            )
+            .Produces(StatusCodes.Status200OK, contentType: "text/vtt");
+    }
+
+    /// <param name="format">Null to be played in the page; else the format of a file to be saved.</param>
+    /// <param name="handleMs">How much of what comes before and after is in it.</param>
+    private static async Task<IResult> Cutout(
+        ObservationId id,
+        string? format,
+        int? handleMs,
+        SignedIn me,
+        ObservationStore observations,
+        SourceStore sources,
+        RecordingStore recordings,
+        MediaFolder media,
+        CancellationToken cancel
+    )
+    {
+        if (!Ffmpeg.IsThere)
+            throw new Refusal(RefusalKind.NotFound, "ffmpeg is not installed on the server, so nothing can be cut out.");
+        CutoutFormat? wanted = format is null ? null : Validate.Choice<CutoutFormat>(format, nameof(format));
+        if (handleMs is < 0 or > LongestHandle)
+            throw Refusal.Because($"A clip has up to {LongestHandle / 1000} second more on both sides.", "handleMs");
+        try
+        {
+            var (source, anchor) = observations.PlaceOf(id);
+            if (anchor is RegionAnchor part)
+            {
+                var picture = RecordingEndpoints.File(sources, source);
+                return Results.Bytes(
+                    await Ffmpeg.Cropped(media.PathOf(picture.Hash), part, cancel),
+                    "image/png",
+                    format is null ? null : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
+                );
+            }
+            var (heard, stretch) = Stretch(id, me, observations, sources, recordings);
+            var file = RecordingEndpoints.File(sources, heard);
+            var known = recordings.Find(file.Hash) ?? throw new UnplayableException("not ready");
+            var (begin, end) = (Math.Max(0, stretch.BeginMs - (handleMs ?? 0)), Math.Min(known.LengthMs, stretch.EndMs + (handleMs ?? 0)));
+            var films = known.Width is not null && wanted is not (CutoutFormat.Mp3 or CutoutFormat.Wav);
+            if (!films && !known.Sounds)
+                throw Refusal.Because("This film has no sound. Choose .mp4 or .webm.", "format");
+            var written = wanted ?? CutoutFormat.Mp4;
+            var cut = media.MadeOf(file.Hash, $"cut-{begin}-{end}-{(films ? "film" : "sound")}.{written}");
+            if (!System.IO.File.Exists(cut))
+            {
+                var begun = $"{cut}.{Guid.NewGuid():N}";
+                await Ffmpeg.Cut(media.PathOf(file.Hash), begun, new TimeAnchor(begin, end), films, written, cancel);
+                System.IO.File.Move(begun, cut, overwrite: true);
+            }
+            return Results.File(
+                Path.GetFullPath(cut),
+                Type(written, films),
+                format is null ? null : $"{Path.GetFileNameWithoutExtension(file.Name)} {begin}-{end}.{Ending(written, films)}",
+                entityTag: new EntityTagHeaderValue($"\"{file.Hash} {begin} {end} {written}\""),
+                enableRangeProcessing: true
+            );
+        }
+        catch (UnplayableException)
+        {
+            throw new Refusal(RefusalKind.NotFound, "This part cannot be cut out; open the recording, and see what is the matter with it.");
+        }
+    }
+
+    /// <summary>
+    /// In which recording an observation is heard, and when: a clip where it was marked; words where they are said in the recording of
+    /// their session.
+    /// </summary>
+    /// <exception cref="Refusal">It is not heard anywhere.</exception>
+    private static (SourceId Recording, TimeAnchor Stretch) Stretch(
+        ObservationId id,
+        SignedIn me,
+        ObservationStore observations,
+        SourceStore sources,
+        RecordingStore recordings
+    )
+    {
+        var (source, anchor) = observations.PlaceOf(id);
+        if (anchor is TimeAnchor time && sources.MediaOf(source) is not null)
+            return (source, time);
+        if (anchor is TextAnchor words && recordings.InStepWith(source) is { } recording)
+        {
+            var read = sources.Get(source, me.Id);
+            if (InStepOf(read).TimeOf(words.Range) is { } said)
+            {
+                var begin = Math.Max(0, said.BeginMs + read.Line.OffsetMs);
+                if (said.EndMs + read.Line.OffsetMs > begin)
+                    return (recording, new TimeAnchor(begin, said.EndMs + read.Line.OffsetMs));
+            }
+        }
+        throw new Refusal(RefusalKind.NotFound, "There is no recording in which this can be heard.");
+    }
+
+    /// <summary>What is said in a stretch of a recording, turn by turn, with times from the beginning of the stretch.</summary>
+    private static List<Cue> CaptionsIn(SourceId recording, TimeAnchor stretch, SignedIn me, SourceStore sources, RecordingStore recordings)
+    {
+        var session = sources.Get(recording, me.Id).Line.SessionId;
+        var transcript = sources
+            .In(sources.StudyOf(recording), me.Id)
+            .FirstOrDefault(s => session is not null && s.SessionId == session && s.Length > 0 && recordings.InStepWith(s.Id) == recording);
+        if (transcript is null)
+            return [];
+        var read = sources.Get(transcript.Id, me.Id);
+        var step = InStepOf(read);
+        var (begin, end) = (stretch.BeginMs - transcript.OffsetMs, stretch.EndMs - transcript.OffsetMs);
+        var cues = new List<Cue>();
+        foreach (var turn in read.Turns)
+        {
+            var heard = step
+                .SpokenWords.Where(w => w.Words.Start >= turn.Start && w.Words.End <= turn.End && w.BeginMs < end && begin < w.EndMs)
+                .ToList();
+            if (heard.Count == 0)
+                continue;
+            // Up to the next word, with what is written between.
+            var next = step.SpokenWords.FirstOrDefault(w => w.Words.Start >= heard[^1].Words.End && w.Words.End <= turn.End);
+            var words = read.Text[heard[0].Words.Start..(next.Words.Length > 0 ? next.Words.Start : turn.End)].TrimEnd();
+            var who = read.Line.Speakers.FirstOrDefault(s => s.Id == turn.SpeakerId)?.Label;
+            cues.Add(new Cue(Math.Max(0, heard[0].BeginMs - begin), Math.Min(end, heard[^1].EndMs) - begin, [(who, words)]));
+        }
+        return cues;
+    }
+
+    /// <summary>A transcript with the times of its words.</summary>
+    internal static InStep InStepOf(Source read) =>
+        InStep.Of(
+            read.Text,
+            [.. read.Turns.Select(t => new SpokenTurn(new TextRange(t.Start, t.End), t.BeginMs, t.EndMs))],
+            read.Shape?.Times
+        );
+
+    private static string Type(CutoutFormat format, bool films) =>
+        format switch
+        {
+            CutoutFormat.Webm => films ? "video/webm" : "audio/webm",
+            CutoutFormat.Mp3 => "audio/mpeg",
+            CutoutFormat.Wav => "audio/wav",
+            _ => films ? "video/mp4" : "audio/mp4",
+        };
+
+    private static string Ending(CutoutFormat format, bool films) =>
+        format == CutoutFormat.Mp4 && !films ? "m4a" : format.ToString().ToLowerInvariant();
+}
+
+/// <summary>How a part that is cut out is written.</summary>
+internal enum CutoutFormat
+{
+    Mp4,
+    Webm,
+    Mp3,
+    Wav,
+}

@@ -1,0 +1,275 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text.Json;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Mark.Recordings;
+
+/// <summary>What a file of sound or film holds.</summary>
+/// <param name="Container">The demuxer's names, such as "mov,mp4,m4a,3gp,3g2,mj2".</param>
+/// <param name="LengthMs">How long it says that it lasts; null where it does not say.</param>
+/// <param name="Sound">The codec of its first sound; null for none.</param>
+/// <param name="Picture">The codec of its first moving picture; null for none.</param>
+/// <param name="PixelFormat">Of that picture.</param>
+internal sealed record Probed(
+    string Container,
+    int? LengthMs,
+    string? Sound,
+    string? Picture,
+    string? PixelFormat,
+    int? Width,
+    int? Height
+);
+
+/// <summary>
+/// Debian's ffmpeg and ffprobe, each call a process of its own at low priority. They open files alone, of containers that are named here
+/// (never a list that leads elsewhere), and are ended when nothing comes of them for a minute.
+/// </summary>
+internal sealed class Ffmpeg
+{
+    /// <summary>Samples in a second of what is decoded for peaks.</summary>
+    public const int SamplesPerSecond = 8000;
+
+    private const string Containers = "mov,matroska,webm,ogg,mp3,wav,flac,aac,avi,w64,aiff,caf,mpegts,3gp,png_pipe,jpeg_pipe";
+
+    private static readonly string[] Safe = ["-protocol_whitelist", "file,pipe", "-format_whitelist", Containers];
+
+    private static readonly TimeSpan Patience = TimeSpan.FromMinutes(1);
+
+    /// <summary>Whether both programs are installed.</summary>
+    public static bool IsThere { get; } = Has("ffmpeg") && Has("ffprobe");
+
+    /// <exception cref="Refusal">The file cannot be read as sound or film.</exception>
+    public static async Task<Probed> Probe(string path, CancellationToken cancel)
+    {
+        using var said = new MemoryStream();
+        await Run(
+            ["ffprobe", "-v", "error", .. Safe, "-of", "json", "-show_format", "-show_streams", path],
+            async (bytes, stop) => await bytes.CopyToAsync(said, stop),
+            cancel
+        );
+        using var json = JsonDocument.Parse(said.ToArray());
+        var format = json.RootElement.GetProperty("format");
+        var streams = json.RootElement.GetProperty("streams").EnumerateArray().ToList();
+        string? Codec(JsonElement? stream) => stream is { } s && s.TryGetProperty("codec_name", out var name) ? name.GetString() : null;
+        JsonElement? First(string type) =>
+            streams
+                .Where(s => s.GetProperty("codec_type").GetString() == type)
+                // The cover of a record is no film.
+                .Where(s => !s.TryGetProperty("disposition", out var d) || d.GetProperty("attached_pic").GetInt32() == 0)
+                .Select(s => (JsonElement?)s)
+                .FirstOrDefault();
+        var (sound, picture) = (First("audio"), First("video"));
+        int? Number(string name) => picture is { } p && p.TryGetProperty(name, out var n) ? n.GetInt32() : null;
+        var duration =
+            format.TryGetProperty("duration", out var d)
+            && double.TryParse(d.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out var seconds)
+            && seconds is > 0 and < 1e6
+                ? (int)Math.Round(seconds * 1000)
+                : (int?)null;
+        return new Probed(
+            format.GetProperty("format_name").GetString() ?? "",
+            duration,
+            Codec(sound),
+            Codec(picture),
+            picture is { } film && film.TryGetProperty("pix_fmt", out var pixels) ? pixels.GetString() : null,
+            Number("width"),
+            Number("height")
+        );
+    }
+
+    /// <summary>Decodes the first sound of a file: one channel of 16-bit samples, as they come.</summary>
+    public static Task Samples(string path, Action<ReadOnlySpan<short>> take, CancellationToken cancel) =>
+        Run(
+            [.. Quiet, .. Safe, "-i", path, "-map", "0:a:0", "-vn", "-ac", "1", "-ar", $"{SamplesPerSecond}", "-f", "s16le", "pipe:1"],
+            async (bytes, stop) =>
+            {
+                var buffer = new byte[1 << 16];
+                var left = 0;
+                int read;
+                while ((read = await bytes.ReadAsync(buffer.AsMemory(left), stop)) > 0)
+                {
+                    var whole = (left + read) & ~1;
+                    take(System.Runtime.InteropServices.MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, whole)));
+                    left = left + read - whole;
+                    buffer[0] = buffer[whole];
+                }
+            },
+            cancel
+        );
+
+    /// <summary>Writes a file anew as <paramref name="how"/> says, and tells how many milliseconds of it are written.</summary>
+    public static Task Write(string path, string to, IEnumerable<string> how, Action<long> reached, CancellationToken cancel) =>
+        Run(
+            [.. Quiet, "-y", .. Safe, "-i", path, .. how, "-progress", "pipe:1", to],
+            async (bytes, stop) =>
+            {
+                using var lines = new StreamReader(bytes);
+                while (await lines.ReadLineAsync(stop) is { } line)
+                {
+                    if (line.StartsWith("out_time_us=", StringComparison.Ordinal) && long.TryParse(line[12..], out var us))
+                        reached(us / 1000);
+                }
+            },
+            cancel
+        );
+
+    /// <summary>Writes a stretch of a recording as a file of its own, encoded anew, so that it holds nothing before and after it.</summary>
+    public static Task Cut(string path, string to, TimeAnchor stretch, bool films, CutoutFormat format, CancellationToken cancel)
+    {
+        string[] picture =
+            !films ? []
+            : format == CutoutFormat.Webm ? "-map 0:v:0 -c:v libvpx-vp9 -deadline realtime -cpu-used 8 -row-mt 1 -crf 34 -b:v 0".Split(' ')
+            : ["-map", "0:v:0", .. Packed];
+        string[] sound = format switch
+        {
+            CutoutFormat.Webm => ["-c:a", "libopus", "-b:a", "96k", "-f", "webm"],
+            CutoutFormat.Mp3 => ["-c:a", "libmp3lame", "-b:a", "128k", "-f", "mp3"],
+            CutoutFormat.Wav => ["-c:a", "pcm_s16le", "-f", "wav"],
+            _ => ["-c:a", "aac", "-b:a", "128k", "-movflags", "+faststart", "-f", "mp4"],
+        };
+        return Run(
+            [
+                .. Quiet,
+                "-y",
+                "-ss",
+                Seconds(stretch.BeginMs),
+                .. Safe,
+                "-i",
+                path,
+                "-t",
+                Seconds(stretch.EndMs - stretch.BeginMs),
+                .. picture,
+                "-map",
+                films ? "0:a:0?" : "0:a:0",
+                .. sound,
+                // Titles, places and cameras are nobody's business.
+                "-map_metadata",
+                "-1",
+                // A long clip is written for minutes: what is told of it meanwhile shows that it goes on.
+                "-progress",
+                "pipe:1",
+                to,
+            ],
+            (bytes, stop) => bytes.CopyToAsync(Stream.Null, stop),
+            cancel
+        );
+    }
+
+    /// <summary>A part of a picture as PNG.</summary>
+    public static async Task<byte[]> Cropped(string path, RegionAnchor part, CancellationToken cancel)
+    {
+        using var png = new MemoryStream();
+        const int whole = RegionAnchor.Whole;
+        var crop = string.Create(
+            CultureInfo.InvariantCulture,
+            $"crop=max(1\\,iw*{part.Width}/{whole}):max(1\\,ih*{part.Height}/{whole}):iw*{part.X}/{whole}:ih*{part.Y}/{whole}"
+        );
+        await Run(
+            [.. Quiet, .. Safe, "-i", path, "-vf", crop, "-frames:v", "1", "-c:v", "png", "-f", "image2pipe", "pipe:1"],
+            async (bytes, stop) => await bytes.CopyToAsync(png, stop),
+            cancel
+        );
+        return png.ToArray();
+    }
+
+    /// <summary>A film as browsers play it; this way of packing needs even numbers of pixels.</summary>
+    public static readonly string[] Packed =
+        "-c:v libx264 -preset veryfast -crf 23 -pix_fmt yuv420p -vf scale=trunc(iw/2)*2:trunc(ih/2)*2".Split(' ');
+
+    private static string Seconds(int ms) => (ms / 1000.0).ToString("0.000", CultureInfo.InvariantCulture);
+
+    /// <summary>The frame of a film at a moment, as PNG.</summary>
+    public static async Task<byte[]> Frame(string path, int atMs, CancellationToken cancel)
+    {
+        using var png = new MemoryStream();
+        await Run(
+            [
+                .. Quiet,
+                "-ss",
+                Seconds(atMs),
+                .. Safe,
+                "-i",
+                path,
+                "-map",
+                "0:v:0",
+                "-frames:v",
+                "1",
+                "-c:v",
+                "png",
+                "-f",
+                "image2pipe",
+                "pipe:1",
+            ],
+            async (bytes, stop) => await bytes.CopyToAsync(png, stop),
+            cancel
+        );
+        return png.ToArray();
+    }
+
+    private static readonly string[] Quiet = ["ffmpeg", "-v", "error", "-nostdin", "-threads", "2"];
+
+    private static bool Has(string program) =>
+        (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Any(folder => File.Exists(Path.Combine(folder, program)));
+
+    private static async Task Run(string[] command, Func<Stream, CancellationToken, Task> take, CancellationToken cancel)
+    {
+        using var process = Process.Start(
+            new ProcessStartInfo("nice", ["-n", "10", .. command]) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        try
+        {
+            var wrong = process.StandardError.ReadToEndAsync(stop.Token);
+            await take(new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
+            await process.WaitForExitAsync(stop.Token);
+            if (process.ExitCode != 0)
+                throw new UnplayableException((await wrong).Trim());
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            throw new UnplayableException("Nothing came of it for a minute.");
+        }
+        finally
+        {
+            if (!process.HasExited)
+                process.Kill(entireProcessTree: true);
+        }
+    }
+
+    /// <summary>Stops the reading when nothing came for a while.</summary>
+    private sealed class Watched(Stream inner, CancellationTokenSource stop) : Stream
+    {
+        public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
+        {
+            stop.CancelAfter(Patience);
+            var read = await inner.ReadAsync(buffer, cancellationToken);
+            stop.CancelAfter(Patience);
+            return read;
+        }
+
+        public override int Read(byte[] buffer, int offset, int count) => inner.Read(buffer, offset, count);
+
+        public override bool CanRead => true;
+        public override bool CanSeek => false;
+        public override bool CanWrite => false;
+        public override long Length => throw new NotSupportedException();
+        public override long Position
+        {
+            get => throw new NotSupportedException();
+            set => throw new NotSupportedException();
+        }
+
+        public override void Flush() { }
+
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
+        public override void SetLength(long value) => throw new NotSupportedException();
+
+        public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+    }
+}
+
+/// <summary>A file that cannot be decoded, with what the decoder says.</summary>
+internal sealed class UnplayableException(string message) : Exception(message);

@@ -1,0 +1,149 @@
+using Vitrine.Core.Mark.Recordings;
+using Vitrine.Server.Jobs;
+using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Mark.Recordings;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Mark.Recordings;
+
+/// <summary>
+/// Makes a recording ready: looks at what it holds, draws its peaks in three resolutions, and makes a copy that browsers play where they
+/// cannot play the file. What came of it stands beside the kept file, and can be made again.
+/// </summary>
+internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings) : IJobWork
+{
+    /// <summary>How many peaks a second has, finest first; each is of the one before.</summary>
+    public static readonly IReadOnlyList<int> Resolutions = [100, 10, 1];
+
+    /// <summary>Of the work, while a copy is to be made as well: decoding is quicker than encoding.</summary>
+    private const double ShareOfPeaks = 0.2;
+
+    public JobKind Kind => JobKind.Recording;
+
+    public async Task<JobEnd> Run(Job job, Actor actor, IProgress<double> progress, CancellationToken cancel)
+    {
+        var hash = job.Hash!;
+        if (recordings.Find(hash) is not null)
+            return new JobEnd(JobState.Done, "Ready to be marked.", job.SourceId);
+        if (!Ffmpeg.IsThere)
+            throw Refusal.Because(
+                "ffmpeg is not installed on the server, so this recording has no wave and is played only as far as the browser can. Ask "
+                    + "the person who runs Vitrine to install it, then try again.",
+                "file"
+            );
+        var path = media.PathOf(hash);
+        Directory.CreateDirectory(Path.GetDirectoryName(media.MadeOf(hash, "x"))!);
+        try
+        {
+            var file = await Ffmpeg.Probe(path, cancel);
+            if (file.Sound is null && file.Picture is null)
+                throw new UnplayableException("neither");
+            var playable = PlayableAs.Of(file, Path.GetExtension(job.Name));
+            var lengthMs = file.LengthMs ?? 0;
+            if (file.Sound is not null)
+                lengthMs = await Peaks(hash, path, file.LengthMs, playable.Type is null ? 1 : ShareOfPeaks, progress, cancel);
+            if (playable.Type is not null)
+                lengthMs = await Copy(hash, path, playable, lengthMs, progress, cancel);
+            if (lengthMs <= 0)
+                throw new UnplayableException("empty");
+            recordings.Keep(
+                new Recording
+                {
+                    Hash = hash,
+                    LengthMs = lengthMs,
+                    Sounds = file.Sound is not null,
+                    Width = file.Width,
+                    Height = file.Height,
+                    CopyType = playable.Type,
+                },
+                job.StudyId,
+                job.AccountId
+            );
+            return new JobEnd(JobState.Done, "Ready to be marked.", job.SourceId);
+        }
+        catch (UnplayableException problem)
+        {
+            throw Refusal.Because(
+                problem.Message == "neither"
+                    ? "There is neither sound nor film in this file. It is kept as it came in; check whether it is the one you meant."
+                    : "This recording cannot be played; it may be broken, or have ended in the middle. It is kept as it came in. Open "
+                        + "it in the program that made it, save it anew, and add that.",
+                "file"
+            );
+        }
+    }
+
+    public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, "Ready to be marked.", job.SourceId);
+
+    /// <returns>How long the file says that it lasts, or how long its sound does where it says nothing.</returns>
+    private async Task<int> Peaks(
+        string hash,
+        string path,
+        int? lengthMs,
+        double share,
+        IProgress<double> progress,
+        CancellationToken cancel
+    )
+    {
+        var meter = new PeakMeter(Ffmpeg.SamplesPerSecond, Resolutions[0]);
+        var expected = (lengthMs ?? 0) / 1000.0 * Ffmpeg.SamplesPerSecond;
+        await Ffmpeg.Samples(
+            path,
+            samples =>
+            {
+                meter.Add(samples);
+                if (expected > 0)
+                    progress.Report(Math.Min(1, meter.Samples / expected) * share);
+            },
+            cancel
+        );
+        var peaks = meter.Done();
+        foreach (var perSecond in Resolutions)
+        {
+            peaks = peaks.PerSecond == perSecond ? peaks : peaks.Coarser(peaks.PerSecond / perSecond);
+            await Whole(hash, RecordingStore.PeaksName(perSecond), to => File.WriteAllBytesAsync(to, peaks.Values, cancel));
+        }
+        return lengthMs ?? (int)(meter.Samples * 1000 / Ffmpeg.SamplesPerSecond);
+    }
+
+    private async Task<int> Copy(
+        string hash,
+        string path,
+        PlayableAs playable,
+        int lengthMs,
+        IProgress<double> progress,
+        CancellationToken cancel
+    )
+    {
+        await Whole(
+            hash,
+            RecordingStore.Copy,
+            to =>
+                Ffmpeg.Write(
+                    path,
+                    to,
+                    playable.How,
+                    ms => progress.Report(lengthMs == 0 ? 0 : ShareOfPeaks + ((1 - ShareOfPeaks) * Math.Min(1, ms / (double)lengthMs))),
+                    cancel
+                )
+        );
+        var copy = await Ffmpeg.Probe(media.MadeOf(hash, RecordingStore.Copy), cancel);
+        return copy.LengthMs ?? lengthMs;
+    }
+
+    /// <summary>What is written stands under its name only when it is whole.</summary>
+    private async Task Whole(string hash, string name, Func<string, Task> write)
+    {
+        var begun = media.MadeOf(hash, name + ".begun");
+        try
+        {
+            await write(begun);
+            File.Move(begun, media.MadeOf(hash, name), overwrite: true);
+        }
+        finally
+        {
+            File.Delete(begun);
+        }
+    }
+}

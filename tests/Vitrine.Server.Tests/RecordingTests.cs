@@ -1,0 +1,325 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json.Nodes;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>
+/// Sounds and films are made by ffmpeg with known lengths and silences; lengths are held against ffprobe, pauses against ffmpeg's
+/// silencedetect.
+/// </summary>
+public sealed class RecordingTests : IAsyncLifetime, IDisposable
+{
+    private readonly TestServer server = new();
+    private readonly DirectoryInfo made = Directory.CreateTempSubdirectory("vitrine-media-");
+    private long study;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+    }
+
+    public Task DisposeAsync() => Task.CompletedTask;
+
+    public void Dispose()
+    {
+        server.Dispose();
+        made.Delete(recursive: true);
+    }
+
+    /// <summary>A second of noise, a silence from 1 s to 2.5 s, and noise up to 4 s.</summary>
+    private const string Speech = "aevalsrc='if(between(t,1,2.5),0,0.4*(random(0)*2-1))':s=16000:d=4";
+
+    private static string Run(string program, params string[] arguments)
+    {
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
+        var wrong = process.StandardError.ReadToEndAsync();
+        var said = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        Assert.True(process.ExitCode == 0, wrong.Result);
+        return said + wrong.Result;
+    }
+
+    /// <summary>What ffprobe says of how long a file lasts, in milliseconds.</summary>
+    private static double Length(string path) =>
+        1000
+        * double.Parse(
+            Run("ffprobe", "-v", "error", "-show_entries", "format=duration", "-of", "csv=p=0", path),
+            CultureInfo.InvariantCulture
+        );
+
+    private async Task<byte[]> Make(string name, params string[] how)
+    {
+        var path = Path.Combine(made.FullName, name);
+        Run("ffmpeg", [.. "-v error -y -f lavfi -i".Split(' '), Speech, .. how, path]);
+        return await File.ReadAllBytesAsync(path);
+    }
+
+    private Task<byte[]> Film(string name, params string[] how) =>
+        Make(name, [.. "-f lavfi -i testsrc=size=321x180:rate=10:duration=4 -shortest".Split(' '), .. how]);
+
+    private async Task<(long Source, JsonNode Facts)> Ready(string name, byte[] bytes)
+    {
+        var (state, said, id) = await server.Upload(study, name, bytes);
+        Assert.True(state == "done", said);
+        while (true)
+        {
+            var facts = await server.Get($"sources/{id}/recording");
+            if ((string)facts["state"]! is "ready" or "unready")
+                return (id!.Value, facts);
+            await Task.Delay(20);
+        }
+    }
+
+    private async Task<byte[]> Peaks(long source, int perSecond) =>
+        await server.Http.GetByteArrayAsync(
+            new Uri($"/api/sources/{source}/peaks?perSecond={perSecond}&from=0&to=60000", UriKind.Relative)
+        );
+
+    [Fact]
+    public async Task A_sound_has_its_length_its_peaks_in_three_resolutions_and_its_pauses()
+    {
+        var (source, facts) = await Ready("talk.wav", await Make("talk.wav"));
+        Assert.Equal(
+            ("ready", 4000, true, false),
+            ((string)facts["state"]!, (int)facts["lengthMs"]!, (bool)facts["sounds"]!, (bool)facts["films"]!)
+        );
+        var fine = await Peaks(source, 100);
+        Assert.Equal(400, fine.Length);
+        Assert.All(fine[110..240], p => Assert.InRange(p, 0, 1));
+        Assert.All(fine[260..390], p => Assert.InRange(p, 50, 150));
+        Assert.Equal((40, 4), ((await Peaks(source, 10)).Length, (await Peaks(source, 1)).Length));
+        var pause = (await server.Get($"sources/{source}/pauses")).AsArray().Single()!;
+        var theirs = Run(
+            "ffmpeg",
+            [
+                .. "-hide_banner -i".Split(' '),
+                Path.Combine(made.FullName, "talk.wav"),
+                .. "-af silencedetect=noise=-40dB:d=0.3 -f null -".Split(' '),
+            ]
+        );
+        double Theirs(string what) =>
+            double.Parse(theirs.Split(what + ": ")[1].Split([' ', '\n', '|'])[0], CultureInfo.InvariantCulture) * 1000;
+        Assert.InRange((int)pause["beginMs"]! - Theirs("silence_start"), -20, 20);
+        Assert.InRange((int)pause["endMs"]! - Theirs("silence_end"), -20, 20);
+    }
+
+    [Theory]
+    [InlineData("film.mov", "-c:v libx264 -vf scale=320:180 -pix_fmt yuv420p -c:a aac", "video/mp4")]
+    [InlineData("old.avi", "-c:v mpeg4 -c:a libmp3lame", "video/mp4")]
+    [InlineData("no-length.webm", "-c:v libvpx -deadline realtime -c:a libopus -live 1", "video/webm")]
+    [InlineData("plays.mp4", "-c:v libx264 -vf scale=320:180 -pix_fmt yuv420p -c:a aac", "video/mp4")]
+    [InlineData("silent.mp4", "-c:v libx264 -vf scale=320:180 -pix_fmt yuv420p -an", "video/mp4")]
+    public async Task A_film_plays_as_it_is_or_as_a_copy(string name, string how, string type)
+    {
+        var (source, facts) = await Ready(name, await Film(name, how.Split(' ')));
+        Assert.True((string)facts["state"]! == "ready", (string)facts["said"]!);
+        // Within a frame.
+        Assert.InRange((int)facts["lengthMs"]!, 3900, 4110);
+        Assert.Equal((name != "silent.mp4", true), ((bool)facts["sounds"]!, (bool)facts["films"]!));
+        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/sources/{source}/media")
+        {
+            Headers = { Range = new RangeHeaderValue(0, 99) },
+        };
+        using var answer = await server.Http.SendAsync(request);
+        Assert.Equal((HttpStatusCode.PartialContent, type), (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        var copy = Path.Combine(made.FullName, "copy");
+        await File.WriteAllBytesAsync(copy, await server.Http.GetByteArrayAsync(new Uri($"/api/sources/{source}/media", UriKind.Relative)));
+        Assert.InRange(Length(copy) - (int)facts["lengthMs"]!, -20, 20);
+    }
+
+    [Fact]
+    public async Task A_sound_that_is_called_something_else_is_played_all_the_same()
+    {
+        var (source, facts) = await Ready("in truth a wave.mp3", await Make("truth.wav"));
+        Assert.Equal("ready", (string)facts["state"]!);
+        using var answer = await server.Http.GetAsync(new Uri($"/api/sources/{source}/media", UriKind.Relative));
+        Assert.Equal("audio/mp4", answer.Content.Headers.ContentType!.MediaType);
+    }
+
+    [Fact]
+    public async Task A_file_that_is_no_recording_is_kept_with_a_sentence_and_can_be_tried_again()
+    {
+        var half = (await Film("half.mp4", "-c:v", "libx264", "-c:a", "aac"))[..4000];
+        foreach (
+            var (name, bytes) in new[]
+            {
+                ("words.mp3", "no sound at all"u8.ToArray()),
+                ("half.mp4", half),
+                ("list.mp4", "#EXTM3U\nfile:///etc/hostname"u8.ToArray()),
+            }
+        )
+        {
+            var (source, facts) = await Ready(name, bytes);
+            Assert.Equal("unready", (string)facts["state"]!);
+            Assert.StartsWith("This recording cannot be played", (string)facts["said"]!, StringComparison.Ordinal);
+            Assert.Equal("waiting", (string)(await server.Post($"sources/{source}/recording/ready", new { }))["state"]!);
+            Assert.Equal(bytes, await server.Http.GetByteArrayAsync(new Uri($"/api/sources/{source}/original", UriKind.Relative)));
+        }
+    }
+
+    [Fact]
+    public async Task A_clip_is_an_observation_within_the_recording_and_a_still_knows_its_film_and_moment()
+    {
+        var (source, _) = await Ready(
+            "kiosk.mp4",
+            await Film("kiosk.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p", "-vf", "scale=320:180", "-c:a", "aac")
+        );
+        object Clip(int begin, int end) =>
+            new
+            {
+                anchor = new
+                {
+                    kind = "time",
+                    beginMs = begin,
+                    endMs = end,
+                },
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { "hesitates" },
+            };
+        await server.Post($"sources/{source}/observations", Clip(1500, 999_999));
+        var clip = (await server.Get($"sources/{source}/observations")).AsArray().Single()!["anchor"]!;
+        Assert.Equal(("time", 1500), ((string)clip["kind"]!, (int)clip["beginMs"]!));
+        Assert.InRange((int)clip["endMs"]!, 3900, 4110);
+        Assert.Equal(400, (await server.Refused($"sources/{source}/observations", Clip(9000, 9500))).Status);
+
+        var observation = (long)(await server.Get($"sources/{source}/observations"))[0]!["id"]!;
+        var split = await server.Post($"observations/{observation}/split", new { at = 2500 });
+        Assert.Equal("Split an observation before 0:02 to 0:04", (string)split["label"]!);
+        var (status, sentence) = await server.Refused($"observations/{observation}/split", new { at = 3000 });
+        Assert.Equal((400, "Go to a moment inside the clip, and split it there."), (status, sentence));
+        await server.Post($"studies/{study}/observations/join", new { observationIds = new[] { (long)split["id"]!, observation } });
+        var joined = (await server.Get($"sources/{source}/observations")).AsArray().Single()!;
+        Assert.Equal(
+            (1500, (int)clip["endMs"]!, 1),
+            ((int)joined["anchor"]!["beginMs"]!, (int)joined["anchor"]!["endMs"]!, joined["tagIds"]!.AsArray().Count)
+        );
+
+        // What is cut out holds that stretch alone: its length, and its frames by their counted seconds.
+        var cut = Path.Combine(made.FullName, "cut.mp4");
+        await File.WriteAllBytesAsync(
+            cut,
+            await server.Http.GetByteArrayAsync(new Uri($"/api/observations/{observation}/cutout", UriKind.Relative))
+        );
+        Assert.InRange(Length(cut) - ((int)clip["endMs"]! - 1500), -110, 110);
+
+        var step = await server.Post($"sources/{source}/stills", new { atMs = 2040 });
+        Assert.Equal("Kept the still “kiosk at 0:02.0”", (string)step["label"]!);
+        var still = (await server.Get($"sources/{step["id"]}"))["line"]!;
+        Assert.Equal((source, 2040, "image/png"), ((long)still["stillOfId"]!, (int)still["stillAtMs"]!, (string)still["mediaType"]!));
+        var png = await server.Http.GetByteArrayAsync(new Uri($"/api/sources/{step["id"]}/media", UriKind.Relative));
+        Assert.Equal("PNG"u8.ToArray(), png[1..4]);
+        // The frame at that moment, and no other: the picture that ffmpeg cuts out of the file counts its seconds.
+        var other = Path.Combine(made.FullName, "other.png");
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -ss 2.04 -i".Split(' '),
+                Path.Combine(made.FullName, "kiosk.mp4"),
+                .. "-frames:v 1 -update 1".Split(' '),
+                other,
+            ]
+        );
+        Assert.Equal(await File.ReadAllBytesAsync(other), png);
+        Assert.Equal(400, (await server.Refused($"sources/{source}/stills", new { atMs = 60_000 })).Status);
+        Assert.Equal(400, (await server.Refused($"sources/{step["id"]}/stills", new { atMs = 0 })).Status);
+
+        var region = await server.Post(
+            $"sources/{step["id"]}/observations",
+            new
+            {
+                anchor = new
+                {
+                    kind = "region",
+                    x = 2500,
+                    y = 5000,
+                    width = 5000,
+                    height = 2500,
+                },
+                tagIds = Array.Empty<long>(),
+                newTags = Array.Empty<string>(),
+            }
+        );
+        var part = await server.Http.GetByteArrayAsync(new Uri($"/api/observations/{region["id"]}/cutout", UriKind.Relative));
+        // The size stands in the head of a PNG (ISO/IEC 15948, 11.2.2).
+        Assert.Equal((160, 45), (part[18] * 256 + part[19], part[22] * 256 + part[23]));
+
+        await server.Post("undo", new { studyId = study });
+        await server.Post("undo", new { studyId = study });
+        Assert.Single(await server.SourcesOf(study));
+    }
+
+    [Theory]
+    [InlineData("mp4", "video/mp4", "film 1000-2000.mp4")]
+    [InlineData("webm", "video/webm", "film 1000-2000.webm")]
+    [InlineData("mp3", "audio/mpeg", "film 1000-2000.mp3")]
+    [InlineData("wav", "audio/wav", "film 1000-2000.wav")]
+    public async Task Words_are_heard_in_the_recording_of_their_session_and_saved_with_captions(string format, string type, string name)
+    {
+        var (recording, _) = await Ready(
+            "film.mp4",
+            await Film("film.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p", "-vf", "scale=320:180", "-c:a", "aac")
+        );
+        var captions = "WEBVTT\n\n00:00.500 --> 00:01.500\n<v Una>Where is it?\n\n00:01.500 --> 00:02.500\n<v Wren>Over there.";
+        var talk = (await server.Upload(study, "talk.vtt", Encoding.UTF8.GetBytes(captions))).SourceId!.Value;
+        var text = (string)(await server.Get($"sources/{talk}"))["text"]!;
+        var mark = await server.Mark(talk, text, "Over there.", "place");
+        Assert.Equal(404, (int)(await server.Http.GetAsync(new Uri($"/api/observations/{mark}/cutout", UriKind.Relative))).StatusCode);
+        await server.Post(
+            $"studies/{study}/sessions",
+            new
+            {
+                text = new
+                {
+                    title = "One",
+                    kind = "interview",
+                    heldOn = (string?)null,
+                    minutes = (int?)null,
+                    moderator = "",
+                    participantIds = Array.Empty<long>(),
+                },
+                sourceIds = new[] { recording, talk },
+            }
+        );
+        // The words are said half a second earlier than the captions say.
+        await server.Put($"sources/{talk}/offset", new { offsetMs = -500 });
+
+        using var answer = await server.Http.GetAsync(new Uri($"/api/observations/{mark}/cutout?format={format}", UriKind.Relative));
+        Assert.Equal(
+            (type, name),
+            (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition!.FileNameStar)
+        );
+        var saved = Path.Combine(made.FullName, "saved." + format);
+        await File.WriteAllBytesAsync(saved, await answer.Content.ReadAsByteArrayAsync());
+        Assert.InRange(Length(saved), 890, 1110);
+        Assert.Equal(
+            "WEBVTT\n\n00:00:00.000 --> 00:00:01.000\n<v Wren>Over there.\n",
+            await server.Http.GetStringAsync(new Uri($"/api/observations/{mark}/captions", UriKind.Relative))
+        );
+        var quote = (await server.Get($"studies/{study}/evidence/quotes?sourceId={talk}&page=0"))["quotes"]!.AsArray().Single()!;
+        Assert.Equal("video/mp4", (string)quote["mediaType"]!);
+        using var far = await server.Http.GetAsync(new Uri($"/api/observations/{mark}/cutout?handleMs=5000", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.BadRequest, far.StatusCode);
+    }
+
+    [Fact]
+    public async Task What_was_made_of_a_file_goes_with_it()
+    {
+        var (source, _) = await Ready("talk.wav", await Make("talk.wav"));
+        var folder = Path.Combine(server.Folder, "made");
+        Assert.Single(Directory.GetDirectories(folder));
+        // As after a restore, which brings none of it.
+        Directory.Delete(folder, recursive: true);
+        Assert.Equal("unready", (string)(await server.Get($"sources/{source}/recording"))["state"]!);
+        await server.Post($"sources/{source}/recording/ready", new { });
+        while ((string)(await server.Get($"sources/{source}/recording"))["state"]! != "ready")
+            await Task.Delay(20);
+        Assert.Equal(400, (await Peaks(source, 100)).Length);
+    }
+}

@@ -1,0 +1,105 @@
+import { useMemo } from 'react';
+import type { Stretch } from '@/mark/observations/stretch';
+import { TagDot } from '@/parts/TagLabel';
+import { readTyped } from '@/parts/findTags';
+import type { TagLook } from '@/parts/tagLook';
+import type { Shown } from '@/mark/observations/writes';
+import { lanesOf, momentIn, type View } from './view';
+
+/** A clip, or a mark in the words of the transcript in step at the time in which they are said. */
+export interface Clip extends Stretch {
+  mark: Shown;
+  /** It stands in the words. */
+  inWords: boolean;
+}
+
+interface Props {
+  clips: readonly Clip[];
+  view: View;
+  width: number;
+  look: (id: number) => TagLook;
+  focused: number | null;
+  onFocus: (id: number, open: boolean) => void;
+}
+
+/** There is always room for some lanes, so that the picture does not jump while the wave is zoomed. */
+const fewestLanes = 3;
+/** The most lanes; what does not fit hangs in the last one without its label until it is focused or there is more room. */
+const mostLanes = 5;
+const laneHeight = 40;
+/** About the width of a letter, and of what stands beside the letters of a label, in pixels. */
+const [letter, beside, mostLabel] = [6.6, 30, 190];
+
+const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
+
+/** Clips under the wave: brackets in lanes, each with its tags. */
+export function ClipLanes({ clips, view, width, look, focused, onFocus }: Props) {
+  const perPixel = view.span / width;
+  const named = useMemo(
+    () =>
+      new Map(
+        clips.map(({ mark }) => {
+          const tags = [
+            ...mark.tagIds.map((id) => look(id)),
+            ...(mark.newTags ?? []).map((name) => ({ name: readTyped(name).name, colour: 'var(--brass)', draft: true })),
+          ];
+          return [mark.id, tags.length > 0 ? tags : [untagged]] as const;
+        }),
+      ),
+    [clips, look],
+  );
+  const wide = (clip: Clip) => Math.min(mostLabel, beside + letter * named.get(clip.mark.id)!.reduce((n, t) => n + t.name.length + 2, 0)) * perPixel;
+  const inView = clips.filter((c) => c.end > view.from - mostLabel * perPixel && c.start < view.from + view.span);
+  // The label of a clip that began before what is drawn stands at its edge.
+  const placed = lanesOf(inView, (clip) => Math.max(0, view.from - clip.start) + wide(clip));
+  const lanes = Math.min(mostLanes, Math.max(fewestLanes, ...placed.map((p) => p.lane + 1)));
+  const folded = placed.filter((p) => p.lane >= mostLanes).length;
+  return (
+    <div className="relative overflow-hidden" style={{ height: lanes * laneHeight + 6 }} role="list" aria-label="Clips">
+      {placed.map(({ clip, lane }) => {
+        const tags = named.get(clip.mark.id)!;
+        const isFocused = clip.mark.id === focused;
+        const [left, across] = [(clip.start - view.from) / perPixel, Math.max(3, (clip.end - clip.start) / perPixel)];
+        const bare = lane >= mostLanes && !isFocused;
+        return (
+          <div key={clip.mark.id} role="listitem" className={isFocused ? 'relative z-10' : ''}>
+            <span
+              aria-hidden
+              className="absolute h-2"
+              style={{
+                left,
+                width: across,
+                top: Math.min(lane, mostLanes - 1) * laneHeight + 6,
+                borderColor: tags[0]!.colour,
+                borderStyle: clip.inWords ? 'dotted' : 'solid',
+                borderWidth: isFocused ? '0 3px 3px 3px' : '0 2px 2px 2px',
+              }}
+            />
+            {!bare && (
+              <button
+                type="button"
+                id={`label-${clip.mark.id}`}
+                data-mark={clip.mark.id}
+                aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
+                aria-current={isFocused}
+                title={clip.mark.note || tags.map((t) => t.name).join(', ')}
+                className={`absolute inline-flex min-h-6 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
+                style={{ left: Math.max(0, left), top: Math.min(lane, mostLanes - 1) * laneHeight + 14, maxWidth: mostLabel }}
+                onClick={() => onFocus(clip.mark.id, isFocused)}
+                onDoubleClick={() => onFocus(clip.mark.id, true)}
+              >
+                {tags.map((t, i) => (
+                  <span key={`${t.name} ${i}`} className="inline-flex items-center gap-1.5 truncate">
+                    <TagDot look={t} />
+                    {t.name}
+                  </span>
+                ))}
+              </button>
+            )}
+          </div>
+        );
+      })}
+      {folded > 0 && <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{folded} more without room for a label; zoom in</p>}
+    </div>
+  );
+}

@@ -1,0 +1,144 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { Schemas } from '@/api/client';
+import { paint, positionAt, selectedStretch, type Pane } from '@/mark/reading/positions';
+import type { Stretch } from '@/mark/observations/stretch';
+import { Key } from '@/parts/Button';
+import type { SpokenWord } from './spokenWords';
+import type { Player } from './usePlayer';
+import { momentIn } from './view';
+
+interface Props {
+  source: Schemas['Source'];
+  words: readonly SpokenWord[];
+  player: Player;
+  pane: Pane;
+  nameOf: (speakerId: number | null) => string;
+  /** Whether the spoken turn is kept in view. */
+  follows: boolean;
+  onFollows: (follows: boolean) => void;
+  /** Words that are lit: what is selected, or what is said in the focused clip. */
+  lit: Stretch | null;
+  onSelect: (words: Stretch) => void;
+  /** Moves the transcript's times against the recording, in milliseconds. */
+  onLineUp: (by: number) => void;
+}
+
+/** The transcript beside its recording: the spoken turn is lit; a click in the words goes to their moment. */
+export function InStepWords({ source, words, player, pane, nameOf, follows, onFollows, lit, onSelect, onLineUp }: Props) {
+  const { text, turns, line } = source;
+  const scroller = useRef<HTMLDivElement>(null);
+  const inner = useRef<HTMLDivElement>(null);
+  const [spoken, setSpoken] = useState(-1);
+  const team = useMemo(() => new Set(line.speakers.filter((s) => s.isTeam).map((s) => s.id)), [line.speakers]);
+  // eslint-disable-next-line react-hooks/incompatible-library -- it tells of every change by rendering anew
+  const virtual = useVirtualizer({
+    count: turns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => Math.ceil((turns[i]!.end - turns[i]!.start) / 42) * 26 + 18,
+    getItemKey: (i) => turns[i]!.start,
+    overscan: 6,
+  });
+  const shown = virtual.getVirtualItems();
+  const { onMove, playing } = player;
+  useEffect(
+    () =>
+      onMove((ms) => {
+        const own = ms - line.offsetMs;
+        setSpoken(turns.findLastIndex((t) => t.beginMs !== null && t.beginMs <= own && (t.endMs === null || own < t.endMs + 400)));
+      }),
+    [onMove, turns, line.offsetMs],
+  );
+  const latest = useRef(virtual);
+  useLayoutEffect(() => {
+    latest.current = virtual;
+  });
+  useEffect(() => {
+    if (follows && spoken >= 0) latest.current.scrollToIndex(spoken, { align: 'center' });
+  }, [spoken, follows]);
+  const range = `${shown[0]?.index ?? 0} ${shown.at(-1)?.index ?? 0}`;
+  useLayoutEffect(() => paint('selection', pane, inner.current, lit ? [lit] : []), [lit, pane, range, text]);
+  useEffect(() => () => paint('selection', pane, null, []), [pane]);
+  return (
+    <section aria-label="In step with the words" className="flex min-h-0 min-w-0 flex-col">
+      <header className="flex min-h-9 items-center gap-2 border-b border-line px-4 text-[12.5px] text-ink-soft">
+        <span className="truncate" title={line.title}>
+          In step: {line.title}
+        </span>
+        <span className="ml-auto flex items-center gap-1" title="Line the words up with the sound">
+          <button
+            type="button"
+            className="grid size-6 place-items-center rounded-std hover:bg-wash"
+            aria-label="Words 0.1 s earlier"
+            onClick={() => onLineUp(-100)}
+          >
+            −
+          </button>
+          <span className="tabular-nums">{(line.offsetMs / 1000).toFixed(1)} s</span>
+          <button
+            type="button"
+            className="grid size-6 place-items-center rounded-std hover:bg-wash"
+            aria-label="Words 0.1 s later"
+            onClick={() => onLineUp(100)}
+          >
+            +
+          </button>
+        </span>
+        <button type="button" aria-pressed={follows} className="min-h-6 rounded-std px-1.5 hover:bg-wash" onClick={() => onFollows(!follows)}>
+          {follows ? 'follows' : 'stays'} <Key>g</Key>
+        </button>
+      </header>
+      {words.length === 0 && <p className="px-4 py-2 text-[12.5px] text-ink-soft">This transcript has no times, so it cannot follow the sound yet.</p>}
+      <div
+        ref={scroller}
+        tabIndex={0}
+        role="group"
+        aria-label={`Words of ${line.title}`}
+        data-scrolls
+        className="min-h-0 flex-1 overflow-y-auto px-4 py-3"
+        onWheel={() => playing && follows && onFollows(false)}
+        onMouseUp={(e) => {
+          if ((e.target as HTMLElement).closest('button, [data-testid="tag-line"]')) return;
+          const found = selectedStretch(inner.current!);
+          if (found) {
+            window.getSelection()?.removeAllRanges();
+            return onSelect(found);
+          }
+          const at = positionAt(e.clientX, e.clientY);
+          const word = at === null ? undefined : words.findLast((w) => w.start <= at);
+          if (word) player.seek(word.beginMs + line.offsetMs);
+        }}
+      >
+        <div ref={inner} className="relative" style={{ height: virtual.getTotalSize() }}>
+          {shown.map((item) => {
+            const turn = turns[item.index]!;
+            return (
+              <div
+                key={item.key}
+                ref={virtual.measureElement}
+                data-index={item.index}
+                aria-current={item.index === spoken}
+                className="absolute inset-x-0 grid grid-cols-[62px_minmax(0,1fr)] gap-x-3 pb-3"
+                style={{ top: item.start }}
+              >
+                <div className="pt-0.5 text-right text-[12px] leading-4">
+                  <span className="block truncate font-semibold" title={nameOf(turn.speakerId)}>
+                    {nameOf(turn.speakerId)}
+                  </span>
+                  {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{momentIn(turn.beginMs + line.offsetMs, false)}</span>}
+                </div>
+                <p
+                  data-start={turn.start}
+                  dir="auto"
+                  className={`font-read text-[16px] leading-[26px] wrap-anywhere whitespace-pre-wrap ${item.index === spoken ? 'bg-wash' : ''} ${turn.speakerId !== null && team.has(turn.speakerId) ? 'text-ink-soft' : ''}`}
+                >
+                  {text.slice(turn.start, turn.end)}
+                </p>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </section>
+  );
+}

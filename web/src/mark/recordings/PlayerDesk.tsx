@@ -1,0 +1,222 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef } from 'react';
+import { queries } from '@/api/queries';
+import { TagLine } from '@/parts/TagLine';
+import { Waiting } from '@/parts/Empty';
+import { count } from '@/parts/words';
+import { ObservationCard } from '@/mark/observations/ObservationCard';
+import { addressOf } from '@/mark/reading/addressOf';
+import type { MaterialProps } from '@/mark/reading/material';
+import { nearTags } from '@/mark/reading/nearTags';
+import { PutIn } from '@/mark/reading/PutIn';
+import { handOn } from '@/mark/reading/useCiting';
+import { useKept } from '@/shared/useKept';
+import { ClipLanes } from './ClipLanes';
+import { deskKeys } from './deskKeys';
+import { InStepWords } from './InStepWords';
+import { NotReady } from './NotReady';
+import { PlayerBar } from './PlayerBar';
+import { SaveClip } from './SaveClip';
+import { Stills } from './Stills';
+import { useDesk } from './useDesk';
+import { usePlayer } from './usePlayer';
+import { momentIn } from './view';
+import { Wave } from './Wave';
+
+const none: readonly never[] = [];
+const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
+
+/** Sound or film: what was said, how, and what was on the screen. */
+export function PlayerDesk(props: MaterialProps) {
+  const { data: facts, error } = useQuery({
+    ...queries.recording(props.source.line.id),
+    // How far it is, is told only to who brought it in.
+    refetchInterval: (query) => (query.state.data && ['waiting', 'working'].includes(query.state.data.state) ? 1500 : false),
+  });
+  if (!facts) return <Waiting problem={error} />;
+  if (facts.state !== 'ready') return <NotReady source={props.source} facts={facts} />;
+  return <Desk {...props} length={facts.lengthMs} films={facts.films} sounds={facts.sounds} />;
+}
+
+function Desk(props: MaterialProps & { length: number; films: boolean; sounds: boolean }) {
+  const { source, stored, tags, look, people, at, place, pane, keyed, length, films, sounds } = props;
+  const { studyId, line } = source;
+  const root = useRef<HTMLDivElement>(null);
+  const { attach, ...player } = usePlayer();
+  const [waits, setWaits] = useKept('waits-while-tagging', true, isFlag);
+  const back = () => root.current?.focus({ preventScroll: true });
+  const { state, dispatch, acts, view, transcript, words, hung, active, marking, ...desk } = useDesk({
+    source,
+    stored,
+    tags,
+    at,
+    place,
+    player,
+    length,
+    films,
+    waits,
+    back,
+  });
+  const pauses = useQuery({ ...queries.pauses(line.id), enabled: sounds }).data ?? none;
+  const sources = useQuery(queries.sources(studyId)).data ?? none;
+  const stills = useMemo(() => sources.filter((s) => s.stillOfId === line.id).toSorted((a, b) => (a.stillAtMs ?? 0) - (b.stillAtMs ?? 0)), [sources, line.id]);
+  useEffect(() => {
+    if (keyed) root.current?.focus({ preventScroll: true });
+  }, [keyed]);
+  const { seek } = player;
+  const { beginning } = desk;
+  useEffect(() => {
+    if (beginning !== undefined) seek(beginning);
+  }, [beginning, seek]);
+
+  const speakers = transcript?.line.speakers ?? none;
+  const nameOf = (speakerId: number | null) => {
+    const speaker = speakers.find((s) => s.id === speakerId);
+    return people.find((p) => p.id === speaker?.participantId)?.pseudonym ?? speaker?.label ?? '';
+  };
+  /** There is something above the wave beside which the tag line stands, so that it covers no sound. */
+  const above = films || transcript !== undefined;
+  const on = state.tagLine?.on;
+  const tagged = on === 'chosen' ? state.chosen : (desk.called(on ?? null) ?? null);
+  const taggedWords = on === 'chosen' && state.chosen?.along === 'text' ? state.chosen : null;
+  const tagLine = state.tagLine && tagged && (
+    <TagLine
+      tags={tags}
+      look={look}
+      recent={marking.recent}
+      near={nearTags(taggedWords ? desk.inWords : hung.map((c) => ({ ...c.mark, start: c.start, end: c.end })), tagged)}
+      asksValues
+      words={taggedWords && transcript ? transcript.text.slice(taggedWords.start, taggedWords.end).replace(/\s+/g, ' ').trim() : undefined}
+      before={state.tagLine.before ?? undefined}
+      onDone={(tagIds, newTags, values) => desk.done({ tagIds, newTags }, values)}
+      onCancel={() => {
+        dispatch({ do: 'closeTagLine' });
+        back();
+      }}
+    />
+  );
+  const linkTo = (id: number) => new URL(`/studies/${studyId}/mark?source=${line.id}&at=${id}`, window.location.href).href;
+  const opened = desk.called(state.card?.id ?? null);
+  return (
+    <div
+      ref={root}
+      role="region"
+      aria-label={`Recording ${line.title}`}
+      tabIndex={0}
+      onKeyDown={deskKeys(acts)}
+      className={`grid h-full min-h-[560px] outline-none ${above ? 'grid-rows-[minmax(180px,1fr)_auto_auto]' : 'grid-rows-[auto_auto_auto] content-start'}`}
+    >
+      <div className={`relative grid min-h-0 ${films && transcript ? 'grid-cols-[minmax(0,11fr)_minmax(0,10fr)]' : 'grid-cols-1'}`}>
+        <div className={films ? 'min-h-0 bg-paper-deep p-3' : 'sr-only'}>
+          <video ref={attach} preload="auto" src={addressOf(source)} aria-label={line.title} className="h-full w-full object-contain" onClick={acts.toggle} />
+        </div>
+        {transcript && words && (
+          <InStepWords
+            source={transcript}
+            words={words}
+            player={player}
+            pane={pane}
+            nameOf={nameOf}
+            follows={desk.follows}
+            onFollows={desk.setFollows}
+            lit={desk.lit}
+            onSelect={(found) => desk.choose({ ...found, along: 'text' })}
+            onLineUp={desk.lineUp}
+          />
+        )}
+        {tagLine && above && <div className="absolute top-11 right-4 z-30">{tagLine}</div>}
+      </div>
+      <div className="border-t border-line">
+        <PlayerBar
+          player={player}
+          length={length}
+          films={films}
+          chosen={active}
+          going={desk.going}
+          onGoing={(going) => {
+            desk.setGoing(going);
+            if (!going) back();
+          }}
+          onWhole={acts.whole}
+          onFit={acts.fit}
+          onLoop={acts.loop}
+          onStill={acts.still}
+          waits={waits}
+          onWaits={setWaits}
+        />
+      </div>
+      <div className="relative px-5 pb-3">
+        <Wave
+          sourceId={line.id}
+          length={length}
+          player={player}
+          view={view}
+          onView={desk.setView}
+          chosen={active}
+          movable={state.chosen ? state.chosen.along === 'time' : desk.focused?.inWords === false}
+          edge={state.edge}
+          begun={state.begun}
+          pauses={pauses}
+          onDraw={(stretch) => desk.choose({ ...stretch, along: 'time' })}
+          onEdge={desk.edgeTo}
+        >
+          {(width) => (
+            <ClipLanes
+              clips={hung}
+              view={view}
+              width={width}
+              look={look}
+              focused={desk.focused?.mark.id ?? null}
+              onFocus={(id, open) => {
+                dispatch(open ? { do: 'openCard', id } : { do: 'focus', id });
+                const clip = desk.called(id);
+                if (clip && !open) player.seek(clip.start);
+              }}
+            />
+          )}
+        </Wave>
+        {tagLine && !above && <div className="absolute top-[136px] left-5 z-30">{tagLine}</div>}
+        <p className="mt-1 text-[12.5px] text-ink-soft">
+          {count(desk.clips.length, 'clip')}
+          {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}. Wheel zooms; pauses catch an edge, Alt lets it go.
+        </p>
+        <Stills studyId={studyId} stills={stills} onSeek={(ms) => player.seek(ms)} />
+        <p role="status" className="sr-only">
+          {desk.said}
+        </p>
+      </div>
+      {desk.puttingIn && <PutIn studyId={studyId} onto={desk.puttingIn} onClose={() => desk.putIn(null)} />}
+      {opened && (
+        <ObservationCard
+          key={state.card?.id}
+          studyId={studyId}
+          observation={opened.mark}
+          look={look}
+          scaleOf={(tagId) => desk.scales.get(tagId) ?? null}
+          asked={state.card?.asks ?? false}
+          onValue={(tagId, value) => marking.value(opened.mark.id, tagId, value)}
+          onClose={() => {
+            dispatch({ do: 'closeCard' });
+            back();
+          }}
+          onSentiment={(sentiment) => marking.sentiment(opened.mark.id, sentiment)}
+          onStar={() => marking.star(opened.mark)}
+          onUnsure={() => marking.unsure(opened.mark)}
+          onCopy={() =>
+            handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened.mark.id)}`, 'Copied, with where it stands.')
+          }
+          onCopyLink={() => handOn(linkTo(opened.mark.id), 'The link is copied.')}
+          onUntag={(tagId) => marking.untag(opened.mark.id, tagId)}
+          onAddTag={() => dispatch({ do: 'openTagLine', on: opened.mark.id })}
+          onRemove={() => {
+            dispatch({ do: 'closeCard' });
+            marking.remove(opened.mark.id);
+            back();
+          }}
+        >
+          <SaveClip observationId={opened.mark.id} films={films} sounds={sounds} captioned={(words?.length ?? 0) > 0} />
+        </ObservationCard>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,17 @@
+import { expect, it } from 'vitest';
+import { shifted, timeOf, wordsIn } from './spokenWords';
+
+const words = [
+  { start: 0, end: 2, beginMs: 1000, endMs: 1400 },
+  { start: 4, end: 9, beginMs: 1400, endMs: 2000 },
+  { start: 12, end: 17, beginMs: 5000, endMs: 5600 },
+];
+
+it('leads from words to their time and back', () => {
+  expect(timeOf(words, { start: 5, end: 13 })).toEqual({ start: 1400, end: 5600 });
+  expect(timeOf(words, { start: 2, end: 4 })).toBeNull();
+  expect(wordsIn(words, { start: 1300, end: 1800 })).toEqual({ start: 4, end: 9 });
+  expect(wordsIn(words, { start: 2500, end: 4000 })).toBeNull();
+  for (const word of words) expect(wordsIn(words, timeOf(words, word)!)).toEqual({ start: word.start, end: word.end });
+  expect(shifted({ start: 1, end: 2 }, 5)).toEqual({ start: 6, end: 7 });
+});

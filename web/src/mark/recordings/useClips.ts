@@ -1,0 +1,33 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useOutgoing } from '@/api/waiting/useOutgoing';
+import { shownMarks } from '@/mark/observations/writes';
+import type { Clip } from './ClipLanes';
+import { useInStep } from './useInStep';
+import { timeOf } from './spokenWords';
+
+const none: readonly never[] = [];
+
+/** The clips of a recording, with the marks in the words of the transcript in step at the time in which they are said. */
+export function useClips(studyId: number, recording: Schemas['SourceLine'], stored: readonly Schemas['Observation'][]) {
+  const { waiting } = useOutgoing();
+  const { source: transcript, words } = useInStep(studyId, recording);
+  const offset = transcript?.line.offsetMs ?? 0;
+  const wordMarks = useQuery({ ...queries.observations(transcript?.line.id ?? 0), enabled: transcript !== undefined }).data ?? none;
+  const clips = useMemo(() => shownMarks(stored, waiting, recording.id, 'time'), [stored, waiting, recording.id]);
+  const inWords = useMemo(() => (transcript ? shownMarks(wordMarks, waiting, transcript.line.id) : none), [wordMarks, waiting, transcript]);
+  const hung = useMemo<Clip[]>(
+    () =>
+      [
+        ...clips.map((mark) => ({ mark, start: mark.start, end: mark.end, inWords: false })),
+        ...inWords.flatMap((mark) => {
+          const time = words ? timeOf(words, mark) : null;
+          return time ? [{ mark, start: time.start + offset, end: time.end + offset, inWords: true }] : [];
+        }),
+      ].toSorted((a, b) => a.start - b.start || b.end - a.end),
+    [clips, inWords, words, offset],
+  );
+  return { clips, inWords, hung, transcript, words, offset };
+}

@@ -1,0 +1,235 @@
+import { useMemo, useReducer, useState } from 'react';
+import { toast } from 'sonner';
+import { api, ask, type Schemas } from '@/api/client';
+import { useWrite } from '@/api/useWrite';
+import { outgoing } from '@/api/waiting/outgoing';
+import type { Stretch } from '@/mark/observations/stretch';
+import { useMarking } from '@/mark/observations/useMarking';
+import { useRegrouping } from '@/mark/observations/useRegrouping';
+import type { Shown, TagsGiven } from '@/mark/observations/writes';
+import { usePens } from '@/mark/reading/usePens';
+import type { TagUse } from '@/parts/tagLook';
+import type { DeskActs } from './deskKeys';
+import { desk, deskAt, type Chosen } from './deskState';
+import { shifted, timeOf, wordsIn } from './spokenWords';
+import { useClips } from './useClips';
+import type { Player } from './usePlayer';
+import { fitting, momentIn, within, zoomed, type View } from './view';
+
+/** How much of the sound at a moved edge is heard. */
+const heardMs = 500;
+/** Edges of clips that are meant to be the same: within what a hand on the keys can tell, in milliseconds. */
+const near = (a: number, b: number) => Math.abs(a - b) <= 250;
+/** The shortest clip. */
+const shortestMs = 50;
+const needsClip = () => void toast('Go to a clip first, with [ or ], or mark one with i and o.');
+
+interface Given {
+  source: Schemas['Source'];
+  stored: readonly Schemas['Observation'][];
+  tags: readonly TagUse[];
+  at: number | undefined;
+  place: number | undefined;
+  player: Player;
+  length: number;
+  films: boolean;
+  /** Playing waits while something is tagged. */
+  waits: boolean;
+  /** The keys go on in the desk. */
+  back: () => void;
+}
+
+/** Everything that marking a recording knows and does, beside drawing it. */
+export function useDesk({ source, stored, tags, at, place, player, length, films, waits, back }: Given) {
+  const { studyId, line } = source;
+  const [state, dispatch] = useReducer(desk, deskAt(at));
+  const [view, setView] = useState<View>(() => within({ from: (place ?? 0) - 5000, span: 60_000 }, length));
+  const [going, setGoing] = useState(false);
+  const [follows, setFollows] = useState(true);
+  const [said, setSaid] = useState('');
+  const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
+  const { pens } = usePens(studyId);
+  const { clips, inWords, hung, transcript, words, offset } = useClips(studyId, line, stored);
+  const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
+  const onTime = useMarking(studyId, { id: line.id, textHash: source.textHash, called: (s) => `${momentIn(s.start)} to ${momentIn(s.end)}` }, 'time');
+  const onWords = useMarking(studyId, {
+    id: transcript?.line.id ?? 0,
+    textHash: transcript?.textHash ?? '',
+    called: ({ start, end }) => transcript?.text.slice(start, end) ?? '',
+  });
+  const regrouping = useRegrouping(studyId, (stretch) => {
+    const { own, made } = onTime.mark(stretch, { tagIds: [], newTags: [] });
+    dispatch({ do: 'marked', id: own, asks: false });
+    return made;
+  });
+
+  const called = (id: number | null) => (id === null ? undefined : hung.find((c) => c.mark.id === outgoing.numberOf(id)));
+  const focused = called(state.focused);
+  const { chosen } = state;
+  const chosenTime = chosen?.along === 'text' ? shifted(words ? timeOf(words, chosen) : null, offset) : chosen;
+  /** What is chosen, or the focused clip, in the time of the recording. */
+  const active: Stretch | null = chosen ? chosenTime : (focused ?? null);
+  const wordsOf = (time: Stretch) => (words ? wordsIn(words, { start: time.start - offset, end: time.end - offset }) : null);
+  const lit = chosen?.along === 'text' ? chosen : focused?.inWords ? focused.mark : active && wordsOf(active);
+
+  // The address names an observation: its part of the recording is drawn when it is there.
+  const [shownAt, setShownAt] = useState<number>();
+  const beginning = at === undefined ? undefined : called(at)?.start;
+  if (beginning !== undefined && shownAt === undefined) {
+    setShownAt(beginning);
+    setView(within({ from: beginning - view.span / 3, span: view.span }, length));
+  }
+
+  const choose = (next: Chosen) => {
+    if (waits) player.pause();
+    dispatch({ do: 'choose', chosen: next, tags: true });
+  };
+  const markChosen = (on: Chosen, given: TagsGiven, values: readonly [number, number][] | null = null) => {
+    // What is marked already, here or in the words, is one observation.
+    const there = on.along === 'time' ? hung.find((c) => near(c.start, on.start) && near(c.end, on.end)) : undefined;
+    if (there) {
+      dispatch({ do: 'focus', id: there.mark.id });
+      for (const [tagId, value] of values ?? []) onTime.value(there.mark.id, tagId, value);
+      return void onTime.addTags(there.mark.id, given);
+    }
+    const marking = on.along === 'time' ? onTime : onWords;
+    const { own, made } = marking.mark(on, given);
+    for (const [tagId, value] of values ?? []) marking.value(own, tagId, value);
+    dispatch({ do: 'marked', id: own, asks: values === null && given.tagIds.some((id) => scales.has(id)) });
+    void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, chosen: on, given }));
+  };
+  /** The tag line was filled in. */
+  const done = (given: TagsGiven, values: readonly [number, number][]) => {
+    const on = state.tagLine?.on;
+    dispatch({ do: 'closeTagLine' });
+    back();
+    if (on === 'chosen') return chosen ? markChosen(chosen, given, values) : undefined;
+    if (on === undefined || given.tagIds.length + given.newTags.length === 0) return;
+    for (const [tagId, value] of values) onTime.value(on, tagId, value);
+    void onTime.addTags(on, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id: on, given }));
+  };
+  /** Moves an edge of what is chosen, or of the focused clip, and lets it be heard. */
+  const edgeTo = (edge: 'start' | 'end', ms: number) => {
+    if (!active) return;
+    if (chosen?.along === 'text' || (!chosen && focused?.inWords)) return void toast('This mark stands in the words. Move its edges where the words are read.');
+    const to = { start: active.start, end: active.end, [edge]: Math.round(Math.max(0, Math.min(length, ms))) };
+    if (to.end - to.start < shortestMs || (to.start === active.start && to.end === active.end)) return;
+    if (chosen) dispatch({ do: 'choose', chosen: { ...to, along: 'time' }, tags: state.tagLine !== null });
+    else if (focused) onTime.move(focused.mark, to);
+    setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
+    player.play(edge === 'end' ? { start: Math.max(to.start, to.end - heardMs), end: to.end } : { start: to.start, end: Math.min(to.end, to.start + heardMs) });
+  };
+  const keepStill = useWrite(async (atMs: number) => {
+    // What was marked before is a step before this one, for undo.
+    await outgoing.acknowledged();
+    return ask(api.POST('/api/sources/{id}/stills', { params: { path: { id: line.id } }, body: { atMs } }));
+  });
+  const lineUp = useWrite((by: number) =>
+    ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: offset + by } })),
+  );
+  const now = () => Math.round(player.now());
+  const step = (on: boolean) => {
+    const index = focused ? hung.indexOf(focused) : -1;
+    const next = focused ? hung[index + (on ? 1 : -1)] : on ? hung.find((c) => c.start >= now()) : hung.findLast((c) => c.start < now());
+    if (!next) return void toast(on ? 'There is no clip after this place.' : 'There is no clip before this place.');
+    dispatch({ do: 'focus', id: next.mark.id });
+    player.seek(next.start);
+    if (next.start < view.from || next.start > view.from + view.span) setView(within({ from: next.start - view.span / 3, span: view.span }, length));
+  };
+  const acts: DeskActs = {
+    toggle: player.toggle,
+    skip: player.skip,
+    faster: player.faster,
+    begin: () => {
+      dispatch({ do: 'begin', at: now() });
+      setSaid(`The clip begins at ${momentIn(now())}.`);
+    },
+    end: () => {
+      const [start, end] = [state.begun ?? Math.max(0, now() - 5000), now()];
+      if (end - start < shortestMs) return void toast('The end comes after the beginning. Let it play on, and press o.');
+      choose({ start, end, along: 'time' });
+    },
+    again: () => player.play(active ?? { start: Math.max(0, now() - 5000), end: now() }),
+    loop: () => {
+      if (player.loop) return player.setLoop(null);
+      if (!active) return needsClip();
+      player.setLoop(active);
+      player.play(active);
+    },
+    edge: (ms) => (active ? edgeTo(state.edge, active[state.edge] + ms) : needsClip()),
+    otherEdge: () => {
+      dispatch({ do: 'otherEdge' });
+      setSaid(state.edge === 'end' ? 'Keys move the beginning now.' : 'Keys move the end now.');
+    },
+    still: () => void (films ? keepStill.mutate(Math.floor(player.now())) : toast('There is no picture here to keep.')),
+    follow: () => setFollows(!follows),
+    zoom: (times) => setView(zoomed(view, times, Math.max(view.from, Math.min(view.from + view.span, now())), length)),
+    whole: () => setView(within({ from: 0, span: length }, length)),
+    fit: () => (active ? setView(fitting(active, length)) : needsClip()),
+    goTo: () => setGoing(true),
+    step,
+    tag: () => {
+      if (chosen) dispatch({ do: 'openTagLine', on: 'chosen' });
+      else if (focused) dispatch({ do: 'openTagLine', on: focused.mark.id });
+      else needsClip();
+    },
+    pen: (number) => {
+      const tagId = pens.find((p) => p.number === number)?.tagId;
+      if (tagId === undefined) return void toast(`No tag is on pen ${number} yet. Point at a tag on the shelf and press ${number}.`);
+      const given = { tagIds: [tagId], newTags: [] };
+      if (chosen) markChosen(chosen, given);
+      else if (focused) void onTime.addTags(focused.mark.id, given);
+      else needsClip();
+    },
+    putIn: () => (focused ? setPuttingIn(focused.mark) : chosen?.along === 'time' ? setPuttingIn(chosen) : needsClip()),
+    card: () => (focused ? dispatch({ do: 'openCard', id: focused.mark.id }) : needsClip()),
+    star: () => (focused ? onTime.star(focused.mark) : needsClip()),
+    unsure: () => (focused ? onTime.unsure(focused.mark) : needsClip()),
+    split: () => (focused && !focused.inWords ? regrouping.split(focused.mark, now()) : needsClip()),
+    join: () => {
+      const next = focused && clips[clips.indexOf(focused.mark) + 1];
+      if (focused && !focused.inWords && next) regrouping.join([focused.mark, next], (id) => dispatch({ do: 'focus', id }));
+      else toast('There is no clip after this one to join it with.');
+    },
+    remove: () => {
+      if (!focused) return needsClip();
+      dispatch({ do: 'focus', id: null });
+      onTime.remove(focused.mark.id);
+    },
+    leave: () => {
+      player.setLoop(null);
+      dispatch({ do: 'choose', chosen: null });
+    },
+  };
+  return {
+    state,
+    dispatch,
+    acts,
+    view,
+    setView,
+    going,
+    setGoing,
+    follows,
+    setFollows,
+    said,
+    /** Where what is put in a theme or an insight can go; null while nothing is. */
+    puttingIn: puttingIn && regrouping.placesFor(puttingIn),
+    putIn: setPuttingIn,
+    clips,
+    inWords,
+    hung,
+    transcript,
+    words,
+    scales,
+    marking: onTime,
+    called,
+    focused,
+    active,
+    lit,
+    beginning: beginning ?? place,
+    choose,
+    done,
+    edgeTo,
+    lineUp: (by: number) => lineUp.mutate(by),
+  };
+}
