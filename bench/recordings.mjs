@@ -50,6 +50,8 @@ const send = async (method, path, options) => {
 };
 const write = (path, given) => send('post', path, { data: given });
 const read = async (path) => (await page.request.get(`${base}/api/${path}`)).json();
+/** What hangs says what it was. */
+const soon = (sentence, work) => Promise.race([work, new Promise((_, fail) => setTimeout(() => fail(new Error(sentence)), 20_000).unref())]);
 const resident = () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))[1]) / 1024;
 
 try {
@@ -133,15 +135,22 @@ try {
   }
   const full = await frames();
   const seek = () =>
-    page.evaluate(
-      (to) =>
-        new Promise((done) => {
-          const video = document.querySelector('video');
-          const begun = performance.now();
-          video.addEventListener('seeked', () => done(performance.now() - begun), { once: true });
-          video.currentTime = to;
-        }),
-      Math.random() * (seconds - 10),
+    soon(
+      'A seek has not ended.',
+      page.evaluate(
+        (to) =>
+          new Promise((done) => {
+            const video = document.querySelector('video');
+            const sought = () => {
+              const begun = performance.now();
+              video.addEventListener('seeked', () => done(performance.now() - begun), { once: true });
+              video.currentTime = to;
+            };
+            if (video.readyState > 0) sought();
+            else video.addEventListener('loadedmetadata', sought, { once: true });
+          }),
+        Math.random() * (seconds - 10),
+      ),
     );
   await seek();
   const sought = await several(seek);
@@ -149,29 +158,25 @@ try {
     await desk.focus();
     await page.keyboard.press('i');
     await page.keyboard.press('ArrowRight');
-    const painted = page.evaluate(
-      () =>
-        new Promise((done) =>
-          document.addEventListener(
-            'keydown',
-            () => {
-              const begun = performance.now();
-              const look = () => {
-                if (document.querySelector('[data-testid="tag-line"]')) requestAnimationFrame(() => setTimeout(() => done(performance.now() - begun)));
-                else if (performance.now() - begun < 20_000) setTimeout(look);
-                else done(null);
-              };
-              look();
-            },
-            { capture: true, once: true },
-          ),
-        ),
-    );
     // The page listens before the key comes.
-    await page.waitForTimeout(30);
+    await page.evaluate(() => {
+      window.painted = new Promise((done) =>
+        document.addEventListener(
+          'keydown',
+          () => {
+            const begun = performance.now();
+            const look = () => {
+              if (document.querySelector('[data-testid="tag-line"]')) requestAnimationFrame(() => setTimeout(() => done(performance.now() - begun)));
+              else setTimeout(look);
+            };
+            look();
+          },
+          { capture: true, once: true },
+        ),
+      );
+    });
     await page.keyboard.press('o');
-    const took = await painted;
-    if (took === null) throw new Error('o did not open the tag line.');
+    const took = await soon('o did not open the tag line.', page.evaluate(() => window.painted));
     await page.keyboard.press('Escape');
     await desk.focus();
     await page.keyboard.press('Escape');
