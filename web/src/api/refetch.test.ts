@@ -1,4 +1,4 @@
-import { QueryClient, QueryObserver } from '@tanstack/react-query';
+import { notifyManager, QueryClient, QueryObserver } from '@tanstack/react-query';
 import { expect, it, vi } from 'vitest';
 import { refetch } from './refetch';
 
@@ -24,5 +24,17 @@ it('is done when what was fetched once more meanwhile is there', async () => {
   answers[2]!('newest');
   await vi.waitFor(() => expect(fetched).toBe(true));
   expect(cache.getQueryData(['one'])).toBe('newest');
+  leave();
+});
+
+it('is done when those who show it have been told', async () => {
+  const cache = new QueryClient();
+  let [answered, shown] = [0, 0];
+  const observer = new QueryObserver(cache, { queryKey: ['one'], queryFn: () => Promise.resolve(++answered), meta: { restsOn: { tables: ['observation'] } } });
+  // As the page itself is told.
+  const leave = observer.subscribe(notifyManager.batchCalls((result: { data?: number | undefined }) => (shown = result.data ?? 0)));
+  await vi.waitFor(() => expect(shown).toBe(1));
+  await refetch(cache);
+  expect(shown).toBe(2);
   leave();
 });

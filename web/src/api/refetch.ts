@@ -1,4 +1,4 @@
-import type { Query, QueryClient } from '@tanstack/react-query';
+import { notifyManager, type Query, type QueryClient } from '@tanstack/react-query';
 import { touches, type Changed, type RestsOn } from './restsOn';
 
 declare module '@tanstack/react-query' {
@@ -11,7 +11,10 @@ declare module '@tanstack/react-query' {
 const own = new Set<number>();
 const mostOwn = 200;
 
-/** Fetches again what some changes touch; without them, everything. It is there when the promise resolves, also where a later change had it fetched once more meanwhile. */
+/**
+ * Fetches again what some changes touch; without them, everything. It is there, and the page has been told of it, when the promise resolves, also
+ * where a later change had it fetched once more meanwhile: what was shown in its place till then can go, and nothing older is seen or taken up by a key.
+ */
 export async function refetch(cache: QueryClient, changes?: readonly Changed[]) {
   const touched = { predicate: ({ meta }: Query) => !changes || !meta || changes.some((changed) => touches(changed, meta.restsOn)) };
   await cache.invalidateQueries(touched);
@@ -19,7 +22,8 @@ export async function refetch(cache: QueryClient, changes?: readonly Changed[]) 
     const look = () => {
       if (cache.isFetching(touched) > 0) return;
       stop();
-      done();
+      // Those who show it are told in turn, and this comes after them.
+      notifyManager.schedule(done);
     };
     const stop = cache.getQueryCache().subscribe(look);
     look();

@@ -3,7 +3,6 @@ import { Link } from '@tanstack/react-router';
 import { ArrowRight, Pencil } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
-import { queries } from '@/api/queries';
 import { refetchAfter } from '@/api/refetch';
 import { AttributeDialog } from './AttributeDialog';
 import { consents } from '@/parts/words';
@@ -89,8 +88,6 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
         }),
       );
       await refetchAfter(cache, step);
-      // Another change may have made it begin anew: what was typed stays in its cell until the server's answer is there.
-      while (cache.isFetching({ queryKey: queries.participants(studyId).queryKey }) > 0) await new Promise((done) => setTimeout(done, 20));
       setUnsaved((before) => new Map([...before].filter(([key]) => !written.has(key))));
       tell(new Map(refused.map((r) => [`${r.participantId} ${r.attributeId ?? r.column}`, r.sentence])));
     } catch (problem) {
