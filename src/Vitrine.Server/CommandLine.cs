@@ -10,7 +10,16 @@ internal static class CommandLine
     public const int NotAskedRightly = 2;
 
     private static readonly string[] Commands = ["serve", "demo", "backup", "restore", "check"];
-    private static readonly string[] WithValue = ["--data", "--port", "--web", "--demo-files", "--proxy", "--password-iterations"];
+    private static readonly string[] WithValue =
+    [
+        "--data",
+        "--port",
+        "--web",
+        "--demo-files",
+        "--proxy",
+        "--password-iterations",
+        "--transcriber",
+    ];
 
     /// <summary>What is wrong with the arguments, in a sentence that says what to do; null when nothing is.</summary>
     public static string? Problem(IReadOnlyList<string> args)
@@ -26,7 +35,8 @@ internal static class CommandLine
             if (name == "--fresh" || !name.StartsWith("--", StringComparison.Ordinal))
                 continue;
             if (!WithValue.Contains(name))
-                return $"“{name}” is nothing that Vitrine knows. It knows {string.Join(", ", WithValue.Take(4))}, --proxy and --fresh.";
+                return $"“{name}” is nothing that Vitrine knows. It knows {string.Join(", ", WithValue.Take(4))}, --proxy, --transcriber "
+                    + "and --fresh.";
             if (!whole && (i + 1 >= args.Count || args[i + 1].StartsWith("--", StringComparison.Ordinal)))
                 return $"{name} needs a value after it.";
             var value = whole ? args[i][(name.Length + 1)..] : args[++i];
@@ -44,6 +54,8 @@ internal static class CommandLine
             "--data" when File.Exists(value) => $"{value} is a file. --data names the folder that holds the workspace.",
             "--web" when !File.Exists(Path.Combine(value, "index.html")) =>
                 $"There is no front end in {value}: it has no index.html. ./vitrine builds it.",
+            "--transcriber" when value is not ("simulated" or "pocketsphinx") =>
+                $"“{value}” is no transcription service. Choose simulated, or pocketsphinx where it is installed.",
             "--demo-files" when !Directory.Exists(value) => $"There is no folder {value} with the demo’s files.",
             _ => null,
         };

@@ -30,12 +30,15 @@ using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Mark.Recordings;
+using Vitrine.Server.Mark.Transcription;
+using Vitrine.Server.Media;
 using Vitrine.Server.Search;
 using Vitrine.Server.Show.Exhibits;
 using Vitrine.Server.Show.Insights;
 using Vitrine.Server.Show.Publication;
 using Vitrine.Server.Sort.TagSet;
 using Vitrine.Server.Sort.Themes;
+using Vitrine.Server.StandIns;
 using Vitrine.Server.Trail;
 using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Server.Weigh.Tables;
@@ -114,6 +117,11 @@ if (!describing)
 builder.Services.AddSingleton<IJobWork, FileImport>();
 builder.Services.AddSingleton<IJobWork, SurveyImport>();
 builder.Services.AddSingleton<IJobWork, RecordingWork>();
+builder.Services.AddSingleton<IJobWork, TranscriptionWork>();
+if (builder.Configuration["transcriber"] == "pocketsphinx")
+    builder.Services.AddSingleton<ITranscriber, PocketsphinxTranscriber>();
+else
+    builder.Services.AddSingleton<ITranscriber, SimulatedTranscriber>();
 builder.Services.AddSingleton<JobRunner>();
 if (!describing)
     builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());
@@ -131,6 +139,7 @@ foreach (
         typeof(StudyStore),
         typeof(ParticipantStore),
         typeof(SourceStore),
+        typeof(RecordedSourceStore),
         typeof(TurnStore),
         typeof(CorrectionStore),
         typeof(SurveyStore),
@@ -142,6 +151,8 @@ foreach (
         typeof(ObservationPieces),
         typeof(MarginNoteStore),
         typeof(RecordingStore),
+        typeof(ProtectionStore),
+        typeof(Cutouts),
         typeof(NoteList),
         typeof(PenStore),
         typeof(ReadingStore),
@@ -257,6 +268,7 @@ api.MapMarginNotes();
 api.MapReading();
 api.MapRecordings();
 api.MapCutouts();
+api.MapTranscription();
 api.MapTags();
 api.MapTagPages();
 api.MapThemes();

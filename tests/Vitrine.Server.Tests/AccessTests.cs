@@ -16,6 +16,7 @@ public sealed class AccessTests : IDisposable
         "/api/join/{token}",
         "/api/read/{token}",
         "/api/read/{token}/context/{evidenceKey}",
+        "/api/read/{token}/cutout/{evidenceKey}",
         "/api/intake/items",
     ];
 

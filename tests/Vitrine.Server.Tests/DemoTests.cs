@@ -98,7 +98,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         return bytes.ToArray();
     }
 
-    private static string DemoFolderPath()
+    internal static string DemoFolderPath()
     {
         var folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "Vitrine.slnx")))

@@ -1,9 +1,7 @@
-using System.Diagnostics;
 using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Text;
-using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
@@ -11,72 +9,8 @@ namespace Vitrine.Server.Tests;
 /// Sounds and films are made by ffmpeg with known lengths and silences; lengths are held against ffprobe, pauses against ffmpeg's
 /// silencedetect.
 /// </summary>
-public sealed class RecordingTests : IAsyncLifetime, IDisposable
+public sealed class RecordingTests : Recorded
 {
-    private readonly TestServer server = new();
-    private readonly DirectoryInfo made = Directory.CreateTempSubdirectory("vitrine-media-");
-    private long study;
-
-    public async Task InitializeAsync()
-    {
-        await server.SetUp();
-        study = await server.Study();
-    }
-
-    public Task DisposeAsync() => Task.CompletedTask;
-
-    public void Dispose()
-    {
-        server.Dispose();
-        made.Delete(recursive: true);
-    }
-
-    /// <summary>A second of noise, a silence from 1 s to 2.5 s, and noise up to 4 s.</summary>
-    private const string Speech = "aevalsrc='if(between(t,1,2.5),0,0.4*(random(0)*2-1))':s=16000:d=4";
-
-    private static string Run(string program, params string[] arguments)
-    {
-        using var process = Process.Start(
-            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
-        )!;
-        var wrong = process.StandardError.ReadToEndAsync();
-        var said = process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
-        Assert.True(process.ExitCode == 0, wrong.Result);
-        return said + wrong.Result;
-    }
-
-    /// <summary>What ffprobe says of how long a file lasts, in milliseconds.</summary>
-    private static double Length(string path) =>
-        1000
-        * double.Parse(
-            Run("ffprobe", "-v", "error", "-show_entries", "format=duration", "-of", "csv=p=0", path),
-            CultureInfo.InvariantCulture
-        );
-
-    private async Task<byte[]> Make(string name, params string[] how)
-    {
-        var path = Path.Combine(made.FullName, name);
-        Run("ffmpeg", [.. "-v error -y -f lavfi -i".Split(' '), Speech, .. how, path]);
-        return await File.ReadAllBytesAsync(path);
-    }
-
-    private Task<byte[]> Film(string name, params string[] how) =>
-        Make(name, [.. "-f lavfi -i testsrc=size=321x180:rate=10:duration=4 -shortest".Split(' '), .. how]);
-
-    private async Task<(long Source, JsonNode Facts)> Ready(string name, byte[] bytes)
-    {
-        var (state, said, id) = await server.Upload(study, name, bytes);
-        Assert.True(state == "done", said);
-        while (true)
-        {
-            var facts = await server.Get($"sources/{id}/recording");
-            if ((string)facts["state"]! is "ready" or "unready")
-                return (id!.Value, facts);
-            await Task.Delay(20);
-        }
-    }
-
     private async Task<byte[]> Peaks(long source, int perSecond) =>
         await server.Http.GetByteArrayAsync(
             new Uri($"/api/sources/{source}/peaks?perSecond={perSecond}&from=0&to=60000", UriKind.Relative)

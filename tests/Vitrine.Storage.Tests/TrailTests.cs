@@ -7,6 +7,7 @@ using Vitrine.Core.Gather.Sessions;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Mark.Transcription;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
@@ -198,6 +199,12 @@ public sealed class TrailTests : IDisposable
 
     private void DoWhatCameLater()
     {
+        var recorded = new RecordedSourceStore(w.Workspace, w.Sources);
+        var written = WrittenDown.Of([new(0, [new("Tarra", 0, 500, Unsure: true)])]);
+        var transcript = recorded.AddTranscript(w.Ida, w.Source, "Talk, transcript", written, WrittenBy.Simulated).Id!.Value;
+        recorded.SetSure(w.Ida, transcript, 0, 5, ContentHash.Of(written.Text));
+        recorded.SetInStepWith(w.Ida, transcript, null);
+        new ProtectionStore(w.Workspace).Set(w.Ida, w.Study, w.Source, new Protection(true, [new(CoverLook.Blur, 0, 0, 10, 10)]));
         var folder = new FolderStore(w.Workspace).Add(w.Ida, w.Study, "Islanders").Id!.Value;
         new FolderStore(w.Workspace).Put(w.Ida, w.Study, [w.Source], folder);
         var session = w

@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, demoStudy } from './people';
+import { comeIn, demoStudy, write } from './people';
 
 const desk = (page: import('@playwright/test').Page) => page.getByRole('region', { name: /^Recording / });
 
@@ -133,4 +133,44 @@ test('a part of a picture is framed by the mouse and moved by keys, and a still 
   await page.getByRole('link', { name: /^the film at/ }).click();
   await expect(desk(page)).toBeVisible();
   await expect.poll(() => moment(page)).toContain('0:05.0');
+});
+
+test('a recording is written down by the stand-in, and its doubted words are looked at', async ({ page }) => {
+  await comeIn(page);
+  await open(page, 'P09 kiosk, film');
+  await page.getByRole('button', { name: 'Write down what is said …' }).click();
+  await expect(page.getByRole('dialog', { name: 'Write down what is said' })).toContainText('This is a simulated service');
+  await page.keyboard.press('Enter');
+  const transcript = page.getByLabel('Transcript in step');
+  await expect(transcript).toBeVisible();
+  await transcript.selectOption('P09 kiosk, film, simulated transcript');
+  const words = page.getByRole('region', { name: 'In step with the words' });
+  await expect(words).toContainText('Written by the simulated service');
+  await words.getByRole('button', { name: '2 words need a look' }).click();
+  await words.getByRole('button', { name: 'It is right' }).click();
+  await expect(words.getByRole('button', { name: '1 word needs a look' })).toBeVisible();
+});
+
+test('readers see a quote said, covered where the team covers it, and nothing else of the film', async ({ page, browser, baseURL }) => {
+  await comeIn(page);
+  const film = await open(page, 'P08 kiosk, film');
+  await page.getByRole('button', { name: 'Protect people …' }).click();
+  await page.getByLabel('Make voices less recognisable').check();
+  const picture = (await page.getByTestId('covers').boundingBox())!;
+  await page.mouse.move(picture.x + 40, picture.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(picture.x + 140, picture.y + 90, { steps: 3 });
+  await page.mouse.up();
+  await expect(page.getByRole('listitem', { name: 'Cover 1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Protect', exact: true }).click();
+  await expect.poll(async () => (await (await page.request.get(`/api/sources/${film}/protection`)).json()).covers.length).toBe(1);
+
+  const { token } = await write(page, 'post', '/api/exhibits/1/links', {});
+  const reader = await (await browser.newContext()).newPage();
+  await reader.goto(`${baseURL}/read/${token}`);
+  const insight = reader.getByRole('article').filter({ hasText: '“Return” stops first-timers' });
+  await insight.getByRole('button', { name: 'See it said' }).first().click();
+  await expect.poll(() => reader.locator('video').evaluate((v: HTMLVideoElement) => v.duration)).toBeGreaterThan(1);
+  expect(await reader.locator('video').evaluate((v: HTMLVideoElement) => v.duration)).toBeLessThan(10);
+  expect((await reader.request.get(`/api/sources/${film}/media`)).status()).toBe(401);
 });

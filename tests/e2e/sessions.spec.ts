@@ -85,8 +85,10 @@ test('a tag with a scale asks its value, by keys', async ({ page }) => {
   await expect(page.getByText('From 1 to 5 in steps of 1.')).toBeVisible();
   await page.keyboard.press('Backspace');
   await page.keyboard.type('4');
+  const saved = page.waitForResponse((r) => r.url().endsWith('/value'));
   await page.keyboard.press('Enter');
   await expect(reading(page).getByRole('button', { name: 'effort 4' })).toBeVisible();
+  await saved;
   await page.reload();
   await expect(reading(page).getByRole('button', { name: 'effort 4' })).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -41,7 +41,11 @@ public readonly record struct PageStart(int Number, int Start);
 /// <summary>
 /// Words with the time in which they are spoken, in milliseconds by the transcript's own clock: a caption of a turn, or one word.
 /// </summary>
-public readonly record struct TimedWords(TextRange Words, int BeginMs, int EndMs);
+/// <param name="Words">The words.</param>
+/// <param name="BeginMs">When they begin.</param>
+/// <param name="EndMs">When they have ended.</param>
+/// <param name="Unsure">Whether whoever wrote them down doubts them, so that a person should look.</param>
+public readonly record struct TimedWords(TextRange Words, int BeginMs, int EndMs, bool Unsure = false);
 
 /// <summary>
 /// The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.

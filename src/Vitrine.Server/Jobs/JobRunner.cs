@@ -28,7 +28,7 @@ internal interface IJobWork
 
 /// <summary>
 /// Works on jobs aside from requests: files and tables one after the other, and beside them recordings one after the other, which take as
-/// long as decoding them takes. A server that was killed begins its work again.
+/// long as decoding them takes, and transcriptions. A server that was killed begins its work again.
 /// </summary>
 internal sealed class JobRunner(
     Workspace workspace,
@@ -49,6 +49,7 @@ internal sealed class JobRunner(
     [
         ([JobKind.File, JobKind.Survey], new SemaphoreSlim(0)),
         ([JobKind.Recording], new SemaphoreSlim(0)),
+        ([JobKind.Transcription], new SemaphoreSlim(0)),
     ];
 
     private readonly ConcurrentDictionary<string, CancellationTokenSource> stops = [];

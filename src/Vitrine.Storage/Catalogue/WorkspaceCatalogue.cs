@@ -125,9 +125,11 @@ internal sealed class WorkspaceCatalogue
                     new("folder_id", "folder", LetsGo),
                     new("session_id", "session", LetsGo),
                     new("still_of_id", "source", Goes),
+                    new("in_step_with_id", "source", LetsGo),
                 ],
                 Search = new Searched(FoundKind.Source, "title"),
                 PeoplesWords = ["title", "file_name"],
+                Plain = ["written_by"],
             },
             new("source_text")
             {
@@ -180,6 +182,13 @@ internal sealed class WorkspaceCatalogue
                 Links = [new("source_id", "source", Goes)],
                 PeoplesWords = ["replacement"],
                 StandsInText = true,
+            },
+            new("protection")
+            {
+                Words = "protection of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                Plain = ["covers"],
             },
             new("attachment")
             {

@@ -17,6 +17,9 @@ public enum JobKind
 
     /// <summary>Makes a recording ready to be played and marked.</summary>
     Recording,
+
+    /// <summary>Writes down what is said in a recording.</summary>
+    Transcription,
 }
 
 /// <summary>Where a job stands.</summary>
@@ -227,6 +230,11 @@ public sealed class JobStore(Workspace workspace)
     /// <summary>The last job of a kind for a file.</summary>
     public Job? Last(JobKind kind, string hash) =>
         Find("WHERE kind = @kind AND hash = @hash ORDER BY id DESC", new { kind = StoredName.Of(kind), hash }).FirstOrDefault();
+
+    /// <summary>The last job of a kind for a source.</summary>
+    public Job? Last(JobKind kind, SourceId sourceId) =>
+        Find("WHERE kind = @kind AND source_id = @sourceId ORDER BY id DESC", new { kind = StoredName.Of(kind), sourceId })
+            .FirstOrDefault();
 
     private static string Names(JobKind[] kinds) => string.Join(", ", kinds.Select(k => $"'{StoredName.Of(k)}'"));
 

@@ -15,13 +15,19 @@ ALTER TABLE source ADD COLUMN still_of_id INTEGER REFERENCES source (id);
 ALTER TABLE source ADD COLUMN still_at_ms INTEGER;
 CREATE INDEX source_by_still ON source (still_of_id) WHERE still_of_id IS NOT NULL;
 
--- One more kind of job. Nothing points to jobs.
+-- A transcript that was attached to its recording, or made from it; others run with the recording of their session. Who wrote it down
+-- says how far it can be trusted; null for people.
+ALTER TABLE source ADD COLUMN in_step_with_id INTEGER REFERENCES source (id);
+ALTER TABLE source ADD COLUMN written_by TEXT CHECK (written_by IN ('simulated', 'pocketsphinx'));
+CREATE INDEX source_by_in_step ON source (in_step_with_id) WHERE in_step_with_id IS NOT NULL;
+
+-- Two more kinds of job. Nothing points to jobs.
 CREATE TABLE job_anew (
   id INTEGER PRIMARY KEY AUTOINCREMENT,
   key TEXT NOT NULL UNIQUE,
   study_id INTEGER NOT NULL REFERENCES study (id),
   account_id INTEGER NOT NULL REFERENCES account (id),
-  kind TEXT NOT NULL CHECK (kind IN ('file', 'survey', 'recording')),
+  kind TEXT NOT NULL CHECK (kind IN ('file', 'survey', 'recording', 'transcription')),
   state TEXT NOT NULL CHECK (state IN ('sending', 'waiting', 'working', 'same', 'table', 'done', 'refused', 'cancelled')),
   name TEXT NOT NULL,
   bytes INTEGER NOT NULL,
@@ -40,3 +46,19 @@ DROP TABLE job;
 ALTER TABLE job_anew RENAME TO job;
 CREATE INDEX job_by_study ON job (study_id, account_id, id);
 CREATE INDEX job_by_state ON job (state, id);
+
+-- With which recording a transcript runs: the one it is attached to, or the first of its session that is ready.
+CREATE VIEW in_step AS
+SELECT s.id AS transcript_id, coalesce(s.in_step_with_id, (
+  SELECT r.id FROM source r JOIN media m ON m.id = r.media_id JOIN recording q ON q.hash = m.hash
+  WHERE r.session_id = s.session_id AND r.id <> s.id ORDER BY r.position, r.id LIMIT 1
+)) AS recording_id FROM source s WHERE s.length > 0;
+
+-- How people are protected in what leaves of a recording or picture; what came in stays as it is.
+CREATE TABLE protection (
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
+  source_id INTEGER NOT NULL UNIQUE REFERENCES source (id),
+  voice_changed INTEGER NOT NULL CHECK (voice_changed IN (0, 1)),
+  -- Parts of the picture that are covered, as JSON.
+  covers TEXT NOT NULL
+) STRICT;

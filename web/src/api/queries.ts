@@ -240,6 +240,18 @@ export const queries = {
       queryKey: ['recording', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/recording', { params: { path: { id } } })),
     }),
+  protection: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['protection'] } },
+      queryKey: ['protection', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/protection', { params: { path: { id } } })),
+    }),
+  transcription: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['job'] } },
+      queryKey: ['transcription', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/transcription', { params: { path: { id } } })),
+    }),
   /** Peaks of a recording, one byte each, counted from its beginning; they never change. */
   peaks: (id: number, perSecond: number, from: number, to: number) =>
     queryOptions({
@@ -261,7 +273,7 @@ export const queries = {
     }),
   wordsInStep: (id: number) =>
     queryOptions({
-      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn'] } },
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'source_shape', 'turn'] } },
       queryKey: ['in-step', id],
       queryFn: async () => {
         const { words } = await ask(api.GET('/api/sources/{id}/in-step', { params: { path: { id } } }));

@@ -48,7 +48,8 @@ public static class CorrectedText
             shape
                 .Times?.Select(t => (Time: t, Now: moved.Of(t.Words)))
                 .Where(t => t.Now.Fate != AnchorFate.Gone)
-                .Select(t => t.Time with { Words = t.Now.Range })
+                // Words that a person has changed were looked at.
+                .Select(t => t.Time with { Words = t.Now.Range, Unsure = t.Time.Unsure && t.Now.Fate == AnchorFate.Same })
                 .ToList()
         );
     }

@@ -21,4 +21,10 @@ public static class ConsentRule
 {
     /// <summary>Whether a reader outside the team may be shown the participant's words.</summary>
     public static bool WordsMayLeave(Consent consent) => consent is Consent.Asked or Consent.Given;
+
+    /// <summary>
+    /// Whether a reader outside the team may hear or see the participant: a voice and a face say more than words, so that silence is not
+    /// enough.
+    /// </summary>
+    public static bool RecordingMayLeave(Consent consent) => consent is Consent.Given;
 }

@@ -27,7 +27,12 @@ public sealed class InStep
 
     private readonly SpokenWord[] words;
 
-    private InStep(SpokenWord[] words) => this.words = words;
+    private readonly List<SpokenTurn> known;
+
+    private InStep(SpokenWord[] words, List<SpokenTurn> known, bool isWhole) => (this.words, this.known, IsWhole) = (words, known, isWhole);
+
+    /// <summary>Whether the time of every word is known or estimated.</summary>
+    public bool IsWhole { get; }
 
     /// <summary>All words whose time is known or estimated, in the order of the text.</summary>
     public IReadOnlyList<SpokenWord> SpokenWords => words;
@@ -40,19 +45,21 @@ public sealed class InStep
     {
         turns = Finer(turns, times ?? []);
         var found = new List<SpokenWord>();
+        var known = new List<SpokenTurn>();
+        var all = 0;
         for (var i = 0; i < turns.Count; i++)
         {
-            if (turns[i].BeginMs is not { } begin)
-                continue;
             var inside = Text.Words.In(text, turns[i].Words.Start, turns[i].Words.End).ToList();
-            if (inside.Count == 0)
+            all += inside.Count;
+            if (turns[i].BeginMs is not { } begin || inside.Count == 0)
                 continue;
             var weights = inside.ConvertAll(w => Syllables.In(w.Of(text)));
-            var all = weights.Sum();
+            var syllablesInAll = weights.Sum();
             var next = turns.Skip(i + 1).FirstOrDefault(t => t.BeginMs > begin).BeginMs ?? lengthMs;
-            var end = turns[i].EndMs ?? (int)Math.Min(next ?? int.MaxValue, begin + ((long)all * SlowestMsASyllable));
+            var end = turns[i].EndMs ?? (int)Math.Min(next ?? int.MaxValue, begin + ((long)syllablesInAll * SlowestMsASyllable));
             if (end <= begin)
                 continue;
+            known.Add(turns[i] with { EndMs = end });
             var before = 0;
             for (var w = 0; w < inside.Count; w++)
             {
@@ -60,9 +67,9 @@ public sealed class InStep
                 before += weights[w];
             }
 
-            int At(int syllables) => begin + (int)((long)(end - begin) * syllables / all);
+            int At(int syllables) => begin + (int)((long)(end - begin) * syllables / syllablesInAll);
         }
-        return new InStep([.. found]);
+        return new InStep([.. found], known, found.Count == all);
     }
 
     /// <summary>In the place of a turn what is known finer of it, where something is.</summary>
@@ -79,8 +86,24 @@ public sealed class InStep
                 finer.Add(new SpokenTurn(times[next].Words, times[next].BeginMs, times[next].EndMs));
             if (finer.Count == before)
                 finer.Add(turn);
+            else
+                finer.AddRange(Between(turn.Words, finer.Skip(before).Select(t => t.Words).ToList()));
         }
         return finer;
+    }
+
+    /// <summary>What of a turn stands outside of what is known of it has no time.</summary>
+    private static IEnumerable<SpokenTurn> Between(TextRange turn, List<TextRange> inside)
+    {
+        var at = turn.Start;
+        foreach (var range in inside)
+        {
+            if (range.Start > at)
+                yield return new SpokenTurn(new TextRange(at, range.Start), null, null);
+            at = Math.Max(at, range.End);
+        }
+        if (turn.End > at)
+            yield return new SpokenTurn(new TextRange(at, turn.End), null, null);
     }
 
     /// <summary>When words are spoken: from the beginning of the first to the end of the last; null where no time is known.</summary>
@@ -88,6 +111,15 @@ public sealed class InStep
     {
         var touched = words.Where(w => w.Words.Start < range.End && range.Start < w.Words.End).ToList();
         return touched.Count == 0 ? null : new TimeRange(touched.Min(w => w.BeginMs), touched.Max(w => w.EndMs));
+    }
+
+    /// <summary>
+    /// The least time with known edges in which words are spoken for certain: that of their captions, or turns; null where none is known.
+    /// </summary>
+    public TimeRange? CertainTimeOf(TextRange range)
+    {
+        var touched = known.Where(t => t.Words.Start < range.End && range.Start < t.Words.End).ToList();
+        return touched.Count == 0 ? null : new TimeRange(touched.Min(t => t.BeginMs!.Value), touched.Max(t => t.EndMs!.Value));
     }
 
     /// <summary>The words of which the middle is spoken in a stretch of time; null where there are none.</summary>

@@ -15,7 +15,8 @@ public sealed record GatePerson(ParticipantId Id, string Pseudonym, string? Real
 /// <param name="IsTeam">Whether the team speaks.</param>
 /// <param name="IsLabelled">Whether the text names who speaks.</param>
 /// <param name="AtMs">When it begins on its session's clock, in milliseconds; null where no time is known.</param>
-public sealed record GateTurn(TextRange Words, ParticipantId? PersonId, bool IsTeam, bool IsLabelled, int? AtMs = null);
+/// <param name="EndMs">When it has ended on that clock; null where that is not known.</param>
+public sealed record GateTurn(TextRange Words, ParticipantId? PersonId, bool IsTeam, bool IsLabelled, int? AtMs = null, int? EndMs = null);
 
 /// <summary>A source of which something may leave.</summary>
 /// <param name="Id">Its id.</param>
@@ -37,7 +38,7 @@ public sealed record GateSource(
 
 /// <summary>Words that may leave.</summary>
 /// <param name="SourceId">The source in which they stand.</param>
-/// <param name="Anchor">Where they stand. A stretch of time and a picture have no words, and stay inside.</param>
+/// <param name="Anchor">Where they stand.</param>
 /// <param name="IsGone">Whether a correction took them out of the text, so that nobody knows whose they are until somebody has
 /// looked.</param>
 public sealed record GatePassage(SourceId SourceId, Anchor Anchor, bool IsGone = false)
@@ -70,7 +71,7 @@ public sealed record ShownTurn(string Who, bool IsTeam, string Words, int? AtMs,
 /// a story that a researcher wrote leaves without any six words in a row that Sorrel has said. When Sorrel has withdrawn, she is in no
 /// figure either.
 /// </example>
-public sealed class Gate
+public sealed partial class Gate
 {
     /// <summary>Stands where words are that do not leave.</summary>
     public const string KeptInTeam = "(These words stay with the team.)";
@@ -80,6 +81,7 @@ public sealed class Gate
 
     private readonly Dictionary<ParticipantId, GatePerson> people;
     private readonly Dictionary<SourceId, GateSource> sources;
+    private readonly Dictionary<SourceId, GateRecording> recordings;
     private readonly IReadOnlyList<NamedPerson> names;
     private readonly IReadOnlyList<(string Words, string Replacement)> masked;
     private readonly Verbatim kept;
@@ -87,8 +89,15 @@ public sealed class Gate
     /// <param name="people">Everyone in the studies that something leaves of.</param>
     /// <param name="sources">Every source that something leaves of, every source with a mask, and every source in which someone takes part
     /// who wants theirs kept.</param>
-    public Gate(IReadOnlyCollection<GatePerson> people, IReadOnlyCollection<GateSource> sources)
+    /// <param name="recordings">The recordings and pictures of which something may leave, and those in which something is heard that
+    /// may.</param>
+    public Gate(
+        IReadOnlyCollection<GatePerson> people,
+        IReadOnlyCollection<GateSource> sources,
+        IReadOnlyCollection<GateRecording>? recordings = null
+    )
     {
+        this.recordings = (recordings ?? []).ToDictionary(r => r.Source.Id);
         this.people = people.ToDictionary(p => p.Id);
         this.sources = sources.ToDictionary(s => s.Id);
         names = [.. people.Where(p => p.RealName is not null).Select(p => new NamedPerson(p.RealName!, p.Pseudonym))];
@@ -108,7 +117,9 @@ public sealed class Gate
 
     /// <summary>Whose words a passage is, by the same rule as in every count; null for nobody known.</summary>
     public ParticipantId? PersonOf(GatePassage passage) =>
-        sources.TryGetValue(passage.SourceId, out var source) ? PersonOf(source, passage.Anchor) : null;
+        passage.Anchor is TimeAnchor clip && recordings.TryGetValue(passage.SourceId, out var recording) ? Speaker(recording, clip)
+        : sources.TryGetValue(passage.SourceId, out var source) ? PersonOf(source, passage.Anchor)
+        : null;
 
     /// <summary>Whether a passage is in what readers are told of figures: not when it is of someone who has withdrawn, or may be.</summary>
     public bool Counts(GatePassage passage)
@@ -123,6 +134,8 @@ public sealed class Gate
     /// <summary>Whether readers are shown a passage's words: when it is known whose they are, and they may leave.</summary>
     public bool Shows(GatePassage passage)
     {
+        if (passage.Anchor is not TextAnchor)
+            return Clip(passage) is not null || Leaves(passage.Anchor as RegionAnchor, passage.SourceId);
         if (
             passage.IsGone
             || passage.Range is not { } range
@@ -137,13 +150,16 @@ public sealed class Gate
 
     /// <summary>
     /// How a passage is quoted: turn by turn, without the names that the text writes beside them; a turn that does not leave is said to
-    /// stay.
+    /// stay. A clip is quoted by what is said in it; where nothing is, and for a picture, it is empty.
     /// </summary>
     /// <exception cref="InvalidOperationException">It is not shown at all.</exception>
     public string Words(GatePassage passage)
     {
-        if (!Shows(passage) || passage.Range is not { } range)
+        if (!Shows(passage))
             throw new InvalidOperationException("These words stay with the team.");
+        if (Said(passage) is not { Range: { } range } said || !Shows(said))
+            return "";
+        passage = said;
         var source = sources[passage.SourceId];
         var shown = new List<string>();
         foreach (var (turn, part) in Parts(source, range))
@@ -166,8 +182,9 @@ public sealed class Gate
     /// <param name="turnsAround">How many turns on each side.</param>
     public IReadOnlyList<ShownTurn> Around(GatePassage passage, int turnsAround)
     {
-        if (!Shows(passage) || passage.Range is not { } range)
+        if (!Shows(passage) || Said(passage) is not { Range: { } range } said || !Shows(said))
             return [];
+        passage = said;
         var source = sources[passage.SourceId];
         var first = source.Turns.ToList().FindIndex(t => t.Words.Touches(range));
         var last = source.Turns.ToList().FindLastIndex(t => t.Words.Touches(range));
@@ -242,6 +259,8 @@ public sealed class Gate
 
     private bool WordsLeave(ParticipantId person) => Knows(person) is { } known && ConsentRule.WordsMayLeave(known.Consent);
 
+    private bool RecordingLeaves(ParticipantId person) => Knows(person) is { } known && ConsentRule.RecordingMayLeave(known.Consent);
+
     private GatePerson? Knows(ParticipantId person) => people.GetValueOrDefault(person);
 
     private static ParticipantId? Only(GateSource source) => source.PersonIds.Count == 1 ? source.PersonIds[0] : null;
@@ -256,7 +275,7 @@ public sealed class Gate
         var ids = source.Turns.Select(t => t.PersonId).OfType<ParticipantId>().Concat(source.PersonIds).Distinct().ToList();
         var place = Attribution.PersonOf(
             anchor,
-            [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs))],
+            [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs, t.EndMs))],
             [.. source.PersonIds.Select(p => ids.IndexOf(p))]
         );
         return place is { } at ? ids[at] : null;

@@ -1,10 +1,12 @@
 using Vitrine.Core.Gather.Privacy;
+using Vitrine.Formats;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Gather.Privacy;
@@ -61,6 +63,21 @@ internal static class PrivacyEndpoints
                     .OrderBy(g => g.Kind)
                     .ThenByDescending(g => g.Places.Count)
                     .ToList();
+            }
+        );
+        var source = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
+        source.MapGet("/protection", (SourceId id, ProtectionStore store) => store.Of(id));
+        source.MapPut(
+            "/protection",
+            (SourceId id, Protection given, SignedIn me, SourceStore sources, ProtectionStore store) =>
+            {
+                if (sources.MediaOf(id) is not { } file || SourceFile.UseOf(file.Name) != FileUse.Media)
+                    throw Refusal.Because("This source is neither a recording nor a picture. Mask its words instead.", "id");
+                if (given.Covers.Count > Cover.Most)
+                    throw Refusal.Because($"A source has {Cover.Most} covers at most.", "covers");
+                if (given.Covers.Any(c => !c.IsSound))
+                    throw Refusal.Because("A cover lies inside the picture, and ends after it begins.", "covers");
+                return store.Set(me.Actor, sources.StudyOf(id), id, given);
             }
         );
         study.MapGet("/masks", (StudyId studyId, MaskStore store) => store.In(studyId));

@@ -1,15 +1,19 @@
 using Microsoft.Net.Http.Headers;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Text;
 using Vitrine.Formats.Captions;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
+using Vitrine.Server.Media;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Show.Publication;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Mark.Recordings;
@@ -41,15 +45,21 @@ internal static class CutoutEndpoints
 
     /// <param name="format">Null to be played in the page; else the format of a file to be saved.</param>
     /// <param name="handleMs">How much of what comes before and after is in it.</param>
+    /// <param name="captioned">Whether what is said is written into the picture.</param>
+    /// <param name="asReaders">Whether it is protected as it is for readers outside the team, who have no handle.</param>
     private static async Task<IResult> Cutout(
         ObservationId id,
         string? format,
         int? handleMs,
+        bool? captioned,
+        bool? asReaders,
         SignedIn me,
         ObservationStore observations,
         SourceStore sources,
         RecordingStore recordings,
-        MediaFolder media,
+        PublicationStore published,
+        ProtectionStore protections,
+        Cutouts cutouts,
         CancellationToken cancel
     )
     {
@@ -58,38 +68,54 @@ internal static class CutoutEndpoints
         CutoutFormat? wanted = format is null ? null : Validate.Choice<CutoutFormat>(format, nameof(format));
         if (handleMs is < 0 or > LongestHandle)
             throw Refusal.Because($"A clip has up to {LongestHandle / 1000} second more on both sides.", "handleMs");
+        (Gate Gate, GatePassage Passage)? protectedly = asReaders == true ? published.GateFor(id) : null;
+        if (protectedly is var (gate, passage) && !gate.Shows(passage))
+            throw new Refusal(RefusalKind.NotAllowed, NotShown);
         try
         {
             var (source, anchor) = observations.PlaceOf(id);
             if (anchor is RegionAnchor part)
             {
                 var picture = RecordingEndpoints.File(sources, source);
+                var protection = protectedly is null ? Protection.None : protections.Of(source);
                 return Results.Bytes(
-                    await Ffmpeg.Cropped(media.PathOf(picture.Hash), part, cancel),
+                    await cutouts.Part(picture.Hash, part, protection, cancel),
                     "image/png",
                     format is null ? null : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
                 );
             }
             var (heard, stretch) = Stretch(id, me, observations, sources, recordings);
+            var leaves = protectedly is var (g, p) ? g.Clip(p) ?? throw new Refusal(RefusalKind.NotAllowed, NotShown) : null;
             var file = RecordingEndpoints.File(sources, heard);
             var known = recordings.Find(file.Hash) ?? throw new UnplayableException("not ready");
-            var (begin, end) = (Math.Max(0, stretch.BeginMs - (handleMs ?? 0)), Math.Min(known.LengthMs, stretch.EndMs + (handleMs ?? 0)));
+            var handle = leaves is null ? handleMs ?? 0 : 0;
+            var time = new TimeRange(Math.Max(0, stretch.BeginMs - handle), Math.Min(known.LengthMs, stretch.EndMs + handle));
             var films = known.Width is not null && wanted is not (CutoutFormat.Mp3 or CutoutFormat.Wav);
             if (!films && !known.Sounds)
                 throw Refusal.Because("This film has no sound. Choose .mp4 or .webm.", "format");
             var written = wanted ?? CutoutFormat.Mp4;
-            var cut = media.MadeOf(file.Hash, $"cut-{begin}-{end}-{(films ? "film" : "sound")}.{written}");
-            if (!System.IO.File.Exists(cut))
-            {
-                var begun = $"{cut}.{Guid.NewGuid():N}";
-                await Ffmpeg.Cut(media.PathOf(file.Hash), begun, new TimeAnchor(begin, end), films, written, cancel);
-                System.IO.File.Move(begun, cut, overwrite: true);
-            }
+            var cut = await cutouts.Clip(
+                file.Hash,
+                new CutoutOf(
+                    time,
+                    films,
+                    known.Sounds,
+                    written,
+                    leaves is null ? Protection.None : protections.Of(heard),
+                    leaves?.Bleeped ?? [],
+                    captioned == true && films
+                        ? WebVtt.Written(CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings))
+                        : null
+                ),
+                cancel
+            );
             return Results.File(
-                Path.GetFullPath(cut),
-                Type(written, films),
-                format is null ? null : $"{Path.GetFileNameWithoutExtension(file.Name)} {begin}-{end}.{Ending(written, films)}",
-                entityTag: new EntityTagHeaderValue($"\"{file.Hash} {begin} {end} {written}\""),
+                cut,
+                Cutouts.TypeOf(written, films),
+                format is null
+                    ? null
+                    : $"{Path.GetFileNameWithoutExtension(file.Name)} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
+                entityTag: new EntityTagHeaderValue($"\"{Path.GetFileName(cut)}\""),
                 enableRangeProcessing: true
             );
         }
@@ -98,6 +124,9 @@ internal static class CutoutEndpoints
             throw new Refusal(RefusalKind.NotFound, "This part cannot be cut out; open the recording, and see what is the matter with it.");
         }
     }
+
+    private const string NotShown =
+        "Readers are not given this clip. Everyone in it must have given consent, and all that is said in it must be written down.";
 
     /// <summary>
     /// In which recording an observation is heard, and when: a clip where it was marked; words where they are said in the recording of
@@ -164,25 +193,4 @@ internal static class CutoutEndpoints
             [.. read.Turns.Select(t => new SpokenTurn(new TextRange(t.Start, t.End), t.BeginMs, t.EndMs))],
             read.Shape?.Times
         );
-
-    private static string Type(CutoutFormat format, bool films) =>
-        format switch
-        {
-            CutoutFormat.Webm => films ? "video/webm" : "audio/webm",
-            CutoutFormat.Mp3 => "audio/mpeg",
-            CutoutFormat.Wav => "audio/wav",
-            _ => films ? "video/mp4" : "audio/mp4",
-        };
-
-    private static string Ending(CutoutFormat format, bool films) =>
-        format == CutoutFormat.Mp4 && !films ? "m4a" : format.ToString().ToLowerInvariant();
-}
-
-/// <summary>How a part that is cut out is written.</summary>
-internal enum CutoutFormat
-{
-    Mp4,
-    Webm,
-    Mp3,
-    Wav,
 }

@@ -1,3 +1,5 @@
+using Vitrine.Server.Media;
+
 namespace Vitrine.Server.Mark.Recordings;
 
 /// <summary>How a browser is to be given a recording.</summary>

@@ -5,6 +5,7 @@ using Vitrine.Formats;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Media;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Jobs;
@@ -112,16 +113,7 @@ internal static class RecordingEndpoints
                 }
             )
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
-        source.MapGet(
-            "/pauses",
-            (SourceId id, SourceStore sources, MediaFolder media) =>
-            {
-                var path = media.MadeOf(File(sources, id).Hash, RecordingStore.PeaksName(RecordingWork.Resolutions[0]));
-                return System.IO.File.Exists(path)
-                    ? Pauses.In(new Peaks(RecordingWork.Resolutions[0], System.IO.File.ReadAllBytes(path)))
-                    : [];
-            }
-        );
+        source.MapGet("/pauses", (SourceId id, SourceStore sources, MediaFolder media) => PausesOf(media, File(sources, id).Hash));
         source.MapPost("/stills", Still);
         source.MapGet(
             "/in-step",
@@ -156,6 +148,7 @@ internal static class RecordingEndpoints
         Moment given,
         SignedIn me,
         SourceStore sources,
+        RecordedSourceStore recorded,
         RecordingStore recordings,
         MediaFolder media,
         CancellationToken cancel
@@ -192,13 +185,20 @@ internal static class RecordingEndpoints
         var hash = await media.HashOf(passing, cancel);
         media.Keep(passing, hash);
         var name = $"{title} at {at}";
-        return sources.AddStill(
+        return recorded.AddStill(
             me.Actor,
             id,
             given.AtMs,
             name[..Math.Min(name.Length, Limits.Title)],
             new NewMedia(hash, $"{name}.png", "image/png", png.Length)
         );
+    }
+
+    /// <summary>Where nobody speaks in a file; nothing for one that has no peaks.</summary>
+    internal static IReadOnlyList<TimeRange> PausesOf(MediaFolder media, string hash)
+    {
+        var path = media.MadeOf(hash, RecordingStore.PeaksName(RecordingWork.Resolutions[0]));
+        return System.IO.File.Exists(path) ? Pauses.In(new Peaks(RecordingWork.Resolutions[0], System.IO.File.ReadAllBytes(path))) : [];
     }
 
     internal static NewMedia File(SourceStore sources, SourceId id) =>

@@ -1,5 +1,6 @@
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Server.Jobs;
+using Vitrine.Server.Media;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;

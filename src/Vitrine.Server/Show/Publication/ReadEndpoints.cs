@@ -1,9 +1,15 @@
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
+using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Mark.Recordings;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Publication;
 using Vitrine.Storage.Trail;
 
@@ -12,7 +18,21 @@ namespace Vitrine.Server.Show.Publication;
 /// <summary>One person's cell in a published people strip; no id, no code.</summary>
 internal sealed record ReaderCell(string Name, int Supporting, int Contradicting, bool Asked);
 
-internal sealed record ReaderQuote(string Key, string Words, string Who, SourceKind Kind, Stance Stance);
+/// <summary>What a reader can see or hear beside a quote.</summary>
+internal enum ReaderCutout
+{
+    /// <summary>A part of a picture.</summary>
+    Picture,
+
+    /// <summary>A stretch of a film.</summary>
+    Film,
+
+    /// <summary>A stretch of a sound.</summary>
+    Sound,
+}
+
+/// <param name="Cutout">What can be seen or heard of it; null for words alone.</param>
+internal sealed record ReaderQuote(string Key, string Words, string Who, SourceKind Kind, Stance Stance, ReaderCutout? Cutout);
 
 internal sealed record ReaderInsight(
     string Headline,
@@ -47,7 +67,7 @@ internal static class ReadEndpoints
         var read = app.MapGroup("/api/read/{token}").WithTags("Read").RequireRateLimiting(AccessEndpoints.Readers);
         read.MapGet(
             "",
-            (string token, PublicationStore store) =>
+            (string token, PublicationStore store, SourceStore sources) =>
             {
                 var published = Opened(store, token);
                 var (exhibit, gate) = (published.Exhibit, published.Gate);
@@ -55,10 +75,11 @@ internal static class ReadEndpoints
                     gate.Written(exhibit.Question),
                     gate.Written(exhibit.Summary),
                     exhibit.UpdatedAt,
-                    [.. published.Insights.Select(i => Of(i, gate))]
+                    [.. published.Insights.Select(i => Of(i, gate, sources))]
                 );
             }
         );
+        read.MapGet("/cutout/{evidenceKey}", Cutout).Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         read.MapGet(
             "/context/{evidenceKey}",
             (string token, string evidenceKey, PublicationStore store) =>
@@ -75,6 +96,63 @@ internal static class ReadEndpoints
         );
     }
 
+    /// <summary>
+    /// What can be seen or heard beside a quote: a file that holds that part alone, protected as its recording is. It is cut anew from what
+    /// the gate lets out at this moment.
+    /// </summary>
+    private static async Task<IResult> Cutout(
+        string token,
+        string evidenceKey,
+        HttpResponse response,
+        PublicationStore store,
+        SourceStore sources,
+        RecordingStore recordings,
+        ProtectionStore protections,
+        Cutouts cutouts,
+        CancellationToken cancel
+    )
+    {
+        var published = Opened(store, token);
+        var told = published.Insights.SelectMany(i => Told(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey);
+        if (told is null || !Ffmpeg.IsThere)
+            throw Refusal.Missing("clip");
+        // A link that is revoked plays nothing from a cache.
+        response.Headers.CacheControl = "no-store";
+        try
+        {
+            if (told.Passage.Anchor is RegionAnchor part)
+            {
+                var picture = sources.MediaOf(told.Passage.SourceId) ?? throw Refusal.Missing("picture");
+                return Results.Bytes(await cutouts.Part(picture.Hash, part, protections.Of(told.Passage.SourceId), cancel), "image/png");
+            }
+            var clip = published.Gate.Clip(told.Passage) ?? throw Refusal.Missing("clip");
+            var file = sources.MediaOf(clip.RecordingId) ?? throw Refusal.Missing("clip");
+            var known = recordings.Find(file.Hash) ?? throw Refusal.Missing("clip");
+            var films = known.Width is not null;
+            var time = new TimeRange(clip.Time.BeginMs, Math.Min(known.LengthMs, clip.Time.EndMs));
+            var cut = await cutouts.Clip(
+                file.Hash,
+                new CutoutOf(time, films, known.Sounds, CutoutFormat.Mp4, protections.Of(clip.RecordingId), clip.Bleeped),
+                cancel
+            );
+            return Results.File(cut, Cutouts.TypeOf(CutoutFormat.Mp4, films), enableRangeProcessing: true);
+        }
+        catch (UnplayableException)
+        {
+            throw Refusal.Missing("clip");
+        }
+    }
+
+    /// <summary>What a reader can see or hear of a quote.</summary>
+    private static ReaderCutout? CutoutOf(GatePassage passage, Gate gate, SourceStore sources)
+    {
+        if (passage.Anchor is RegionAnchor)
+            return ReaderCutout.Picture;
+        return gate.Clip(passage) is not { } clip ? null
+            : sources.MediaOf(clip.RecordingId)?.Type.StartsWith("video/", StringComparison.Ordinal) == true ? ReaderCutout.Film
+            : ReaderCutout.Sound;
+    }
+
     /// <summary>What a reader is told: the words for and against that leave; context stays with the team.</summary>
     public static IEnumerable<PublishedEvidence> Told(PublishedInsight insight, Gate gate) =>
         insight.Evidence.Where(e => e.Stance != Stance.Context && gate.Shows(e.Passage));
@@ -83,7 +161,7 @@ internal static class ReadEndpoints
         store.Open(token)
         ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
 
-    private static ReaderInsight Of(PublishedInsight published, Gate gate)
+    private static ReaderInsight Of(PublishedInsight published, Gate gate, SourceStore sources)
     {
         var study = published.Study;
         var counted = published.Evidence.Where(e => gate.Counts(e.Passage)).ToList();
@@ -102,7 +180,14 @@ internal static class ReadEndpoints
             .Where(c => !gone.Contains(c.Person.Id))
             .Select(c => c.Cell);
         var quotes = Told(published, gate)
-            .Select(e => new ReaderQuote(e.Key, gate.Words(e.Passage), gate.Who(e.Passage), e.Kind, e.Stance));
+            .Select(e => new ReaderQuote(
+                e.Key,
+                gate.Words(e.Passage),
+                gate.Who(e.Passage),
+                e.Kind,
+                e.Stance,
+                CutoutOf(e.Passage, gate, sources)
+            ));
         var newest = counted.Where(e => e.Stance == Stance.Supports).Select(e => e.HeldOn).Max();
         return new ReaderInsight(
             gate.Written(published.Insight.Headline),

@@ -31,6 +31,12 @@ public sealed record SourceLine
     public SourceId? StillOfId { get; init; }
     public int? StillAtMs { get; init; }
 
+    /// <summary>The recording that it was attached to or made from; without one, a transcript runs with that of its session.</summary>
+    public SourceId? InStepWithId { get; init; }
+
+    /// <summary>The service that wrote it down; null for people.</summary>
+    public WrittenBy? WrittenBy { get; init; }
+
     /// <summary>Where it arrived, for feedback; null for what was gathered otherwise.</summary>
     public string? Channel { get; init; }
 
@@ -44,6 +50,16 @@ public sealed record SourceLine
 
     /// <summary>Everyone who takes part: those set on it or of its session, and those matched to a speaker.</summary>
     public List<ParticipantId> PeopleIds { get; init; } = [];
+}
+
+/// <summary>What wrote a transcript down.</summary>
+public enum WrittenBy
+{
+    /// <summary>The stand-in that ships with Vitrine: the turns are real, the words are not.</summary>
+    Simulated,
+
+    /// <summary>Debian's pocketsphinx: real and rough.</summary>
+    Pocketsphinx,
 }
 
 /// <summary>Some of a study's sources.</summary>
@@ -99,7 +115,9 @@ public sealed record NewSource(
     SessionId? SessionId = null,
     IReadOnlyList<(TextRange Words, string Note)>? Comments = null,
     SourceId? StillOfId = null,
-    int? StillAtMs = null
+    int? StillAtMs = null,
+    SourceId? InStepWithId = null,
+    WrittenBy? WrittenBy = null
 );
 
 /// <summary>Notes to be added; each must hold words.</summary>

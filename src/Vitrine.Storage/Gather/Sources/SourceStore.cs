@@ -63,7 +63,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             .Query<SourceLine>(
                 """
                 SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
-                  s.still_of_id, s.still_at_ms, m.type AS media_type, q.length_ms, r.furthest, c.name AS channel, f.rating
+                  s.still_of_id, s.still_at_ms, s.in_step_with_id, s.written_by, m.type AS media_type, q.length_ms, r.furthest,
+                  c.name AS channel, f.rating
                 FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN recording q ON q.hash = m.hash
                   LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
                   LEFT JOIN routing g ON g.source_id = s.id LEFT JOIN feedback f ON f.id = g.feedback_id
@@ -246,40 +247,6 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             }
         );
 
-    /// <summary>
-    /// Keeps a frame of a film as a picture, which knows its film and its moment; it is of the same session, and of the same people.
-    /// </summary>
-    public Step AddStill(Actor actor, SourceId filmId, int atMs, string title, NewMedia picture)
-    {
-        var film = Get(filmId, actor.AccountId);
-        return workspace.Write(
-            actor,
-            film.StudyId,
-            $"Kept the still “{title}”",
-            writing =>
-                Insert(
-                    writing,
-                    film.StudyId,
-                    new NewSource(
-                        title,
-                        film.Line.Kind,
-                        film.Line.HeldOn,
-                        picture.Name,
-                        "",
-                        [],
-                        film.Line.ParticipantIds,
-                        Media: picture,
-                        FolderId: film.Line.FolderId,
-                        SessionId: film.Line.SessionId,
-                        StillOfId: filmId,
-                        StillAtMs: atMs
-                    ),
-                    NextPosition(writing, film.StudyId),
-                    _ => new SpeakerMatch(null, false)
-                )
-        );
-    }
-
     /// <summary>Where the next source of a study stands.</summary>
     internal static long NextPosition(Writing writing, StudyId studyId) =>
         writing.Connection.ExecuteScalar<long>(
@@ -308,6 +275,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                 source.SessionId,
                 source.StillOfId,
                 source.StillAtMs,
+                source.InStepWithId,
+                source.WrittenBy,
             }
         );
         if (source.Shape is { } shape)

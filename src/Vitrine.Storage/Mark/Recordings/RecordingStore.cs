@@ -48,16 +48,19 @@ public sealed class RecordingStore(Workspace workspace, MediaFolder media)
         return needed.All(name => File.Exists(media.MadeOf(hash, name))) ? found : null;
     }
 
-    /// <summary>The recording of the session of a transcript, the first where there are several; null for none that is ready.</summary>
+    /// <summary>
+    /// The recording with which a transcript runs: the one it is attached to, or that of its session, the first where there are several;
+    /// null for none that is ready.
+    /// </summary>
     public SourceId? InStepWith(SourceId transcript)
     {
         using var connection = workspace.Open();
         return
             connection.QueryFirstOrDefault<long?>(
                 """
-                SELECT r.id FROM source s JOIN source r ON r.session_id = s.session_id AND r.id <> s.id JOIN media m ON m.id = r.media_id
+                SELECT r.id FROM in_step i JOIN source r ON r.id = i.recording_id JOIN media m ON m.id = r.media_id
                   JOIN recording q ON q.hash = m.hash
-                WHERE s.id = @transcript ORDER BY r.position, r.id LIMIT 1
+                WHERE i.transcript_id = @transcript
                 """,
                 new { transcript }
             )

@@ -1,7 +1,9 @@
+using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Evidence;
@@ -53,6 +55,17 @@ public sealed class PublicationStore(Workspace workspace)
     /// <exception cref="Refusal">There is no such exhibit.</exception>
     public Published Of(ExhibitId exhibitId) => Snapshot(connection => Read(connection, exhibitId));
 
+    /// <summary>One observation before the gate, as if it were evidence of something published.</summary>
+    /// <exception cref="Refusal">There is no such observation.</exception>
+    public (Gate Gate, GatePassage Passage) GateFor(ObservationId observationId) =>
+        Snapshot(connection =>
+        {
+            var placed = PlacedOf(connection, [observationId]).FirstOrDefault() ?? throw Refusal.Missing("observation");
+            var study = connection.QuerySingle<StudyId>("SELECT study_id FROM source WHERE id = @SourceId", new { placed.SourceId });
+            var people = PeopleOf(connection, [study])[study].ToList();
+            return (GateOf(connection, [study], people, new HashSet<SourceId> { placed.SourceId }), placed.Passage);
+        });
+
     private T Snapshot<T>(Func<SqliteConnection, T> read)
     {
         using var connection = workspace.Open();
@@ -66,28 +79,10 @@ public sealed class PublicationStore(Workspace workspace)
         var insights = InsightStore.Of(connection, ExhibitStore.InsightsOf(connection, exhibitId));
         var evidence = InsightStore.EvidenceOf(connection, [.. insights.Select(i => i.Id)]);
         var studies = insights.Select(i => i.StudyId).Distinct().ToList();
-        var people = connection
-            .Query<(StudyId Study, ParticipantId Id, string Pseudonym, string? RealName, Consent Consent)>(
-                """
-                SELECT study_id, id, pseudonym, real_name, consent FROM participant WHERE study_id IN (SELECT value
-                FROM json_each(@studies)) ORDER BY position, id
-                """,
-                new { studies = Ids.Json(studies) }
-            )
-            .ToLookup(p => p.Study, p => new GatePerson(p.Id, p.Pseudonym, p.RealName, p.Consent));
-        var placed = connection
-            .Query<Placed>(
-                $"""
-                SELECT o.id, o.source_id, {AnchorRow.Columns}, s.kind, s.held_on, EXISTS (SELECT 1 FROM correction_look l
-                  WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
-                FROM observation o JOIN source s ON s.id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))
-                """,
-                new { ids = Ids.Json(evidence.SelectMany(e => e).Select(e => e.ObservationId)) }
-            )
-            .ToDictionary(o => o.Id);
-        var everyone = people.SelectMany(p => p).ToList();
+        var people = PeopleOf(connection, studies);
+        var placed = PlacedOf(connection, [.. evidence.SelectMany(e => e).Select(e => e.ObservationId)]).ToDictionary(o => o.Id);
         var shown = placed.Values.Select(o => o.SourceId).ToHashSet();
-        var gate = new Gate(everyone, Sources(connection, studies, everyone, shown));
+        var gate = GateOf(connection, studies, [.. people.SelectMany(p => p)], shown);
         var indexes = studies.ToDictionary(s => s, s => StudyReader.Read(connection, s, shown));
         var silent = connection
             .Query<(InsightId Insight, ParticipantId Person)>(
@@ -108,6 +103,97 @@ public sealed class PublicationStore(Workspace workspace)
             ],
             gate
         );
+    }
+
+    private static ILookup<StudyId, GatePerson> PeopleOf(SqliteConnection connection, IReadOnlyList<StudyId> studies) =>
+        connection
+            .Query<(StudyId Study, ParticipantId Id, string Pseudonym, string? RealName, Consent Consent)>(
+                """
+                SELECT study_id, id, pseudonym, real_name, consent FROM participant WHERE study_id IN (SELECT value
+                FROM json_each(@studies)) ORDER BY position, id
+                """,
+                new { studies = Ids.Json(studies) }
+            )
+            .ToLookup(p => p.Study, p => new GatePerson(p.Id, p.Pseudonym, p.RealName, p.Consent));
+
+    private static List<Placed> PlacedOf(SqliteConnection connection, IReadOnlyList<ObservationId> ids) =>
+        connection
+            .Query<Placed>(
+                $"""
+                SELECT o.id, o.source_id, {AnchorRow.Columns}, s.kind, s.held_on, EXISTS (SELECT 1 FROM correction_look l
+                  WHERE l.observation_id = o.id AND l.fate = 'gone') AS gone
+                FROM observation o JOIN source s ON s.id = o.source_id WHERE o.id IN (SELECT value FROM json_each(@ids))
+                """,
+                new { ids = Ids.Json(ids) }
+            )
+            .AsList();
+
+    private static Gate GateOf(
+        SqliteConnection connection,
+        IReadOnlyList<StudyId> studies,
+        IReadOnlyList<GatePerson> everyone,
+        IReadOnlySet<SourceId> shown
+    )
+    {
+        var pairs = InStep(connection, shown);
+        // What is said in a clip is of its transcript.
+        var sources = Sources(connection, studies, everyone, shown.Concat(pairs.Select(p => p.Transcript)).ToHashSet());
+        var recordings = Recordings(connection, [.. shown.Concat(pairs.Select(p => p.Recording)).Distinct()], pairs, sources);
+        return new Gate(everyone, sources, recordings);
+    }
+
+    /// <summary>Which transcripts run with which recordings, of those of which something is shown; what a stand-in wrote is none.</summary>
+    private static List<Pair> InStep(SqliteConnection connection, IReadOnlySet<SourceId> shown) =>
+        connection
+            .Query<Pair>(
+                """
+                SELECT i.recording_id AS recording, i.transcript_id AS transcript, s.offset_ms AS offset, h.shape
+                FROM in_step i JOIN source s ON s.id = i.transcript_id LEFT JOIN source_shape h ON h.source_id = s.id
+                WHERE i.recording_id IN (
+                    SELECT value FROM json_each(@ids)
+                    UNION SELECT recording_id FROM in_step WHERE transcript_id IN (SELECT value FROM json_each(@ids))
+                  ) AND s.written_by IS NOT 'simulated'
+                ORDER BY s.position, s.id
+                """,
+                new { ids = Ids.Json(shown) }
+            )
+            .AsList();
+
+    private static List<GateRecording> Recordings(
+        SqliteConnection connection,
+        IReadOnlyList<SourceId> ids,
+        List<Pair> pairs,
+        IReadOnlyCollection<GateSource> sources
+    )
+    {
+        var byId = sources.ToDictionary(s => s.Id);
+        var transcripts = pairs.ToLookup(
+            p => p.Recording,
+            p => new GateTranscript(byId[p.Transcript], p.InStepOf(byId[p.Transcript]), p.Offset)
+        );
+        var taking = connection
+            .Query<(SourceId Source, ParticipantId Person)>(
+                "SELECT source_id, participant_id FROM source_person WHERE source_id IN (SELECT value FROM json_each(@ids))",
+                new { ids = Ids.Json(ids) }
+            )
+            .ToLookup(t => t.Source, t => t.Person);
+        return
+        [
+            .. connection
+                .Query<(SourceId Id, string Kind, bool Sounds)>(
+                    """
+                    SELECT s.id, s.kind, coalesce(q.sounds, 0) FROM source s JOIN media m ON m.id = s.media_id
+                      LEFT JOIN recording q ON q.hash = m.hash
+                    WHERE s.id IN (SELECT value FROM json_each(@ids)) AND (q.id IS NOT NULL OR m.type LIKE 'image/%')
+                    """,
+                    new { ids = Ids.Json(ids) }
+                )
+                .Select(s => new GateRecording(
+                    new GateSource(s.Id, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), "", [], [.. taking[s.Id]], [], []),
+                    s.Sounds,
+                    [.. transcripts[s.Id]]
+                )),
+        ];
     }
 
     private static IReadOnlyCollection<GateSource> Sources(
@@ -137,9 +223,10 @@ public sealed class PublicationStore(Workspace workspace)
             shown.Concat(masks.Select(m => m.Key)).Concat(taking.Where(t => t.Any(kept.Contains)).Select(t => t.Key)).Distinct()
         );
         var turns = connection
-            .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At)>(
+            .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At, int? End_ms)>(
                 """
-                SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms FROM turn t
+                SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms, t.end_ms + s.offset_ms
+                FROM turn t
                   JOIN source s ON s.id = t.source_id LEFT JOIN speaker p ON p.id = t.speaker_id
                 WHERE t.source_id IN (SELECT value FROM json_each(@sources)) ORDER BY t.source_id, t.start
                 """,
@@ -169,6 +256,23 @@ public sealed class PublicationStore(Workspace workspace)
         ];
     }
 
+    /// <summary>A transcript with the recording with which it runs.</summary>
+    private sealed record Pair
+    {
+        public SourceId Recording { get; init; }
+        public SourceId Transcript { get; init; }
+        public int Offset { get; init; }
+        public string? Shape { get; init; }
+
+        public InStep InStepOf(GateSource source) =>
+            Core.Mark.Recordings.InStep.Of(
+                source.Text,
+                // Turns are told by the clock of the recording; words are timed by the transcript's own.
+                [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.AtMs - Offset, t.EndMs - Offset))],
+                Shape is null ? null : JsonSerializer.Deserialize<Shape>(Shape)?.Times
+            );
+    }
+
     private sealed record Placed : AnchorRow
     {
         public ObservationId Id { get; init; }
@@ -177,7 +281,8 @@ public sealed class PublicationStore(Workspace workspace)
         public DateOnly? HeldOn { get; init; }
         public bool Gone { get; init; }
 
-        public PublishedEvidence As(AttachedEvidence attached) =>
-            new(attached.Key, attached.Stance, Id, new GatePassage(SourceId, Anchor, Gone), Kind, HeldOn);
+        public GatePassage Passage => new(SourceId, Anchor, Gone);
+
+        public PublishedEvidence As(AttachedEvidence attached) => new(attached.Key, attached.Stance, Id, Passage, Kind, HeldOn);
     }
 }

@@ -13,10 +13,11 @@ import type { MaterialProps } from '@/mark/reading/material';
 import { PutIn } from '@/mark/reading/PutIn';
 import { handOn } from '@/mark/reading/useCiting';
 import { usePens } from '@/mark/reading/usePens';
-import { Key } from '@/parts/Button';
+import { Button, Key } from '@/parts/Button';
 import { TagLine } from '@/parts/TagLine';
 import { typing } from '@/parts/typing';
 import { clock, count } from '@/parts/words';
+import { Protect } from '@/shared/Protect';
 import { boxBetween, corners, cornerTo, movedBox, resizedBox, whole, type Corner } from './box';
 import { placeOf, Region } from './Region';
 
@@ -46,6 +47,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   /** What is being drawn, or the region that is being moved. */
   const [dragged, setDragged] = useState<{ box: Box; of: number | null } | null>(null);
   const [puttingIn, setPuttingIn] = useState<Shown | null>(null);
+  const [protecting, setProtecting] = useState(false);
   const drag = useRef<Drag | null>(null);
   const { waiting } = useOutgoing();
   const { pens } = usePens(studyId);
@@ -204,6 +206,9 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
             the film at {clock(line.stillAtMs ?? 0)}
           </Link>
         )}
+        <Button look="quiet" onClick={() => setProtecting(true)}>
+          Protect people …
+        </Button>
         <span className="ml-auto">
           Drag frames a part; <Key>n</Key> puts a frame in the middle, arrows move it, with Shift they size it.
         </span>
@@ -268,6 +273,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
           )}
         </div>
       </div>
+      {protecting && <Protect sourceId={line.id} sounds={false} frame={addressOf(source)} stretch={null} onClose={() => setProtecting(false)} />}
       {puttingIn && <PutIn studyId={studyId} onto={regrouping.placesFor(puttingIn)} onClose={() => setPuttingIn(null)} />}
       {opened && (
         <ObservationCard

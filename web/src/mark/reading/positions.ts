@@ -100,6 +100,15 @@ export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement 
   else CSS.highlights.delete(name);
 }
 
+const doubtName = (pane: Pane) => `vitrine-doubt-${pane}`;
+sheet.insertRule(`::highlight(${doubtName('first')}), ::highlight(${doubtName('second')}) { text-decoration: underline dotted 2px var(--brass) }`);
+
+/** Underlines words that whoever wrote them down doubts. */
+export function doubt(pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
+  if (root && stretches.length > 0) CSS.highlights.set(doubtName(pane), new Highlight(...stretches.flatMap((s) => rangesOf(root, s))));
+  else CSS.highlights.delete(doubtName(pane));
+}
+
 const maskName = (pane: Pane) => `vitrine-mask-${pane}`;
 sheet.insertRule(`::highlight(${maskName('first')}), ::highlight(${maskName('second')}) { color: transparent; background-color: var(--line) }`);
 

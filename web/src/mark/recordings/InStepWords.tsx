@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Schemas } from '@/api/client';
-import { paint, positionAt, selectedStretch, type Pane } from '@/mark/reading/positions';
+import { doubt, paint, positionAt, selectedStretch, type Pane } from '@/mark/reading/positions';
 import type { Stretch } from '@/mark/observations/stretch';
 import { Key } from '@/parts/Button';
 import type { SpokenWord } from './spokenWords';
@@ -20,12 +20,22 @@ interface Props {
   /** Words that are lit: what is selected, or what is said in the focused clip. */
   lit: Stretch | null;
   onSelect: (words: Stretch) => void;
+  /** All transcripts that run with the recording. */
+  candidates: readonly Schemas['SourceLine'][];
+  onChoose: (id: number) => void;
+  /** Doubted words were looked at, and are right. */
+  onSure: (words: Stretch) => void;
   /** Moves the transcript's times against the recording, in milliseconds. */
   onLineUp: (by: number) => void;
 }
 
+const writtenByWords: Record<NonNullable<Schemas['SourceLine']['writtenBy']>, string> = {
+  simulated: 'Written by the simulated service: check every word.',
+  pocketsphinx: 'Written by pocketsphinx: check every word.',
+};
+
 /** The transcript beside its recording: the spoken turn is lit; a click in the words goes to their moment. */
-export function InStepWords({ source, words, player, pane, nameOf, follows, onFollows, lit, onSelect, onLineUp }: Props) {
+export function InStepWords({ source, words, player, pane, nameOf, follows, onFollows, lit, candidates, onChoose, onSure, onSelect, onLineUp }: Props) {
   const { text, turns, line } = source;
   const scroller = useRef<HTMLDivElement>(null);
   const inner = useRef<HTMLDivElement>(null);
@@ -58,14 +68,52 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
   }, [spoken, follows]);
   const range = `${shown[0]?.index ?? 0} ${shown.at(-1)?.index ?? 0}`;
   useLayoutEffect(() => paint('selection', pane, inner.current, lit ? [lit] : []), [lit, pane, range, text]);
-  useEffect(() => () => paint('selection', pane, null, []), [pane]);
+  const unsure = useMemo(
+    () => (source.shape?.times ?? []).filter((t) => t.unsure).map((t) => ({ start: t.words.start, end: t.words.end, beginMs: t.beginMs })),
+    [source.shape],
+  );
+  useLayoutEffect(() => doubt(pane, inner.current, unsure), [unsure, pane, range, text]);
+  useEffect(
+    () => () => {
+      paint('selection', pane, null, []);
+      doubt(pane, null, []);
+    },
+    [pane],
+  );
+  const [doubted, setDoubted] = useState(-1);
+  const looking = unsure.find((u) => u.start === doubted);
+  const lookAtNext = () => {
+    const next = unsure.find((u) => u.start > doubted) ?? unsure[0]!;
+    setDoubted(next.start);
+    onFollows(false);
+    latest.current.scrollToIndex(
+      turns.findIndex((t) => t.end > next.start),
+      { align: 'center' },
+    );
+    player.seek(Math.max(0, next.beginMs + line.offsetMs - 400));
+  };
   return (
     <section aria-label="In step with the words" className="flex min-h-0 min-w-0 flex-col">
       <header className="flex min-h-9 items-center gap-2 border-b border-line px-4 text-[12.5px] text-ink-soft">
-        <span className="truncate" title={line.title}>
-          In step: {line.title}
-        </span>
-        <span className="ml-auto flex items-center gap-1" title="Line the words up with the sound">
+        {candidates.length > 1 ? (
+          <select
+            aria-label="Transcript in step"
+            value={line.id}
+            onChange={(e) => onChoose(Number(e.target.value))}
+            className="min-h-6 min-w-0 truncate rounded-std border border-line bg-case px-1"
+          >
+            {candidates.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.title}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="truncate" title={line.title}>
+            In step: {line.title}
+          </span>
+        )}
+        <span className="ml-auto flex shrink-0 items-center gap-1 whitespace-nowrap" title="Line the words up with the sound">
           <button
             type="button"
             className="grid size-6 place-items-center rounded-std hover:bg-wash"
@@ -84,10 +132,40 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
             +
           </button>
         </span>
-        <button type="button" aria-pressed={follows} className="min-h-6 rounded-std px-1.5 hover:bg-wash" onClick={() => onFollows(!follows)}>
+        <button
+          type="button"
+          aria-pressed={follows}
+          className="min-h-6 shrink-0 rounded-std px-1.5 whitespace-nowrap hover:bg-wash"
+          onClick={() => onFollows(!follows)}
+        >
           {follows ? 'follows' : 'stays'} <Key>g</Key>
         </button>
       </header>
+      {(line.writtenBy !== null || unsure.length > 0) && (
+        <p className="flex min-h-7 flex-wrap items-center gap-x-2 border-b border-line px-4 text-[12.5px]">
+          {line.writtenBy !== null && <span className="text-brass">{writtenByWords[line.writtenBy]}</span>}
+          {unsure.length > 0 && (
+            <button type="button" className="min-h-6 text-sky hover:underline" onClick={lookAtNext}>
+              {unsure.length === 1 ? '1 word needs a look' : `${unsure.length} words need a look`}
+            </button>
+          )}
+          {looking && (
+            <span className="flex items-center gap-2">
+              <span className="font-read text-[15px]">{text.slice(looking.start, looking.end)}</span>
+              <button
+                type="button"
+                className="min-h-6 text-sky hover:underline"
+                onClick={() => {
+                  onSure(looking);
+                  lookAtNext();
+                }}
+              >
+                It is right
+              </button>
+            </span>
+          )}
+        </p>
+      )}
       {words.length === 0 && <p className="px-4 py-2 text-[12.5px] text-ink-soft">This transcript has no times, so it cannot follow the sound yet.</p>}
       <div
         ref={scroller}

@@ -1,15 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
 import { TagLine } from '@/parts/TagLine';
 import { Waiting } from '@/parts/Empty';
 import { count } from '@/parts/words';
+import type { Stretch } from '@/mark/observations/stretch';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import { addressOf } from '@/mark/reading/addressOf';
 import type { MaterialProps } from '@/mark/reading/material';
 import { nearTags } from '@/mark/reading/nearTags';
 import { PutIn } from '@/mark/reading/PutIn';
 import { handOn } from '@/mark/reading/useCiting';
+import { WriteDown } from '@/mark/transcription/WriteDown';
+import { Protect } from '@/shared/Protect';
 import { useKept } from '@/shared/useKept';
 import { ClipLanes } from './ClipLanes';
 import { deskKeys } from './deskKeys';
@@ -25,6 +31,14 @@ import { Wave } from './Wave';
 
 const none: readonly never[] = [];
 const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
+
+/** The frame that a film shows now, as a picture. */
+function frameOf(video: HTMLVideoElement): string {
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [video.videoWidth, video.videoHeight];
+  canvas.getContext('2d')!.drawImage(video, 0, 0);
+  return canvas.toDataURL('image/jpeg', 0.8);
+}
 
 /** Sound or film: what was said, how, and what was on the screen. */
 export function PlayerDesk(props: MaterialProps) {
@@ -44,8 +58,9 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
   const root = useRef<HTMLDivElement>(null);
   const { attach, ...player } = usePlayer();
   const [waits, setWaits] = useKept('waits-while-tagging', true, isFlag);
+  const [protecting, setProtecting] = useState<{ frame: string | null } | null>(null);
   const back = () => root.current?.focus({ preventScroll: true });
-  const { state, dispatch, acts, view, transcript, words, hung, active, marking, ...desk } = useDesk({
+  const { state, dispatch, acts, view, transcript, transcripts, words, hung, active, marking, ...desk } = useDesk({
     source,
     stored,
     tags,
@@ -69,6 +84,14 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     if (beginning !== undefined) seek(beginning);
   }, [beginning, seek]);
 
+  const sure = useWrite(({ start, end }: Stretch) =>
+    ask(
+      api.POST('/api/sources/{id}/sure', {
+        params: { path: { id: transcript!.line.id } },
+        body: { start, end, basedOn: transcript!.textHash },
+      }),
+    ),
+  );
   const speakers = transcript?.line.speakers ?? none;
   const nameOf = (speakerId: number | null) => {
     const speaker = speakers.find((s) => s.id === speakerId);
@@ -122,6 +145,9 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
             lit={desk.lit}
             onSelect={(found) => desk.choose({ ...found, along: 'text' })}
             onLineUp={desk.lineUp}
+            candidates={transcripts.candidates}
+            onChoose={transcripts.choose}
+            onSure={(doubted) => sure.mutate(doubted)}
           />
         )}
         {tagLine && above && <div className="absolute top-11 right-4 z-30">{tagLine}</div>}
@@ -176,15 +202,33 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           )}
         </Wave>
         {tagLine && !above && <div className="absolute top-[136px] left-5 z-30">{tagLine}</div>}
-        <p className="mt-1 text-[12.5px] text-ink-soft">
-          {count(desk.clips.length, 'clip')}
-          {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}. Wheel zooms; pauses catch an edge, Alt lets it go.
-        </p>
+        <div className="mt-1 flex flex-wrap items-center gap-x-4 text-[12.5px] text-ink-soft">
+          <p title="The wheel zooms. Pauses catch an edge that is dragged; Alt lets it go.">
+            {count(desk.clips.length, 'clip')}
+            {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}
+          </p>
+          {sounds && <WriteDown recording={line} others={transcripts.others} />}
+          <Button look="quiet" onClick={() => setProtecting({ frame: films ? frameOf(root.current!.querySelector('video')!) : null })}>
+            Protect people …
+          </Button>
+        </div>
         <Stills studyId={studyId} stills={stills} onSeek={(ms) => player.seek(ms)} />
         <p role="status" className="sr-only">
           {desk.said}
         </p>
       </div>
+      {protecting && (
+        <Protect
+          sourceId={line.id}
+          sounds={sounds}
+          frame={protecting.frame}
+          stretch={active}
+          onClose={() => {
+            setProtecting(null);
+            back();
+          }}
+        />
+      )}
       {desk.puttingIn && <PutIn studyId={studyId} onto={desk.puttingIn} onClose={() => desk.putIn(null)} />}
       {opened && (
         <ObservationCard

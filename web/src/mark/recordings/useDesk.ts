@@ -49,7 +49,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const [said, setSaid] = useState('');
   const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
   const { pens } = usePens(studyId);
-  const { clips, inWords, hung, transcript, words, offset } = useClips(studyId, line, stored);
+  const { clips, inWords, hung, transcript, words, offset, transcripts } = useClips(studyId, line, stored);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
   const onTime = useMarking(studyId, { id: line.id, textHash: source.textHash, called: (s) => `${momentIn(s.start)} to ${momentIn(s.end)}` }, 'time');
   const onWords = useMarking(studyId, {
@@ -219,6 +219,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     inWords,
     hung,
     transcript,
+    transcripts,
     words,
     scales,
     marking: onTime,

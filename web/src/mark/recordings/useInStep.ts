@@ -1,12 +1,27 @@
 import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useKept } from '@/shared/useKept';
 
-/** The transcript of the session of a recording, the first where there are several: what runs in step with it. */
+const none: readonly never[] = [];
+const isNumber = (value: unknown): value is number => typeof value === 'number';
+
+/** Whether a source with words runs with a recording: it was attached to it, or is of the same session. */
+const runsWith = (source: Schemas['SourceLine'], recording: Schemas['SourceLine']) =>
+  source.length > 0 &&
+  (source.inStepWithId === null ? recording.sessionId !== null && source.sessionId === recording.sessionId : source.inStepWithId === recording.id);
+
+/** What runs in step with a recording: the transcript that was chosen last on this machine, or the first. */
 export function useInStep(studyId: number, recording: Schemas['SourceLine']) {
-  const sources = useQuery(queries.sources(studyId)).data ?? [];
-  const found = sources.find((s) => recording.sessionId !== null && s.sessionId === recording.sessionId && s.length > 0);
+  const sources = useQuery(queries.sources(studyId)).data ?? none;
+  const [candidates, others] = useMemo(() => {
+    const worded = sources.filter((s) => s.length > 0);
+    return [worded.filter((s) => runsWith(s, recording)), worded.filter((s) => !runsWith(s, recording))];
+  }, [sources, recording]);
+  const [chosen, choose] = useKept(`in-step-${recording.id}`, 0, isNumber);
+  const found = candidates.find((s) => s.id === chosen) ?? candidates[0];
   const source = useQuery({ ...queries.source(found?.id ?? 0), enabled: found !== undefined }).data;
   const words = useQuery({ ...queries.wordsInStep(found?.id ?? 0), enabled: found !== undefined }).data;
-  return { source, words };
+  return { source, words, candidates, others, choose };
 }

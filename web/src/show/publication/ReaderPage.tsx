@@ -3,6 +3,7 @@ import { useParams } from '@tanstack/react-router';
 import { useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { Clip } from '@/parts/Cutout';
 import { Dialog } from '@/parts/Dialog';
 import { Waiting } from '@/parts/Empty';
 import { clock, count, day, kindWords } from '@/parts/words';
@@ -25,7 +26,7 @@ export function ReaderPage() {
         {page.summary && <p className="mt-3 max-w-[58ch] font-read text-[18.5px] leading-[1.5] whitespace-pre-line text-ink-soft">{page.summary}</p>}
         <div className="mt-7 space-y-6">
           {page.insights.map((shown, i) => (
-            <ReaderInsight key={i} insight={shown} onOpen={setOpened} />
+            <ReaderInsight key={i} token={token} insight={shown} onOpen={setOpened} />
           ))}
           {page.insights.length === 0 && <p className="text-ink-soft">Nothing is on show here yet.</p>}
         </div>
@@ -42,7 +43,13 @@ export function ReaderPage() {
 /** How many quotes of each side stand beside a story before the rest is asked for. */
 const shownFirst = 3;
 
-function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight']; onOpen: (quote: Schemas['ReaderQuote']) => void }) {
+interface InsightProps {
+  token: string;
+  insight: Schemas['ReaderInsight'];
+  onOpen: (quote: Schemas['ReaderQuote']) => void;
+}
+
+function ReaderInsight({ token, insight, onOpen }: InsightProps) {
   const people = insight.people.map((p, i) => ({ id: i, pseudonym: p.name }));
   const breadth = {
     strip: insight.people.map((p) => p.supporting),
@@ -60,13 +67,16 @@ function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight'];
         <div className="space-y-3.5">
           {quotes.map((quote) => (
             <blockquote key={quote.key} className={`border-l-[3px] pl-3.5 ${quote.stance === 'contradicts' ? 'border-oxblood' : 'border-verdigris'}`}>
-              <p className="font-read text-[15.5px] leading-[1.5] italic">{quote.words}</p>
+              {quote.words !== '' && <p className="font-read text-[15.5px] leading-[1.5] whitespace-pre-line italic">{quote.words}</p>}
+              <SeenOrHeard token={token} quote={quote} />
               <footer className="mt-0.5 text-[12.5px] text-ink-soft">
                 {quote.who}, {kindWords[quote.kind].one}
                 {quote.stance === 'contradicts' && ', says otherwise'}.{' '}
-                <button type="button" className="min-h-6 text-sky hover:underline print:hidden" onClick={() => onOpen(quote)}>
-                  In context
-                </button>
+                {quote.words !== '' && (
+                  <button type="button" className="min-h-6 text-sky hover:underline print:hidden" onClick={() => onOpen(quote)}>
+                    In context
+                  </button>
+                )}
               </footer>
             </blockquote>
           ))}
@@ -78,6 +88,20 @@ function ReaderInsight({ insight, onOpen }: { insight: Schemas['ReaderInsight'];
         </div>
       </div>
     </DisplayCard>
+  );
+}
+
+/** The part of a recording or picture that goes with a quote: that part alone. */
+function SeenOrHeard({ token, quote }: { token: string; quote: Schemas['ReaderQuote'] }) {
+  if (quote.cutout === null) return null;
+  const address = `/api/read/${token}/cutout/${quote.key}`;
+  if (quote.cutout === 'picture')
+    return <img src={address} alt={`A part of a picture, ${quote.who}`} className="my-1 max-h-60 max-w-full rounded-[2px] border border-line" />;
+  const film = quote.cutout === 'film';
+  return (
+    <div className="mt-1">
+      <Clip address={address} film={film} label={`Clip, ${quote.who}`} says={film ? 'See it said' : 'Hear it said'} />
+    </div>
   );
 }
 

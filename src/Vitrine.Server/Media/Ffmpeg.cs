@@ -1,10 +1,11 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Trail;
 
-namespace Vitrine.Server.Mark.Recordings;
+namespace Vitrine.Server.Media;
 
 /// <summary>What a file of sound or film holds.</summary>
 /// <param name="Container">The demuxer's names, such as "mov,mp4,m4a,3gp,3g2,mj2".</param>
@@ -116,12 +117,14 @@ internal sealed class Ffmpeg
         );
 
     /// <summary>Writes a stretch of a recording as a file of its own, encoded anew, so that it holds nothing before and after it.</summary>
-    public static Task Cut(string path, string to, TimeAnchor stretch, bool films, CutoutFormat format, CancellationToken cancel)
+    /// <param name="captions">A file with captions that are written into the picture; null for none.</param>
+    public static Task Cut(string path, string to, CutoutOf wanted, string? captions, CancellationToken cancel)
     {
+        var (format, stretch) = (wanted.Format, wanted.Time);
         string[] picture =
-            !films ? []
-            : format == CutoutFormat.Webm ? "-map 0:v:0 -c:v libvpx-vp9 -deadline realtime -cpu-used 8 -row-mt 1 -crf 34 -b:v 0".Split(' ')
-            : ["-map", "0:v:0", .. Packed];
+            !wanted.Films ? []
+            : format == CutoutFormat.Webm ? "-c:v libvpx-vp9 -deadline realtime -cpu-used 8 -row-mt 1 -crf 34 -b:v 0".Split(' ')
+            : PackedCodec;
         string[] sound = format switch
         {
             CutoutFormat.Webm => ["-c:a", "libopus", "-b:a", "96k", "-f", "webm"],
@@ -129,6 +132,14 @@ internal sealed class Ffmpeg
             CutoutFormat.Wav => ["-c:a", "pcm_s16le", "-f", "wav"],
             _ => ["-c:a", "aac", "-b:a", "128k", "-movflags", "+faststart", "-f", "mp4"],
         };
+        var chains = new List<string>();
+        if (wanted.Films)
+            chains.Add(
+                $"{Protecting.Picture(wanted.Protection.Covers, stretch, "0:v:0", "covered")};[covered]{Even}"
+                    + $"{(captions is null ? "" : $",subtitles=filename={captions}")}[picture]"
+            );
+        if (wanted.Sounds)
+            chains.Add(Protecting.Sound(wanted.Protection.VoiceChanged, wanted.Bleeped, stretch, "0:a:0", "sound"));
         return Run(
             [
                 .. Quiet,
@@ -140,9 +151,11 @@ internal sealed class Ffmpeg
                 path,
                 "-t",
                 Seconds(stretch.EndMs - stretch.BeginMs),
+                "-filter_complex",
+                string.Join(';', chains),
+                .. wanted.Films ? (string[])["-map", "[picture]"] : [],
+                .. wanted.Sounds ? (string[])["-map", "[sound]"] : [],
                 .. picture,
-                "-map",
-                films ? "0:a:0?" : "0:a:0",
                 .. sound,
                 // Titles, places and cameras are nobody's business.
                 "-map_metadata",
@@ -157,8 +170,8 @@ internal sealed class Ffmpeg
         );
     }
 
-    /// <summary>A part of a picture as PNG.</summary>
-    public static async Task<byte[]> Cropped(string path, RegionAnchor part, CancellationToken cancel)
+    /// <summary>A part of a picture as PNG, with what is covered in it.</summary>
+    public static async Task<byte[]> Cropped(string path, RegionAnchor part, IReadOnlyList<Cover> covers, CancellationToken cancel)
     {
         using var png = new MemoryStream();
         const int whole = RegionAnchor.Whole;
@@ -167,16 +180,30 @@ internal sealed class Ffmpeg
             $"crop=max(1\\,iw*{part.Width}/{whole}):max(1\\,ih*{part.Height}/{whole}):iw*{part.X}/{whole}:ih*{part.Y}/{whole}"
         );
         await Run(
-            [.. Quiet, .. Safe, "-i", path, "-vf", crop, "-frames:v", "1", "-c:v", "png", "-f", "image2pipe", "pipe:1"],
+            [
+                .. Quiet,
+                .. Safe,
+                "-i",
+                path,
+                "-filter_complex",
+                $"{Protecting.Picture(covers, null, "0:v:0", "covered")};[covered]{crop}[part]",
+                "-map",
+                "[part]",
+                .. "-frames:v 1 -c:v png -f image2pipe pipe:1".Split(' '),
+            ],
             async (bytes, stop) => await bytes.CopyToAsync(png, stop),
             cancel
         );
         return png.ToArray();
     }
 
-    /// <summary>A film as browsers play it; this way of packing needs even numbers of pixels.</summary>
-    public static readonly string[] Packed =
-        "-c:v libx264 -preset veryfast -crf 23 -pix_fmt yuv420p -vf scale=trunc(iw/2)*2:trunc(ih/2)*2".Split(' ');
+    /// <summary>This way of packing needs even numbers of pixels.</summary>
+    private const string Even = "scale=trunc(iw/2)*2:trunc(ih/2)*2";
+
+    private static readonly string[] PackedCodec = "-c:v libx264 -preset veryfast -crf 23 -pix_fmt yuv420p".Split(' ');
+
+    /// <summary>A film as browsers play it.</summary>
+    public static readonly string[] Packed = [.. PackedCodec, "-vf", Even];
 
     private static string Seconds(int ms) => (ms / 1000.0).ToString("0.000", CultureInfo.InvariantCulture);
 
@@ -210,10 +237,13 @@ internal sealed class Ffmpeg
 
     private static readonly string[] Quiet = ["ffmpeg", "-v", "error", "-nostdin", "-threads", "2"];
 
-    private static bool Has(string program) =>
+    /// <summary>Whether a program is installed.</summary>
+    internal static bool Has(string program) =>
         (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Any(folder => File.Exists(Path.Combine(folder, program)));
 
-    private static async Task Run(string[] command, Func<Stream, CancellationToken, Task> take, CancellationToken cancel)
+    /// <summary>Runs a program, and hands on what it writes as it comes.</summary>
+    /// <exception cref="UnplayableException">It failed, or nothing came of it for a minute.</exception>
+    internal static async Task Run(string[] command, Func<Stream, CancellationToken, Task> take, CancellationToken cancel)
     {
         using var process = Process.Start(
             new ProcessStartInfo("nice", ["-n", "10", .. command]) { RedirectStandardOutput = true, RedirectStandardError = true }

@@ -1,0 +1,21 @@
+using Vitrine.Core.Mark.Recordings;
+
+namespace Vitrine.Core.Show.Publication;
+
+/// <summary>A transcript that runs with a recording.</summary>
+/// <param name="Source">Its words, turns and masks.</param>
+/// <param name="InStep">When its words are spoken, by its own clock.</param>
+/// <param name="OffsetMs">What is added to that clock to have the recording's.</param>
+public sealed record GateTranscript(GateSource Source, InStep InStep, int OffsetMs);
+
+/// <summary>A recording or picture of which a part may leave.</summary>
+/// <param name="Source">Its kind and who takes part in it; it has no text.</param>
+/// <param name="Sounds">Whether something can be heard in it.</param>
+/// <param name="Transcripts">What was written down of it by people, or by a service that hears; never by a stand-in.</param>
+public sealed record GateRecording(GateSource Source, bool Sounds, IReadOnlyList<GateTranscript> Transcripts);
+
+/// <summary>A stretch of a recording that leaves.</summary>
+/// <param name="RecordingId">The recording.</param>
+/// <param name="Time">The stretch, in milliseconds of the recording.</param>
+/// <param name="Bleeped">Stretches of the recording that are bleeped over, in order, not touching.</param>
+public sealed record LeavingClip(SourceId RecordingId, TimeRange Time, IReadOnlyList<TimeRange> Bleeped);

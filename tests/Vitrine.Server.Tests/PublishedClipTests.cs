@@ -1,0 +1,308 @@
+using System.Globalization;
+using System.Net;
+using System.Runtime.InteropServices;
+using System.Text;
+using System.Text.Json.Nodes;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>
+/// What leaves of a film is compared with the film: a tone of 300 Hz stands for a voice, in the second and third second somebody says a name.
+/// </summary>
+public sealed class PublishedClipTests : Recorded
+{
+    private const double Voice = 300;
+    private const double Bleep = 1000;
+    private long film;
+    private long talk;
+    private long wren;
+    private string text = "";
+    private string token = "";
+    private string hash = "";
+
+    public override async Task InitializeAsync()
+    {
+        await base.InitializeAsync();
+        var bytes = await Film(
+            "film.mp4",
+            "-map",
+            "1:v",
+            "-map",
+            "2:a",
+            "-c:v",
+            "libx264",
+            "-pix_fmt",
+            "yuv420p",
+            "-vf",
+            "scale=320:180",
+            "-c:a",
+            "aac"
+        );
+        hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes));
+        (film, _) = await Ready("film.mp4", bytes);
+        var captions =
+            "WEBVTT\n\n00:00.000 --> 00:01.000\n<v Una>Who was it?\n\n00:01.000 --> 00:02.000\n<v Wren>It was Marnie.\n\n"
+            + "00:02.000 --> 00:04.000\n<v Wren>She waved at us.";
+        talk = (await server.Upload(study, "talk.vtt", Encoding.UTF8.GetBytes(captions))).SourceId!.Value;
+        var source = await server.Get($"sources/{talk}");
+        text = (string)source["text"]!;
+        wren = await server.Person(study, "P01", "Wren");
+        var speakers = source["line"]!["speakers"]!.AsArray();
+        long Speaker(string label) => (long)speakers.Single(s => (string)s!["label"]! == label)!["id"]!;
+        await server.Put($"sources/{talk}/speakers/{Speaker("Wren")}", new { participantId = wren, isTeam = false });
+        await server.Put($"sources/{talk}/speakers/{Speaker("Una")}", new { participantId = (long?)null, isTeam = true });
+        await server.Post(
+            $"studies/{study}/sessions",
+            new
+            {
+                text = new
+                {
+                    title = "One",
+                    kind = "interview",
+                    heldOn = (string?)null,
+                    minutes = (int?)null,
+                    moderator = "",
+                    participantIds = new[] { wren },
+                },
+                sourceIds = new[] { film, talk },
+            }
+        );
+        await Consent("given");
+    }
+
+    private new Task<byte[]> Film(string name, params string[] how) =>
+        Make(name, [.. "-f lavfi -i testsrc=size=321x180:rate=10:duration=4 -f lavfi -i sine=frequency=300:duration=4".Split(' '), .. how]);
+
+    private Task Consent(string consent) =>
+        server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { wren }, consent });
+
+    private async Task<long> Clip(int beginMs, int endMs) =>
+        (long)
+            (
+                await server.Post(
+                    $"sources/{film}/observations",
+                    new
+                    {
+                        anchor = new
+                        {
+                            kind = "time",
+                            beginMs,
+                            endMs,
+                        },
+                        tagIds = Array.Empty<long>(),
+                        newTags = Array.Empty<string>(),
+                    }
+                )
+            )["id"]!;
+
+    private async Task Publish(params long[] marks)
+    {
+        var insight = await server.Post(
+            $"studies/{study}/insights",
+            new
+            {
+                headline = "They wave",
+                story = "",
+                observationIds = marks,
+            }
+        );
+        var exhibit = (long)(await server.Post("exhibits", new { question = "Who?", summary = "" }))["id"]!;
+        await server.Put($"exhibits/{exhibit}/insights", new { insightIds = new[] { (long)insight["id"]! } });
+        token = (string)(await server.Post($"exhibits/{exhibit}/links", new { }))["token"]!;
+    }
+
+    private async Task<JsonArray> Quotes() => (await server.Get($"read/{token}"))["insights"]![0]!["quotes"]!.AsArray();
+
+    private Uri Address(JsonNode quote) => new($"/api/read/{token}/cutout/{quote["key"]}", UriKind.Relative);
+
+    /// <summary>A reader's clip, as a file.</summary>
+    private async Task<string> Seen(JsonNode quote, string name = "seen.mp4")
+    {
+        using var reader = server.Stranger();
+        using var answer = await reader.GetAsync(Address(quote));
+        Assert.Equal((HttpStatusCode.OK, "video/mp4"), (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        Assert.True(answer.Headers.CacheControl!.NoStore);
+        Assert.DoesNotContain(hash, answer.ToString());
+        var path = Path.Combine(made.FullName, name);
+        await File.WriteAllBytesAsync(path, await answer.Content.ReadAsByteArrayAsync());
+        return path;
+    }
+
+    /// <summary>How strong a tone is in a stretch of a file's sound, by Goertzel's algorithm, 0..1.</summary>
+    private double Strength(string path, double frequency, double from, double seconds)
+    {
+        const int rate = 8000;
+        var raw = Path.Combine(made.FullName, "raw");
+        var (start, length) = (from.ToString(CultureInfo.InvariantCulture), seconds.ToString(CultureInfo.InvariantCulture));
+        Run("ffmpeg", "-v", "error", "-y", "-i", path, "-ss", start, "-t", length, "-ac", "1", "-ar", $"{rate}", "-f", "s16le", raw);
+        var samples = MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(raw)).ToArray();
+        var (turn, before, last) = (2 * Math.Cos(2 * Math.PI * frequency / rate), 0.0, 0.0);
+        foreach (var sample in samples)
+            (before, last) = (last, (sample / 32768.0) + (turn * last) - before);
+        return 2 * Math.Sqrt(Math.Max(0, (before * before) + (last * last) - (turn * before * last))) / samples.Length;
+    }
+
+    /// <summary>The colour of one pixel at a moment.</summary>
+    private byte[] Pixel(string path, int x, int y)
+    {
+        var raw = Path.Combine(made.FullName, "pixel");
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -i".Split(' '),
+                path,
+                "-frames:v",
+                "1",
+                "-vf",
+                $"format=rgb24,crop=1:1:{x}:{y}",
+                .. "-f rawvideo -pix_fmt rgb24".Split(' '),
+                raw,
+            ]
+        );
+        return File.ReadAllBytes(raw);
+    }
+
+    [Fact]
+    public async Task A_reader_has_that_stretch_and_nothing_else_of_the_film()
+    {
+        await Publish(await Clip(2000, 3500), await server.Mark(talk, text, "Who was it?"));
+        var quotes = await Quotes();
+        Assert.Equal(["film", "film"], quotes.Select(q => (string)q!["cutout"]!));
+        var clip = quotes.Single(q => ((string)q!["words"]!).StartsWith("She waved", StringComparison.Ordinal))!;
+        Assert.Equal("Wren", (string)clip["who"]!);
+        var path = await Seen(clip);
+        Assert.InRange(Length(path), 1400, 1610);
+        Assert.True(Strength(path, Voice, 0.2, 1) > 0.05);
+        using var reader = server.Stranger();
+        foreach (var range in new[] { $"bytes={new FileInfo(path).Length}-", "bytes=99999999-" })
+        {
+            using var beyond = new HttpRequestMessage(HttpMethod.Get, Address(clip));
+            beyond.Headers.TryAddWithoutValidation("Range", range);
+            Assert.Equal(HttpStatusCode.RequestedRangeNotSatisfiable, (await reader.SendAsync(beyond)).StatusCode);
+        }
+        foreach (
+            var other in new[] { $"sources/{film}/media", $"sources/{film}/original", $"sources/{film}/peaks?perSecond=1&from=0&to=4" }
+        )
+            Assert.Equal(HttpStatusCode.Unauthorized, (await reader.GetAsync(new Uri($"/api/{other}", UriKind.Relative))).StatusCode);
+        foreach (var other in new[] { "read/x/cutout/" + clip["key"], $"read/{token}/cutout/{hash}", $"read/{token}/cutout/1" })
+            Assert.Equal(HttpStatusCode.NotFound, (await reader.GetAsync(new Uri($"/api/{other}", UriKind.Relative))).StatusCode);
+    }
+
+    [Fact]
+    public async Task Consent_that_is_taken_back_takes_the_clip_back()
+    {
+        await Publish(await Clip(2000, 3500));
+        var clip = (await Quotes())[0]!;
+        await Seen(clip);
+        await Consent("asked");
+        Assert.Empty(await Quotes());
+        using var reader = server.Stranger();
+        Assert.Equal(HttpStatusCode.NotFound, (await reader.GetAsync(Address(clip))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_masked_word_is_bleeped_and_the_rest_is_heard()
+    {
+        var at = text.IndexOf("Marnie", StringComparison.Ordinal);
+        await server.Post(
+            $"studies/{study}/masks",
+            new
+            {
+                masks = new[]
+                {
+                    new
+                    {
+                        sourceId = talk,
+                        start = at,
+                        end = at + 6,
+                        kind = "name",
+                        replacement = "[name]",
+                    },
+                },
+            }
+        );
+        await Publish(await Clip(500, 3500));
+        var clip = (await Quotes())[0]!;
+        Assert.DoesNotContain("Marnie", clip.ToJsonString());
+        var path = await Seen(clip);
+        // The clip begins half a second into the film; the name is said within the second second.
+        Assert.True(Strength(path, Voice, 0.05, 0.4) > 0.05);
+        Assert.True(Strength(path, Voice, 0.55, 0.9) < 0.002);
+        Assert.True(Strength(path, Bleep, 0.55, 0.9) > 0.02);
+        Assert.True(Strength(path, Bleep, 1.6, 1) < 0.002);
+        Assert.True(Strength(path, Voice, 1.6, 1) > 0.05);
+    }
+
+    [Fact]
+    public async Task A_voice_is_lowered_and_a_part_of_the_picture_covered()
+    {
+        await server.Put(
+            $"sources/{film}/protection",
+            new
+            {
+                voiceChanged = true,
+                covers = new[]
+                {
+                    new
+                    {
+                        look = "solid",
+                        x = 0,
+                        y = 0,
+                        width = 5000,
+                        height = 5000,
+                        beginMs = (int?)2000,
+                        endMs = (int?)3000,
+                    },
+                },
+            }
+        );
+        var (covered, open) = (await Clip(2000, 3000), await Clip(3000, 4000));
+        await Publish(covered, open);
+        var quotes = await Quotes();
+        var (first, second) = (await Seen(quotes[0]!, "first.mp4"), await Seen(quotes[1]!, "second.mp4"));
+        Assert.True(Strength(first, Voice, 0.1, 0.8) < 0.01);
+        Assert.True(Strength(first, Voice * 0.8, 0.1, 0.8) > 0.05);
+        // 0x2b3a3f, as far as the encoder keeps a colour.
+        Assert.All(Pixel(first, 80, 45).Zip([0x2b, 0x3a, 0x3f]), p => Assert.InRange(p.First, p.Second - 10, p.Second + 10));
+        Assert.Equal(Pixel(second, 250, 45).Length, Pixel(first, 250, 45).Length);
+        Assert.Contains(Pixel(second, 80, 45).Zip(Pixel(first, 80, 45)), p => Math.Abs(p.First - p.Second) > 30);
+        // The team sees its own film as it is, and saves it as readers get it.
+        var own = Path.Combine(made.FullName, "own.mp4");
+        await File.WriteAllBytesAsync(
+            own,
+            await server.Http.GetByteArrayAsync(new Uri($"/api/observations/{covered}/cutout", UriKind.Relative))
+        );
+        Assert.True(Strength(own, Voice, 0.1, 0.8) > 0.05);
+        var saved = Path.Combine(made.FullName, "saved.wav");
+        await File.WriteAllBytesAsync(
+            saved,
+            await server.Http.GetByteArrayAsync(new Uri($"/api/observations/{covered}/cutout?format=wav&asReaders=true", UriKind.Relative))
+        );
+        Assert.True(Strength(saved, Voice, 0.1, 0.8) < 0.01);
+        await Consent("limited");
+        var kept = new Uri($"/api/observations/{covered}/cutout?format=wav&asReaders=true", UriKind.Relative);
+        Assert.Equal(HttpStatusCode.Forbidden, (await server.Http.GetAsync(kept)).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_cover_that_does_not_fit_is_refused()
+    {
+        object Cover(int width, int? endMs) =>
+            new
+            {
+                look = "blur",
+                x = 9000,
+                y = 0,
+                width,
+                height = 100,
+                beginMs = (int?)null,
+                endMs,
+            };
+        async Task<int> Status(long source, params object[] covers) =>
+            (await server.Refused($"sources/{source}/protection", new { voiceChanged = false, covers }, HttpMethod.Put)).Status;
+        Assert.Equal(400, await Status(film, Cover(1001, null)));
+        Assert.Equal(400, await Status(film, Cover(1000, 0)));
+        Assert.Equal(400, await Status(film, [.. Enumerable.Repeat(Cover(1000, 5), 51)]));
+        Assert.Equal(400, await Status(talk, Cover(1000, 5)));
+    }
+}

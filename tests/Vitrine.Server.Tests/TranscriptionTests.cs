@@ -1,0 +1,169 @@
+using System.Net;
+using System.Security.Cryptography;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
+using Vitrine.Server.StandIns;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>The stand-in writes recordings down; its turns are held against the silences that were placed.</summary>
+public sealed class TranscriptionTests : Recorded
+{
+    private async Task<JsonNode> Written(long recording, string language = "en", int speakers = 2)
+    {
+        await server.Post($"sources/{recording}/transcription", new { language, speakers });
+        while (true)
+        {
+            var facts = await server.Get($"sources/{recording}/transcription");
+            if (!(bool)facts["working"]!)
+                return facts;
+            await Task.Delay(20);
+        }
+    }
+
+    private async Task<JsonNode> TranscriptOf(long recording)
+    {
+        var line = (await server.SourcesOf(study)).Last(s => (long?)s!["inStepWithId"] == recording)!;
+        return await server.Get($"sources/{line["id"]}");
+    }
+
+    [Fact]
+    public async Task Turns_are_found_in_the_sound_and_their_words_say_that_they_are_simulated()
+    {
+        var (recording, _) = await Ready("talk.wav", await Make("talk.wav"));
+        Assert.Equal("", (string)(await Written(recording))["said"]!);
+        var transcript = await TranscriptOf(recording);
+        Assert.Equal(
+            ("simulated", "talk, simulated transcript"),
+            ((string)transcript["line"]!["writtenBy"]!, (string)transcript["line"]!["title"]!)
+        );
+        var turns = transcript["turns"]!.AsArray();
+        // Noise from 0 to 1 s and from 2.5 to 4 s.
+        Assert.Equal(2, turns.Count);
+        Assert.InRange((int)turns[0]!["endMs"]!, 960, 1040);
+        Assert.InRange((int)turns[1]!["beginMs"]!, 2460, 2540);
+        Assert.Equal(["Speaker 1", "Speaker 2"], transcript["line"]!["speakers"]!.AsArray().Select(s => (string)s!["label"]!));
+        var text = (string)transcript["text"]!;
+        Assert.All(turns, t => Assert.StartsWith(SimulatedTranscriber.Mark, text[(int)t!["start"]!..], StringComparison.Ordinal));
+        Assert.All(transcript["shape"]!["times"]!.AsArray(), t => Assert.True((bool)t!["unsure"]!));
+
+        // The same again is the same; another language has other words, and one speaker one turn.
+        await Written(recording);
+        Assert.Equal(text, (string)(await TranscriptOf(recording))["text"]!);
+        await Written(recording, "de", 1);
+        var german = await TranscriptOf(recording);
+        Assert.NotEqual(text, (string)german["text"]!);
+        Assert.Single(german["turns"]!.AsArray());
+        // Undone as one.
+        await server.Post(
+            "undo",
+            new
+            {
+                studyId = study,
+                actionId = (long?)null,
+                anywhere = false,
+            }
+        );
+        Assert.Equal(3, (await server.SourcesOf(study)).Count);
+    }
+
+    [Fact]
+    public async Task A_word_that_somebody_has_looked_at_is_not_doubted_any_more()
+    {
+        var (recording, _) = await Ready("talk.wav", await Make("talk.wav"));
+        await Written(recording);
+        var transcript = await TranscriptOf(recording);
+        var (id, hash) = ((long)transcript["line"]!["id"]!, (string)transcript["textHash"]!);
+        var words = transcript["shape"]!["times"]![0]!["words"]!;
+        await server.Post(
+            $"sources/{id}/sure",
+            new
+            {
+                start = (int)words["start"]!,
+                end = (int)words["end"]!,
+                basedOn = hash,
+            }
+        );
+        var unsure = (await server.Get($"sources/{id}"))["shape"]!["times"]!.AsArray().Select(t => (bool)t!["unsure"]!).ToList();
+        Assert.Equal((false, true), (unsure[0], unsure.Skip(1).All(u => u)));
+        var again = await server.Refused(
+            $"sources/{id}/sure",
+            new
+            {
+                start = 0,
+                end = 1,
+                basedOn = "another",
+            }
+        );
+        Assert.Equal((409, "Somebody has corrected this text meanwhile. Look at the words again."), again);
+    }
+
+    [Fact]
+    public async Task What_cannot_be_written_down_says_why()
+    {
+        var (silent, _) = await Ready(
+            "silent.mp4",
+            await Film("silent.mp4", "-an", "-c:v", "libx264", "-pix_fmt", "yuv420p", "-vf", "scale=320:180")
+        );
+        Assert.StartsWith("This recording has no sound", (string)(await Written(silent))["said"]!);
+        Assert.Equal(400, (await server.Refused($"sources/{silent}/transcription", new { language = "xx", speakers = 2 })).Status);
+        Assert.Equal(400, (await server.Refused($"sources/{silent}/transcription", new { language = "en", speakers = 0 })).Status);
+        var pasted = await server.Paste(study, "Notes", "Nothing to hear.");
+        Assert.Equal(404, (await server.Refused($"sources/{pasted}/transcription", new { language = "en", speakers = 2 })).Status);
+        using var stopped = await server.Http.DeleteAsync(new Uri($"/api/sources/{silent}/transcription", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.OK, stopped.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_transcript_is_attached_to_a_recording_and_let_go()
+    {
+        var (recording, _) = await Ready("talk.wav", await Make("talk.wav"));
+        var vtt = "WEBVTT\n\n00:00.500 --> 00:00.900\n<v Una>Where is it?";
+        var talk = (await server.Upload(study, "talk.vtt", System.Text.Encoding.UTF8.GetBytes(vtt))).SourceId!.Value;
+        var mark = await server.Mark(talk, (string)(await server.Get($"sources/{talk}"))["text"]!, "Where is it?");
+        var heard = new Uri($"/api/observations/{mark}/cutout", UriKind.Relative);
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Http.GetAsync(heard)).StatusCode);
+        await server.Put($"sources/{talk}/in-step-with", new { sourceId = recording });
+        Assert.Equal(HttpStatusCode.OK, (await server.Http.GetAsync(heard)).StatusCode);
+        Assert.Equal(400, (await server.Refused($"sources/{recording}/in-step-with", new { sourceId = recording }, HttpMethod.Put)).Status);
+        await server.Put($"sources/{talk}/in-step-with", new { sourceId = (long?)null });
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Http.GetAsync(heard)).StatusCode);
+    }
+
+    [Fact]
+    public void The_true_words_of_every_recording_of_the_demo_ship_with_the_stand_in()
+    {
+        using var known = typeof(SimulatedTranscriber).Assembly.GetManifestResourceStream("spoken.json")!;
+        var captions = JsonSerializer.Deserialize<Dictionary<string, string>>(known)!;
+        var folder = Path.Combine(DemoTests.DemoFolderPath(), "boarding");
+        var recordings = Directory.GetFiles(folder).Where(f => Path.GetExtension(f) is ".webm" or ".mp3").ToList();
+        Assert.Equal(
+            captions.Keys.Order(),
+            recordings.Select(r => Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(r)))).Order()
+        );
+    }
+}
+
+/// <summary>The second way behind the seam: Debian's pocketsphinx, on a sentence that espeak-ng speaks.</summary>
+public sealed class PocketsphinxTests() : Recorded(("transcriber", "pocketsphinx"))
+{
+    [Fact]
+    public async Task A_spoken_sentence_is_heard_roughly_with_times()
+    {
+        var path = Path.Combine(made.FullName, "spoken.wav");
+        Run("espeak-ng", "-v", "en-us+klatt2", "-s", "120", "-w", path, "one two three four five six seven eight nine ten");
+        var (recording, facts) = await Ready("spoken.wav", await File.ReadAllBytesAsync(path));
+        await server.Post($"sources/{recording}/transcription", new { language = "en-US", speakers = 1 });
+        while ((bool)(await server.Get($"sources/{recording}/transcription"))["working"]!)
+            await Task.Delay(50);
+        var line = (await server.SourcesOf(study)).Single(s => (long?)s!["inStepWithId"] == recording)!;
+        Assert.Equal("pocketsphinx", (string)line["writtenBy"]!);
+        var transcript = await server.Get($"sources/{line["id"]}");
+        var heard = Regex.Matches((string)transcript["text"]!, @"\w+").Select(m => m.Value).ToList();
+        Assert.True(heard.Intersect("three four five six seven eight nine".Split(' ')).Count() >= 5, string.Join(' ', heard));
+        var times = transcript["shape"]!["times"]!.AsArray();
+        Assert.Equal(heard.Count, times.Count);
+        Assert.All(times, t => Assert.InRange((int)t!["endMs"]!, 1, (int)facts["lengthMs"]!));
+    }
+}
