@@ -243,6 +243,41 @@ public sealed class RecordingTests : Recorded
     }
 
     [Fact]
+    public async Task A_clip_is_of_who_speaks_in_it_by_the_transcript_in_step_and_covers_seconds()
+    {
+        var (recording, _) = await Ready("talk.wav", await Make("talk.wav"));
+        var captions = "WEBVTT\n\n00:00.500 --> 00:01.500\n<v Wren>Where is it?\n\n00:01.500 --> 00:02.500\n<v Brack>Over there.";
+        var talk = (await server.Upload(study, "talk.vtt", Encoding.UTF8.GetBytes(captions))).SourceId!.Value;
+        long[] people = [await server.Person(study, "P01", "Wren"), await server.Person(study, "P02", "Brack")];
+        var speakers = (await server.Get($"sources/{talk}"))["line"]!["speakers"]!.AsArray();
+        foreach (var (speaker, person) in speakers.Zip(people))
+            await server.Put($"sources/{talk}/speakers/{speaker!["id"]}", new { participantId = person, isTeam = false });
+        await server.Put($"sources/{talk}/in-step-with", new { sourceId = recording });
+        // The transcript runs half a second late.
+        await server.Put($"sources/{talk}/offset", new { offsetMs = -500 });
+        foreach (var (beginMs, endMs) in new[] { (1100, 1600), (1400, 1900), (3000, 3500) })
+            await server.Post(
+                $"sources/{recording}/observations",
+                new
+                {
+                    anchor = new
+                    {
+                        kind = "time",
+                        beginMs,
+                        endMs,
+                    },
+                    tagIds = Array.Empty<long>(),
+                    newTags = new[] { "place" },
+                }
+            );
+        var tag = (long)(await server.TagUses(study)).Single()["tag"]!["id"]!;
+        var page = await server.Get($"studies/{study}/tags/{tag}/page");
+        Assert.Equal([0, 2], page["breadth"]!["strip"]!.AsArray().Select(n => (int)n!));
+        Assert.Equal(1, (int)page["breadth"]!["triple"]!["unattributed"]!);
+        Assert.Equal((1300, 1300), ((int)page["coveredMs"]!, (int)page["sources"]![0]!["coveredMs"]!));
+    }
+
+    [Fact]
     public async Task What_was_made_of_a_file_goes_with_it()
     {
         var (source, _) = await Ready("talk.wav", await Make("talk.wav"));

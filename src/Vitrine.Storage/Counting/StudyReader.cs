@@ -118,12 +118,14 @@ internal static class StudyReader
         IReadOnlySet<SourceId>? only
     )
     {
+        var transcripts = TranscriptsOf(connection, sources);
         using var command = connection.CreateCommand();
         command.CommandText = """
-            SELECT t.start, t."end", p.participant_id, t.begin_ms, t.end_ms FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id
-            WHERE t.source_id = $source ORDER BY t.start
+            SELECT t.start, t."end", p.participant_id, t.begin_ms + $offset, t.end_ms + $offset
+            FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start
             """;
         var source = command.Parameters.Add("$source", SqliteType.Integer);
+        var offset = command.Parameters.Add("$offset", SqliteType.Integer);
         return
         [
             .. sources.Select(s =>
@@ -131,7 +133,10 @@ internal static class StudyReader
                 var turns = new List<SpokenTurn>();
                 if (only?.Contains(s.Id) == false)
                     return turns;
-                source.Value = s.Id.Value;
+                // Who speaks in a recording, its transcript tells.
+                (source.Value, offset.Value) = transcripts.TryGetValue(s.Id, out var written)
+                    ? (written.Transcript.Value, written.Offset)
+                    : (s.Id.Value, 0);
                 using var row = command.ExecuteReader();
                 while (row.Read())
                     turns.Add(
@@ -145,6 +150,34 @@ internal static class StudyReader
                 return turns;
             }),
         ];
+    }
+
+    /// <summary>The first transcript of each recording that has one, with what is added to its times to have the recording's.</summary>
+    private static Dictionary<SourceId, (SourceId Transcript, int Offset)> TranscriptsOf(
+        SqliteConnection connection,
+        IndexedSource[] sources
+    )
+    {
+        var found = new Dictionary<SourceId, (SourceId, int)>();
+        if (sources.Length == 0)
+            return found;
+        foreach (
+            var (recording, transcript, offset) in connection.Query<(SourceId, SourceId, int)>(
+                """
+                WITH heard AS (
+                  SELECT r.id, r.session_id FROM source r JOIN media m ON m.id = r.media_id JOIN recording q ON q.hash = m.hash
+                  WHERE r.study_id = (SELECT study_id FROM source WHERE id = @any)
+                )
+                SELECT i.recording_id, i.transcript_id, s.offset_ms FROM source s JOIN in_step i ON i.transcript_id = s.id
+                WHERE s.length > 0 AND (s.in_step_with_id IN (SELECT id FROM heard) OR s.session_id IN (SELECT session_id FROM heard))
+                  AND i.recording_id IN (SELECT id FROM heard)
+                ORDER BY s.position, s.id
+                """,
+                new { any = sources[0].Id }
+            )
+        )
+            found.TryAdd(recording, (transcript, offset));
+        return found;
     }
 
     private static HashSet<int>[] LoadPeopleOfSources(

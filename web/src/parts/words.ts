@@ -83,3 +83,10 @@ export const moment = (iso: string) => new Date(iso).toLocaleString(undefined, {
 /** A stored day or moment in the reader's own language. */
 export const day = (iso: string) =>
   new Date(iso.length === 10 ? `${iso}T12:00:00` : iso).toLocaleDateString(undefined, { day: 'numeric', month: 'long', year: 'numeric' });
+
+/** How long something lasts, in words: 4.2 s, 3 min 20 s. */
+export function inSeconds(ms: number): string {
+  if (ms < 60_000) return `${(ms / 1000).toFixed(1)} s`;
+  const seconds = Math.round(ms / 1000);
+  return `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+}

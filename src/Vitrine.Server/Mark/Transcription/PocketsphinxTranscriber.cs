@@ -16,7 +16,7 @@ internal sealed class PocketsphinxTranscriber(MediaFolder media) : ITranscriber
 
     public WrittenBy Kind => WrittenBy.Pocketsphinx;
 
-    public string Says => "pocketsphinx is rough: expect every third word to be wrong, and read all of it against the sound.";
+    public string Says => "pocketsphinx is rough: more words may be wrong than right. Read all of it against the sound.";
 
     public bool IsThere => Ffmpeg.Has(Program);
 

@@ -11,7 +11,7 @@ import { TagDot } from '@/parts/TagLabel';
 import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
-import { count, kindWords, ofPeople } from '@/parts/words';
+import { count, kindWords, ofPeople, inSeconds } from '@/parts/words';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
@@ -140,6 +140,7 @@ export function TagPage() {
               {count(triple.observations, 'observation')} in {count(triple.sources, 'source')}
               {triple.unattributed > 0 && `, ${triple.unattributed} unattributed`}
               {page.own.observations < triple.observations && `; ${page.own.observations} of them its own`}
+              {page.coveredMs > 0 && `; clips of ${inSeconds(page.coveredMs)}`}
             </span>
           </div>
           {interval && triple.people > 0 && (
@@ -294,7 +295,7 @@ export function TagPage() {
                   key: s.sourceId,
                   name: sources.find((x) => x.id === s.sourceId)?.title ?? '',
                   figure: String(s.triple.observations),
-                  more: inWords(s.triple),
+                  more: s.coveredMs > 0 ? `${inWords(s.triple)}, clips of ${inSeconds(s.coveredMs)}` : inWords(s.triple),
                   open: () => open({ tagId, sourceId: s.sourceId }),
                 }))}
               />
