@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import type { Stretch } from '@/mark/observations/stretch';
 import { TagDot } from '@/parts/TagLabel';
 import { readTyped } from '@/parts/findTags';
@@ -33,7 +33,9 @@ const [letter, beside, mostLabel] = [6.6, 30, 190];
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
 /** Clips under the wave: brackets in lanes, each with its tags. */
-export function ClipLanes({ clips, view, width, look, focused, onFocus }: Props) {
+export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: Props) {
+  // The wave is never kept waiting by what hangs under it.
+  const view = useDeferredValue(now);
   const perPixel = view.span / width;
   const named = useMemo(
     () =>
@@ -51,16 +53,26 @@ export function ClipLanes({ clips, view, width, look, focused, onFocus }: Props)
   const wide = (clip: Clip) => Math.min(mostLabel, beside + letter * named.get(clip.mark.id)!.reduce((n, t) => n + t.name.length + 2, 0)) * perPixel;
   const inView = clips.filter((c) => c.end > view.from - mostLabel * perPixel && c.start < view.from + view.span);
   // The label of a clip that began before what is drawn stands at its edge.
-  const placed = lanesOf(inView, (clip) => Math.max(0, view.from - clip.start) + wide(clip));
-  const lanes = Math.min(mostLanes, Math.max(fewestLanes, ...placed.map((p) => p.lane + 1)));
-  const folded = placed.filter((p) => p.lane >= mostLanes).length;
+  const all = lanesOf(inView, (clip) => Math.max(0, view.from - clip.start) + wide(clip), mostLanes);
+  const placed = all.filter((p) => p.lane < mostLanes || p.clip.mark.id === focused);
+  const folded = all.filter((p) => !placed.includes(p));
+  const lanes = Math.min(
+    mostLanes,
+    all.reduce((most, p) => Math.max(most, p.lane + 1), fewestLanes),
+  );
+  /** Brackets without a label, by their colours: one line for all of a colour. */
+  const lines = new Map<string, string>();
+  for (const { clip } of folded) {
+    const colour = named.get(clip.mark.id)![0]!.colour;
+    const [left, right] = [(clip.start - view.from) / perPixel, Math.max((clip.end - view.from) / perPixel, (clip.start - view.from) / perPixel + 3)];
+    lines.set(colour, `${lines.get(colour) ?? ''}M${left.toFixed(1)} 0v7H${right.toFixed(1)}v-7`);
+  }
   return (
     <div className="relative overflow-hidden" style={{ height: lanes * laneHeight + 6 }} role="list" aria-label="Clips">
       {placed.map(({ clip, lane }) => {
         const tags = named.get(clip.mark.id)!;
         const isFocused = clip.mark.id === focused;
         const [left, across] = [(clip.start - view.from) / perPixel, Math.max(3, (clip.end - clip.start) / perPixel)];
-        const bare = lane >= mostLanes && !isFocused;
         return (
           <div key={clip.mark.id} role="listitem" className={isFocused ? 'relative z-10' : ''}>
             <span
@@ -75,31 +87,38 @@ export function ClipLanes({ clips, view, width, look, focused, onFocus }: Props)
                 borderWidth: isFocused ? '0 3px 3px 3px' : '0 2px 2px 2px',
               }}
             />
-            {!bare && (
-              <button
-                type="button"
-                id={`label-${clip.mark.id}`}
-                data-mark={clip.mark.id}
-                aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
-                aria-current={isFocused}
-                title={clip.mark.note || tags.map((t) => t.name).join(', ')}
-                className={`absolute inline-flex min-h-6 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
-                style={{ left: Math.max(0, left), top: Math.min(lane, mostLanes - 1) * laneHeight + 14, maxWidth: mostLabel }}
-                onClick={() => onFocus(clip.mark.id, isFocused)}
-                onDoubleClick={() => onFocus(clip.mark.id, true)}
-              >
-                {tags.map((t, i) => (
-                  <span key={`${t.name} ${i}`} className="inline-flex items-center gap-1.5 truncate">
-                    <TagDot look={t} />
-                    {t.name}
-                  </span>
-                ))}
-              </button>
-            )}
+            <button
+              type="button"
+              id={`label-${clip.mark.id}`}
+              data-mark={clip.mark.id}
+              aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
+              aria-current={isFocused}
+              title={clip.mark.note || tags.map((t) => t.name).join(', ')}
+              className={`absolute inline-flex min-h-6 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
+              style={{ left: Math.max(0, left), top: Math.min(lane, mostLanes - 1) * laneHeight + 14, maxWidth: mostLabel }}
+              onClick={() => onFocus(clip.mark.id, isFocused)}
+              onDoubleClick={() => onFocus(clip.mark.id, true)}
+            >
+              {tags.map((t, i) => (
+                <span key={`${t.name} ${i}`} className="inline-flex items-center gap-1.5 truncate">
+                  <TagDot look={t} />
+                  {t.name}
+                </span>
+              ))}
+            </button>
           </div>
         );
       })}
-      {folded > 0 && <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{folded} more without room for a label; zoom in</p>}
+      {folded.length > 0 && (
+        <>
+          <svg aria-hidden className="absolute left-0 overflow-visible" width={width} height={8} style={{ top: (mostLanes - 1) * laneHeight + 6 }}>
+            {[...lines].map(([colour, path]) => (
+              <path key={colour} d={path} fill="none" stroke={colour} strokeWidth={2} />
+            ))}
+          </svg>
+          <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{folded.length} more without room for a label; zoom in</p>
+        </>
+      )}
     </div>
   );
 }

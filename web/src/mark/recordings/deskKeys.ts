@@ -12,6 +12,7 @@ export interface DeskActs {
   loop: () => void;
   edge: (ms: number) => void;
   otherEdge: () => void;
+  nudge: (ms: number) => void;
   still: () => void;
   follow: () => void;
   zoom: (times: number) => void;
@@ -64,6 +65,8 @@ const keys: Record<string, (acts: DeskActs) => void> = {
   '<': (a) => a.edge(-1000),
   '>': (a) => a.edge(1000),
   b: (a) => a.otherEdge(),
+  n: (a) => a.nudge(100),
+  N: (a) => a.nudge(-100),
   f: (a) => a.still(),
   g: (a) => a.follow(),
   '+': (a) => a.zoom(0.5),

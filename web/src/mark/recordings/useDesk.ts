@@ -157,6 +157,15 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       player.play(active);
     },
     edge: (ms) => (active ? edgeTo(state.edge, active[state.edge] + ms) : needsClip()),
+    nudge: (ms) => {
+      if (!active || chosen?.along === 'text' || (!chosen && focused?.inWords)) return needsClip();
+      const by = Math.max(-active.start, Math.min(length - active.end, ms));
+      const to = { start: active.start + by, end: active.end + by };
+      if (chosen) dispatch({ do: 'choose', chosen: { ...to, along: 'time' }, tags: state.tagLine !== null });
+      else if (focused) onTime.move(focused.mark, to);
+      setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
+      player.play({ start: to.start, end: Math.min(to.end, to.start + heardMs) });
+    },
     otherEdge: () => {
       dispatch({ do: 'otherEdge' });
       setSaid(state.edge === 'end' ? 'Keys move the beginning now.' : 'Keys move the end now.');

@@ -50,12 +50,16 @@ export const resolutionFor = (view: View, width: number): 100 | 10 | 1 => {
   return perSecond <= 1 ? 1 : perSecond <= 10 ? 10 : 100;
 };
 
-/** Lanes for stretches with what stands under them, so that none covers another; widths of labels in milliseconds. Given in order. */
-export function lanesOf<T extends Stretch>(clips: readonly T[], labelOf: (clip: T) => number): { clip: T; lane: number }[] {
+/**
+ * Lanes for stretches with what stands under them, so that none covers another; widths of labels in milliseconds. Given in order. What has no
+ * room in the most lanes has that number and stands nowhere.
+ */
+export function lanesOf<T extends Stretch>(clips: readonly T[], labelOf: (clip: T) => number, most = Infinity): { clip: T; lane: number }[] {
   const ends: number[] = [];
   return clips.map((clip) => {
     const free = ends.findIndex((end) => end <= clip.start);
     const lane = free < 0 ? ends.length : free;
+    if (lane >= most) return { clip, lane: most };
     ends[lane] = Math.max(clip.end, clip.start + labelOf(clip));
     return { clip, lane };
   });
