@@ -153,6 +153,7 @@ foreach (
         typeof(RecordingStore),
         typeof(ProtectionStore),
         typeof(Cutouts),
+        typeof(InStepReading),
         typeof(NoteList),
         typeof(PenStore),
         typeof(ReadingStore),

@@ -64,3 +64,57 @@ public class TranscriptionTests
     public void A_cover_lies_inside_the_picture_and_lasts(int x, int y, int width, int height, int? begin, int? end, bool sound) =>
         Assert.Equal(sound, new Cover(CoverLook.Solid, x, y, width, height, begin, end).IsSound);
 }
+
+/// <summary>Transcripts without times along their recordings.</summary>
+public class LaidTests
+{
+    private static (string Text, List<SpokenTurn> Turns) Talk(params string[] said)
+    {
+        var text = string.Join("\n\n", said);
+        var at = 0;
+        var turns = new List<SpokenTurn>();
+        foreach (var one in said)
+        {
+            turns.Add(new SpokenTurn(new TextRange(at, at + one.Length), null, null));
+            at += one.Length + 2;
+        }
+        return (text, turns);
+    }
+
+    [Fact]
+    public void Speech_is_spread_over_turns_by_their_syllables_and_pauses_are_left_out()
+    {
+        // Two, four and two syllables in 1-3, 4-8 and 8.5-10.5 s: two seconds of speech for every two of them.
+        var (text, turns) = Talk("Tarra", "a ferry goes", "today");
+        TimeRange[] pauses = [new(0, 1000), new(3000, 4000), new(8000, 8500), new(10_500, 12_000)];
+        Assert.Equal(
+            [(1000, 3000), (4000, 8000), (8500, 10_500)],
+            Laid.Along(text, turns, pauses, 12_000).Select(t => (t.BeginMs!.Value, t.EndMs!.Value))
+        );
+        // The last is heard at 9 s, and at once the one before has all that is up to it.
+        var pinned = Laid.Along(text, [turns[0], turns[1], turns[2] with { BeginMs = 9000 }], pauses, 12_000);
+        Assert.Equal((9000, 10_500), (pinned[2].BeginMs, pinned[2].EndMs));
+        Assert.Equal(9000, pinned[1].EndMs);
+    }
+
+    [FsCheck.Xunit.Property]
+    public void Turns_follow_each_other_within_the_recording_whatever_is_pinned(byte[] lengths, byte[] paused, byte pin, ushort at)
+    {
+        var (text, turns) = Talk([.. lengths.Select(n => string.Join(' ', Enumerable.Repeat("water", 1 + (n % 9))))]);
+        if (turns.Count == 0)
+            return;
+        var length = 100_000;
+        var pauses = new List<TimeRange>();
+        for (var (i, t) = (0, 0); i < paused.Length && t + 800 < length; i++)
+        {
+            pauses.Add(new TimeRange(t, t + 300));
+            t += 300 + (paused[i] * 40) + 1;
+        }
+        turns[pin % turns.Count] = turns[pin % turns.Count] with { BeginMs = at };
+        var laid = Laid.Along(text, turns, pauses, length);
+        Assert.All(laid, t => Assert.True(t.EndMs > t.BeginMs));
+        Assert.Equal(at, laid[pin % turns.Count].BeginMs);
+        for (var i = 1; i < laid.Count; i++)
+            Assert.True(laid[i].BeginMs >= laid[i - 1].BeginMs, $"{laid[i - 1]} {laid[i]}");
+    }
+}

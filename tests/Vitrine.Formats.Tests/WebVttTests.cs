@@ -168,4 +168,28 @@ public class WebVttTests
     [InlineData("WEBVTT\n\n00:01.000 --> 00:02.000\n\n")]
     public void Nothing_readable_is_refused(string file) =>
         Assert.Throws<UnreadableException>(() => WebVtt.Read(Encoding.UTF8.GetBytes(file)));
+
+    /// <summary>WebVTT, section 6.4: a time inside a caption says when what follows it begins.</summary>
+    [Fact]
+    public void Words_have_the_times_that_stand_inside_a_caption()
+    {
+        const string file =
+            "WEBVTT\n\n00:01.000 --> 00:04.000\n<v Wren>Over <00:01.500>there, <00:02.250>behind <c.loud>the</c> <00:03.000>sh<00:03.400>ed.\n\n"
+            // A time before the last one, one outside and one that is none count for nothing.
+            + "00:05.000 --> 00:06.000\n<v Wren>I <00:05.500>see <00:05.200>it <00:09.000>too <00:5.900>now.";
+        var read = WebVtt.Read(Encoding.UTF8.GetBytes(file));
+        Assert.Equal("Over there, behind the shed. I see it too now.", read.Text);
+        Assert.Equal(
+            [
+                ("Over", 1000, 1500),
+                ("there,", 1500, 2250),
+                ("behind the", 2250, 3000),
+                ("shed.", 3000, 4000),
+                ("I", 5000, 5500),
+                ("see it too now.", 5500, 6000),
+            ],
+            read.Shape!.Times!.Select(t => (t.Words.Of(read.Text), t.BeginMs, t.EndMs))
+        );
+        Assert.Equal((1000, 6000), (read.Turns.Single().BeginMs!.Value, read.Turns.Single().EndMs!.Value));
+    }
 }

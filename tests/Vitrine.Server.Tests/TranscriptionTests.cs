@@ -132,6 +132,40 @@ public sealed class TranscriptionTests : Recorded
     }
 
     [Fact]
+    public async Task A_transcript_without_times_is_laid_along_its_recording_and_pinned()
+    {
+        var (recording, _) = await Ready("talk.wav", await Make("talk.wav"));
+        const string said = "Una: Where is it?\n\nWren: Over there, behind the tall grey shed.\n\nUna: I see.";
+        var talk = await server.Paste(study, "Talk", said);
+        Assert.Empty((await server.Get($"sources/{talk}/in-step"))["words"]!.AsArray());
+        await server.Put($"sources/{talk}/in-step-with", new { sourceId = recording });
+        var laid = await server.Get($"sources/{talk}/in-step");
+        Assert.True((bool)laid["estimated"]!);
+        var words = laid["words"]!.AsArray().Select(n => (int)n!).Chunk(4).ToList();
+        Assert.Equal(12, words.Count);
+        // Noise from 0 to 1 s and from 2.5 to 4 s: nothing begins in the pause.
+        Assert.All(words, w => Assert.False(w[2] is > 1040 and < 2460));
+        Assert.InRange(words[^1][3], 3900, 4010);
+
+        var source = await server.Get($"sources/{talk}");
+        var turns = source["turns"]!.AsArray();
+        object At(int turn, int? beginMs) =>
+            new
+            {
+                start = (int)turns[turn]!["start"]!,
+                beginMs,
+                basedOn = (string)source["textHash"]!,
+            };
+        await server.Put($"sources/{talk}/turn-begin", At(2, 3500));
+        var pinned = (await server.Get($"sources/{talk}/in-step"))["words"]!.AsArray().Select(n => (int)n!).Chunk(4).ToList();
+        Assert.Equal((3500, 3500), (pinned[^2][2], pinned[^3][3]));
+        var refused = await server.Refused($"sources/{talk}/turn-begin", At(1, 3500), HttpMethod.Put);
+        Assert.Equal((400, "A turn begins after the one before it, and before the one after it."), refused);
+        await server.Put($"sources/{talk}/turn-begin", At(2, null));
+        Assert.Equal(laid.ToJsonString(), (await server.Get($"sources/{talk}/in-step")).ToJsonString());
+    }
+
+    [Fact]
     public void The_true_words_of_every_recording_of_the_demo_ship_with_the_stand_in()
     {
         using var known = typeof(SimulatedTranscriber).Assembly.GetManifestResourceStream("spoken.json")!;

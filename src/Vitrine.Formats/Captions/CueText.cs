@@ -13,7 +13,11 @@ internal static partial class CueText
 {
     public static ReadSource ToSource(IReadOnlyList<Cue> cues)
     {
-        var spoken = cues.SelectMany(c => c.Parts.Select(p => Spoken(p.Voice, p.Words, c))).Where(s => s.Words.Length > 0).ToList();
+        var spoken = cues.SelectMany(c =>
+                c.Parts.SelectMany((p, i) => Pieces(c, i).Select((piece, n) => Spoken(p.Voice, piece.Words, piece.Cue, mayName: n == 0)))
+            )
+            .Where(s => s.Words.Length > 0)
+            .ToList();
         var text = new StringBuilder();
         var turns = new List<Turn>();
         var times = new List<TimedWords>();
@@ -39,6 +43,26 @@ internal static partial class CueText
         return new ReadSource(text.ToString().TrimEnd('\n'), turns, [], shape);
     }
 
+    /// <summary>A part of a caption, cut where it says when single words begin; the whole part where it says nothing.</summary>
+    private static IEnumerable<(string Words, Cue Cue)> Pieces(Cue cue, int part)
+    {
+        var words = cue.Parts[part].Words;
+        var (at, begin) = (0, cue.BeginMs);
+        foreach (var (of, from, ms) in cue.Stamps ?? [])
+        {
+            // Within a word nothing is cut: words have times, and not their letters.
+            if (of == part && from > at && (from == words.Length || char.IsWhiteSpace(words[from]) || char.IsWhiteSpace(words[from - 1])))
+            {
+                yield return (words[at..from], cue with { BeginMs = begin, EndMs = ms });
+                at = from;
+                begin = ms;
+            }
+            if (of < part || from == at)
+                begin = ms;
+        }
+        yield return (words[at..], cue with { BeginMs = begin });
+    }
+
     private const int LongPauseMs = 2_000;
     private const int PauseMs = 700;
     private const int LongParagraph = 400;
@@ -47,6 +71,8 @@ internal static partial class CueText
     {
         if (said.Voice is not null || next.Voice is not null)
             return said.Voice == next.Voice;
+        if (ReferenceEquals(said.Cue.Parts, next.Cue.Parts))
+            return true;
         var pause = next.Cue.BeginMs - said.Cue.EndMs;
         if (pause >= LongPauseMs || next.Words[0] is '-' or '–' or '—')
             return false;
@@ -56,10 +82,10 @@ internal static partial class CueText
     [GeneratedRegex(@"[.!?…。！？][\p{Pe}\p{Pf}""'’]*$")]
     private static partial Regex SentenceEnd();
 
-    private static (string? Voice, string Words, Cue Cue) Spoken(string? voice, string raw, Cue cue)
+    private static (string? Voice, string Words, Cue Cue) Spoken(string? voice, string raw, Cue cue, bool mayName)
     {
         var words = Spaces().Replace(CanonicalText.From(raw), " ").Trim();
-        if (voice is null && NameAndColon().Match(words) is { Success: true } named)
+        if (voice is null && mayName && NameAndColon().Match(words) is { Success: true } named)
         {
             return (named.Groups[1].Value, words[named.Length..], cue);
         }

@@ -7,7 +7,16 @@ using Vitrine.Formats.Documents;
 namespace Vitrine.Formats.Captions;
 
 /// <summary>One caption: its time in milliseconds from the start, and who says what in it.</summary>
-public sealed record Cue(int BeginMs, int EndMs, IReadOnlyList<(string? Voice, string Words)> Parts);
+/// <param name="BeginMs">When it begins.</param>
+/// <param name="EndMs">When it has ended.</param>
+/// <param name="Parts">What each voice says, in order.</param>
+/// <param name="Stamps">Where the caption says when single words begin: in which part, from which of its characters on, and when.</param>
+public sealed record Cue(
+    int BeginMs,
+    int EndMs,
+    IReadOnlyList<(string? Voice, string Words)> Parts,
+    IReadOnlyList<(int Part, int At, int Ms)>? Stamps = null
+);
 
 /// <summary>
 /// Reads WebVTT by the parsing rules of W3C, "WebVTT: The Web Video Text Tracks Format" (Candidate Recommendation, 4 April 2019), section
@@ -105,7 +114,7 @@ public static partial class WebVtt
             }
         }
         if (times is { } kept)
-            cues.Add(new Cue(kept.Begin, kept.End, Parts(string.Join('\n', payload))));
+            cues.Add(CueOf(kept.Begin, kept.End, string.Join('\n', payload)));
         else if (timeLine >= 0)
             dropped.Add(timeLine + 1);
         else if (!IsNoteOrStyle(lines[first]))
@@ -132,9 +141,10 @@ public static partial class WebVtt
         return ((hours * 60 + minutes) * 60 + seconds) * 1000 + Part("f");
     }
 
-    private static List<(string? Voice, string Words)> Parts(string payload)
+    private static Cue CueOf(int begin, int end, string payload)
     {
         var parts = new List<(string?, string)>();
+        var stamps = new List<(int, int, int)>();
         string? voice = null;
         var from = 0;
         foreach (Match tag in Tag().Matches(payload))
@@ -145,9 +155,17 @@ public static partial class WebVtt
                 voice = WebUtility.HtmlDecode(v.Groups["name"].Value).Trim();
             else if (tag.Value == "</v>")
                 voice = null;
+            // A time inside a caption lies within it, and after those before (section 6.4).
+            else if (
+                StampTag().Match(tag.Value) is { Success: true } stamp
+                && Stamp(stamp, "b") is { } ms
+                && ms > (stamps.Count > 0 ? stamps[^1].Item3 : begin)
+                && ms < end
+            )
+                stamps.Add((Math.Max(0, parts.Count - 1), parts.Count == 0 ? 0 : parts[^1].Item2.Length, ms));
         }
         Add(payload[from..]);
-        return parts;
+        return new Cue(begin, end, parts, stamps.Count == 0 ? null : stamps);
 
         void Add(string raw)
         {
@@ -175,6 +193,9 @@ public static partial class WebVtt
             + @"[ \t\f]*-->[ \t\f]*(?:(?<eh>[0-9]+):)?(?<em>[0-9]{2}):(?<es>[0-9]{2})\.(?<ef>[0-9]{3})(?![0-9])"
     )]
     private static partial Regex TimeLine();
+
+    [GeneratedRegex(@"^<(?:(?<bh>[0-9]+):)?(?<bm>[0-9]{2}):(?<bs>[0-9]{2})\.(?<bf>[0-9]{3})>$")]
+    private static partial Regex StampTag();
 
     [GeneratedRegex(@"<[^>]*>?")]
     private static partial Regex Tag();

@@ -273,16 +273,17 @@ export const queries = {
     }),
   wordsInStep: (id: number) =>
     queryOptions({
-      meta: { restsOn: { sourceId: id, tables: ['source_text', 'source_shape', 'turn'] } },
+      meta: { restsOn: { sourceId: id, tables: ['source', 'source_text', 'source_shape', 'turn'] } },
       queryKey: ['in-step', id],
       queryFn: async () => {
-        const { words } = await ask(api.GET('/api/sources/{id}/in-step', { params: { path: { id } } }));
-        return Array.from({ length: words.length / 4 }, (_, i) => ({
+        const { words, estimated } = await ask(api.GET('/api/sources/{id}/in-step', { params: { path: { id } } }));
+        const spoken = Array.from({ length: words.length / 4 }, (_, i) => ({
           start: words[4 * i]!,
           end: words[4 * i + 1]!,
           beginMs: words[4 * i + 2]!,
           endMs: words[4 * i + 3]!,
         }));
+        return { spoken, estimated };
       },
     }),
   hits: (id: number, typed: string, byStem: boolean) =>

@@ -53,6 +53,7 @@ const recording = [
   ['l L', 'hear it again; again and again'],
   [', .', 'move its edge 0.1 s back and on; with Shift 1 s'],
   ['b', 'move the other edge'],
+  ['p', 'the next turn without a time begins here; or the one whose time you clicked'],
   ['n N', 'move the whole clip 0.1 s on, and back'],
   ['] [', 'next and previous clip'],
   ['Enter', 'tag the clip'],

@@ -77,14 +77,33 @@ internal enum LabelKind
 
 internal sealed record LabelGiven(string Label, LabelKind Kind);
 
+/// <param name="Start">Where the turn begins in the text.</param>
+/// <param name="BeginMs">When it begins, by the transcript's own clock; null where that is not known any more.</param>
+/// <param name="BasedOn">The hash of the text in which the turn was seen.</param>
+internal sealed record TurnBegins(int Start, int? BeginMs, string BasedOn);
+
 internal static class TurnEndpoints
 {
     private const int FirstTurns = 5;
     private const int MostWords = 140;
+    private const int LongestTime = 24 * 60 * 60 * 1000;
 
     public static void MapTurns(this RouteGroupBuilder api)
     {
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
+        sources.MapPut(
+            "/turn-begin",
+            (SourceId id, TurnBegins given, SignedIn me, TurnStore store) =>
+                store.SetBegin(
+                    me.Actor,
+                    id,
+                    given.Start,
+                    given.BeginMs is null or (>= 0 and <= LongestTime)
+                        ? given.BeginMs
+                        : throw Refusal.Because("A turn begins within a day of the recording's beginning.", "beginMs"),
+                    given.BasedOn
+                )
+        );
         sources.MapGet(
             "/turn-readings",
             (SourceId id, SignedIn me, SourceStore store, SourceReading gate) =>

@@ -3,7 +3,6 @@ using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
-using Vitrine.Core.Text;
 using Vitrine.Formats.Captions;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
@@ -34,10 +33,20 @@ internal static class CutoutEndpoints
         observation
             .MapGet(
                 "/captions",
-                (ObservationId id, SignedIn me, ObservationStore observations, SourceStore sources, RecordingStore recordings) =>
+                (
+                    ObservationId id,
+                    SignedIn me,
+                    ObservationStore observations,
+                    SourceStore sources,
+                    RecordingStore recordings,
+                    InStepReading inStep
+                ) =>
                 {
-                    var (heard, stretch) = Stretch(id, me, observations, sources, recordings);
-                    return Results.Text(WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings)), "text/vtt; charset=utf-8");
+                    var (heard, stretch) = Stretch(id, me, observations, sources, recordings, inStep);
+                    return Results.Text(
+                        WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings, inStep)),
+                        "text/vtt; charset=utf-8"
+                    );
                 }
             )
             .Produces(StatusCodes.Status200OK, contentType: "text/vtt");
@@ -60,6 +69,7 @@ internal static class CutoutEndpoints
         PublicationStore published,
         ProtectionStore protections,
         Cutouts cutouts,
+        InStepReading inStep,
         CancellationToken cancel
     )
     {
@@ -84,7 +94,7 @@ internal static class CutoutEndpoints
                     format is null ? null : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
                 );
             }
-            var (heard, stretch) = Stretch(id, me, observations, sources, recordings);
+            var (heard, stretch) = Stretch(id, me, observations, sources, recordings, inStep);
             var leaves = protectedly is var (g, p) ? g.Clip(p) ?? throw new Refusal(RefusalKind.NotAllowed, NotShown) : null;
             var file = RecordingEndpoints.File(sources, heard);
             var known = recordings.Find(file.Hash) ?? throw new UnplayableException("not ready");
@@ -104,7 +114,7 @@ internal static class CutoutEndpoints
                     leaves is null ? Protection.None : protections.Of(heard),
                     leaves?.Bleeped ?? [],
                     captioned == true && films
-                        ? WebVtt.Written(CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings))
+                        ? WebVtt.Written(CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings, inStep))
                         : null
                 ),
                 cancel
@@ -138,7 +148,8 @@ internal static class CutoutEndpoints
         SignedIn me,
         ObservationStore observations,
         SourceStore sources,
-        RecordingStore recordings
+        RecordingStore recordings,
+        InStepReading inStep
     )
     {
         var (source, anchor) = observations.PlaceOf(id);
@@ -147,7 +158,7 @@ internal static class CutoutEndpoints
         if (anchor is TextAnchor words && recordings.InStepWith(source) is { } recording)
         {
             var read = sources.Get(source, me.Id);
-            if (InStepOf(read).TimeOf(words.Range) is { } said)
+            if (inStep.Of(read).Words.TimeOf(words.Range) is { } said)
             {
                 var begin = Math.Max(0, said.BeginMs + read.Line.OffsetMs);
                 if (said.EndMs + read.Line.OffsetMs > begin)
@@ -158,16 +169,24 @@ internal static class CutoutEndpoints
     }
 
     /// <summary>What is said in a stretch of a recording, turn by turn, with times from the beginning of the stretch.</summary>
-    private static List<Cue> CaptionsIn(SourceId recording, TimeAnchor stretch, SignedIn me, SourceStore sources, RecordingStore recordings)
+    private static List<Cue> CaptionsIn(
+        SourceId recording,
+        TimeAnchor stretch,
+        SignedIn me,
+        SourceStore sources,
+        RecordingStore recordings,
+        InStepReading inStep
+    )
     {
-        var session = sources.Get(recording, me.Id).Line.SessionId;
         var transcript = sources
             .In(sources.StudyOf(recording), me.Id)
-            .FirstOrDefault(s => session is not null && s.SessionId == session && s.Length > 0 && recordings.InStepWith(s.Id) == recording);
+            .FirstOrDefault(s =>
+                s.Length > 0 && (s.SessionId is not null || s.InStepWithId is not null) && recordings.InStepWith(s.Id) == recording
+            );
         if (transcript is null)
             return [];
         var read = sources.Get(transcript.Id, me.Id);
-        var step = InStepOf(read);
+        var step = inStep.Of(read).Words;
         var (begin, end) = (stretch.BeginMs - transcript.OffsetMs, stretch.EndMs - transcript.OffsetMs);
         var cues = new List<Cue>();
         foreach (var turn in read.Turns)
@@ -185,12 +204,4 @@ internal static class CutoutEndpoints
         }
         return cues;
     }
-
-    /// <summary>A transcript with the times of its words.</summary>
-    internal static InStep InStepOf(Source read) =>
-        InStep.Of(
-            read.Text,
-            [.. read.Turns.Select(t => new SpokenTurn(new TextRange(t.Start, t.End), t.BeginMs, t.EndMs))],
-            read.Shape?.Times
-        );
 }

@@ -54,7 +54,8 @@ internal sealed record Moment(int AtMs);
 /// <summary>
 /// The words of a transcript with their times by its own clock, four numbers a word: start, end, begin and end in milliseconds.
 /// </summary>
-internal sealed record WordsInStep(IReadOnlyList<int> Words);
+/// <param name="Estimated">Whether turns without a beginning of their own are laid along the recording.</param>
+internal sealed record WordsInStep(IReadOnlyList<int> Words, bool Estimated);
 
 internal static class RecordingEndpoints
 {
@@ -117,12 +118,14 @@ internal static class RecordingEndpoints
         source.MapPost("/stills", Still);
         source.MapGet(
             "/in-step",
-            (SourceId id, SignedIn me, SourceStore sources) =>
-                new WordsInStep([
-                    .. CutoutEndpoints
-                        .InStepOf(sources.Get(id, me.Id))
-                        .SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.BeginMs, w.EndMs }),
-                ])
+            (SourceId id, SignedIn me, SourceStore sources, InStepReading inStep) =>
+            {
+                var (step, estimated) = inStep.Of(sources.Get(id, me.Id));
+                return new WordsInStep(
+                    [.. step.SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.BeginMs, w.EndMs })],
+                    estimated
+                );
+            }
         );
     }
 

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
@@ -117,6 +118,79 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                 return sourceId;
             }
         );
+
+    /// <summary>
+    /// Says when a turn begins, by the transcript's own clock: what was heard is more exact than what its file or an estimate says. Times of
+    /// its words move along, and the turn before ends there at the latest.
+    /// </summary>
+    /// <param name="start">Where the turn begins in the text.</param>
+    /// <param name="beginMs">Null where it is not known any more.</param>
+    /// <param name="basedOn">The hash of the text in which the turn was seen.</param>
+    public Step SetBegin(Actor actor, SourceId id, int start, int? beginMs, string basedOn)
+    {
+        var (studyId, hash) = HashOf(id);
+        if (hash != basedOn)
+            throw new Refusal(RefusalKind.Conflict, "Somebody has corrected this text meanwhile. Look at the turn again.");
+        return workspace.Write(
+            actor,
+            studyId,
+            "Said when a turn begins",
+            writing =>
+            {
+                var turns = writing
+                    .Connection.Query<(long Id, int Start, int End, int? BeginMs, int? EndMs)>(
+                        "SELECT id, start, \"end\", begin_ms, end_ms FROM turn WHERE source_id = @id ORDER BY start",
+                        new { id }
+                    )
+                    .ToList();
+                var at = turns.FindIndex(t => t.Start == start);
+                if (at < 0)
+                    throw Refusal.Missing("turn");
+                var (before, after) = (
+                    turns.FindLastIndex(Math.Max(0, at - 1), at, t => t.BeginMs is not null),
+                    turns.FindIndex(at + 1, t => t.BeginMs is not null)
+                );
+                if (beginMs is { } ms && ((before >= 0 && turns[before].BeginMs >= ms) || (after >= 0 && turns[after].BeginMs <= ms)))
+                    throw Refusal.Because("A turn begins after the one before it, and before the one after it.", "beginMs");
+                var turn = turns[at];
+                writing.Update("turn", turn.Id, new { beginMs, endMs = turn.EndMs > beginMs ? turn.EndMs : null });
+                if (at > 0 && turns[at - 1].EndMs > beginMs)
+                    writing.Update("turn", turns[at - 1].Id, new { endMs = beginMs });
+                if (turn.BeginMs is { } was && beginMs is { } now)
+                    MoveTimes(writing, id, new TextRange(turn.Start, turn.End), now - was);
+                return id;
+            }
+        );
+    }
+
+    private static void MoveTimes(Writing writing, SourceId id, TextRange turn, int by)
+    {
+        var (shapeId, stored) = writing.Connection.QueryFirstOrDefault<(long, string?)>(
+            "SELECT id, shape FROM source_shape WHERE source_id = @id",
+            new { id }
+        );
+        if (stored is null || JsonSerializer.Deserialize<Shape>(stored) is not { Times: { } times } shape)
+            return;
+        IReadOnlyList<TimedWords> moved =
+        [
+            .. times.Select(t =>
+                t.Words.Start >= turn.Start && t.Words.End <= turn.End
+                    ? t with
+                    {
+                        BeginMs = Math.Max(0, t.BeginMs + by),
+                        EndMs = Math.Max(1, t.EndMs + by),
+                    }
+                    : t
+            ),
+        ];
+        writing.Update("source_shape", shapeId, new { shape = JsonSerializer.Serialize(shape with { Times = moved }) });
+    }
+
+    private (StudyId Study, string Hash) HashOf(SourceId id)
+    {
+        using var connection = workspace.Open();
+        return connection.QuerySingle<(StudyId, string)>("SELECT study_id, content_hash FROM source WHERE id = @id", new { id });
+    }
 
     /// <summary>
     /// Reads a source's turns anew from its text. Speakers keep whom they were matched to; observations stand where they stood.

@@ -4,7 +4,7 @@ import type { Schemas } from '@/api/client';
 import { doubt, paint, positionAt, selectedStretch, type Pane } from '@/mark/reading/positions';
 import type { Stretch } from '@/mark/observations/stretch';
 import { Key } from '@/parts/Button';
-import type { SpokenWord } from './spokenWords';
+import { timesOf, type SpokenWord } from './spokenWords';
 import type { Player } from './usePlayer';
 import { momentIn } from './view';
 
@@ -23,11 +23,26 @@ interface Props {
   /** All transcripts that run with the recording. */
   candidates: readonly Schemas['SourceLine'][];
   onChoose: (id: number) => void;
+  /** Turns without a beginning of their own are laid along the recording. */
+  estimated: boolean;
+  /** The turn whose beginning the key pins, by where it begins in the text. */
+  pinNext: number | null;
+  onChoosePin: (start: number) => void;
+  /** It is a transcript of this recording, and is laid along it. */
+  onAttach: () => void;
   /** Doubted words were looked at, and are right. */
   onSure: (words: Stretch) => void;
   /** Moves the transcript's times against the recording, in milliseconds. */
   onLineUp: (by: number) => void;
 }
+
+/** The first words of a turn. */
+const opening = (text: string, start: number) =>
+  text
+    .slice(start, start + 60)
+    .split(/\s+/)
+    .slice(0, 4)
+    .join(' ');
 
 const writtenByWords: Record<NonNullable<Schemas['SourceLine']['writtenBy']>, string> = {
   simulated: 'Written by the simulated service: check every word.',
@@ -35,7 +50,24 @@ const writtenByWords: Record<NonNullable<Schemas['SourceLine']['writtenBy']>, st
 };
 
 /** The transcript beside its recording: the spoken turn is lit; a click in the words goes to their moment. */
-export function InStepWords({ source, words, player, pane, nameOf, follows, onFollows, lit, candidates, onChoose, onSure, onSelect, onLineUp }: Props) {
+export function InStepWords({
+  source,
+  words,
+  player,
+  pane,
+  nameOf,
+  follows,
+  onFollows,
+  lit,
+  candidates,
+  onChoose,
+  estimated,
+  pinNext,
+  onChoosePin,
+  onSure,
+  onSelect,
+  onLineUp,
+}: Props) {
   const { text, turns, line } = source;
   const scroller = useRef<HTMLDivElement>(null);
   const inner = useRef<HTMLDivElement>(null);
@@ -50,14 +82,15 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
     overscan: 6,
   });
   const shown = virtual.getVirtualItems();
+  const timed = useMemo(() => timesOf(turns, words), [turns, words]);
   const { onMove, playing } = player;
   useEffect(
     () =>
       onMove((ms) => {
         const own = ms - line.offsetMs;
-        setSpoken(turns.findLastIndex((t) => t.beginMs !== null && t.beginMs <= own && (t.endMs === null || own < t.endMs + 400)));
+        setSpoken(timed.findLastIndex((t) => t !== null && t.beginMs <= own && (t.endMs === null || own < t.endMs + 400)));
       }),
-    [onMove, turns, line.offsetMs],
+    [onMove, timed, line.offsetMs],
   );
   const latest = useRef(virtual);
   useLayoutEffect(() => {
@@ -166,7 +199,19 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
           )}
         </p>
       )}
-      {words.length === 0 && <p className="px-4 py-2 text-[12.5px] text-ink-soft">This transcript has no times, so it cannot follow the sound yet.</p>}
+      {estimated && (
+        <p className="flex min-h-7 items-center gap-2 border-b border-line px-4 text-[12.5px] text-brass">
+          <span className="shrink-0">Times are estimated.</span>
+          <span className="truncate text-ink-soft">
+            <Key>p</Key> where you hear {pinNext === null ? 'a turn begin: click its time first' : `“${opening(text, pinNext)}”`}
+          </span>
+        </p>
+      )}
+      {words.length === 0 && (
+        <p className="px-4 py-2 text-[12.5px] text-ink-soft">
+          This text has no times. If it is a transcript of this recording, attach it, and it is laid along.
+        </p>
+      )}
       <div
         ref={scroller}
         tabIndex={0}
@@ -190,6 +235,7 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
         <div ref={inner} className="relative" style={{ height: virtual.getTotalSize() }}>
           {shown.map((item) => {
             const turn = turns[item.index]!;
+            const guess = timed[item.index];
             return (
               <div
                 key={item.key}
@@ -203,7 +249,15 @@ export function InStepWords({ source, words, player, pane, nameOf, follows, onFo
                   <span className="block truncate font-semibold" title={nameOf(turn.speakerId)}>
                     {nameOf(turn.speakerId)}
                   </span>
-                  {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{momentIn(turn.beginMs + line.offsetMs, false)}</span>}
+                  <button
+                    type="button"
+                    title="Pin where it begins: click, and press p where you hear it"
+                    aria-pressed={turn.start === pinNext}
+                    className={`min-h-6 rounded-std px-0.5 text-[11.5px] hover:underline ${turn.start === pinNext ? 'bg-brass-wash text-brass' : 'text-ink-soft'}`}
+                    onClick={() => onChoosePin(turn.start)}
+                  >
+                    {turn.beginMs !== null ? momentIn(turn.beginMs + line.offsetMs, false) : guess ? `~${momentIn(guess.beginMs + line.offsetMs, false)}` : '–'}
+                  </button>
                 </div>
                 <p
                   data-start={turn.start}

@@ -84,6 +84,9 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     if (beginning !== undefined) seek(beginning);
   }, [beginning, seek]);
 
+  const layAlong = useWrite(() =>
+    ask(api.PUT('/api/sources/{id}/in-step-with', { params: { path: { id: transcript!.line.id } }, body: { sourceId: line.id } })),
+  );
   const sure = useWrite(({ start, end }: Stretch) =>
     ask(
       api.POST('/api/sources/{id}/sure', {
@@ -145,6 +148,13 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
             lit={desk.lit}
             onSelect={(found) => desk.choose({ ...found, along: 'text' })}
             onLineUp={desk.lineUp}
+            estimated={desk.estimated}
+            pinNext={desk.pinNext}
+            onChoosePin={(start) => {
+              desk.choosePin(start);
+              back();
+            }}
+            onAttach={() => layAlong.mutate()}
             candidates={transcripts.candidates}
             onChoose={transcripts.choose}
             onSure={(doubted) => sure.mutate(doubted)}

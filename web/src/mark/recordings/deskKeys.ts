@@ -13,6 +13,7 @@ export interface DeskActs {
   edge: (ms: number) => void;
   otherEdge: () => void;
   nudge: (ms: number) => void;
+  pin: () => void;
   still: () => void;
   follow: () => void;
   zoom: (times: number) => void;
@@ -66,6 +67,7 @@ const keys: Record<string, (acts: DeskActs) => void> = {
   '>': (a) => a.edge(1000),
   b: (a) => a.otherEdge(),
   n: (a) => a.nudge(100),
+  p: (a) => a.pin(),
   N: (a) => a.nudge(-100),
   f: (a) => a.still(),
   g: (a) => a.follow(),

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { shifted, timeOf, wordsIn } from './spokenWords';
+import { shifted, timeOf, timesOf, wordsIn } from './spokenWords';
 
 const words = [
   { start: 0, end: 2, beginMs: 1000, endMs: 1400 },
@@ -14,4 +14,9 @@ it('leads from words to their time and back', () => {
   expect(wordsIn(words, { start: 2500, end: 4000 })).toBeNull();
   for (const word of words) expect(wordsIn(words, timeOf(words, word)!)).toEqual({ start: word.start, end: word.end });
   expect(shifted({ start: 1, end: 2 }, 5)).toEqual({ start: 6, end: 7 });
+});
+
+it('knows of each turn when it is spoken, by itself or by its words', () => {
+  const turn = (start: number, end: number, beginMs: number | null = null) => ({ start, end, beginMs, endMs: null });
+  expect(timesOf([turn(0, 9), turn(10, 11), turn(12, 17, 4800)], words)).toEqual([{ beginMs: 1000, endMs: 2000 }, null, { beginMs: 4800, endMs: null }]);
 });

@@ -23,3 +23,19 @@ export function timeOf(words: readonly SpokenWord[], text: Stretch): Stretch | n
 
 /** A stretch of time by another clock. */
 export const shifted = (stretch: Stretch | null, by: number): Stretch | null => stretch && { start: stretch.start + by, end: stretch.end + by };
+
+/** When each turn is spoken: as it says itself, or else from its first word to its last; null where nothing is known. Turns and words in order. */
+export function timesOf(
+  turns: readonly (Stretch & { beginMs: number | null; endMs: number | null })[],
+  words: readonly SpokenWord[],
+): ({ beginMs: number; endMs: number | null } | null)[] {
+  let next = 0;
+  return turns.map((turn) => {
+    while (next < words.length && words[next]!.start < turn.start) next++;
+    const first = words[next];
+    let last = first;
+    while (next < words.length && words[next]!.end <= turn.end) last = words[next++];
+    if (turn.beginMs !== null) return { beginMs: turn.beginMs, endMs: turn.endMs };
+    return first && first.end <= turn.end ? { beginMs: first.beginMs, endMs: last!.endMs } : null;
+  });
+}

@@ -13,7 +13,7 @@ const none: readonly never[] = [];
 /** The clips of a recording, with the marks in the words of the transcript in step at the time in which they are said. */
 export function useClips(studyId: number, recording: Schemas['SourceLine'], stored: readonly Schemas['Observation'][]) {
   const { waiting } = useOutgoing();
-  const { source: transcript, words, candidates, others, choose } = useInStep(studyId, recording);
+  const { source: transcript, words, estimated, candidates, others, choose } = useInStep(studyId, recording);
   const offset = transcript?.line.offsetMs ?? 0;
   const wordMarks = useQuery({ ...queries.observations(transcript?.line.id ?? 0), enabled: transcript !== undefined }).data ?? none;
   const clips = useMemo(() => shownMarks(stored, waiting, recording.id, 'time'), [stored, waiting, recording.id]);
@@ -29,5 +29,5 @@ export function useClips(studyId: number, recording: Schemas['SourceLine'], stor
       ].toSorted((a, b) => a.start - b.start || b.end - a.end),
     [clips, inWords, words, offset],
   );
-  return { clips, inWords, hung, transcript, words, offset, transcripts: { candidates, others, choose } };
+  return { clips, inWords, hung, transcript, words, offset, estimated, transcripts: { candidates, others, choose } };
 }

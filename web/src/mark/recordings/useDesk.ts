@@ -49,7 +49,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const [said, setSaid] = useState('');
   const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
   const { pens } = usePens(studyId);
-  const { clips, inWords, hung, transcript, words, offset, transcripts } = useClips(studyId, line, stored);
+  const { clips, inWords, hung, transcript, words, estimated, offset, transcripts } = useClips(studyId, line, stored);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
   const onTime = useMarking(studyId, { id: line.id, textHash: source.textHash, called: (s) => `${momentIn(s.start)} to ${momentIn(s.end)}` }, 'time');
   const onWords = useMarking(studyId, {
@@ -63,6 +63,9 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     return made;
   });
 
+  /** The turn whose beginning the key pins: the one that was chosen, or the first that says none. */
+  const [pinFrom, setPinFrom] = useState<number | null>(null);
+  const pinNext = transcript?.turns.find((t) => (pinFrom === null ? t.beginMs === null : t.start === pinFrom));
   const called = (id: number | null) => (id === null ? undefined : hung.find((c) => c.mark.id === outgoing.numberOf(id)));
   const focused = called(state.focused);
   const { chosen } = state;
@@ -128,6 +131,14 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: offset + by } })),
   );
   const now = () => Math.round(player.now());
+  const pinTurn = useWrite((pinned: { start: number; beginMs: number }) =>
+    ask(
+      api.PUT('/api/sources/{id}/turn-begin', {
+        params: { path: { id: transcript!.line.id } },
+        body: { ...pinned, basedOn: transcript!.textHash },
+      }),
+    ),
+  );
   const step = (on: boolean) => {
     const index = focused ? hung.indexOf(focused) : -1;
     const next = focused ? hung[index + (on ? 1 : -1)] : on ? hung.find((c) => c.start >= now()) : hung.findLast((c) => c.start < now());
@@ -165,6 +176,14 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       else if (focused) onTime.move(focused.mark, to);
       setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
       player.play({ start: to.start, end: Math.min(to.end, to.start + heardMs) });
+    },
+    pin: () => {
+      if (!transcript || !pinNext) return void toast('There is no turn here to pin.');
+      const { start } = pinNext;
+      pinTurn.mutate(
+        { start, beginMs: Math.max(0, now() - offset) },
+        { onSuccess: () => setPinFrom(transcript.turns.find((t) => t.start > start)?.start ?? null) },
+      );
     },
     otherEdge: () => {
       dispatch({ do: 'otherEdge' });
@@ -229,6 +248,9 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     hung,
     transcript,
     transcripts,
+    estimated,
+    pinNext: pinNext?.start ?? null,
+    choosePin: setPinFrom,
     words,
     scales,
     marking: onTime,

@@ -22,6 +22,6 @@ export function useInStep(studyId: number, recording: Schemas['SourceLine']) {
   const [chosen, choose] = useKept(`in-step-${recording.id}`, 0, isNumber);
   const found = candidates.find((s) => s.id === chosen) ?? candidates[0];
   const source = useQuery({ ...queries.source(found?.id ?? 0), enabled: found !== undefined }).data;
-  const words = useQuery({ ...queries.wordsInStep(found?.id ?? 0), enabled: found !== undefined }).data;
-  return { source, words, candidates, others, choose };
+  const inStep = useQuery({ ...queries.wordsInStep(found?.id ?? 0), enabled: found !== undefined }).data;
+  return { source, words: inStep?.spoken, estimated: inStep?.estimated ?? false, candidates, others, choose };
 }

@@ -52,3 +52,8 @@ it('reads and writes times', () => {
   expect([0, 75_449, 75_450, 3_723_000].map((ms) => momentIn(ms))).toEqual(['0:00.0', '1:15.4', '1:15.5', '1:02:03.0']);
   expect(momentIn(59_999, false)).toBe('1:00');
 });
+
+it('gives what has no room no lane', () => {
+  const clips = [0, 1, 2, 3].map((n) => ({ start: n, end: n + 1 }));
+  expect(lanesOf(clips, () => 10, 2).map((p) => p.lane)).toEqual([0, 1, 2, 2]);
+});
