@@ -270,6 +270,7 @@ api.MapReading();
 api.MapRecordings();
 api.MapCutouts();
 api.MapTranscription();
+api.MapFilms();
 api.MapTags();
 api.MapTagPages();
 api.MapThemes();

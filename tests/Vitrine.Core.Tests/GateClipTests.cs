@@ -73,7 +73,7 @@ public sealed class GateClipTests
     public void A_clip_is_quoted_by_what_is_said_in_it_and_words_are_heard_where_they_are_said()
     {
         var gate = GateOf(Consent.Given, [Written(Wren)]);
-        Assert.Equal(("At the quay, with Marnie", "Wren"), (gate.Words(Clip(12_000, 14_000)), gate.Who(Clip(12_000, 14_000))));
+        Assert.Equal(("At the quay, with Marnie.", "Wren"), (gate.Words(Clip(12_000, 14_000)), gate.Who(Clip(12_000, 14_000))));
         Assert.Equal(["Researcher", "Wren", "Researcher"], gate.Around(Clip(12_000, 14_000), 1).Select(t => t.Who));
         var clip = gate.Clip(Words("In the rain"))!;
         Assert.Equal((Recording, new TimeRange(14_000, 16_000)), ((long)clip.RecordingId.Value, clip.Time));

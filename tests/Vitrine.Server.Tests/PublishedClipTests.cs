@@ -285,6 +285,49 @@ public sealed class PublishedClipTests : Recorded
     }
 
     [Fact]
+    public async Task Clips_in_a_row_are_one_film_with_cards_and_captions_are_written_in_where_asked()
+    {
+        var (first, second) = (await Clip(0, 1000), await Clip(2000, 3500));
+        await Publish(first, second, await server.Mark(talk, text, "Who was it?"));
+        var insight = (long)(await server.Get("insights"))[0]!["insight"]!["id"]!;
+        var path = Path.Combine(made.FullName, "row.mp4");
+        var film = new Uri($"/api/insights/{insight}/film", UriKind.Relative);
+        await File.WriteAllBytesAsync(path, await server.Http.GetByteArrayAsync(film));
+        // Three cards of 2.5 s, and 1 s, 1.5 s and 1 s of film.
+        Assert.InRange(Length(path), 10_800, 11_300);
+        Assert.True(Strength(path, Voice, 0.5, 1.5) < 0.002);
+        Assert.True(Strength(path, Voice, 2.7, 0.6) > 0.05);
+        await Consent("limited");
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Http.GetAsync(film)).StatusCode);
+
+        var (bare, burnt) = (Path.Combine(made.FullName, "bare.mp4"), Path.Combine(made.FullName, "burnt.mp4"));
+        foreach (var (to, captioned) in new[] { (bare, false), (burnt, true) })
+        {
+            var clip = new Uri($"/api/observations/{second}/cutout?format=mp4&captioned={captioned}", UriKind.Relative);
+            await File.WriteAllBytesAsync(to, await server.Http.GetByteArrayAsync(clip));
+        }
+        // White letters with a dark edge stand where the picture was.
+        var psnr = Run(
+            "ffmpeg",
+            "-i",
+            bare,
+            "-i",
+            burnt,
+            "-lavfi",
+            "[0:v]crop=iw:ih/4:0:3*ih/4[a];[1:v]crop=iw:ih/4:0:3*ih/4[b];[a][b]psnr",
+            "-f",
+            "null",
+            "-"
+        );
+        Assert.True(
+            double.Parse(
+                System.Text.RegularExpressions.Regex.Match(psnr, @"average:([\d.]+)").Groups[1].Value,
+                CultureInfo.InvariantCulture
+            ) < 35
+        );
+    }
+
+    [Fact]
     public async Task A_cover_that_does_not_fit_is_refused()
     {
         object Cover(int width, int? endMs) =>

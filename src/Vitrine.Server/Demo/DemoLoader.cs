@@ -42,6 +42,7 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
 
     private readonly Dictionary<string, AccountId> accounts = new();
     private readonly Dictionary<string, TagId> tags = new();
+    private readonly Dictionary<string, ObservationId> noted = new();
 
     /// <exception cref="InvalidOperationException">A file of the demo does not fit, with a sentence that says which and where.</exception>
     public async Task Load()
@@ -152,6 +153,8 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
 
         ObservationId Observation(string words) =>
             quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()
+            // What has no words is called by its note.
+            ?? (noted.TryGetValue(words, out var seen) ? seen : (ObservationId?)null)
             ?? throw new InvalidOperationException($"demo/{name}/study.json quotes words that no observation holds: “{words}”.");
     }
 
@@ -293,7 +296,10 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 new NewObservation(anchor, known, [.. mark.Tags.Where(t => !tags.ContainsKey(t))])
             );
             if (mark.Note is { } note)
+            {
+                noted[note] = made.Id!.Value;
                 await Put($"observations/{made.Id}/note", new NewText(note, ""));
+            }
             if (mark.Sentiment is { } sentiment)
                 await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>())

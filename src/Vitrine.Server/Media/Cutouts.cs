@@ -75,6 +75,54 @@ internal sealed class Cutouts(MediaFolder media) : IDisposable
         }
     }
 
+    /// <summary>Clips in a row as one film, each after a card that says what it is.</summary>
+    /// <returns>Where it stands.</returns>
+    public async Task<string> Film(IReadOnlyList<(string Hash, CutoutOf Of, string Card)> clips, CancellationToken cancel)
+    {
+        var key = Convert.ToHexStringLower(
+            SHA256.HashData(
+                JsonSerializer.SerializeToUtf8Bytes(
+                    clips.Select(c => new
+                    {
+                        c.Hash,
+                        c.Of,
+                        c.Card,
+                    })
+                )
+            )
+        )[..24];
+        var film = Path.GetFullPath(media.MadeOf(clips[0].Hash, $"film-{key}.mp4"));
+        if (File.Exists(film))
+            return film;
+        var parts = new List<(string Path, string Card, CutoutOf Of)>();
+        var begun = $"{film}.{Guid.NewGuid():N}";
+        try
+        {
+            foreach (var (hash, of, card) in clips)
+            {
+                var title = $"{begun}.{parts.Count}.txt";
+                await File.WriteAllTextAsync(title, card, cancel);
+                parts.Add((await Clip(hash, of, cancel), Path.GetFileName(title), of));
+            }
+            await atOnce.WaitAsync(cancel);
+            try
+            {
+                await Ffmpeg.Join(parts, begun, cancel);
+            }
+            finally
+            {
+                atOnce.Release();
+            }
+            File.Move(begun, film, overwrite: true);
+            return film;
+        }
+        finally
+        {
+            foreach (var left in Directory.GetFiles(Path.GetDirectoryName(film)!, Path.GetFileName(begun) + "*"))
+                File.Delete(left);
+        }
+    }
+
     /// <summary>A part of a picture as PNG.</summary>
     public Task<byte[]> Part(string hash, RegionAnchor part, Protection protection, CancellationToken cancel) =>
         Ffmpeg.Cropped(media.PathOf(hash), part, protection.Covers, cancel);

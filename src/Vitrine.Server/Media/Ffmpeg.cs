@@ -117,7 +117,7 @@ internal sealed class Ffmpeg
         );
 
     /// <summary>Writes a stretch of a recording as a file of its own, encoded anew, so that it holds nothing before and after it.</summary>
-    /// <param name="captions">A file with captions that are written into the picture; null for none.</param>
+    /// <param name="captions">A file with captions beside <paramref name="to"/> that are written into the picture; null for none.</param>
     public static Task Cut(string path, string to, CutoutOf wanted, string? captions, CancellationToken cancel)
     {
         var (format, stretch) = (wanted.Format, wanted.Time);
@@ -136,7 +136,7 @@ internal sealed class Ffmpeg
         if (wanted.Films)
             chains.Add(
                 $"{Protecting.Picture(wanted.Protection.Covers, stretch, "0:v:0", "covered")};[covered]{Even}"
-                    + $"{(captions is null ? "" : $",subtitles=filename={captions}")}[picture]"
+                    + $"{(captions is null ? "" : $",subtitles=filename={Path.GetFileName(captions)}")}[picture]"
             );
         if (wanted.Sounds)
             chains.Add(Protecting.Sound(wanted.Protection.VoiceChanged, wanted.Bleeped, stretch, "0:a:0", "sound"));
@@ -148,7 +148,7 @@ internal sealed class Ffmpeg
                 Seconds(stretch.BeginMs),
                 .. Safe,
                 "-i",
-                path,
+                Path.GetFullPath(path),
                 "-t",
                 Seconds(stretch.EndMs - stretch.BeginMs),
                 "-filter_complex",
@@ -163,12 +163,72 @@ internal sealed class Ffmpeg
                 // A long clip is written for minutes: what is told of it meanwhile shows that it goes on.
                 "-progress",
                 "pipe:1",
-                to,
+                Path.GetFullPath(to),
             ],
             (bytes, stop) => bytes.CopyToAsync(Stream.Null, stop),
-            cancel
+            cancel,
+            Path.GetDirectoryName(Path.GetFullPath(to))
         );
     }
+
+    /// <summary>Several clips in a row as one film, each after a card with its title.</summary>
+    /// <param name="clips">
+    /// The clips, what stands on their cards as the name of a file beside <paramref name="to"/>, and what is in them.
+    /// </param>
+    public static Task Join(IReadOnlyList<(string Path, string Card, CutoutOf Of)> clips, string to, CancellationToken cancel)
+    {
+        var (inputs, chains, all) = (new List<string>(), new List<string>(), "");
+        foreach (var (path, card, of) in clips)
+        {
+            var length = Seconds(of.Time.EndMs - of.Time.BeginMs);
+            var at = Add("-f", "lavfi", "-t", CardSeconds, "-i", $"color=c=0xf7f4ec:s={FilmSize}:r=25");
+            chains.Add(
+                $"[{at}:v]drawtext=textfile={card}:expansion=none:fontcolor=0x1f2b2e:fontsize=44:line_spacing=18:"
+                    + $"x=(w-text_w)/2:y=(h-text_h)/2,"
+                    + $"setsar=1[t{at}]"
+            );
+            var silence = Add("-f", "lavfi", "-t", CardSeconds, "-i", "anullsrc=r=44100:cl=stereo");
+            var clip = Add([.. Safe, "-i", Path.GetFullPath(path)]);
+            var picture = of.Films ? $"{clip}:v" : $"{Add("-f", "lavfi", "-t", length, "-i", $"color=c=0xe9e4d6:s={FilmSize}:r=25")}:v";
+            var sound = of.Sounds ? $"{clip}:a" : $"{Add("-f", "lavfi", "-t", length, "-i", "anullsrc=r=44100:cl=stereo")}:a";
+            chains.Add(
+                $"[{picture}]scale={FilmSize.Replace('x', ':')}:force_original_aspect_ratio=decrease,"
+                    + $"pad={FilmSize.Replace('x', ':')}:(ow-iw)/2:(oh-ih)/2:color=0xe9e4d6,fps=25,setsar=1[v{at}]"
+            );
+            chains.Add($"[{sound}]aresample=44100,aformat=channel_layouts=stereo[a{at}]");
+            all += $"[t{at}][{silence}:a][v{at}][a{at}]";
+        }
+        return Run(
+            [
+                .. Quiet,
+                "-y",
+                .. inputs,
+                "-filter_complex",
+                $"{string.Join(';', chains)};{all}concat=n={2 * clips.Count}:v=1:a=1[film][sound]",
+                "-map",
+                "[film]",
+                "-map",
+                "[sound]",
+                .. PackedCodec,
+                .. "-c:a aac -b:a 128k -movflags +faststart -map_metadata -1 -progress pipe:1 -f mp4".Split(' '),
+                Path.GetFullPath(to),
+            ],
+            (bytes, stop) => bytes.CopyToAsync(Stream.Null, stop),
+            cancel,
+            Path.GetDirectoryName(Path.GetFullPath(to))
+        );
+
+        int Add(params string[] input)
+        {
+            inputs.AddRange(input);
+            return inputs.Count(i => i == "-i") - 1;
+        }
+    }
+
+    /// <summary>How long a card stands.</summary>
+    public const string CardSeconds = "2.5";
+
+    private const string FilmSize = "1280x720";
 
     /// <summary>A part of a picture as PNG, with what is covered in it.</summary>
     public static async Task<byte[]> Cropped(string path, RegionAnchor part, IReadOnlyList<Cover> covers, CancellationToken cancel)
@@ -243,10 +303,20 @@ internal sealed class Ffmpeg
 
     /// <summary>Runs a program, and hands on what it writes as it comes.</summary>
     /// <exception cref="UnplayableException">It failed, or nothing came of it for a minute.</exception>
-    internal static async Task Run(string[] command, Func<Stream, CancellationToken, Task> take, CancellationToken cancel)
+    internal static async Task Run(
+        string[] command,
+        Func<Stream, CancellationToken, Task> take,
+        CancellationToken cancel,
+        string? folder = null
+    )
     {
         using var process = Process.Start(
-            new ProcessStartInfo("nice", ["-n", "10", .. command]) { RedirectStandardOutput = true, RedirectStandardError = true }
+            new ProcessStartInfo("nice", ["-n", "10", .. command])
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+                WorkingDirectory = folder ?? "",
+            }
         )!;
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         try

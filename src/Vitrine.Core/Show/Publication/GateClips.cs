@@ -1,5 +1,6 @@
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
 
@@ -72,8 +73,19 @@ public sealed partial class Gate
             recordings.TryGetValue(passage.SourceId, out var recording)
             && recording.Transcripts is [var (source, inStep, offset), ..]
             && inStep.WordsIn(new TimeRange(clip.BeginMs - offset, clip.EndMs - offset)) is { } words
-            ? new GatePassage(source.Id, new TextAnchor(words))
+            ? new GatePassage(source.Id, new TextAnchor(WithSigns(source.Text, words)))
             : null;
+    }
+
+    /// <summary>Words with the signs that stand at them: quotes, stops.</summary>
+    private static TextRange WithSigns(string text, TextRange words)
+    {
+        var (start, end) = (words.Start, words.End);
+        while (start > 0 && !char.IsWhiteSpace(text[start - 1]))
+            start--;
+        while (end < text.Length && !char.IsWhiteSpace(text[end]))
+            end++;
+        return new TextRange(start, end);
     }
 
     /// <summary>A part of a picture leaves when everyone who is in it allows it.</summary>

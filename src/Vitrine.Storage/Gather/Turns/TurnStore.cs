@@ -120,8 +120,8 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
         );
 
     /// <summary>
-    /// Says when a turn begins, by the transcript's own clock: what was heard is more exact than what its file or an estimate says. Times of
-    /// its words move along, and the turn before ends there at the latest.
+    /// Says when a turn begins, by the transcript's own clock: what was heard is more exact than what its file or an estimate says. Times
+    /// of its words move along, and the turn before ends there at the latest.
     /// </summary>
     /// <param name="start">Where the turn begins in the text.</param>
     /// <param name="beginMs">Null where it is not known any more.</param>

@@ -55,6 +55,25 @@ public sealed class PublicationStore(Workspace workspace)
     /// <exception cref="Refusal">There is no such exhibit.</exception>
     public Published Of(ExhibitId exhibitId) => Snapshot(connection => Read(connection, exhibitId));
 
+    /// <summary>The evidence of one insight before the gate, as if it were published.</summary>
+    /// <exception cref="Refusal">There is no such insight.</exception>
+    public (Insight Insight, Gate Gate, IReadOnlyList<PublishedEvidence> Evidence) GateFor(InsightId insightId) =>
+        Snapshot(connection =>
+        {
+            if (InsightStore.Of(connection, [insightId]) is not [var insight, ..])
+                throw Refusal.Missing("insight");
+            var attached = InsightStore.EvidenceOf(connection, [insightId])[insightId].ToList();
+            var placed = PlacedOf(connection, [.. attached.Select(e => e.ObservationId)]).ToDictionary(o => o.Id);
+            var people = PeopleOf(connection, [insight.StudyId])[insight.StudyId].ToList();
+            var gate = GateOf(connection, [insight.StudyId], people, placed.Values.Select(o => o.SourceId).ToHashSet());
+            return (
+                insight,
+                gate,
+                (IReadOnlyList<PublishedEvidence>)
+                    [.. attached.Where(e => placed.ContainsKey(e.ObservationId)).Select(e => placed[e.ObservationId].As(e))]
+            );
+        });
+
     /// <summary>One observation before the gate, as if it were evidence of something published.</summary>
     /// <exception cref="Refusal">There is no such observation.</exception>
     public (Gate Gate, GatePassage Passage) GateFor(ObservationId observationId) =>

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
+import { boxFragment, boxIn } from '@/mark/observations/mediaFragment';
 import { inPicture, type Box } from '@/mark/observations/stretch';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
@@ -41,7 +42,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const picture = useRef<HTMLDivElement>(null);
   const [scale, setScale] = useState(1);
   const [focusedId, setFocused] = useState<number | null>(at ?? null);
-  const [chosen, setChosen] = useState<Box | null>(null);
+  const [chosen, setChosen] = useState<Box | null>(() => (at === undefined ? boxIn(window.location.hash) : null));
   const [lineOn, setLineOn] = useState<{ on: 'chosen' | number; before: TagsGiven | null } | null>(null);
   const [card, setCard] = useState<{ id: number; asks: boolean } | null>(null);
   /** What is being drawn, or the region that is being moved. */
@@ -183,7 +184,8 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const drawn = dragged?.of === null ? dragged.box : chosen;
   const tagged = lineOn?.on === 'chosen' ? chosen : called(lineOn?.on ?? null)?.box;
   const opened = called(card?.id ?? null);
-  const linkTo = (id: number) => new URL(`/studies/${studyId}/mark?source=${line.id}&at=${id}`, window.location.href).href;
+  const linkTo = ({ id, box }: Shown) =>
+    new URL(`/studies/${studyId}/mark?source=${line.id}&at=${id}${box ? boxFragment(box) : ''}`, window.location.href).href;
   return (
     <div
       ref={root}
@@ -291,8 +293,8 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
           onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
           onStar={() => marking.star(opened)}
           onUnsure={() => marking.unsure(opened)}
-          onCopy={() => handOn(`A part of ${line.title}\n${linkTo(opened.id)}`, 'Copied, with where it stands.')}
-          onCopyLink={() => handOn(linkTo(opened.id), 'The link is copied.')}
+          onCopy={() => handOn(`A part of ${line.title}\n${linkTo(opened)}`, 'Copied, with where it stands.')}
+          onCopyLink={() => handOn(linkTo(opened), 'The link is copied.')}
           onUntag={(tagId) => marking.untag(opened.id, tagId)}
           onAddTag={() => setLineOn({ on: opened.id, before: null })}
           onRemove={() => {

@@ -8,6 +8,7 @@ import { TagLine } from '@/parts/TagLine';
 import { Waiting } from '@/parts/Empty';
 import { count } from '@/parts/words';
 import type { Stretch } from '@/mark/observations/stretch';
+import { timeFragment } from '@/mark/observations/mediaFragment';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import { addressOf } from '@/mark/reading/addressOf';
 import type { MaterialProps } from '@/mark/reading/material';
@@ -121,7 +122,8 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
       }}
     />
   );
-  const linkTo = (id: number) => new URL(`/studies/${studyId}/mark?source=${line.id}&at=${id}`, window.location.href).href;
+  const linkTo = (clip: { start: number; end: number; mark: { id: number } }) =>
+    new URL(`/studies/${studyId}/mark?source=${line.id}&at=${clip.mark.id}${timeFragment(clip)}`, window.location.href).href;
   const opened = desk.called(state.card?.id ?? null);
   return (
     <div
@@ -256,10 +258,8 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           onSentiment={(sentiment) => marking.sentiment(opened.mark.id, sentiment)}
           onStar={() => marking.star(opened.mark)}
           onUnsure={() => marking.unsure(opened.mark)}
-          onCopy={() =>
-            handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened.mark.id)}`, 'Copied, with where it stands.')
-          }
-          onCopyLink={() => handOn(linkTo(opened.mark.id), 'The link is copied.')}
+          onCopy={() => handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened)}`, 'Copied, with where it stands.')}
+          onCopyLink={() => handOn(linkTo(opened), 'The link is copied.')}
           onUntag={(tagId) => marking.untag(opened.mark.id, tagId)}
           onAddTag={() => dispatch({ do: 'openTagLine', on: opened.mark.id })}
           onRemove={() => {

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { outgoing } from '@/api/waiting/outgoing';
+import { timeIn } from '@/mark/observations/mediaFragment';
 import type { Stretch } from '@/mark/observations/stretch';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
@@ -42,8 +43,11 @@ interface Given {
 /** Everything that marking a recording knows and does, beside drawing it. */
 export function useDesk({ source, stored, tags, at, place, player, length, films, waits, back }: Given) {
   const { studyId, line } = source;
-  const [state, dispatch] = useReducer(desk, deskAt(at));
-  const [view, setView] = useState<View>(() => within({ from: (place ?? 0) - 5000, span: 60_000 }, length));
+  const [state, dispatch] = useReducer(desk, at, (from) => {
+    const part = from === undefined ? timeIn(window.location.hash) : null;
+    return part?.end ? { ...deskAt(from), chosen: { start: part.start, end: Math.min(part.end, length), along: 'time' as const } } : deskAt(from);
+  });
+  const [view, setView] = useState<View>(() => within({ from: (timeIn(window.location.hash)?.start ?? place ?? 0) - 5000, span: 60_000 }, length));
   const [going, setGoing] = useState(false);
   const [follows, setFollows] = useState(true);
   const [said, setSaid] = useState('');
@@ -75,6 +79,8 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const wordsOf = (time: Stretch) => (words ? wordsIn(words, { start: time.start - offset, end: time.end - offset }) : null);
   const lit = chosen?.along === 'text' ? chosen : focused?.inWords ? focused.mark : active && wordsOf(active);
 
+  // The address names a stretch of the recording.
+  const [named] = useState(() => (at === undefined ? timeIn(window.location.hash) : null));
   // The address names an observation: its part of the recording is drawn when it is there.
   const [shownAt, setShownAt] = useState<number>();
   const beginning = at === undefined ? undefined : called(at)?.start;
@@ -258,7 +264,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     focused,
     active,
     lit,
-    beginning: beginning ?? place,
+    beginning: beginning ?? named?.start ?? place,
     choose,
     done,
     edgeTo,

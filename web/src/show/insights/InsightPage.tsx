@@ -147,6 +147,15 @@ export function InsightPage() {
               </ul>
             </section>
           )}
+          {page.evidence.some(({ quote }) => quote.anchor.kind === 'time' || /^(audio|video)\//.test(quote.mediaType ?? '')) && (
+            <section className="mt-5">
+              <h2 className="mb-1 font-semibold">Seen and heard</h2>
+              <a download href={`/api/insights/${insightId}/film`} className="inline-block min-h-6 text-sky hover:underline">
+                Save its clips as one film
+              </a>
+              <p className="text-[12px] text-ink-soft">With a card before each, protected as readers get them.</p>
+            </section>
+          )}
           <InsightAttachments studyId={studyId} insightId={insightId} />
           <fieldset className="mt-5">
             <legend className="mb-1 font-semibold">Who was asked</legend>
