@@ -18,6 +18,7 @@ import { handOn } from '@/mark/reading/useCiting';
 import { WriteDown } from '@/mark/transcription/WriteDown';
 import { Protect } from '@/shared/Protect';
 import { useKept } from '@/shared/useKept';
+import { Beside } from './Beside';
 import { ClipLanes } from './ClipLanes';
 import { deskKeys } from './deskKeys';
 import { InStepWords } from './InStepWords';
@@ -31,6 +32,7 @@ import { momentIn } from './view';
 import { Wave } from './Wave';
 
 const none: readonly never[] = [];
+const isId = (value: unknown): value is number => typeof value === 'number';
 const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
 
 /** The frame that a film shows now, as a picture. */
@@ -75,6 +77,14 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
   });
   const pauses = useQuery({ ...queries.pauses(line.id), enabled: sounds }).data ?? none;
   const sources = useQuery(queries.sources(studyId)).data ?? none;
+  /** Other recordings of the same session: on the same clock one of them can stand beside this one. */
+  const siblings = useMemo(
+    () => sources.filter((s) => line.sessionId !== null && s.sessionId === line.sessionId && s.id !== line.id && s.lengthMs !== null),
+    [sources, line],
+  );
+  const [besideId, setBeside] = useKept(`beside-${line.id}`, 0, isId);
+  const second = siblings.find((s) => s.id === besideId);
+  const [hearsSecond, setHearsSecond] = useState(false);
   const stills = useMemo(() => sources.filter((s) => s.stillOfId === line.id).toSorted((a, b) => (a.stillAtMs ?? 0) - (b.stillAtMs ?? 0)), [sources, line.id]);
   useEffect(() => {
     if (keyed) root.current?.focus({ preventScroll: true });
@@ -102,7 +112,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     return people.find((p) => p.id === speaker?.participantId)?.pseudonym ?? speaker?.label ?? '';
   };
   /** There is something above the wave beside which the tag line stands, so that it covers no sound. */
-  const above = films || transcript !== undefined;
+  const above = films || second !== undefined || transcript !== undefined;
   const on = state.tagLine?.on;
   const tagged = on === 'chosen' ? state.chosen : (desk.called(on ?? null) ?? null);
   const taggedWords = on === 'chosen' && state.chosen?.along === 'text' ? state.chosen : null;
@@ -134,9 +144,18 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
       onKeyDown={deskKeys(acts)}
       className={`grid h-full min-h-[560px] outline-none ${above ? 'grid-rows-[minmax(180px,1fr)_auto_auto]' : 'grid-rows-[auto_auto_auto] content-start'}`}
     >
-      <div className={`relative grid min-h-0 ${films && transcript ? 'grid-cols-[minmax(0,11fr)_minmax(0,10fr)]' : 'grid-cols-1'}`}>
-        <div className={films ? 'min-h-0 bg-paper-deep p-3' : 'sr-only'}>
-          <video ref={attach} preload="auto" src={addressOf(source)} aria-label={line.title} className="h-full w-full object-contain" onClick={acts.toggle} />
+      <div className={`relative grid min-h-0 ${(films || second) && transcript ? 'grid-cols-[minmax(0,11fr)_minmax(0,10fr)]' : 'grid-cols-1'}`}>
+        <div className={films || second ? `grid min-h-0 gap-2 bg-paper-deep p-3 ${films && second ? 'grid-rows-2' : 'grid-rows-1'}` : 'sr-only'}>
+          <video
+            ref={attach}
+            preload="auto"
+            muted={hearsSecond && second !== undefined}
+            src={addressOf(source)}
+            aria-label={line.title}
+            className={films ? 'h-full min-h-0 w-full object-contain' : 'sr-only'}
+            onClick={acts.toggle}
+          />
+          {second && <Beside key={second.id} first={line} second={second} player={player} heard={hearsSecond} onHeard={setHearsSecond} />}
         </div>
         {transcript && words && (
           <InStepWords
@@ -219,6 +238,23 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
             {count(desk.clips.length, 'clip')}
             {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}
           </p>
+          {siblings.length > 0 && (
+            <label className="flex items-center gap-1.5">
+              On the same clock
+              <select
+                value={second?.id ?? 0}
+                onChange={(e) => setBeside(Number(e.target.value))}
+                className="min-h-6 max-w-[180px] rounded-std border border-line bg-case px-1"
+              >
+                <option value={0}>nothing</option>
+                {siblings.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           {sounds && <WriteDown recording={line} others={transcripts.others} />}
           <Button look="quiet" onClick={() => setProtecting({ frame: films ? frameOf(root.current!.querySelector('video')!) : null })}>
             Protect people …
