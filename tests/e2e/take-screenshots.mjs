@@ -141,5 +141,12 @@ await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 
 
 await comeIn('Una Kerr');
 const link = await write('/api/exhibits/1/links', {});
-await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers');
+await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers', async () => {
+  const insight = page.getByRole('article').filter({ hasText: '“Return” stops first-timers' });
+  await insight.getByRole('button', { name: 'See it said' }).first().click();
+  await page.waitForTimeout(2500);
+  await page.locator('video').evaluate((video) => video.pause());
+  await insight.evaluate((article) => article.scrollIntoView({ block: 'start' }));
+  await page.waitForTimeout(800);
+});
 await browser.close();

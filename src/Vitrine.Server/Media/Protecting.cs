@@ -8,8 +8,10 @@ namespace Vitrine.Server.Media;
 /// <summary>What of people is taken away in a stretch that leaves, as ffmpeg's filters. Times are those of the stretch.</summary>
 internal static class Protecting
 {
-    /// <summary>Voices are moved down by this factor, pitch and formants alike: a third, which most listeners no longer know a voice by
-    /// (common practice, no source; it hides a voice from people, not from a laboratory).</summary>
+    /// <summary>
+    /// Voices are moved down to this part of their pitch and formants (common practice, no source; it hides a voice from people, not from a
+    /// laboratory).
+    /// </summary>
     private const double Lower = 0.8;
 
     private const int SamplesPerSecond = 44100;
