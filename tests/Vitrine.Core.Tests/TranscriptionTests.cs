@@ -89,10 +89,10 @@ public class LaidTests
         TimeRange[] pauses = [new(0, 1000), new(3000, 4000), new(8000, 8500), new(10_500, 12_000)];
         Assert.Equal(
             [(1000, 3000), (4000, 8000), (8500, 10_500)],
-            Laid.Along(text, turns, pauses, 12_000).Select(t => (t.BeginMs!.Value, t.EndMs!.Value))
+            Laid.Along(text, turns, pauses, 12_000).Turns.Select(t => (t.BeginMs!.Value, t.EndMs!.Value))
         );
         // The last is heard at 9 s, and at once the one before has all that is up to it.
-        var pinned = Laid.Along(text, [turns[0], turns[1], turns[2] with { BeginMs = 9000 }], pauses, 12_000);
+        var pinned = Laid.Along(text, [turns[0], turns[1], turns[2] with { BeginMs = 9000 }], pauses, 12_000).Turns;
         Assert.Equal((9000, 10_500), (pinned[2].BeginMs, pinned[2].EndMs));
         Assert.Equal(9000, pinned[1].EndMs);
     }
@@ -111,7 +111,8 @@ public class LaidTests
             t += 300 + (paused[i] * 40) + 1;
         }
         turns[pin % turns.Count] = turns[pin % turns.Count] with { BeginMs = at };
-        var laid = Laid.Along(text, turns, pauses, length);
+        var (laid, words) = Laid.Along(text, turns, pauses, length);
+        Assert.All(words, w => Assert.True(w.EndMs > w.BeginMs));
         Assert.All(laid, t => Assert.True(t.EndMs > t.BeginMs));
         Assert.Equal(at, laid[pin % turns.Count].BeginMs);
         for (var i = 1; i < laid.Count; i++)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Text;
+using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
@@ -275,6 +276,46 @@ public sealed class RecordingTests : Recorded
         Assert.Equal([0, 2], page["breadth"]!["strip"]!.AsArray().Select(n => (int)n!));
         Assert.Equal(1, (int)page["breadth"]!["triple"]!["unattributed"]!);
         Assert.Equal((1300, 1300), ((int)page["coveredMs"]!, (int)page["sources"]![0]!["coveredMs"]!));
+    }
+
+    [Fact]
+    public async Task A_film_has_a_frame_to_know_it_by_and_its_changes_of_scene()
+    {
+        var path = Path.Combine(made.FullName, "scenes.mp4");
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -f lavfi -i color=black:s=160x90:r=10:d=1.5 -f lavfi -i testsrc=s=160x90:r=10:d=2 -f lavfi -i color=white:s=160x90:r=10:d=1".Split(
+                    ' '
+                ),
+                "-filter_complex",
+                "[0:v][1:v][2:v]concat=n=3:v=1",
+                .. "-c:v libx264 -pix_fmt yuv420p".Split(' '),
+                path,
+            ]
+        );
+        var (film, _) = await Ready("scenes.mp4", await File.ReadAllBytesAsync(path));
+        JsonArray scenes;
+        while ((scenes = (await server.Get($"sources/{film}/scenes")).AsArray()).Count == 0)
+            await Task.Delay(20);
+        Assert.Equal([1500, 3500], scenes.Select(s => (int)s!));
+        using var poster = await server.Http.GetAsync(new Uri($"/api/sources/{film}/poster", UriKind.Relative));
+        Assert.Equal("image/png", poster.Content.Headers.ContentType!.MediaType);
+    }
+
+    [Fact]
+    public async Task A_page_of_a_pdf_is_kept_as_a_picture_that_knows_its_document()
+    {
+        var pdf = await File.ReadAllBytesAsync(Path.Combine(DemoTests.DemoFolderPath(), "boarding", "named-ticket.pdf"));
+        var source = (await server.Upload(study, "named-ticket.pdf", pdf)).SourceId!.Value;
+        var picture = (long)(await server.Post($"sources/{source}/pages/1/picture", new { }))["id"]!;
+        var line = (await server.Get($"sources/{picture}"))["line"]!;
+        Assert.Equal((source, 1), ((long)line["stillOfId"]!, (int)line["stillPage"]!));
+        using var shown = await server.Http.GetAsync(new Uri($"/api/sources/{picture}/media", UriKind.Relative));
+        Assert.Equal("image/png", shown.Content.Headers.ContentType!.MediaType);
+        Assert.Equal(400, (await server.Refused($"sources/{source}/pages/99/picture", new { })).Status);
+        var pasted = await server.Paste(study, "Notes", "No pages.");
+        Assert.Equal(400, (await server.Refused($"sources/{pasted}/pages/1/picture", new { })).Status);
     }
 
     [Fact]

@@ -56,7 +56,7 @@ public sealed class Coverage
         var boxes = regions
             .GroupBy(r => (r.Source, r.Region.AtMs))
             .SelectMany(picture =>
-                Box.Disjoint(picture.Select(r => Box.Of(r.Region))).Select(box => (picture.Key.Source, picture.Key.AtMs, box))
+                Box.Disjoint(picture.SelectMany(r => Box.Of(r.Region))).Select(box => (picture.Key.Source, picture.Key.AtMs, box))
             );
         return new Coverage(runs, [.. boxes]);
     }
@@ -94,7 +94,8 @@ public sealed class Coverage
     {
         public long Area => (long)(Right - Left) * (Bottom - Top);
 
-        public static Box Of(RegionAnchor region) => new(region.X, region.Y, region.X + region.Width, region.Y + region.Height);
+        /// <summary>A region as rectangles that share no area.</summary>
+        public static IEnumerable<Box> Of(RegionAnchor region) => region.Strips.Select(s => new Box(s.Left, s.Top, s.Right, s.Bottom));
 
         public long SharedWith(Box other) =>
             (long)Math.Max(0, Math.Min(Right, other.Right) - Math.Max(Left, other.Left))

@@ -27,7 +27,7 @@ internal sealed record Probed(
 /// Debian's ffmpeg and ffprobe, each call a process of its own at low priority. They open files alone, of containers that are named here
 /// (never a list that leads elsewhere), and are ended when nothing comes of them for a minute.
 /// </summary>
-internal sealed class Ffmpeg
+internal sealed partial class Ffmpeg
 {
     /// <summary>Samples in a second of what is decoded for peaks.</summary>
     public const int SamplesPerSecond = 8000;
@@ -171,65 +171,6 @@ internal sealed class Ffmpeg
         );
     }
 
-    /// <summary>Several clips in a row as one film, each after a card with its title.</summary>
-    /// <param name="clips">
-    /// The clips, what stands on their cards as the name of a file beside <paramref name="to"/>, and what is in them.
-    /// </param>
-    public static Task Join(IReadOnlyList<(string Path, string Card, CutoutOf Of)> clips, string to, CancellationToken cancel)
-    {
-        var (inputs, chains, all) = (new List<string>(), new List<string>(), "");
-        foreach (var (path, card, of) in clips)
-        {
-            var length = Seconds(of.Time.EndMs - of.Time.BeginMs);
-            var at = Add("-f", "lavfi", "-t", CardSeconds, "-i", $"color=c=0xf7f4ec:s={FilmSize}:r=25");
-            chains.Add(
-                $"[{at}:v]drawtext=textfile={card}:expansion=none:fontcolor=0x1f2b2e:fontsize=44:line_spacing=18:"
-                    + $"x=(w-text_w)/2:y=(h-text_h)/2,"
-                    + $"setsar=1[t{at}]"
-            );
-            var silence = Add("-f", "lavfi", "-t", CardSeconds, "-i", "anullsrc=r=44100:cl=stereo");
-            var clip = Add([.. Safe, "-i", Path.GetFullPath(path)]);
-            var picture = of.Films ? $"{clip}:v" : $"{Add("-f", "lavfi", "-t", length, "-i", $"color=c=0xe9e4d6:s={FilmSize}:r=25")}:v";
-            var sound = of.Sounds ? $"{clip}:a" : $"{Add("-f", "lavfi", "-t", length, "-i", "anullsrc=r=44100:cl=stereo")}:a";
-            chains.Add(
-                $"[{picture}]scale={FilmSize.Replace('x', ':')}:force_original_aspect_ratio=decrease,"
-                    + $"pad={FilmSize.Replace('x', ':')}:(ow-iw)/2:(oh-ih)/2:color=0xe9e4d6,fps=25,setsar=1[v{at}]"
-            );
-            chains.Add($"[{sound}]aresample=44100,aformat=channel_layouts=stereo[a{at}]");
-            all += $"[t{at}][{silence}:a][v{at}][a{at}]";
-        }
-        return Run(
-            [
-                .. Quiet,
-                "-y",
-                .. inputs,
-                "-filter_complex",
-                $"{string.Join(';', chains)};{all}concat=n={2 * clips.Count}:v=1:a=1[film][sound]",
-                "-map",
-                "[film]",
-                "-map",
-                "[sound]",
-                .. PackedCodec,
-                .. "-c:a aac -b:a 128k -movflags +faststart -map_metadata -1 -progress pipe:1 -f mp4".Split(' '),
-                Path.GetFullPath(to),
-            ],
-            (bytes, stop) => bytes.CopyToAsync(Stream.Null, stop),
-            cancel,
-            Path.GetDirectoryName(Path.GetFullPath(to))
-        );
-
-        int Add(params string[] input)
-        {
-            inputs.AddRange(input);
-            return inputs.Count(i => i == "-i") - 1;
-        }
-    }
-
-    /// <summary>How long a card stands.</summary>
-    public const string CardSeconds = "2.5";
-
-    private const string FilmSize = "1280x720";
-
     /// <summary>A part of a picture as PNG, with what is covered in it.</summary>
     public static async Task<byte[]> Cropped(string path, RegionAnchor part, IReadOnlyList<Cover> covers, CancellationToken cancel)
     {
@@ -302,12 +243,15 @@ internal sealed class Ffmpeg
         (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Any(folder => File.Exists(Path.Combine(folder, program)));
 
     /// <summary>Runs a program, and hands on what it writes as it comes.</summary>
+    /// <param name="folder">Where it runs; null for where the server does.</param>
+    /// <param name="patient">Whether it may be silent for as long as it takes.</param>
     /// <exception cref="UnplayableException">It failed, or nothing came of it for a minute.</exception>
     internal static async Task Run(
         string[] command,
         Func<Stream, CancellationToken, Task> take,
         CancellationToken cancel,
-        string? folder = null
+        string? folder = null,
+        bool patient = false
     )
     {
         using var process = Process.Start(
@@ -322,7 +266,7 @@ internal sealed class Ffmpeg
         try
         {
             var wrong = process.StandardError.ReadToEndAsync(stop.Token);
-            await take(new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
+            await take(patient ? process.StandardOutput.BaseStream : new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
             await process.WaitForExitAsync(stop.Token);
             if (process.ExitCode != 0)
                 throw new UnplayableException((await wrong).Trim());

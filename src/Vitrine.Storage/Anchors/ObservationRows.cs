@@ -14,7 +14,8 @@ internal record AnchorRow
     public const string First = "anchor_kind";
 
     /// <summary>These columns of the table that is called <c>o</c>.</summary>
-    public const string Columns = "o.anchor AS anchor_kind, o.start, o.\"end\", o.begin_ms, o.end_ms, o.x, o.y, o.width, o.height";
+    public const string Columns =
+        "o.anchor AS anchor_kind, o.start, o.\"end\", o.begin_ms, o.end_ms, o.x, o.y, o.width, o.height, o.outline";
 
     public AnchorKind AnchorKind { get; init; }
     public int? Start { get; init; }
@@ -25,13 +26,14 @@ internal record AnchorRow
     public int? Y { get; init; }
     public int? Width { get; init; }
     public int? Height { get; init; }
+    public string? Outline { get; init; }
 
     public Anchor Anchor =>
         AnchorKind switch
         {
             AnchorKind.Text => new TextAnchor(new TextRange(Start!.Value, End!.Value)),
             AnchorKind.Time => new TimeAnchor(BeginMs!.Value, EndMs!.Value),
-            _ => new RegionAnchor(X!.Value, Y!.Value, Width!.Value, Height!.Value, BeginMs),
+            _ => new RegionAnchor(X!.Value, Y!.Value, Width!.Value, Height!.Value, BeginMs, Outline),
         };
 
     /// <summary>The values of all these columns for an anchor.</summary>
@@ -49,6 +51,7 @@ internal record AnchorRow
             ["y"] = (long?)region?.Y,
             ["width"] = (long?)region?.Width,
             ["height"] = (long?)region?.Height,
+            ["outline"] = region?.Outline,
         };
     }
 }

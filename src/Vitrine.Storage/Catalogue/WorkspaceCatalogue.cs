@@ -254,7 +254,7 @@ internal sealed class WorkspaceCatalogue
                 Links = [new(Study, "study"), new("source_id", "source", Goes)],
                 Search = new Searched(FoundKind.Observation, null, "note"),
                 PeoplesWords = ["note"],
-                Plain = ["anchor", "sentiment"],
+                Plain = ["anchor", "sentiment", "outline"],
                 StandsInText = true,
             },
             new("observation_tag")
@@ -276,7 +276,7 @@ internal sealed class WorkspaceCatalogue
                 Links = [new(Study, "study"), new("source_id", "source", Goes)],
                 Search = new Searched(FoundKind.MarginNote, null, "words"),
                 PeoplesWords = ["words"],
-                Plain = ["anchor"],
+                Plain = ["anchor", "outline"],
                 StandsInText = true,
             },
             new("theme")

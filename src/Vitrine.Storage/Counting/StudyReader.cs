@@ -82,7 +82,8 @@ internal static class StudyReader
         var (ids, sourceOf, anchors) = (new List<ObservationId>(), new List<int>(), new List<Anchor>());
         using var command = connection.CreateCommand();
         command.CommandText = """
-            SELECT id, start, "end", begin_ms, end_ms, x, y, width, height FROM observation WHERE source_id = $source ORDER BY start, id
+            SELECT id, start, "end", begin_ms, end_ms, x, y, width, height, outline
+            FROM observation WHERE source_id = $source ORDER BY start, id
             """;
         var source = command.Parameters.Add("$source", SqliteType.Integer);
         for (var place = 0; place < sources.Length; place++)
@@ -108,7 +109,14 @@ internal static class StudyReader
         int? moment = row.IsDBNull(3) ? null : row.GetInt32(3);
         return row.IsDBNull(5)
             ? new TimeAnchor(moment!.Value, row.GetInt32(4))
-            : new RegionAnchor(row.GetInt32(5), row.GetInt32(6), row.GetInt32(7), row.GetInt32(8), moment);
+            : new RegionAnchor(
+                row.GetInt32(5),
+                row.GetInt32(6),
+                row.GetInt32(7),
+                row.GetInt32(8),
+                moment,
+                row.IsDBNull(9) ? null : row.GetString(9)
+            );
     }
 
     public static List<SpokenTurn>[] LoadTurns(

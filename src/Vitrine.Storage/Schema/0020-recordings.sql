@@ -13,6 +13,8 @@ CREATE TABLE recording (
 -- A frame of a film as a picture knows its film and its moment.
 ALTER TABLE source ADD COLUMN still_of_id INTEGER REFERENCES source (id);
 ALTER TABLE source ADD COLUMN still_at_ms INTEGER;
+-- So does a page of a document as a picture.
+ALTER TABLE source ADD COLUMN still_page INTEGER;
 CREATE INDEX source_by_still ON source (still_of_id) WHERE still_of_id IS NOT NULL;
 
 -- A transcript that was attached to its recording, or made from it; others run with the recording of their session. Who wrote it down
@@ -62,3 +64,7 @@ CREATE TABLE protection (
   -- Parts of the picture that are covered, as JSON.
   covers TEXT NOT NULL
 ) STRICT;
+
+-- A free outline around a part of a picture, as SVG writes points; the rectangle is the least box around it.
+ALTER TABLE observation ADD COLUMN outline TEXT;
+ALTER TABLE margin_note ADD COLUMN outline TEXT;

@@ -18,6 +18,8 @@ public static class RefusalSentences
             AnchorProblem.OutsideTime =>
                 "This stretch of time is empty or lies outside the source. Choose a beginning and a later end inside it.",
             AnchorProblem.NoPicture => "This source has no picture. Mark its words instead.",
+            AnchorProblem.NoOutline =>
+                $"An outline has 3 to {Outline.Most} corners inside the picture, and holds something. Draw it again.",
             _ => "This part lies outside the picture, or is empty. Draw it inside the picture.",
         };
 

@@ -271,6 +271,13 @@ export const queries = {
       queryFn: async () => (await ask(api.GET('/api/sources/{id}/pauses', { params: { path: { id } } }))).map((p) => ({ start: p.beginMs, end: p.endMs })),
       staleTime: Infinity,
     }),
+  /** Moments at which the scenes of a film change. */
+  scenes: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['job'] } },
+      queryKey: ['scenes', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/scenes', { params: { path: { id } } })),
+    }),
   wordsInStep: (id: number) =>
     queryOptions({
       meta: { restsOn: { sourceId: id, tables: ['source', 'source_text', 'source_shape', 'turn'] } },

@@ -49,6 +49,7 @@ const recording = [
   ['← →', '5 s back and on; with Shift 1 s'],
   ['PgUp PgDn', '15 s back and on'],
   ['↑ ↓', 'faster, slower'],
+  ['c C', 'to the next and the last change of scene'],
   ['i o', 'a clip begins here; it ends here, and its tags are asked for'],
   ['l L', 'hear it again; again and again'],
   [', .', 'move its edge 0.1 s back and on; with Shift 1 s'],

@@ -128,9 +128,10 @@ public sealed record TimeAnchor : Anchor
 }
 
 /// <summary>
-/// A rectangle of a picture, in ten-thousandths of the picture's width and height, from its upper left corner; with the moment when the
-/// picture is a frame of a film.
-/// Two regions touch when their rectangles share some area and they are of the same moment.
+/// A part of a picture: a rectangle, in ten-thousandths of the picture's width and height, from its upper left corner, or what lies
+/// inside a
+/// free outline; with the moment when the picture is a frame of a film.
+/// Two regions touch when they share some area and are of the same moment.
 /// </summary>
 public sealed record RegionAnchor : Anchor
 {
@@ -142,8 +143,9 @@ public sealed record RegionAnchor : Anchor
     /// <param name="width">1 or more; the right edge is at most <see cref="Whole"/>.</param>
     /// <param name="height">1 or more; the lower edge is at most <see cref="Whole"/>.</param>
     /// <param name="atMs">The moment of the frame in milliseconds; null for a picture that stands still.</param>
+    /// <param name="outline">A free outline, of which the rectangle is the least box; null for the rectangle itself.</param>
     /// <exception cref="ArgumentOutOfRangeException">The rectangle is empty or leaves the picture, or the moment is before 0.</exception>
-    public RegionAnchor(int x, int y, int width, int height, int? atMs)
+    public RegionAnchor(int x, int y, int width, int height, int? atMs, string? outline = null)
     {
         ArgumentOutOfRangeException.ThrowIfNegative(x);
         ArgumentOutOfRangeException.ThrowIfNegative(y);
@@ -154,6 +156,11 @@ public sealed record RegionAnchor : Anchor
         if (atMs is { } moment)
             ArgumentOutOfRangeException.ThrowIfNegative(moment, nameof(atMs));
         (X, Y, Width, Height, AtMs) = (x, y, width, height, atMs);
+        var drawn = outline is null
+            ? null
+            : Observations.Outline.Read(outline) ?? throw new ArgumentException("This is no outline.", nameof(outline));
+        Outline = drawn?.ToString();
+        Strips = drawn?.Strips() ?? [(x, y, x + width, y + height)];
     }
 
     /// <summary>The left edge.</summary>
@@ -171,6 +178,20 @@ public sealed record RegionAnchor : Anchor
     /// <summary>The moment of the frame; null for a picture that stands still.</summary>
     public int? AtMs { get; }
 
+    /// <summary>The corners of a free outline, as <see cref="Observations.Outline"/> writes them; null for a rectangle.</summary>
+    public string? Outline { get; }
+
+    /// <summary>Rectangles by their edges that together are this part; they share no area.</summary>
+    internal IReadOnlyList<(int Left, int Top, int Right, int Bottom)> Strips { get; }
+
+    /// <inheritdoc/>
+    public bool Equals(RegionAnchor? other) =>
+        other is not null
+        && (X, Y, Width, Height, AtMs, Outline) == (other.X, other.Y, other.Width, other.Height, other.AtMs, other.Outline);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(X, Y, Width, Height, AtMs, Outline);
+
     /// <inheritdoc/>
     [JsonIgnore]
     public override AnchorKind Kind => AnchorKind.Region;
@@ -180,5 +201,13 @@ public sealed record RegionAnchor : Anchor
     internal override int To => From + 1;
 
     internal bool SharesArea(RegionAnchor other) =>
-        AtMs == other.AtMs && X < other.X + other.Width && other.X < X + Width && Y < other.Y + other.Height && other.Y < Y + Height;
+        AtMs == other.AtMs
+        && X < other.X + other.Width
+        && other.X < X + Width
+        && Y < other.Y + other.Height
+        && other.Y < Y + Height
+        && (
+            (Outline ?? other.Outline) is null
+            || Strips.Any(a => other.Strips.Any(b => a.Left < b.Right && b.Left < a.Right && a.Top < b.Bottom && b.Top < a.Bottom))
+        );
 }

@@ -25,6 +25,9 @@ public enum AnchorProblem
 
     /// <summary>The rectangle is empty or leaves the picture.</summary>
     OutsidePicture,
+
+    /// <summary>The outline has too few or too many corners, leaves the picture or holds nothing.</summary>
+    NoOutline,
 }
 
 /// <summary>
@@ -41,7 +44,8 @@ public sealed record AnchorGiven(
     int? Y = null,
     int? Width = null,
     int? Height = null,
-    int? AtMs = null
+    int? AtMs = null,
+    string? Outline = null
 )
 {
     /// <summary>
@@ -64,6 +68,10 @@ public sealed record AnchorGiven(
 
     private (Anchor?, AnchorProblem?) Region()
     {
+        if (Outline is not null)
+            return AtMs is null or >= 0 && Observations.Outline.Read(Outline) is { } drawn
+                ? (new RegionAnchor(drawn.X, drawn.Y, drawn.Width, drawn.Height, AtMs, Outline), null)
+                : (null, AnchorProblem.NoOutline);
         var inside =
             X is >= 0 and < RegionAnchor.Whole
             && Y is >= 0 and < RegionAnchor.Whole

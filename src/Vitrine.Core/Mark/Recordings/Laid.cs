@@ -1,3 +1,5 @@
+using Vitrine.Core.Text;
+
 namespace Vitrine.Core.Mark.Recordings;
 
 /// <summary>
@@ -11,8 +13,11 @@ public static class Laid
     /// <param name="turns">Its turns, in order; what begins where is known has a beginning, later than that of those before.</param>
     /// <param name="pauses">Where nobody speaks, by the transcript's clock, in order.</param>
     /// <param name="lengthMs">How long the recording is by that clock.</param>
-    /// <returns>The same turns, each with a beginning and an end; those without words have none unless theirs is known.</returns>
-    public static IReadOnlyList<SpokenTurn> Along(
+    /// <returns>
+    /// The same turns, each with a beginning and an end (those without words have none unless theirs is known), and their words with
+    /// their times.
+    /// </returns>
+    public static (IReadOnlyList<SpokenTurn> Turns, IReadOnlyList<TimedWords> Words) Along(
         string text,
         IReadOnlyList<SpokenTurn> turns,
         IReadOnlyList<TimeRange> pauses,
@@ -20,8 +25,11 @@ public static class Laid
     )
     {
         var laid = turns.ToArray();
-        var weights = turns.Select(t => Text.Words.In(text, t.Words.Start, t.Words.End).Sum(w => Syllables.In(w.Of(text)))).ToArray();
-        var spoken = Enumerable.Range(0, turns.Count).Where(i => weights[i] > 0).ToList();
+        var words = turns
+            .Select(t => Text.Words.In(text, t.Words.Start, t.Words.End).Select(w => (w, Syllables.In(w.Of(text)))).ToList())
+            .ToArray();
+        var times = new List<TimedWords>();
+        var spoken = Enumerable.Range(0, turns.Count).Where(i => words[i].Count > 0).ToList();
         var from = 0;
         while (from < spoken.Count)
         {
@@ -33,28 +41,38 @@ public static class Laid
                 to < spoken.Count ? turns[spoken[to]].BeginMs!.Value
                 : pauses is [.., var last] && last.EndMs >= lengthMs ? last.BeginMs
                 : lengthMs;
-            Spread(laid, spoken[from..to], weights, Speech(pauses, Math.Min(begin, end), end));
+            Spread(laid, spoken[from..to], words, times, Speech(pauses, Math.Min(begin, end), end));
             from = to;
         }
-        return laid;
+        return (laid, times);
     }
 
-    /// <summary>Spreads stretches of speech over turns by their weights.</summary>
-    private static void Spread(SpokenTurn[] laid, List<int> turns, int[] weights, List<TimeRange> speech)
+    /// <summary>Spreads stretches of speech over the words of turns by their syllables.</summary>
+    private static void Spread(
+        SpokenTurn[] laid,
+        List<int> turns,
+        List<(TextRange Words, int Syllables)>[] words,
+        List<TimedWords> times,
+        List<TimeRange> speech
+    )
     {
-        var all = turns.Sum(t => (long)weights[t]);
+        var all = turns.Sum(t => words[t].Sum(w => (long)w.Syllables));
         var heard = speech.Sum(s => (long)(s.EndMs - s.BeginMs));
         long before = 0;
         foreach (var t in turns)
         {
             var begin = At(speech, heard * before / all, atBegin: true);
-            before += weights[t];
-            var end = At(speech, heard * before / all, atBegin: false);
-            // The end that its file told stays; one that only is estimated never is.
+            foreach (var (word, syllables) in words[t])
+            {
+                var from = At(speech, heard * before / all, atBegin: true);
+                before += syllables;
+                times.Add(new TimedWords(word, from, Math.Max(from + 1, At(speech, heard * before / all, atBegin: false))));
+            }
+            // What is known stays.
             laid[t] = laid[t] with
             {
                 BeginMs = laid[t].BeginMs ?? begin,
-                EndMs = laid[t].EndMs ?? Math.Max(end, begin + 1),
+                EndMs = laid[t].EndMs ?? Math.Max(At(speech, heard * before / all, atBegin: false), begin + 1),
             };
         }
     }

@@ -28,6 +28,7 @@ internal sealed class InStepReading(SourceStore sources, RecordingStore recordin
             .PausesOf(media, file.Hash)
             .Select(p => new TimeRange(Math.Max(0, p.BeginMs - offset), Math.Max(0, p.EndMs - offset)))
             .ToList();
-        return (InStep.Of(read.Text, Laid.Along(read.Text, turns, pauses, Math.Max(1, known.LengthMs - offset)), read.Shape?.Times), true);
+        var (laid, words) = Laid.Along(read.Text, turns, pauses, Math.Max(1, known.LengthMs - offset));
+        return (InStep.Of(read.Text, laid, read.Shape?.Times is { Count: > 0 } times ? times : words), true);
     }
 }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using Microsoft.Net.Http.Headers;
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Formats;
@@ -115,6 +116,22 @@ internal static class RecordingEndpoints
             )
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
         source.MapGet("/pauses", (SourceId id, SourceStore sources, MediaFolder media) => PausesOf(media, File(sources, id).Hash));
+        source
+            .MapGet(
+                "/poster",
+                (SourceId id, SourceStore sources, MediaFolder media) =>
+                    Path.GetFullPath(media.MadeOf(File(sources, id).Hash, RecordingStore.Poster)) is { } path && System.IO.File.Exists(path)
+                        ? Results.File(path, "image/png")
+                        : throw Refusal.Missing("picture")
+            )
+            .Produces(StatusCodes.Status200OK, contentType: "image/png");
+        source.MapGet(
+            "/scenes",
+            IReadOnlyList<int> (SourceId id, SourceStore sources, MediaFolder media) =>
+                media.MadeOf(File(sources, id).Hash, RecordingStore.Scenes) is { } path && System.IO.File.Exists(path)
+                    ? JsonSerializer.Deserialize<List<int>>(System.IO.File.ReadAllText(path))!
+                    : []
+        );
         source.MapPost("/stills", Still);
         source.MapGet(
             "/in-step",
@@ -192,6 +209,7 @@ internal static class RecordingEndpoints
             me.Actor,
             id,
             given.AtMs,
+            null,
             name[..Math.Min(name.Length, Limits.Title)],
             new NewMedia(hash, $"{name}.png", "image/png", png.Length)
         );

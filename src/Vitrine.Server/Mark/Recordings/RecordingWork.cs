@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Server.Jobs;
 using Vitrine.Server.Media;
@@ -61,6 +62,8 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
                 job.StudyId,
                 job.AccountId
             );
+            if (file.Picture is not null)
+                await Scenes(hash, path, lengthMs, cancel);
             return new JobEnd(JobState.Done, "Ready to be marked.", job.SourceId);
         }
         catch (UnplayableException problem)
@@ -132,6 +135,28 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
         var copy = await Ffmpeg.Probe(media.MadeOf(hash, RecordingStore.Copy), cancel);
         return copy.LengthMs ?? lengthMs;
     }
+
+    /// <summary>
+    /// A frame to know the film by, and where its scenes change. It can be marked already, and goes without them where they cannot be
+    /// found.
+    /// </summary>
+    private async Task Scenes(string hash, string path, int lengthMs, CancellationToken cancel)
+    {
+        try
+        {
+            var poster = await Ffmpeg.Frame(path, Math.Min(lengthMs / 10, PosterAtMs), cancel);
+            await Whole(hash, RecordingStore.Poster, to => File.WriteAllBytesAsync(to, poster, cancel));
+            var scenes = await Ffmpeg.Scenes(path, lengthMs > ShortMs, cancel);
+            await Whole(hash, RecordingStore.Scenes, to => File.WriteAllTextAsync(to, JsonSerializer.Serialize(scenes), cancel));
+        }
+        catch (UnplayableException) { }
+    }
+
+    /// <summary>The frame to know a film by is not its first, which is often black.</summary>
+    private const int PosterAtMs = 10_000;
+
+    /// <summary>In films up to this length every frame is looked at for a change of scene, in longer ones key frames alone.</summary>
+    private const int ShortMs = 20 * 60_000;
 
     /// <summary>What is written stands under its name only when it is whole.</summary>
     private async Task Whole(string hash, string name, Func<string, Task> write)

@@ -12,9 +12,10 @@ namespace Vitrine.Storage.Gather.Sources;
 public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources)
 {
     /// <summary>
-    /// Keeps a frame of a film as a picture, which knows its film and its moment; it is of the same session, and of the same people.
+    /// Keeps a frame of a film, or a page of a document, as a picture, which knows of what it is; it is of the same session, and of the
+    /// same people.
     /// </summary>
-    public Step AddStill(Actor actor, SourceId filmId, int atMs, string title, NewMedia picture)
+    public Step AddStill(Actor actor, SourceId filmId, int? atMs, int? page, string title, NewMedia picture)
     {
         var film = sources.Get(filmId, actor.AccountId);
         return workspace.Write(
@@ -37,7 +38,8 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
                         FolderId: film.Line.FolderId,
                         SessionId: film.Line.SessionId,
                         StillOfId: filmId,
-                        StillAtMs: atMs
+                        StillAtMs: atMs,
+                        StillPage: page
                     ),
                     SourceStore.NextPosition(writing, film.StudyId),
                     _ => new SpeakerMatch(null, false)

@@ -27,9 +27,10 @@ public sealed record SourceLine
     /// <summary>How long it lasts, for a recording that was looked at; null for others.</summary>
     public int? LengthMs { get; init; }
 
-    /// <summary>The film of which it is a frame, and its moment; null for what is none.</summary>
+    /// <summary>The film of which it is a frame and its moment, or the document of which it is a page; null for what is none.</summary>
     public SourceId? StillOfId { get; init; }
     public int? StillAtMs { get; init; }
+    public int? StillPage { get; init; }
 
     /// <summary>The recording that it was attached to or made from; without one, a transcript runs with that of its session.</summary>
     public SourceId? InStepWithId { get; init; }
@@ -116,6 +117,7 @@ public sealed record NewSource(
     IReadOnlyList<(TextRange Words, string Note)>? Comments = null,
     SourceId? StillOfId = null,
     int? StillAtMs = null,
+    int? StillPage = null,
     SourceId? InStepWithId = null,
     WrittenBy? WrittenBy = null
 );

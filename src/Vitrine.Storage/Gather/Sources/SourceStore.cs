@@ -63,8 +63,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             .Query<SourceLine>(
                 """
                 SELECT s.id, s.title, s.kind, s.held_on, s.file_name, s.length, s.folder_id, s.session_id, s.offset_ms,
-                  s.still_of_id, s.still_at_ms, s.in_step_with_id, s.written_by, m.type AS media_type, q.length_ms, r.furthest,
-                  c.name AS channel, f.rating
+                  s.still_of_id, s.still_at_ms, s.still_page, s.in_step_with_id, s.written_by, m.type AS media_type, q.length_ms,
+                  r.furthest, c.name AS channel, f.rating
                 FROM source s LEFT JOIN media m ON m.id = s.media_id LEFT JOIN recording q ON q.hash = m.hash
                   LEFT JOIN reading r ON r.source_id = s.id AND r.account_id = @accountId
                   LEFT JOIN routing g ON g.source_id = s.id LEFT JOIN feedback f ON f.id = g.feedback_id
@@ -275,6 +275,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                 source.SessionId,
                 source.StillOfId,
                 source.StillAtMs,
+                source.StillPage,
                 source.InStepWithId,
                 source.WrittenBy,
             }

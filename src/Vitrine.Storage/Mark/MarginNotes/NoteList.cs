@@ -49,10 +49,10 @@ public sealed class NoteList(Workspace workspace)
 {
     private const string All = """
         SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM margin_note n WHERE n.study_id = @studyId
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM margin_note n WHERE n.study_id = @studyId
         UNION ALL
         SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height FROM observation n
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM observation n
         WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
         """;
 

@@ -30,6 +30,12 @@ public sealed class RecordingStore(Workspace workspace, MediaFolder media)
     /// <summary>Under this name the copy stands that browsers can play.</summary>
     public const string Copy = "copy";
 
+    /// <summary>Under this name a frame stands to know a film by, as PNG.</summary>
+    public const string Poster = "poster";
+
+    /// <summary>Under this name the moments stand at which the scenes of a film change, in milliseconds as JSON.</summary>
+    public const string Scenes = "scenes";
+
     /// <summary>Peaks stand by how many a second has: "peaks-100".</summary>
     public static string PeaksName(int perSecond) => $"peaks-{perSecond}";
 

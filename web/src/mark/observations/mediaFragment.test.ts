@@ -12,7 +12,7 @@ it.each([
   ['TC0009 t=%6ept:3 (percent-encoded)', '#t=%6ept:3', 3000, null],
   ['TC0014 unknown names are passed over', '#u=12&t=3', 3000, null],
   ['TC0015 the last one counts', '#t=3&t=5', 5000, null],
-  ['section 4.2.1, a fraction', '#t=3.25,1:00.5', 3250, 60_500],
+  ['section 4.2.1, a fraction', '#t=3.25,01:00.5', 3250, 60_500],
 ])('reads %s', (_, hash, start, end) => expect(timeIn(hash)).toEqual({ start, end }));
 
 it.each(['#t=7,3', '#t=3,3', '#t=banana', '#t=3,7,9', '#t=3:7', '#t=1:77', '#t=-3,7', '#t=,', '#t=%20', '#t', '', '#%E0%A4%A=3'])(

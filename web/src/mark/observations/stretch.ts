@@ -4,12 +4,14 @@ export interface Stretch {
   end: number;
 }
 
-/** A rectangle of a picture, in ten-thousandths of its width and height from its upper left corner. */
+/** A part of a picture, in ten-thousandths of its width and height from its upper left corner: a rectangle, or what lies in an outline of which it is the least box. */
 export interface Box {
   x: number;
   y: number;
   width: number;
   height: number;
+  /** Corners of a free outline, as SVG writes points. */
+  outline?: string | undefined;
 }
 
 /** Along what observations of a source stand: the letters of a text, the milliseconds of a recording, or the area of a picture. */
@@ -25,7 +27,13 @@ export const inPicture = (box: Box): Place => ({ start: 0, end: 0, box });
 
 /** Whether two places of one source are the same. */
 export const samePlace = (a: Place, b: Place) =>
-  a.start === b.start && a.end === b.end && a.box?.x === b.box?.x && a.box?.y === b.box?.y && a.box?.width === b.box?.width && a.box?.height === b.box?.height;
+  a.start === b.start &&
+  a.end === b.end &&
+  a.box?.x === b.box?.x &&
+  a.box?.y === b.box?.y &&
+  a.box?.width === b.box?.width &&
+  a.box?.height === b.box?.height &&
+  a.box?.outline === b.box?.outline;
 
 /** A place as the server is told of it. */
 export function anchorOf(along: Along, { start, end, box }: Place) {

@@ -112,8 +112,8 @@ const isMarkWrite = (shown: unknown): shown is MarkWrite => typeof shown === 'ob
 const placeOf = (anchor: Observation['anchor']): Place => {
   if (anchor.kind === 'text') return { start: anchor.start, end: anchor.end };
   if (anchor.kind === 'time') return { start: anchor.beginMs, end: anchor.endMs };
-  const { x, y, width, height } = anchor;
-  return inPicture({ x, y, width, height });
+  const { x, y, width, height, outline } = anchor;
+  return inPicture({ x, y, width, height, ...(outline === null ? {} : { outline }) });
 };
 
 const placed = new WeakMap<Observation, Shown>();

@@ -19,8 +19,8 @@ import { TagLine } from '@/parts/TagLine';
 import { typing } from '@/parts/typing';
 import { clock, count } from '@/parts/words';
 import { Protect } from '@/shared/Protect';
-import { boxBetween, corners, cornerTo, movedBox, resizedBox, whole, type Corner } from './box';
-import { placeOf, Region } from './Region';
+import { boxBetween, corners, cornerTo, movedBox, outlined, resizedBox, simpler, whole, type Corner, type Point } from './box';
+import { Drawn, placeOf, Region } from './Region';
 
 const arrows: Record<string, { x: number; y: number }> = {
   ArrowLeft: { x: -100, y: 0 },
@@ -33,7 +33,10 @@ const [closest, furthest] = [8, 1];
 const needsRegion = () => void toast('Go to a region first, with [ or ], or draw one. n puts one in the middle, and arrows move it.');
 const isCorner = (given: string | undefined): given is Corner => corners.some((c) => c === given);
 
-type Drag = { from: { x: number; y: number }; on: 'new' } | { from: { x: number; y: number }; on: Shown; corner: Corner | null };
+type Drag =
+  | { from: Point; on: 'outline'; points: Point[] }
+  | { from: { x: number; y: number }; on: 'new' }
+  | { from: { x: number; y: number }; on: Shown; corner: Corner | null };
 
 /** A picture: its parts are framed, moved and tagged by drag and by keys. */
 export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialProps) {
@@ -47,6 +50,8 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const [card, setCard] = useState<{ id: number; asks: boolean } | null>(null);
   /** What is being drawn, or the region that is being moved. */
   const [dragged, setDragged] = useState<{ box: Box; of: number | null } | null>(null);
+  /** An outline that is drawn by keys: where the pen is, and the corners so far. */
+  const [pencil, setPencil] = useState<{ at: Point; points: Point[] } | null>(null);
   const [puttingIn, setPuttingIn] = useState<Shown | null>(null);
   const [protecting, setProtecting] = useState(false);
   const drag = useRef<Drag | null>(null);
@@ -109,6 +114,12 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const zoom = (times: number) => setScale((s) => Math.min(closest, Math.max(furthest, s * times)));
   const acts: Record<string, () => void> = {
     n: () => choose(middle),
+    o: () => {
+      setChosen(null);
+      setLineOn(null);
+      setFocused(null);
+      setPencil({ at: { x: whole / 2, y: whole / 2 }, points: [] });
+    },
     ']': () => step(true),
     '[': () => step(false),
     Enter: () => (chosen ? setLineOn({ on: 'chosen', before: null }) : focused ? setLineOn({ on: focused.id, before: null }) : needsRegion()),
@@ -128,9 +139,29 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     },
     Escape: () => focus(null),
   };
+  /** While an outline is drawn by keys: arrows move the pen, Space sets a corner, Backspace takes one back, Enter closes it. */
+  const penKeys = (event: KeyboardEvent): boolean => {
+    const arrow = arrows[event.key];
+    const { at: now, points } = pencil!;
+    if (arrow) {
+      const by = event.altKey ? 0.1 : event.shiftKey ? 5 : 1;
+      const inside = (n: number) => Math.min(whole, Math.max(0, n));
+      setPencil({ at: { x: inside(now.x + arrow.x * by), y: inside(now.y + arrow.y * by) }, points });
+    } else if (event.key === ' ') setPencil({ at: now, points: [...points, now] });
+    else if (event.key === 'Backspace') setPencil({ at: points.at(-1) ?? now, points: points.slice(0, -1) });
+    else if (event.key === 'Escape') setPencil(null);
+    else if (event.key === 'Enter') {
+      const box = outlined([...points, now]);
+      if (!box) return Boolean(toast('An outline has three corners or more: arrows move the pen, Space sets a corner.'));
+      setPencil(null);
+      choose(box);
+    } else return false;
+    return true;
+  };
   const keys = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.defaultPrevented || typing(event.target)) return;
     if ((event.target as HTMLElement).closest('button, a, [role="dialog"]') && ['Enter', ' ', 'Escape'].includes(event.key)) return;
+    if (pencil && penKeys(event)) return event.preventDefault();
     const arrow = arrows[event.key];
     const pen = /^[1-9]$/.test(event.key) ? pens.find((p) => p.number === Number(event.key))?.tagId : undefined;
     if (arrow && (chosen || focused)) {
@@ -155,12 +186,17 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     const corner = target.closest<HTMLElement>('[data-corner]')?.dataset['corner'];
     const region = Number(target.closest<HTMLElement>('[data-region]')?.dataset['region']);
     const held = focused && region === focused.id ? focused : null;
-    drag.current = held ? { from: pointOf(event), on: held, corner: isCorner(corner) ? corner : null } : { from: pointOf(event), on: 'new' };
+    if (event.altKey && !held) drag.current = { from: pointOf(event), on: 'outline', points: [pointOf(event)] };
+    else drag.current = held ? { from: pointOf(event), on: held, corner: isCorner(corner) ? corner : null } : { from: pointOf(event), on: 'new' };
   };
   const dragTo = (event: PointerEvent): Box | null => {
     const now = drag.current;
     if (!now) return null;
     const to = pointOf(event);
+    if (now.on === 'outline') {
+      now.points.push(to);
+      return outlined(simpler(now.points));
+    }
     if (now.on === 'new') return boxBetween(now.from, to);
     const { box } = now.on;
     return box && now.corner ? cornerTo(box, now.corner, to) : box ? movedBox(box, { x: to.x - now.from.x, y: to.y - now.from.y }) : null;
@@ -168,20 +204,22 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const move = (event: PointerEvent) => {
     const box = dragTo(event);
     const on = drag.current?.on;
-    if (drag.current) setDragged(box && on ? { box, of: on === 'new' ? null : on.id } : null);
+    if (drag.current) setDragged(box && on ? { box, of: on === 'new' || on === 'outline' ? null : on.id } : null);
   };
   const release = (event: PointerEvent) => {
     const [now, box] = [drag.current, dragTo(event)];
     drag.current = null;
     setDragged(null);
     if (!now) return;
-    if (now.on !== 'new') return box && now.on.box && JSON.stringify(box) !== JSON.stringify(now.on.box) ? marking.move(now.on, inPicture(box)) : undefined;
+    if (now.on !== 'new' && now.on !== 'outline')
+      return box && now.on.box && JSON.stringify(box) !== JSON.stringify(now.on.box) ? marking.move(now.on, inPicture(box)) : undefined;
     if (box) return choose(box);
     // A click goes to the smallest region there.
     const here = marks.filter(({ box: b }) => b && b.x <= now.from.x && now.from.x <= b.x + b.width && b.y <= now.from.y && now.from.y <= b.y + b.height);
     focus(here.toSorted((a, b) => a.box!.width * a.box!.height - b.box!.width * b.box!.height)[0]?.id ?? null);
   };
-  const drawn = dragged?.of === null ? dragged.box : chosen;
+  const begun = pencil && outlined([...pencil.points, pencil.at]);
+  const drawn = dragged?.of === null ? dragged.box : (begun ?? chosen);
   const tagged = lineOn?.on === 'chosen' ? chosen : called(lineOn?.on ?? null)?.box;
   const opened = called(card?.id ?? null);
   const linkTo = ({ id, box }: Shown) =>
@@ -198,7 +236,12 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
       <p className="flex flex-wrap items-center gap-x-3 border-b border-line px-5 py-2 text-[13px] text-ink-soft">
         <span className="font-semibold text-ink">{line.title}</span>
         {count(marks.length, 'region')}
-        {line.stillOfId !== null && (
+        {line.stillOfId !== null && line.stillPage !== null && (
+          <Link to="/studies/$studyId/mark" params={{ studyId }} search={{ source: line.stillOfId }} className="text-sky underline underline-offset-2">
+            page {line.stillPage} of its document
+          </Link>
+        )}
+        {line.stillOfId !== null && line.stillPage === null && (
           <Link
             to="/studies/$studyId/mark"
             params={{ studyId }}
@@ -212,7 +255,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
           Protect people …
         </Button>
         <span className="ml-auto">
-          Drag frames a part; <Key>n</Key> puts a frame in the middle, arrows move it, with Shift they size it.
+          Drag frames a part, with Alt it is drawn free; <Key>n</Key> puts a frame in the middle, <Key>o</Key> a pen; arrows move them.
         </span>
       </p>
       <div className="grid min-h-0 place-items-center overflow-auto p-6" onWheel={(e) => e.ctrlKey && zoom(e.deltaY < 0 ? 1.1 : 0.9)}>
@@ -248,7 +291,18 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
               }}
             />
           ))}
-          {drawn && <div className="pointer-events-none absolute border-2 border-verdigris" style={placeOf(drawn)} />}
+          {drawn && (
+            <div className={`pointer-events-none absolute ${drawn.outline === undefined ? 'border-2 border-verdigris' : ''}`} style={placeOf(drawn)}>
+              {drawn.outline !== undefined && <Drawn box={drawn} colour="var(--verdigris)" strong />}
+            </div>
+          )}
+          {pencil && (
+            <span
+              aria-hidden
+              className="pointer-events-none absolute -mt-2 -ml-2 size-4 rounded-full border-2 border-verdigris"
+              style={{ left: `${pencil.at.x / 100}%`, top: `${pencil.at.y / 100}%` }}
+            />
+          )}
           {lineOn && tagged && (
             <div
               className="absolute z-30"

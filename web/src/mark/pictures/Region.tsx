@@ -3,7 +3,7 @@ import { readTyped } from '@/parts/findTags';
 import type { TagLook } from '@/parts/tagLook';
 import type { Box } from '@/mark/observations/stretch';
 import type { Shown } from '@/mark/observations/writes';
-import { corners, cornerAt, whole } from './box';
+import { corners, cornerAt, pointsOf, whole } from './box';
 
 interface Props {
   mark: Shown;
@@ -31,10 +31,11 @@ export function Region({ mark, box, look, focused, onFocus }: Props) {
       className={`absolute ${focused ? 'z-10 cursor-move' : ''}`}
       style={{
         ...placeOf(box),
-        border: `${focused ? 2 : 1.5}px solid ${shown[0]!.colour}`,
+        border: box.outline === undefined ? `${focused ? 2 : 1.5}px solid ${shown[0]!.colour}` : focused ? '1px dotted var(--line)' : undefined,
         boxShadow: focused ? '0 0 0 9999px color-mix(in srgb, var(--paper) 45%, transparent)' : undefined,
       }}
     >
+      {box.outline !== undefined && <Drawn box={box} colour={shown[0]!.colour} strong={focused} />}
       <button
         type="button"
         id={`label-${mark.id}`}
@@ -69,5 +70,28 @@ export function Region({ mark, box, look, focused, onFocus }: Props) {
           );
         })}
     </div>
+  );
+}
+
+/** A free outline within its box. */
+export function Drawn({ box, colour, strong }: { box: Box; colour: string; strong: boolean }) {
+  return (
+    <svg
+      aria-hidden
+      className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
+      viewBox={`0 0 ${box.width} ${box.height}`}
+      preserveAspectRatio="none"
+    >
+      <polygon
+        points={pointsOf(box.outline ?? '')
+          .map((p) => `${p.x - box.x},${p.y - box.y}`)
+          .join(' ')}
+        fill="none"
+        stroke={colour}
+        strokeWidth={strong ? 2.5 : 1.5}
+        vectorEffect="non-scaling-stroke"
+        strokeLinejoin="round"
+      />
+    </svg>
   );
 }

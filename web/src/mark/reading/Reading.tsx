@@ -273,6 +273,8 @@ export function Reading({
     const here = observations.filter((o) => position !== null && o.start <= position && position < o.end);
     dispatch({ do: 'point', position, on: here.toSorted((a, b) => a.end - a.start - (b.end - b.start))[0]?.id ?? null });
   };
+  const { id: sourceId, mediaType } = source.line;
+  const drawn = useMemo(() => (mediaType === 'application/pdf' ? { studyId: source.studyId, sourceId } : undefined), [mediaType, source.studyId, sourceId]);
   const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
   const openNote = useCallback((id: number) => dispatch({ do: 'note', note: { do: 'open', id } }), []);
   const leaveNote = () => {
@@ -387,6 +389,7 @@ export function Reading({
                     size={textLook.size}
                     paragraph={textLook.numbers === 'paragraphs' ? index + 1 : undefined}
                     lines={linesIn?.[index]}
+                    drawn={drawn}
                     cut={way !== 'open'}
                     onFocus={focusOn}
                     onHover={hover}

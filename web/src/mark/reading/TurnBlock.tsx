@@ -1,4 +1,5 @@
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { PageAsPicture } from '@/mark/pictures/PageAsPicture';
 import type { Schemas } from '@/api/client';
 import { readTyped } from '@/parts/findTags';
 import type { TagLook } from '@/parts/tagLook';
@@ -35,6 +36,8 @@ interface Props {
   /** Its number among the paragraphs, and where its numbered lines begin; where these are wanted. */
   paragraph: number | undefined;
   lines: readonly NumberedLine[] | undefined;
+  /** The source, where its pages can be kept as pictures. */
+  drawn: { studyId: number; sourceId: number } | undefined;
   /** The server cannot be reached: what waits to be sent is shown as waiting. */
   cut: boolean;
   onFocus: (observationId: number, open: boolean) => void;
@@ -94,6 +97,7 @@ function Block({
   size,
   paragraph,
   lines: numbered,
+  drawn,
   cut,
   onFocus,
   onHover,
@@ -169,7 +173,8 @@ function Block({
         </span>
         {turn.beginMs !== null && <span className="text-[11.5px] text-ink-soft">{clock(turn.beginMs + offset)}</span>}
         {paragraph !== undefined && <span className="block text-[11.5px] text-ink-soft">¶ {paragraph}</span>}
-        {shape?.page !== undefined && <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>}
+        {shape?.page !== undefined &&
+          (drawn ? <PageAsPicture {...drawn} page={shape.page} /> : <span className="text-[11.5px] text-ink-soft">page {shape.page}</span>)}
       </div>
       <div ref={place} className="relative">
         <TurnWords ref={words} text={text} turn={turn} team={team} shape={shape} />

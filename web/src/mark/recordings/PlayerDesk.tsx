@@ -62,6 +62,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
   const { attach, ...player } = usePlayer();
   const [waits, setWaits] = useKept('waits-while-tagging', true, isFlag);
   const [protecting, setProtecting] = useState<{ frame: string | null } | null>(null);
+  const scenes = useQuery({ ...queries.scenes(line.id), enabled: films }).data ?? none;
   const back = () => root.current?.focus({ preventScroll: true });
   const { state, dispatch, acts, view, transcript, transcripts, words, hung, active, marking, ...desk } = useDesk({
     source,
@@ -72,6 +73,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     player,
     length,
     films,
+    scenes,
     waits,
     back,
   });
@@ -149,6 +151,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           <video
             ref={attach}
             preload="auto"
+            poster={films ? `/api/sources/${line.id}/poster` : undefined}
             muted={hearsSecond && second !== undefined}
             src={addressOf(source)}
             aria-label={line.title}
@@ -214,6 +217,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           edge={state.edge}
           begun={state.begun}
           pauses={pauses}
+          scenes={scenes}
           onDraw={(stretch) => desk.choose({ ...stretch, along: 'time' })}
           onEdge={desk.edgeTo}
         >

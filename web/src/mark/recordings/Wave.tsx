@@ -19,6 +19,8 @@ interface Props {
   /** Where the beginning was set by key and the end is to come. */
   begun: number | null;
   pauses: readonly Stretch[];
+  /** Moments at which the picture changes. */
+  scenes: readonly number[];
   /** A stretch was drawn on the wave. */
   onDraw: (stretch: Stretch) => void;
   /** An edge was dragged to another place. */
@@ -34,7 +36,7 @@ const [bar, gap] = [2, 1];
 const catches = 9;
 
 /** The wave of a recording as ink on paper, with its ruler and the playing position. Wheel zooms, Shift and wheel scrolls, a drag selects. */
-export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, onDraw, onEdge, children }: Props) {
+export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, scenes, onDraw, onEdge, children }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [heard, ahead] = [useRef<HTMLCanvasElement>(null), useRef<HTMLCanvasElement>(null)];
   const [needle, past] = [useRef<HTMLDivElement>(null), useRef<HTMLDivElement>(null)];
@@ -152,6 +154,16 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
             {momentIn(ms, step < 1000)}
           </span>
         ))}
+        {scenes
+          .filter((ms) => ms >= view.from && ms <= view.from + view.span)
+          .map((ms) => (
+            <span
+              key={`scene ${ms}`}
+              title="The scene changes"
+              className="absolute -bottom-[3px] size-[5px] rotate-45 bg-ink-soft"
+              style={{ left: xOf(ms) - 2.5 }}
+            />
+          ))}
       </div>
       <div
         className="relative cursor-text touch-none"

@@ -13,6 +13,7 @@ export interface DeskActs {
   edge: (ms: number) => void;
   otherEdge: () => void;
   nudge: (ms: number) => void;
+  scene: (on: boolean) => void;
   pin: () => void;
   still: () => void;
   follow: () => void;
@@ -67,6 +68,8 @@ const keys: Record<string, (acts: DeskActs) => void> = {
   '>': (a) => a.edge(1000),
   b: (a) => a.otherEdge(),
   n: (a) => a.nudge(100),
+  c: (a) => a.scene(true),
+  C: (a) => a.scene(false),
   p: (a) => a.pin(),
   N: (a) => a.nudge(-100),
   f: (a) => a.still(),

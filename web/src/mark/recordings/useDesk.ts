@@ -34,6 +34,7 @@ interface Given {
   player: Player;
   length: number;
   films: boolean;
+  scenes: readonly number[];
   /** Playing waits while something is tagged. */
   waits: boolean;
   /** The keys go on in the desk. */
@@ -41,7 +42,7 @@ interface Given {
 }
 
 /** Everything that marking a recording knows and does, beside drawing it. */
-export function useDesk({ source, stored, tags, at, place, player, length, films, waits, back }: Given) {
+export function useDesk({ source, stored, tags, at, place, player, length, films, scenes, waits, back }: Given) {
   const { studyId, line } = source;
   const [state, dispatch] = useReducer(desk, at, (from) => {
     const part = from === undefined ? timeIn(window.location.hash) : null;
@@ -182,6 +183,13 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       else if (focused) onTime.move(focused.mark, to);
       setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
       player.play({ start: to.start, end: Math.min(to.end, to.start + heardMs) });
+    },
+    scene: (on) => {
+      const at = now();
+      const next = on ? scenes.find((s) => s > at + 50) : scenes.findLast((s) => s < at - 500);
+      if (next === undefined) return void toast(on ? 'No change of scene comes after this place.' : 'No change of scene stands before this place.');
+      player.seek(next);
+      if (next < view.from || next > view.from + view.span) setView(within({ from: next - view.span / 3, span: view.span }, length));
     },
     pin: () => {
       if (!transcript || !pinNext) return void toast('There is no turn here to pin.');
