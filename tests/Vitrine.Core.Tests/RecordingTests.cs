@@ -118,4 +118,27 @@ public class RecordingTests
         var one = step.SpokenWords[Math.Abs(word % step.SpokenWords.Count)];
         Assert.Equal(one.Words, step.WordsIn(step.TimeOf(one.Words)!.Value));
     }
+
+    [Fact]
+    public void Scenes_change_where_the_picture_does_far_more_than_usual_in_this_film()
+    {
+        // A screen on which nearly nothing moves, at five frames a second; its pages change at 20 s and, over two frames, at 60 s.
+        var screen = Enumerable.Range(0, 500).Select(i => (AtMs: i * 200, Score: i is 100 or 300 or 301 ? 0.01 : 0.0001)).ToList();
+        Assert.Equal([20_000, 60_000], SceneChanges.In(screen));
+        // A hand-held camera: what is much on a screen is nothing here.
+        var camera = Enumerable
+            .Range(0, 500)
+            .Select(i =>
+                (
+                    AtMs: i * 40,
+                    Score: i == 200 ? 0.5
+                    : i % 2 == 0 ? 0.05
+                    : 0.02
+                )
+            )
+            .ToList();
+        Assert.Equal([8000], SceneChanges.In(camera));
+        Assert.Empty(SceneChanges.In([.. camera.Where(c => c.Score < 0.5)]));
+        Assert.Empty(SceneChanges.In([]));
+    }
 }

@@ -244,14 +244,12 @@ internal sealed partial class Ffmpeg
 
     /// <summary>Runs a program, and hands on what it writes as it comes.</summary>
     /// <param name="folder">Where it runs; null for where the server does.</param>
-    /// <param name="patient">Whether it may be silent for as long as it takes.</param>
     /// <exception cref="UnplayableException">It failed, or nothing came of it for a minute.</exception>
     internal static async Task Run(
         string[] command,
         Func<Stream, CancellationToken, Task> take,
         CancellationToken cancel,
-        string? folder = null,
-        bool patient = false
+        string? folder = null
     )
     {
         using var process = Process.Start(
@@ -266,7 +264,7 @@ internal sealed partial class Ffmpeg
         try
         {
             var wrong = process.StandardError.ReadToEndAsync(stop.Token);
-            await take(patient ? process.StandardOutput.BaseStream : new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
+            await take(new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
             await process.WaitForExitAsync(stop.Token);
             if (process.ExitCode != 0)
                 throw new UnplayableException((await wrong).Trim());

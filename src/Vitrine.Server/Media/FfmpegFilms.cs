@@ -5,15 +5,12 @@ namespace Vitrine.Server.Media;
 /// <summary>Films: where their scenes change, and several in a row.</summary>
 internal sealed partial class Ffmpeg
 {
-    /// <summary>
-    /// Moments at which the picture of a film changes all at once, in milliseconds: where ffmpeg's measure of a change of scene, 0..1, is
-    /// at
-    /// least <see cref="SceneChange"/> (its own documentation advises 0.3 to 0.5).
-    /// </summary>
+    /// <summary>How much the picture changes at the moments of a film: ffmpeg's measure of a change of scene, 0..1.</summary>
     /// <param name="keyFrames">Whether key frames alone are looked at: quick, and as exact as they lie.</param>
-    public static async Task<IReadOnlyList<int>> Scenes(string path, bool keyFrames, CancellationToken cancel)
+    public static async Task<IReadOnlyList<(int AtMs, double Score)>> Changes(string path, bool keyFrames, CancellationToken cancel)
     {
-        var found = new List<int>();
+        var found = new List<(int, double)>();
+        var at = -1;
         await Run(
             [
                 .. Quiet,
@@ -25,7 +22,7 @@ internal sealed partial class Ffmpeg
                 "0:v:0",
                 "-an",
                 "-vf",
-                $"scale=160:-2,select='gte(scene,{SceneChange})',metadata=print:file=-",
+                "scale=160:-2,select='gte(scene,0)',metadata=print:file=-",
                 "-f",
                 "null",
                 "-",
@@ -35,23 +32,22 @@ internal sealed partial class Ffmpeg
                 using var lines = new StreamReader(bytes);
                 while (await lines.ReadLineAsync(stop) is { } line)
                 {
-                    var at = line.IndexOf("pts_time:", StringComparison.Ordinal);
-                    if (
-                        at >= 0
-                        && double.TryParse(line[(at + 9)..], NumberStyles.Float, CultureInfo.InvariantCulture, out var seconds)
-                        && seconds > 0
-                    )
-                        found.Add((int)Math.Round(seconds * 1000));
+                    if (Value(line, "pts_time:") is { } seconds)
+                        at = (int)Math.Round(seconds * 1000);
+                    else if (Value(line, "lavfi.scene_score=") is { } score && at >= 0)
+                        found.Add((at, score));
                 }
             },
-            cancel,
-            // A film without a change of scene says nothing until its end.
-            patient: true
+            cancel
         );
         return found;
     }
 
-    private const string SceneChange = "0.3";
+    private static double? Value(string line, string name) =>
+        line.IndexOf(name, StringComparison.Ordinal) is >= 0 and var from
+        && double.TryParse(line.AsSpan(from + name.Length), NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+            ? value
+            : null;
 
     /// <summary>Several clips in a row as one film, each after a card with its title.</summary>
     /// <param name="clips">

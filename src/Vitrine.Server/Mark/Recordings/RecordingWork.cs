@@ -146,7 +146,7 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
         {
             var poster = await Ffmpeg.Frame(path, Math.Min(lengthMs / 10, PosterAtMs), cancel);
             await Whole(hash, RecordingStore.Poster, to => File.WriteAllBytesAsync(to, poster, cancel));
-            var scenes = await Ffmpeg.Scenes(path, lengthMs > ShortMs, cancel);
+            var scenes = SceneChanges.In(await Ffmpeg.Changes(path, lengthMs > ShortMs, cancel));
             await Whole(hash, RecordingStore.Scenes, to => File.WriteAllTextAsync(to, JsonSerializer.Serialize(scenes), cancel));
         }
         catch (UnplayableException) { }
