@@ -189,6 +189,34 @@ public sealed class PublishedClipTests : Recorded
     }
 
     [Fact]
+    public async Task A_part_of_a_picture_leaves_and_the_page_of_a_document_stays_inside()
+    {
+        async Task<long> Part(long source) =>
+            (long)
+                (
+                    await server.Post(
+                        $"sources/{source}/observations",
+                        new
+                        {
+                            anchor = new { kind = "region", outline = "1000,1000 6000,1000 1000,6000" },
+                            tagIds = Array.Empty<long>(),
+                            newTags = Array.Empty<string>(),
+                        }
+                    )
+                )["id"]!;
+        var still = (long)(await server.Post($"sources/{film}/stills", new { atMs = 1000 }))["id"]!;
+        var pdf = await File.ReadAllBytesAsync(Path.Combine(DemoTests.DemoFolderPath(), "boarding", "named-ticket.pdf"));
+        var document = (await server.Upload(study, "named-ticket.pdf", pdf)).SourceId!.Value;
+        var page = (long)(await server.Post($"sources/{document}/pages/1/picture", new { }))["id"]!;
+        await Publish(await Part(still), await Part(page));
+        var quote = Assert.Single(await Quotes())!;
+        Assert.Equal(("picture", "Wren"), ((string)quote["cutout"]!, (string)quote["who"]!));
+        using var reader = server.Stranger();
+        using var shown = await reader.GetAsync(Address(quote));
+        Assert.Equal((HttpStatusCode.OK, "image/png"), (shown.StatusCode, shown.Content.Headers.ContentType!.MediaType));
+    }
+
+    [Fact]
     public async Task Consent_that_is_taken_back_takes_the_clip_back()
     {
         await Publish(await Clip(2000, 3500));

@@ -204,6 +204,8 @@ public sealed class PublicationStore(Workspace workspace)
                     SELECT s.id, s.kind, coalesce(q.sounds, 0) FROM source s JOIN media m ON m.id = s.media_id
                       LEFT JOIN recording q ON q.hash = m.hash
                     WHERE s.id IN (SELECT value FROM json_each(@ids)) AND (q.id IS NOT NULL OR m.type LIKE 'image/%')
+                      -- What is masked in a document is not covered in a picture of its page, which therefore stays inside.
+                      AND s.still_page IS NULL
                     """,
                     new { ids = Ids.Json(ids) }
                 )
