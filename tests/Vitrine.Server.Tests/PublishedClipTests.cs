@@ -249,7 +249,15 @@ public sealed class PublishedClipTests : Recorded
                 },
             }
         );
-        await Publish(await Clip(500, 3500));
+        var mark = await Clip(500, 3500);
+        await Publish(mark);
+        // What is written for readers is masked as what they read, and named as they know them.
+        Uri Captions(bool asReaders) => new($"/api/observations/{mark}/captions?asReaders={asReaders}", UriKind.Relative);
+        var written = await server.Http.GetStringAsync(Captions(true));
+        Assert.DoesNotContain("Marnie", written);
+        Assert.Contains("<v Researcher>was it?", written);
+        Assert.Contains("<v Wren>It was [name].", written);
+        Assert.Contains("It was Marnie.", await server.Http.GetStringAsync(Captions(false)));
         var clip = (await Quotes())[0]!;
         Assert.DoesNotContain("Marnie", clip.ToJsonString());
         var path = await Seen(clip);

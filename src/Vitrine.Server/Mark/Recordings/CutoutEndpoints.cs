@@ -3,6 +3,7 @@ using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
+using Vitrine.Core.Text;
 using Vitrine.Formats.Captions;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
@@ -39,12 +40,15 @@ internal static class CutoutEndpoints
                     ObservationStore observations,
                     SourceStore sources,
                     RecordingStore recordings,
-                    InStepReading inStep
+                    PublicationStore published,
+                    InStepReading inStep,
+                    bool? asReaders
                 ) =>
                 {
+                    var gate = asReaders == true ? published.GateFor(id).Gate : null;
                     var (heard, stretch) = Stretch(id, me, observations, sources, recordings, inStep);
                     return Results.Text(
-                        WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings, inStep)),
+                        WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings, inStep, gate)),
                         "text/vtt; charset=utf-8"
                     );
                 }
@@ -114,7 +118,9 @@ internal static class CutoutEndpoints
                     leaves is null ? Protection.None : protections.Of(heard),
                     leaves?.Bleeped ?? [],
                     captioned == true && films
-                        ? WebVtt.Written(CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings, inStep))
+                        ? WebVtt.Written(
+                            CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings, inStep, protectedly?.Gate)
+                        )
                         : null
                 ),
                 cancel
@@ -124,7 +130,7 @@ internal static class CutoutEndpoints
                 Cutouts.TypeOf(written, films),
                 format is null
                     ? null
-                    : $"{Path.GetFileNameWithoutExtension(file.Name)} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
+                    : $"{(leaves is null ? Path.GetFileNameWithoutExtension(file.Name) : "clip")} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
                 entityTag: new EntityTagHeaderValue($"\"{Path.GetFileName(cut)}\""),
                 enableRangeProcessing: true
             );
@@ -169,13 +175,15 @@ internal static class CutoutEndpoints
     }
 
     /// <summary>What is said in a stretch of a recording, turn by turn, with times from the beginning of the stretch.</summary>
+    /// <param name="gate">What goes to readers leaves through it, word by word; null for the team.</param>
     private static List<Cue> CaptionsIn(
         SourceId recording,
         TimeAnchor stretch,
         SignedIn me,
         SourceStore sources,
         RecordingStore recordings,
-        InStepReading inStep
+        InStepReading inStep,
+        Gate? gate
     )
     {
         var transcript = sources
@@ -198,8 +206,14 @@ internal static class CutoutEndpoints
                 continue;
             // Up to the next word, with what is written between.
             var next = step.SpokenWords.FirstOrDefault(w => w.Words.Start >= heard[^1].Words.End && w.Words.End <= turn.End);
-            var words = read.Text[heard[0].Words.Start..(next.Words.Length > 0 ? next.Words.Start : turn.End)].TrimEnd();
-            var who = read.Line.Speakers.FirstOrDefault(s => s.Id == turn.SpeakerId)?.Label;
+            var range = new TextRange(heard[0].Words.Start, next.Words.Length > 0 ? next.Words.Start : turn.End);
+            var (who, words) = (read.Line.Speakers.FirstOrDefault(s => s.Id == turn.SpeakerId)?.Label, range.Of(read.Text).TrimEnd());
+            if (gate is not null)
+            {
+                if (gate.Around(new GatePassage(transcript.Id, new TextAnchor(range)), 0) is not [{ QuoteStart: { } from } shown, ..])
+                    continue;
+                (who, words) = (shown.Who.Length == 0 ? null : shown.Who, shown.Words[from..shown.QuoteEnd!.Value].TrimEnd());
+            }
             cues.Add(new Cue(Math.Max(0, heard[0].BeginMs - begin), Math.Min(end, heard[^1].EndMs) - begin, [(who, words)]));
         }
         return cues;

@@ -34,7 +34,7 @@ export function SaveClip({ observationId, films, sounds, captioned }: Props) {
           </a>
         ))}
         {captioned && (
-          <a download={`clip ${observationId}.vtt`} href={`${address}/captions`} className={link}>
+          <a download={`clip ${observationId}.vtt`} href={`${address}/captions?asReaders=${asReaders}`} className={link}>
             captions
           </a>
         )}
