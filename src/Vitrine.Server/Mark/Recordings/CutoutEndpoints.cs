@@ -108,6 +108,7 @@ internal static class CutoutEndpoints
             if (!films && !known.Sounds)
                 throw Refusal.Because("This film has no sound. Choose .mp4 or .webm.", "format");
             var written = wanted ?? CutoutFormat.Mp4;
+            var called = leaves is null ? Path.GetFileNameWithoutExtension(file.Name) : "clip";
             var cut = await cutouts.Clip(
                 file.Hash,
                 new CutoutOf(
@@ -130,7 +131,7 @@ internal static class CutoutEndpoints
                 Cutouts.TypeOf(written, films),
                 format is null
                     ? null
-                    : $"{(leaves is null ? Path.GetFileNameWithoutExtension(file.Name) : "clip")} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
+                    : $"{called} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
                 entityTag: new EntityTagHeaderValue($"\"{Path.GetFileName(cut)}\""),
                 enableRangeProcessing: true
             );
