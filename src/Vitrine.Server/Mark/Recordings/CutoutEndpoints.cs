@@ -129,9 +129,7 @@ internal static class CutoutEndpoints
             return Results.File(
                 cut,
                 Cutouts.TypeOf(written, films),
-                format is null
-                    ? null
-                    : $"{called} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
+                format is null ? null : $"{called} {time.BeginMs}-{time.EndMs}.{Cutouts.EndingOf(written, films)}",
                 entityTag: new EntityTagHeaderValue($"\"{Path.GetFileName(cut)}\""),
                 enableRangeProcessing: true
             );
