@@ -18,6 +18,17 @@ public sealed class NewTagTests
     }
 
     [Theory]
+    [InlineData("too late ●1", "too late", 0)]
+    [InlineData("hearing / too late ●12 = News", "too late", 11)]
+    [InlineData("too late ●13", "too late ●13", null)]
+    [InlineData("too late ●", "too late ●", null)]
+    public void A_colour_stands_behind_the_name(string typed, string name, int? colour)
+    {
+        var tag = NewTag.Read(typed, out _)!;
+        Assert.Equal((name, colour), (tag.Name.Shown, tag.Colour));
+    }
+
+    [Theory]
     [InlineData("")]
     [InlineData(" / b")]
     [InlineData("a / ")]

@@ -10,7 +10,9 @@ using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
@@ -108,7 +110,7 @@ public sealed class MarkingTests : IDisposable
     [Fact]
     public void The_shared_tag_is_found_before_a_new_one_is_made()
     {
-        var shared = w.Tags.Add(w.Tom, null, TestWorkspace.Named("queue"), null, 1, "", true).Id;
+        var shared = w.Tags.Add(w.Tom, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id;
         w.Mark(w.Ida, "standing", "Queue");
         Assert.Equal(shared, Assert.Single(w.Observations.In(w.Source)).TagIds[0]);
     }
@@ -288,13 +290,49 @@ public sealed class MarkingTests : IDisposable
     }
 
     [Fact]
+    public void A_tag_is_found_by_its_other_names_which_are_nobody_elses()
+    {
+        static TagValues Of(string name, params string[] aliases) =>
+            new(TestWorkspace.Named(name), Aliases: [.. aliases.Select(TestWorkspace.Named)]);
+        TagId queue = w.Tags.Add(w.Ida, null, Of("queue", "Ärger am Kai", "line")).Id!.Value;
+        w.Mark(w.Ida, "standing", "ärger am kai");
+        Assert.Equal([queue], Assert.Single(w.Observations.In(w.Source)).TagIds);
+        Assert.Equal(
+            "There is a tag “queue” that is also called “Line” already.",
+            Assert.Throws<Refusal>(() => w.Tags.Add(w.Ida, null, Of("Line"))).Message
+        );
+        Assert.Equal("aliases", Assert.Throws<Refusal>(() => w.Tags.Add(w.Ida, null, Of("lamp", "Queue"))).Field);
+        Assert.Equal("aliases", Assert.Throws<Refusal>(() => w.Tags.Add(w.Ida, null, Of("lamp", "lamp"))).Field);
+        var tag = Assert.Single(w.Tags.For(w.Study));
+        w.Tags.Change(w.Ida, queue, tag.Version, new TagValues(TestWorkspace.Named("standing in line")));
+        Assert.Equal(["Ärger am Kai", "line"], Assert.Single(w.Tags.For(w.Study)).Aliases);
+    }
+
+    [Fact]
+    public void An_example_goes_with_its_tag_and_comes_back_with_it()
+    {
+        var uses = new TagUseStore(w.Workspace);
+        var one = w.Mark(w.Ida, "standing", "queue").Id!.Value;
+        var tag = Assert.Single(w.Tags.For(w.Study)).Id;
+        w.Observations.SetExample(w.Ida, one, tag, true);
+        Assert.Equal([(ObservationId)one], uses.Examples(w.Study, tag));
+        w.Observations.Untag(w.Ida, one, tag);
+        Assert.Empty(uses.Examples(w.Study, tag));
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Single(uses.Examples(w.Study, tag));
+        Assert.Throws<Refusal>(() => w.Observations.SetExample(w.Ida, one, 999, true));
+    }
+
+    [Fact]
     public void A_tag_cannot_stand_under_itself()
     {
-        var parent = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 1, "", true).Id!.Value;
-        var child = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), parent, null, "", true).Id!.Value;
+        var parent = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("wide"), null, 1, "", true)).Id!.Value;
+        var child = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("narrow"), parent, null, "", true)).Id!.Value;
         Assert.Equal(
             "parentId",
-            Assert.Throws<Refusal>(() => w.Tags.Change(w.Ida, parent, 1, TestWorkspace.Named("wide"), child, 1, "", true)).Field
+            Assert
+                .Throws<Refusal>(() => w.Tags.Change(w.Ida, parent, 1, new TagValues(TestWorkspace.Named("wide"), child, 1, "", true)))
+                .Field
         );
     }
 

@@ -1,5 +1,6 @@
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Mark.Reading;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -18,8 +19,8 @@ public sealed class PenStoreTests : IDisposable
     [Fact]
     public void A_tag_is_on_one_pen_of_a_person_and_leaves_it_when_it_is_removed()
     {
-        TagId queue = w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true).Id!.Value;
-        TagId lamp = w.Tags.Add(w.Ida, w.Study, TestWorkspace.Named("lamp"), null, 1, "", true).Id!.Value;
+        TagId queue = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id!.Value;
+        TagId lamp = w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("lamp"), null, 1, "", true)).Id!.Value;
         pens.Set(w.Ida.AccountId, w.Study, 1, queue);
         pens.Set(w.Ida.AccountId, w.Study, 2, lamp);
         pens.Set(w.Tom.AccountId, w.Study, 2, queue);
@@ -36,7 +37,7 @@ public sealed class PenStoreTests : IDisposable
     public void What_is_no_pen_or_no_tag_of_the_study_is_refused()
     {
         var other = new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Another", "", "", [])).Id!.Value;
-        TagId theirs = w.Tags.Add(w.Ida, other, TestWorkspace.Named("theirs"), null, 1, "", true).Id!.Value;
+        TagId theirs = w.Tags.Add(w.Ida, other, new TagValues(TestWorkspace.Named("theirs"), null, 1, "", true)).Id!.Value;
         Assert.Throws<Refusal>(() => pens.Set(w.Ida.AccountId, w.Study, 0, null));
         Assert.Throws<Refusal>(() => pens.Set(w.Ida.AccountId, w.Study, 10, null));
         Assert.Throws<Refusal>(() => pens.Set(w.Ida.AccountId, w.Study, 1, theirs));

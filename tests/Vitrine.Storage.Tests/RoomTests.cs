@@ -3,6 +3,7 @@ using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
@@ -98,9 +99,9 @@ public sealed class SortAndShowStoreTests : IDisposable
     [Fact]
     public void A_removed_tag_takes_no_observation_with_it_and_its_children_move_up()
     {
-        var wide = w.Tags.Add(w.Ida, null, TestWorkspace.Named("wide"), null, 2, "", true).Id!.Value;
-        var middle = w.Tags.Add(w.Ida, null, TestWorkspace.Named("middle"), wide, null, "", true).Id!.Value;
-        var narrow = w.Tags.Add(w.Ida, null, TestWorkspace.Named("narrow"), middle, null, "", true).Id!.Value;
+        var wide = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("wide"), null, 2, "", true)).Id!.Value;
+        var middle = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("middle"), wide, null, "", true)).Id!.Value;
+        var narrow = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("narrow"), middle, null, "", true)).Id!.Value;
         w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(30, 40), [middle], []);
         w.Tags.Remove(w.Steward, middle);
         Assert.Equal(wide, w.Tags.For(w.Study).Single(t => t.Id == narrow).ParentId);

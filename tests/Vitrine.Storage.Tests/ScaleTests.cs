@@ -1,4 +1,5 @@
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -12,7 +13,7 @@ public sealed class ScaleTests : IDisposable
 
     public ScaleTests()
     {
-        tag = w.Tags.Add(w.Ida, w.Study, TestWorkspace.Named("effort"), null, null, "", false, OneToFive).Id!.Value;
+        tag = w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("effort"), null, null, "", false, OneToFive)).Id!.Value;
         observation = w.Mark(w.Ida, "standing on the quay", "effort", "late").Id!.Value;
     }
 
@@ -61,12 +62,7 @@ public sealed class ScaleTests : IDisposable
             w.Ida,
             tag,
             w.Tags.For(w.Study).Single(t => t.Id == tag).Version,
-            TestWorkspace.Named("effort"),
-            null,
-            null,
-            "",
-            false,
-            scale
+            new TagValues(TestWorkspace.Named("effort"), null, null, "", false, scale)
         );
 
     private Dictionary<TagId, double> Values() => w.Observations.In(w.Source).Single(o => o.Id == observation).Values;

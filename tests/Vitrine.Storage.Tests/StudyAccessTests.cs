@@ -5,6 +5,7 @@ using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -52,7 +53,7 @@ public sealed class StudyAccessTests : IDisposable
     {
         var observation = w.Mark(w.Ida, "standing", "own tag").Id!.Value;
         var own = w.Tags.For(w.Study).Single().Id;
-        var shared = w.Tags.Add(w.Ida, null, TestWorkspace.Named("shared"), null, 1, "", true).Id!.Value;
+        var shared = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("shared"), null, 1, "", true)).Id!.Value;
         foreach (
             var (thing, id) in new (string, long)[]
             {
@@ -87,7 +88,7 @@ public sealed class StudyAccessTests : IDisposable
     [Fact]
     public void The_trail_of_a_shared_tag_is_told_as_far_as_one_may_see()
     {
-        var tag = w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true).Id!.Value;
+        var tag = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id!.Value;
         w.Mark(w.Ida, "Nobody tells you", "queue");
         Assert.Equal(2, w.Trail.Of(Thing.Tag, tag, access.VisibleTo(Ida)).Count);
         Assert.Equal(["Made the tag “queue”"], w.Trail.Of(Thing.Tag, tag, access.VisibleTo(Tom)).Select(e => e.Label));

@@ -4,6 +4,7 @@ using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Backups;
 using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -205,7 +206,7 @@ public sealed class SurveyStoreTests : IDisposable
         string held
     )
     {
-        w.Tags.Add(w.Ida, w.Study, TestWorkspace.Named("ease"), null, 1, "", true, new Scale(1, 5, 1, "", "hard", "easy"));
+        w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("ease"), null, 1, "", true, new Scale(1, 5, 1, "", "hard", "easy")));
         SurveyColumn[] columns = [new("who", ColumnRole.Who, AttributeKind.Text), new("ease", ColumnRole.ScaleValue, AttributeKind.Number)];
         string[][] cells =
         [

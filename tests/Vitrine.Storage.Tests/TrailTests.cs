@@ -20,6 +20,7 @@ using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
@@ -173,9 +174,10 @@ public sealed class TrailTests : IDisposable
         w.MarginNotes.SetUnsure(w.Ida, remark, true);
         w.MarginNotes.Turn(w.Tom, w.Study, [remark], [], [TestWorkspace.Named("lamp")]);
         w.Observations.Untag(w.Ida, one, w.Observations.In(w.Source).Single(o => o.Id == one).TagIds[0]);
-        var family = w.Tags.Add(w.Ida, null, TestWorkspace.Named("family"), null, 3, "A family.", true).Id!.Value;
+        var family = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("family"), null, 3, "A family.", true)).Id!.Value;
         var tag = w.Tags.For(w.Study).First(t => t.Name == "two");
-        w.Tags.Change(w.Ida, tag.Id, tag.Version, TestWorkspace.Named("deux"), family, null, "Two.", true);
+        w.Tags.Change(w.Ida, tag.Id, tag.Version, new TagValues(TestWorkspace.Named("deux"), family, null, "Two.", true));
+        w.Observations.SetExample(w.Ida, two, tag.Id, true);
         w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag.Id, [w.Wren]);
         var theme = w.Themes.Make(w.Ida, w.Study, "Theme", "", null, [one], [tag.Id]).Id!.Value;
         var sub = w.Themes.Make(w.Ida, w.Study, "Sub", "", theme, [], []).Id!.Value;

@@ -1,5 +1,6 @@
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -78,7 +79,7 @@ public sealed class UndoTests : IDisposable
     [Fact]
     public void Undo_is_refused_when_something_made_since_rests_on_it()
     {
-        var tag = w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true);
+        var tag = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true));
         var at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal);
         w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(at, at + 8), [tag.Id!.Value], []);
         var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, null));
@@ -160,9 +161,9 @@ public sealed class UndoTests : IDisposable
     [Fact]
     public void A_name_taken_in_the_meantime_refuses_redo()
     {
-        w.Tags.Add(w.Ida, null, TestWorkspace.Named("queue"), null, 1, "", true);
+        w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true));
         w.Undo.Back(w.Ida, null);
-        w.Tags.Add(w.Tom, null, TestWorkspace.Named("Queue"), null, 1, "", true);
+        w.Tags.Add(w.Tom, null, new TagValues(TestWorkspace.Named("Queue"), null, 1, "", true));
         Assert.Equal(RefusalKind.Conflict, Assert.Throws<Refusal>(() => w.Undo.Again(w.Ida, null)).Kind);
     }
 

@@ -17,7 +17,7 @@ internal sealed record DemoWorkspace(IReadOnlyList<NewAccount> Accounts, IReadOn
 
 internal sealed record DemoFamily(string Name, int Colour, string Definition, IReadOnlyList<DemoTag> Tags);
 
-internal sealed record DemoTag(string Name, string Definition, string? IsNot, Scale? Scale);
+internal sealed record DemoTag(string Name, string Definition, string? IsNot, Scale? Scale, IReadOnlyList<string>? Aliases);
 
 internal sealed record DemoStudy(
     StudyText Text,
@@ -86,6 +86,7 @@ internal sealed record DemoSurvey(string File, string Name);
 /// <param name="Clip">Its beginning and end in seconds, in a recording.</param>
 /// <param name="Region">Left edge, upper edge, width and height in ten-thousandths, in a picture.</param>
 /// <param name="Margin">What a margin note on the words says; without tags then.</param>
+/// <param name="ExampleOf">Which of its tags it is an example of.</param>
 internal sealed record DemoMark(
     string? Quote,
     IReadOnlyList<double>? Clip,
@@ -97,7 +98,8 @@ internal sealed record DemoMark(
     bool Starred,
     bool Unsure,
     IReadOnlyDictionary<string, double>? Values,
-    string? Margin
+    string? Margin,
+    string? ExampleOf
 );
 
 internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);

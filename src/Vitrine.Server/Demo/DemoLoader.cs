@@ -60,7 +60,10 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
             var parent = await Post<Step>("tags", new TagText(family.Name, null, family.Colour, family.Definition, true, null));
             foreach (var tag in family.Tags)
                 tags[tag.Name] = (
-                    await Post<Step>("tags", new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale, tag.IsNot ?? ""))
+                    await Post<Step>(
+                        "tags",
+                        new TagText(tag.Name, parent.Id, null, tag.Definition, true, tag.Scale, tag.IsNot ?? "", tag.Aliases)
+                    )
                 )
                     .Id!
                     .Value;
@@ -304,6 +307,8 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
                 await Put($"observations/{made.Id}/sentiment", new SentimentChoice(sentiment));
             foreach (var (tag, value) in mark.Values ?? new Dictionary<string, double>())
                 await Put($"observations/{made.Id}/tags/{tags[tag]}/value", new ScaleValue(value));
+            if (mark.ExampleOf is { } tagged)
+                await Put($"observations/{made.Id}/tags/{tags[tagged]}/example", new ExampleChoice(true));
             if (mark.Unsure)
                 await Put($"observations/{made.Id}/unsure", new UnsureReading(true));
             if (mark.Starred)

@@ -245,8 +245,8 @@ internal sealed class WorkspaceCatalogue
             {
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
-                Search = new Searched(FoundKind.Tag, "name", "definition", "is_not"),
-                PeoplesWords = ["name", "name_key", "definition", "is_not", "scale"],
+                Search = new Searched(FoundKind.Tag, "name", "definition", "is_not", "aliases"),
+                PeoplesWords = ["name", "name_key", "definition", "is_not", "scale", "aliases"],
             },
             new("observation")
             {

@@ -2,9 +2,30 @@ using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tags;
+
+/// <summary>What a tag says of itself.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="ParentId">The tag that it stands under.</param>
+/// <param name="Colour">Its number in the palette, from 0; null to take on its parent's.</param>
+/// <param name="Definition">What it is.</param>
+/// <param name="Settled">Whether it is thought through.</param>
+/// <param name="Scale">Its own measure.</param>
+/// <param name="IsNot">What one might take for it, and is not.</param>
+/// <param name="Aliases">Other names by which it is found; null for none, or for those that it has.</param>
+public sealed record TagValues(
+    TagName Name,
+    TagId? ParentId = null,
+    int? Colour = null,
+    string Definition = "",
+    bool Settled = false,
+    Scale? Scale = null,
+    string IsNot = "",
+    IReadOnlyList<TagName>? Aliases = null
+);
 
 /// <summary>Tags found by their names, or made where there are none: what every room needs that tags something.</summary>
 internal static class TagNames
@@ -19,9 +40,9 @@ internal static class TagNames
             {
                 TagId? parent = null;
                 foreach (var name in tag.Above)
-                    parent = Find(writing.Connection, studyId, name) ?? Insert(writing, studyId, name, parent, null, "", false, null);
+                    parent = Find(writing.Connection, studyId, name) ?? Insert(writing, studyId, new TagValues(name, parent));
                 return Find(writing.Connection, studyId, tag.Name)
-                    ?? Insert(writing, studyId, tag.Name, parent, null, tag.Definition, tag.Definition.Length > 0, null);
+                    ?? Insert(writing, studyId, new TagValues(tag.Name, parent, tag.Colour, tag.Definition, tag.Definition.Length > 0));
             })
             .ToList();
 
@@ -40,7 +61,7 @@ internal static class TagNames
         if (Find(writing.Connection, studyId, name) is not { } id)
         {
             var scale = Scale.Around(values);
-            return (Insert(writing, studyId, name, null, null, "", false, scale), scale);
+            return (Insert(writing, studyId, new TagValues(name, Scale: scale)), scale);
         }
         var there =
             ScaleOf(writing.Connection, id)
@@ -57,40 +78,47 @@ internal static class TagNames
     public static Scale? ScaleOf(SqliteConnection connection, TagId id) =>
         connection.QuerySingle<Scale?>("SELECT scale FROM tag WHERE id = @id", new { id });
 
+    /// <summary>The tag that is called so, or that is also found by that name; a name comes before another name of another tag.</summary>
     public static TagId? Find(SqliteConnection connection, StudyId? studyId, TagName name) =>
         connection.QueryFirstOrDefault<long?>(
             "SELECT id FROM tag WHERE name_key = @Key AND (study_id IS NULL OR study_id IS @studyId) ORDER BY study_id IS NULL DESC",
             new { name.Key, studyId }
-        );
+        ) ?? ByAlias(connection, studyId, name);
 
-    public static TagId Insert(
-        Writing writing,
-        StudyId? studyId,
-        TagName name,
-        TagId? parentId,
-        int? colour,
-        string definition,
-        bool settled,
-        Scale? scale,
-        string isNot = ""
-    )
+    private static TagId? ByAlias(SqliteConnection connection, StudyId? studyId, TagName name)
     {
-        RefuseForeignParent(writing, studyId, parentId);
+        // Few tags have other names, and SQL folds no letters but A to Z.
+        var found = connection
+            .Query<(long Id, string Alias)>(
+                """
+                SELECT t.id, a.value FROM tag t, json_each(t.aliases) a
+                WHERE t.aliases <> '' AND (t.study_id IS NULL OR t.study_id IS @studyId) ORDER BY t.study_id IS NULL DESC, t.id
+                """,
+                new { studyId }
+            )
+            .FirstOrDefault(a => TagName.Read(a.Alias, out _)?.Key == name.Key);
+        return found.Alias is null ? null : found.Id;
+    }
+
+    public static TagId Insert(Writing writing, StudyId? studyId, TagValues tag)
+    {
+        RefuseForeignParent(writing, studyId, tag.ParentId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
         return writing.Insert(
             "tag",
             new
             {
                 studyId,
-                name = name.Shown,
-                nameKey = name.Key,
-                parentId,
-                colour,
-                definition,
-                settled,
+                name = tag.Name.Shown,
+                nameKey = tag.Name.Key,
+                tag.ParentId,
+                tag.Colour,
+                tag.Definition,
+                tag.Settled,
                 position,
-                scale = Stored(scale),
-                isNot,
+                scale = Stored(tag.Scale),
+                tag.IsNot,
+                aliases = NamesColumn.Stored([.. (tag.Aliases ?? []).Select(a => a.Shown)]),
             }
         );
     }

@@ -46,6 +46,7 @@ public sealed class Workspace
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         IdColumns.Register();
         SqlMapper.AddTypeHandler(new ScaleColumn());
+        SqlMapper.AddTypeHandler(new NamesColumn());
         SqlMapper.AddTypeHandler(new DayColumn());
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.AddTypeHandler(new InstantColumn());

@@ -7,7 +7,7 @@ import { tagLooks } from './tagLook';
 
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
 const inUse = (id: number, name: string): TagUse => ({
-  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, version: 1 },
+  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, aliases: [], version: 1 },
   breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true] },
   own: triple,
 });

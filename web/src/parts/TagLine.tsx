@@ -1,10 +1,10 @@
 import { X } from 'lucide-react';
-import { useId, useMemo, useState, type KeyboardEvent } from 'react';
+import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Key } from './Button';
-import { findTags, fitsWell, readTyped, sameName, tellingPhrase } from './findTags';
+import { aliasThatFits, findTags, fitsWell, isCalled, readTyped, tellingPhrase, withColour } from './findTags';
 import { onScale } from './scale';
 import { TagDot } from './TagLabel';
-import type { TagLook, TagUse } from './tagLook';
+import { hue, hues, type TagLook, type TagUse } from './tagLook';
 import { count } from './words';
 
 interface Props {
@@ -36,9 +36,41 @@ interface Asking {
 
 const none: readonly number[] = [];
 
+/** The palette: reached by Tab, moved in by arrows; a colour that is chosen again is taken back. */
+function Colours({ at, onPick }: { at: number | null; onPick: (colour: number | null) => void }) {
+  return (
+    <div role="group" aria-label="Colour of the new tag" className="flex items-center gap-1 border-t border-line px-3 py-1.5">
+      {Array.from({ length: hues }, (_, n) => (
+        <button
+          key={n}
+          type="button"
+          tabIndex={n === (at ?? 0) ? 0 : -1}
+          aria-label={`Colour ${n + 1}`}
+          aria-pressed={at === n}
+          className="grid size-6 place-items-center rounded-full"
+          onClick={() => onPick(at === n ? null : n)}
+          onKeyDown={(e) => {
+            const to = e.key === 'ArrowRight' ? e.currentTarget.nextElementSibling : e.key === 'ArrowLeft' ? e.currentTarget.previousElementSibling : null;
+            if (to instanceof HTMLElement) {
+              e.preventDefault();
+              to.focus();
+            }
+          }}
+        >
+          <span aria-hidden className={`size-3.5 rounded-full ${at === n ? 'outline-2 outline-offset-2 outline-ink' : ''}`} style={{ background: hue(n) }} />
+        </button>
+      ))}
+      <span className="ml-auto text-[11.5px] text-ink-soft">
+        <Key>Tab</Key> colour
+      </span>
+    </div>
+  );
+}
+
 /** The one-line field under a selection: type to filter, comma takes one and stays, Enter takes and files, Escape leaves. */
 export function TagLine({ tags, look, recent, near = none, words, before, onDone, asksValues = false, onCancel }: Props) {
   const list = useId();
+  const input = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState(before?.newTags.at(-1) ?? '');
   const [picked, setPicked] = useState<Picked[]>([
     ...(before?.tagIds ?? []).map((id) => ({ id })),
@@ -47,7 +79,10 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
   const [at, setAt] = useState(0);
   const [asking, setAsking] = useState<Asking | null>(null);
   const names = useMemo(
-    () => tags.map((use) => ({ id: use.tag.id, name: use.tag.name, use })).toSorted((a, b) => b.use.breadth.triple.people - a.use.breadth.triple.people),
+    () =>
+      tags
+        .map((use) => ({ id: use.tag.id, name: use.tag.name, aliases: use.tag.aliases, use }))
+        .toSorted((a, b) => b.use.breadth.triple.people - a.use.breadth.triple.people),
     [tags],
   );
   // Used near this place, then used just now.
@@ -61,8 +96,8 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
       wanted.name,
       likely,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));
-    if (wanted.name !== '' && !names.some((n) => sameName(n.name, wanted.name))) {
-      const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag.name, wanted.name)).length;
+    if (wanted.name !== '' && !names.some((n) => isCalled(n, wanted.name))) {
+      const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag, wanted.name)).length;
       // What is said of a tag's family or meaning is said of a new one.
       found.splice(wanted.above.length > 0 || wanted.definition !== '' ? 0 : well, 0, { kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
     }
@@ -163,6 +198,7 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
           </span>
         ))}
         <input
+          ref={input}
           autoFocus
           role="combobox"
           aria-label={asked ? `Value of ${look(asked.id).name}` : 'Tags for this stretch'}
@@ -204,7 +240,12 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
               {option.kind === 'tag' ? (
                 <>
                   <TagDot look={look(option.use.tag.id)} />
-                  <span className="truncate">{option.use.tag.name}</span>
+                  <span className="truncate">
+                    {option.use.tag.name}
+                    {aliasThatFits(option.use.tag, wanted.name) !== undefined && (
+                      <span className="text-ink-soft"> also called “{aliasThatFits(option.use.tag, wanted.name)}”</span>
+                    )}
+                  </span>
                   <span className="ml-auto shrink-0 text-[12px] text-ink-soft">
                     {typed === '' && near.includes(option.use.tag.id)
                       ? 'near this place'
@@ -215,6 +256,7 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
                 </>
               ) : option.kind === 'new' ? (
                 <>
+                  {wanted.colour !== null && <span aria-hidden className="size-2.5 shrink-0 rounded-full" style={{ background: hue(wanted.colour) }} />}
                   <span className="truncate">
                     New {wanted.definition === '' ? 'draft tag' : 'tag'} “{wanted.name}”{wanted.above.length > 0 && ` under “${wanted.above.join(' / ')}”`}
                     {wanted.definition !== '' && `: ${wanted.definition}`}
@@ -234,6 +276,15 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
             </li>
           ))}
         </ul>
+      )}
+      {pointed?.kind === 'new' && !asking && (
+        <Colours
+          at={wanted.colour}
+          onPick={(colour) => {
+            setTyped(withColour(typed, colour));
+            input.current?.focus();
+          }}
+        />
       )}
       {said !== '' && !asking && <p className="line-clamp-2 border-t border-line px-3 py-1.5 text-[12px] text-ink-soft">{said}</p>}
       <p className="border-t border-line px-3 py-1.5 text-[11.5px] text-ink-soft">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { findTags, fitsWell, fold, readTyped, sameName, tellingPhrase } from './findTags';
+import { aliasThatFits, findTags, fitsWell, fold, isCalled, readTyped, sameName, tellingPhrase, withColour } from './findTags';
 
 const tags = ['learnt on the quay', 'told by neighbours', 'too late to act', 'queue', 'freight left behind', 'freight rules unclear', 'café talk'].map(
   (name, i) => ({ id: i + 1, name }),
@@ -20,8 +20,8 @@ describe('finding tags while typing', () => {
     expect(names('tldnb')).toEqual(['told by neighbours']);
   });
   it('takes no word from the middle of another for a fit', () => {
-    expect(fitsWell('Getting aboard', 'in a tin')).toBe(false);
-    expect(fitsWell('freight left behind', 'left fre')).toBe(true);
+    expect(fitsWell({ name: 'Getting aboard' }, 'in a tin')).toBe(false);
+    expect(fitsWell({ name: 'freight left behind' }, 'left fre')).toBe(true);
   });
   it('folds case and accents', () => {
     expect(names('CAFE')).toEqual(['café talk']);
@@ -30,6 +30,13 @@ describe('finding tags while typing', () => {
   it('offers recent ones first when nothing is typed, and among equals', () => {
     expect(names('', [4, 6], 3)).toEqual(['queue', 'freight rules unclear', 'learnt on the quay']);
     expect(names('fre', [6])[0]).toBe('freight rules unclear');
+  });
+  it('finds a tag by its other names, and says by which', () => {
+    const tag = { id: 9, name: 'told by neighbours', aliases: ['hearsay', 'word of mouth'] };
+    expect(findTags([tag, { id: 10, name: 'hearing' }], 'hearsay', []).map((t) => t.id)).toEqual([9]);
+    expect(aliasThatFits(tag, 'mou')).toBe('word of mouth');
+    expect(aliasThatFits(tag, 'told')).toBeUndefined();
+    expect(isCalled(tag, ' Hearsay ')).toBe(true);
   });
   it('finds nothing for what is not there', () => expect(names('zzz')).toEqual([]));
   it('knows one name under two spellings', () => {
@@ -45,9 +52,21 @@ describe('finding tags while typing', () => {
 
 describe('a tag as it is typed', () => {
   it('has a name, names above it, and what it is', () => {
-    expect(readTyped('  hearing / too  late = news, when = too late ')).toEqual({ name: 'too late', above: ['hearing'], definition: 'news, when = too late' });
-    expect(readTyped('and/or')).toEqual({ name: 'and/or', above: [], definition: '' });
-    expect(readTyped('')).toEqual({ name: '', above: [], definition: '' });
+    const plain = { above: [], definition: '', colour: null };
+    expect(readTyped('  hearing / too  late = news, when = too late ')).toEqual({
+      ...plain,
+      name: 'too late',
+      above: ['hearing'],
+      definition: 'news, when = too late',
+    });
+    expect(readTyped('and/or')).toEqual({ ...plain, name: 'and/or' });
+    expect(readTyped('')).toEqual({ ...plain, name: '' });
+  });
+  it('may have a colour, which is given and taken away', () => {
+    const coloured = withColour('hearing / too late = news', 4);
+    expect(readTyped(coloured)).toEqual({ name: 'too late', above: ['hearing'], definition: 'news', colour: 4 });
+    expect(withColour(withColour(coloured, 11), null)).toBe('hearing / too late = news');
+    expect(withColour('too late', 0)).toBe('too late ●1');
   });
 });
 

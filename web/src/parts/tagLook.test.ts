@@ -10,6 +10,7 @@ const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => 
   colour: null,
   definition: '',
   isNot: '',
+  aliases: [],
   settled: true,
   scale: null,
   version: 1,

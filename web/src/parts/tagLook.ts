@@ -16,7 +16,7 @@ export interface TagLook {
   draft: boolean;
 }
 
-const hues = 12;
+export const hues = 12;
 const gone: TagLook = { name: 'removed tag', colour: 'var(--ink-soft)', draft: false };
 /** A tag that was made a moment ago: its number is beyond all that are known yet. */
 const coming: TagLook = { name: 'new tag', colour: 'var(--brass)', draft: true };

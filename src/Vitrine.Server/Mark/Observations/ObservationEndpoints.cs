@@ -32,6 +32,8 @@ internal sealed record Star(bool Starred);
 
 internal sealed record ScaleValue(double? Value);
 
+internal sealed record ExampleChoice(bool Example);
+
 internal sealed record TagMany(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
 
 internal sealed record Many(IReadOnlyList<ObservationId> ObservationIds);
@@ -103,6 +105,11 @@ internal static class ObservationEndpoints
             "/tags/{tagId:long}/value",
             (ObservationId id, TagId tagId, ScaleValue given, SignedIn me, ObservationStore store) =>
                 store.SetValue(me.Actor, id, tagId, given.Value)
+        );
+        observation.MapPut(
+            "/tags/{tagId:long}/example",
+            (ObservationId id, TagId tagId, ExampleChoice given, SignedIn me, ObservationStore store) =>
+                store.SetExample(me.Actor, id, tagId, given.Example)
         );
         observation.MapDelete(
             "/tags/{tagId:long}",

@@ -4,12 +4,14 @@ using Vitrine.Server.Http;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Sort.TagSet;
 
 /// <param name="Definition">What it is.</param>
 /// <param name="IsNot">What one might take for it, and is not.</param>
+/// <param name="Aliases">Other names by which it is found; null for those that it has.</param>
 internal sealed record TagText(
     string Name,
     [IdOf(Thing.Tag)] TagId? ParentId,
@@ -17,7 +19,8 @@ internal sealed record TagText(
     string Definition,
     bool Settled,
     Scale? Scale,
-    string IsNot = ""
+    string IsNot = "",
+    IReadOnlyList<string>? Aliases = null
 );
 
 /// <param name="ParentId">The tag that it stands under; null for none.</param>
@@ -37,36 +40,10 @@ internal static class TagEndpoints
     {
         var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
         set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
-        set.MapPost(
-            "",
-            (TagText given, SignedIn me, TagStore store) =>
-                store.Add(
-                    me.Actor,
-                    null,
-                    Validate.TagNameOf(given.Name),
-                    given.ParentId,
-                    given.Colour,
-                    Validate.Optional(given.Definition, "definition"),
-                    given.Settled,
-                    Checked(given.Scale),
-                    Validate.Optional(given.IsNot, "isNot")
-                )
-        );
+        set.MapPost("", (TagText given, SignedIn me, TagStore store) => store.Add(me.Actor, null, Read(given)));
         set.MapPut(
             "/{id:long}",
-            (TagId id, ChangedTag given, SignedIn me, TagStore store) =>
-                store.Change(
-                    me.Actor,
-                    id,
-                    given.Version,
-                    Validate.TagNameOf(given.Text.Name),
-                    given.Text.ParentId,
-                    given.Text.Colour,
-                    Validate.Optional(given.Text.Definition, "definition"),
-                    given.Text.Settled,
-                    Checked(given.Text.Scale),
-                    Validate.Optional(given.Text.IsNot, "isNot")
-                )
+            (TagId id, ChangedTag given, SignedIn me, TagStore store) => store.Change(me.Actor, id, given.Version, Read(given.Text))
         );
         set.MapGet(
             "/{id:long}/reach",
@@ -87,6 +64,18 @@ internal static class TagEndpoints
                 store.Make(me.Actor, studyId, Validate.NewTagOf(given.Name))
         );
     }
+
+    private static TagValues Read(TagText given) =>
+        new(
+            Validate.TagNameOf(given.Name),
+            given.ParentId,
+            given.Colour,
+            Validate.Optional(given.Definition, "definition"),
+            given.Settled,
+            Checked(given.Scale),
+            Validate.Optional(given.IsNot, "isNot"),
+            given.Aliases?.Select(Validate.TagNameOf).DistinctBy(a => a.Key).ToList()
+        );
 
     private static Scale? Checked(Scale? scale)
     {

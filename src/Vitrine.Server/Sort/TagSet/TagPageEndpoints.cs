@@ -49,10 +49,11 @@ internal sealed record TagPage(
 /// <param name="People">How many people these are of.</param>
 internal sealed record ChosenQuote(Quote Quote, IReadOnlyList<string> Ties, int SharedWith, int People);
 
+/// <param name="Examples">Those that were picked by hand.</param>
 /// <param name="Telling">At most three, of different people where there are as many.</param>
 /// <param name="Odd">The one that fits least; null where there are too few to say.</param>
 /// <param name="Looked">Among how many they were chosen.</param>
-internal sealed record QuotesThatTell(IReadOnlyList<ChosenQuote> Telling, ChosenQuote? Odd, int Looked);
+internal sealed record QuotesThatTell(IReadOnlyList<Quote> Examples, IReadOnlyList<ChosenQuote> Telling, ChosenQuote? Odd, int Looked);
 
 internal static class TagPageEndpoints
 {
@@ -113,7 +114,7 @@ internal static class TagPageEndpoints
         );
         tag.MapGet(
             "/telling-quotes",
-            (StudyId studyId, TagId tagId, StudyIndexStore indexes, QuoteStore quotes) =>
+            (StudyId studyId, TagId tagId, StudyIndexStore indexes, QuoteStore quotes, TagUseStore uses) =>
             {
                 var index = indexes.Load(studyId);
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
@@ -123,7 +124,13 @@ internal static class TagPageEndpoints
                 var told = TellingQuotes.Of([
                     .. looked.Select(q => new SpokenQuote(q.Words, q.ParticipantId is { } person ? index.PlaceOfPerson(person) : null)),
                 ]);
-                return new QuotesThatTell([.. told.Telling.Select(Chosen)], told.Odd is { } odd ? Chosen(odd) : null, looked.Count);
+                var examples = uses.Examples(studyId, tagId).Select(index.PlaceOfObservation).OfType<int>();
+                return new QuotesThatTell(
+                    quotes.Of(index, examples),
+                    [.. told.Telling.Select(Chosen)],
+                    told.Odd is { } odd ? Chosen(odd) : null,
+                    looked.Count
+                );
 
                 ChosenQuote Chosen(TellingQuote quote) => new(looked[quote.Place], quote.Ties, quote.SharedWith, quote.People);
             }

@@ -317,6 +317,28 @@ public sealed class ObservationStore(Workspace workspace)
             }
         );
 
+    /// <summary>Takes an observation as an example of what one of its tags means, or not any more.</summary>
+    public Step SetExample(Actor actor, ObservationId id, TagId tagId, bool example) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Chose an example",
+            writing =>
+            {
+                var (link, name) =
+                    writing.Connection.QueryFirstOrDefault<(long, string)?>(
+                        """
+                        SELECT x.id, t.name FROM observation_tag x JOIN tag t ON t.id = x.tag_id
+                        WHERE x.observation_id = @id AND x.tag_id = @tagId
+                        """,
+                        new { id, tagId }
+                    ) ?? throw Refusal.Missing("tag");
+                writing.Label = example ? $"Chose an example of “{name}”" : $"Took an example of “{name}” back";
+                writing.Update("observation_tag", link, new { example });
+                return id;
+            }
+        );
+
     /// <summary>Removes observations as one step.</summary>
     public Step Remove(Actor actor, StudyId studyId, IReadOnlyList<ObservationId> ids) =>
         workspace.Write(

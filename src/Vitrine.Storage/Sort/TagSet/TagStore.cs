@@ -21,6 +21,9 @@ public record Tag
     public string IsNot { get; init; } = "";
     public bool Settled { get; init; }
     public Scale? Scale { get; init; }
+
+    /// <summary>Other names by which it is found.</summary>
+    public IReadOnlyList<string> Aliases { get; init; } = [];
     public long Version { get; init; }
 }
 
@@ -40,10 +43,11 @@ public sealed record TagReach(int Studies, int Observations, IReadOnlyList<strin
 public sealed class TagStore(Workspace workspace)
 {
     private const string Columns =
-        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.version FROM tag t ";
+        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.version "
+        + "FROM tag t ";
 
     private const string Counted = """
-        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.version,
+        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.version,
           (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND
             (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
         FROM tag t
@@ -95,76 +99,74 @@ public sealed class TagStore(Workspace workspace)
         return connection.Query<T>(sql + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
     }
 
-    public Step Add(
-        Actor actor,
-        StudyId? studyId,
-        TagName name,
-        TagId? parentId,
-        int? colour,
-        string definition,
-        bool settled,
-        Scale? scale = null,
-        string isNot = ""
-    ) =>
+    public Step Add(Actor actor, StudyId? studyId, TagValues given) =>
         workspace.Write(
             actor,
             studyId,
-            $"Made the tag “{name.Shown}”",
+            $"Made the tag “{given.Name.Shown}”",
             writing =>
             {
-                if (TagNames.Find(writing.Connection, studyId, name) is not null)
-                    throw Refusal.Because($"There is a tag “{name.Shown}” already.", "name");
-                return TagNames.Insert(writing, studyId, name, parentId, colour, definition, settled, scale, isNot);
+                RefuseTakenNames(writing, null, studyId, given);
+                return TagNames.Insert(writing, studyId, given);
             }
         );
 
-    public Step Change(
-        Actor actor,
-        TagId id,
-        long version,
-        TagName name,
-        TagId? parentId,
-        int? colour,
-        string definition,
-        bool settled,
-        Scale? scale = null,
-        string isNot = ""
-    )
+    public Step Change(Actor actor, TagId id, long version, TagValues given)
     {
         var all = In(null);
         var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
         return workspace.Write(
             actor,
             null,
-            $"Changed the tag “{name.Shown}”",
+            $"Changed the tag “{given.Name.Shown}”",
             writing =>
             {
                 writing.Expect("tag", id, version);
                 RefuseOthers(writing, actor, tag);
-                if (TagNames.Find(writing.Connection, tag.StudyId, name) is { } other && other != id)
-                    throw Refusal.Because($"There is another tag “{name.Shown}”.", "name");
-                if (parentId is { } parent && Ring(all, id, parent))
+                RefuseTakenNames(writing, id, tag.StudyId, given);
+                if (given.ParentId is { } parent && Ring(all, id, parent))
                     throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
-                TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
-                RefuseLostValues(writing, id, scale);
+                TagNames.RefuseForeignParent(writing, tag.StudyId, given.ParentId);
+                RefuseLostValues(writing, id, given.Scale);
                 writing.Update(
                     "tag",
                     id,
                     new
                     {
-                        name = name.Shown,
-                        nameKey = name.Key,
-                        parentId,
-                        colour,
-                        definition,
-                        settled,
-                        scale = TagNames.Stored(scale),
-                        isNot,
+                        name = given.Name.Shown,
+                        nameKey = given.Name.Key,
+                        given.ParentId,
+                        given.Colour,
+                        given.Definition,
+                        given.Settled,
+                        scale = TagNames.Stored(given.Scale),
+                        given.IsNot,
+                        aliases = NamesColumn.Stored(given.Aliases is { } aliases ? [.. aliases.Select(a => a.Shown)] : tag.Aliases),
                     }
                 );
                 return id;
             }
         );
+    }
+
+    /// <summary>A name is that of one tag only, and so is every other name of a tag.</summary>
+    private static void RefuseTakenNames(Writing writing, TagId? id, StudyId? studyId, TagValues given)
+    {
+        if (TagNames.Find(writing.Connection, studyId, given.Name) is { } other && other != id)
+            throw Refusal.Because($"There is {Called(writing, other, given.Name)} already.", "name");
+        foreach (var alias in given.Aliases ?? [])
+        {
+            if (alias.Key == given.Name.Key)
+                throw Refusal.Because($"“{alias.Shown}” is the name of this tag itself. Leave it out of the other names.", "aliases");
+            if (TagNames.Find(writing.Connection, studyId, alias) is { } another && another != id)
+                throw Refusal.Because($"There is {Called(writing, another, alias)} already. Merge the two, or leave it out.", "aliases");
+        }
+    }
+
+    private static string Called(Writing writing, TagId id, TagName name)
+    {
+        var of = writing.Connection.QuerySingle<string>("SELECT name FROM tag WHERE id = @id", new { id });
+        return TagName.Read(of, out _)?.Key == name.Key ? $"a tag “{of}”" : $"a tag “{of}” that is also called “{name.Shown}”";
     }
 
     /// <summary>Makes a tag of a study, with those above it; one that is there already stays as it is.</summary>

@@ -30,6 +30,21 @@ public sealed class TagUseStore(Workspace workspace)
             .ToList();
     }
 
+    /// <summary>The observations that were picked as examples of a tag, in the order of their making.</summary>
+    public IReadOnlyList<ObservationId> Examples(StudyId studyId, TagId tag)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<ObservationId>(
+                """
+                SELECT o.id FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+                WHERE x.tag_id = @tag AND x.example = 1 AND o.study_id = @studyId ORDER BY o.id
+                """,
+                new { studyId, tag }
+            )
+            .ToList();
+    }
+
     /// <summary>How often each value was given on a tag's own scale, least first.</summary>
     public IReadOnlyList<ValueCount> Values(StudyId studyId, TagId tag)
     {

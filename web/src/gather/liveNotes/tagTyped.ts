@@ -24,7 +24,7 @@ export function offered(tags: readonly { id: number; name: string }[], typed: st
   const found = findTags(tags, wanted, [], 6).map((t) => ({ id: t.id, name: t.name, slug: slugOf(t.name) }));
   if (wanted === '' || found.some((t) => t.slug === slugOf(wanted))) return found;
   const fresh = { id: null, name: wanted, slug: slugOf(wanted) };
-  return found.length > 0 && fitsWell(found[0]!.name, wanted) ? [...found, fresh] : [fresh, ...found];
+  return found.length > 0 && fitsWell(found[0]!, wanted) ? [...found, fresh] : [fresh, ...found];
 }
 
 /** The text with the tag at the caret written out, and where the caret is then. */

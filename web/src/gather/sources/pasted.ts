@@ -1,5 +1,5 @@
 import type { Schemas } from '@/api/client';
-import { sameName } from '@/parts/findTags';
+import { isCalled } from '@/parts/findTags';
 import { count } from '@/parts/words';
 
 /** The notes that the server will make of a text: one from each line, or from each stretch between blank lines. */
@@ -21,8 +21,8 @@ export function looksLikeTable(text: string): boolean {
 export function tagsNamed(typed: string, tags: readonly Pick<Schemas['Tag'], 'id' | 'name'>[]) {
   const names = tagNamesIn(typed);
   return {
-    known: tags.filter((t) => names.some((n) => sameName(n, t.name))).map((t) => t.id),
-    fresh: names.filter((n) => !tags.some((t) => sameName(n, t.name))),
+    known: tags.filter((t) => names.some((n) => isCalled(t, n))).map((t) => t.id),
+    fresh: names.filter((n) => !tags.some((t) => isCalled(t, n))),
   };
 }
 

@@ -16,7 +16,10 @@ export function SettleTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: r
       ask(
         api.PUT('/api/tags/{id}', {
           params: { path: { id: tag.id } },
-          body: { text: { name: tag.name, definition, isNot, parentId, colour: tag.colour, settled: true, scale: tag.scale }, version: tag.version },
+          body: {
+            text: { name: tag.name, definition, isNot, parentId, colour: tag.colour, settled: true, scale: tag.scale, aliases: tag.aliases },
+            version: tag.version,
+          },
         }),
       ),
     { own: true },

@@ -143,7 +143,7 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
     for (const use of tags) map.set(use.tag.parentId, [...(map.get(use.tag.parentId) ?? []), use]);
     return (id: number | null) => map.get(id) ?? [];
   }, [tags]);
-  const fits = (use: TagUse) => fold(`${use.tag.name}\n${use.tag.definition}\n${use.tag.isNot}`).includes(wanted);
+  const fits = (use: TagUse) => fold(`${use.tag.name}\n${use.tag.definition}\n${use.tag.isNot}\n${use.tag.aliases.join('\n')}`).includes(wanted);
   const holds = (use: TagUse): boolean => fits(use) || under(use.tag.id).some(holds);
   const tops = under(null);
   const families = tops.filter((t) => under(t.tag.id).length > 0 && holds(t));

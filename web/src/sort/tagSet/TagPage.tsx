@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useState, type ReactNode } from 'react';
-import type { Schemas } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
 import { Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -86,6 +87,11 @@ export function TagPage() {
   const [typed, setTyped] = useState('');
   const words = useSettled(typed.trim(), 200);
   const quotes = useQuotes(queries.evidenceQuotes(studyId, { tagId }, words));
+  const setExample = useWrite(
+    ({ id, example }: { id: number; example: boolean }) =>
+      ask(api.PUT('/api/observations/{id}/tags/{tagId}/example', { params: { path: { id, tagId } }, body: { example } })),
+    { own: true },
+  );
   if (!tags || !people || !sources || !page) return <Waiting problem={error} />;
   const tag = tags.find((t) => t.id === tagId);
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
@@ -102,6 +108,21 @@ export function TagPage() {
   const steps = tag.scale
     ? Array.from({ length: Math.round((tag.scale.most - tag.scale.least) / tag.scale.step) + 1 }, (_, i) => tag.scale!.least + i * tag.scale!.step)
     : [];
+  /** Picks a quote as an example of what the tag means; one of a tag under it is an example of that. */
+  const asExample = (quote: Schemas['Quote']) => {
+    if (!quote.tagIds.includes(tagId) || !told) return null;
+    const example = told.examples.some((e) => e.observationId === quote.observationId);
+    return (
+      <button
+        type="button"
+        aria-pressed={example}
+        className="min-h-6 text-[12px] text-sky underline-offset-2 hover:underline"
+        onClick={() => setExample.mutate({ id: quote.observationId, example: !example })}
+      >
+        {example ? 'No example any more' : 'Take as example'}
+      </button>
+    );
+  };
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_300px] gap-x-12 px-6 py-6">
@@ -132,6 +153,12 @@ export function TagPage() {
                 <em>Not:</em> {tag.isNot}
               </span>
             )}
+            {tag.aliases.length > 0 && (
+              <span className="text-ink-soft">
+                {' '}
+                <em>Also:</em> {tag.aliases.join(', ')}
+              </span>
+            )}
           </p>
           <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
             <PeopleStrip large people={people.people} breadth={page.breadth} onPick={(p) => open(p === null ? { tagId } : { tagId, participantId: p })} />
@@ -149,6 +176,20 @@ export function TagPage() {
               {Math.round(interval.high * 100)} % (95 % interval).
             </p>
           )}
+          {told && told.examples.length > 0 && (
+            <section aria-label="Examples" className="mt-7">
+              <h2 className="font-read text-[18px] font-semibold">{told.examples.length === 1 ? 'Example' : 'Examples'}</h2>
+              <ul className="border-l-2 pl-4" style={{ borderColor: look(tag.id).colour }}>
+                {told.examples.map((quote) => (
+                  <li key={quote.observationId} className="py-2">
+                    <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId}>
+                      {asExample(quote)}
+                    </QuoteItem>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           {told && told.telling.length > 0 && (
             <section aria-label="Telling quotes" className="mt-7">
               <h2 className="font-read text-[18px] font-semibold">Telling quotes</h2>
@@ -160,6 +201,7 @@ export function TagPage() {
                   <li key={chosen.quote.observationId} className="py-2">
                     <QuoteItem quote={chosen.quote} who={who(chosen.quote.participantId)} studyId={studyId}>
                       <p className="mt-0.5 text-[12px] text-ink-soft">{why(chosen, false)}</p>
+                      {asExample(chosen.quote)}
                     </QuoteItem>
                   </li>
                 ))}
@@ -207,7 +249,9 @@ export function TagPage() {
                   {quotes.quotes[i - 1]?.participantId !== quote.participantId && (
                     <h3 className="pb-1 text-[12.5px] font-semibold text-ink-soft">{who(quote.participantId)}</h3>
                   )}
-                  <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId} look={look} />
+                  <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId} look={look}>
+                    {asExample(quote)}
+                  </QuoteItem>
                 </div>
               )}
             </LongList>

@@ -30,7 +30,7 @@ export function TagSetPage() {
   const look = useTagLook(tags);
   if (!tags) return <Waiting problem={error} />;
   const changing = tags.find((t) => t.id === opened);
-  const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition} ${tag.isNot}`).includes(fold(typed));
+  const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition} ${tag.isNot} ${tag.aliases.join(' ')}`).includes(fold(typed));
   const parents = new Set(tags.map((t) => t.parentId));
   const tops = tags.filter((t) => t.parentId === null);
   const families = tops.filter((t) => parents.has(t.id) || t.settled);
@@ -45,6 +45,7 @@ export function TagSetPage() {
       <td className="py-1.5 pr-4 text-ink-soft">
         {tag.definition || <span className="text-brass">no definition yet</span>}
         {tag.isNot && <span className="italic"> Not: {tag.isNot}</span>}
+        {tag.aliases.length > 0 && <span> Also: {tag.aliases.join(', ')}.</span>}
       </td>
       <td className="w-[120px] py-1.5 text-right text-[12.5px] text-ink-soft">{count(tag.observations, 'observation')}</td>
     </tr>
@@ -113,15 +114,32 @@ function reached(shared: boolean, reach: Schemas['TagReach'] | undefined): strin
   return `On ${count(reach.observations, 'observation')}${where}.`;
 }
 
+/** Names with commas between. */
+const namesIn = (typed: string) =>
+  typed
+    .split(',')
+    .map((name) => name.trim())
+    .filter((name) => name !== '');
+
 function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]; onClose: () => void }) {
   const [was] = useState(tag);
   const [name, setName] = useState(tag?.name ?? '');
   const [definition, setDefinition] = useState(tag?.definition ?? '');
   const [isNot, setIsNot] = useState(tag?.isNot ?? '');
+  const [aliases, setAliases] = useState(tag?.aliases.join(', ') ?? '');
   const [parentId, setParentId] = useState(tag?.parentId ?? null);
   const [colour, setColour] = useState(tag?.colour ?? null);
   const [scale, setScale] = useState(() => typedScale(tag?.scale ?? null));
-  const text = { name, definition, isNot, parentId, colour: parentId === null ? colour : null, settled: definition.trim() !== '', scale: scaleOf(scale) };
+  const text = {
+    name,
+    definition,
+    isNot,
+    parentId,
+    colour: parentId === null ? colour : null,
+    settled: definition.trim() !== '',
+    scale: scaleOf(scale),
+    aliases: namesIn(aliases),
+  };
   const save = useWrite(
     () =>
       tag
@@ -146,6 +164,7 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
             texts={[
               { label: 'Name', was: was.name, now: tag.name, mine: name, take: setName },
               { label: 'Definition', was: was.definition, now: tag.definition, mine: definition, take: setDefinition },
+              { label: 'Also called', was: was.aliases.join(', '), now: tag.aliases.join(', '), mine: aliases, take: setAliases },
               { label: 'What it is not', was: was.isNot, now: tag.isNot, mine: isNot, take: setIsNot },
             ]}
           />
@@ -164,6 +183,12 @@ function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]
           rows={2}
           value={isNot}
           onChange={(e) => setIsNot(e.target.value)}
+        />
+        <TextField
+          label="Also called"
+          hint="Other names by which it is found, with commas between."
+          value={aliases}
+          onChange={(e) => setAliases(e.target.value)}
         />
         <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
           <option value="">stands alone</option>
