@@ -270,6 +270,7 @@ api.MapMarginNotes();
 api.MapReading();
 api.MapRecordings();
 api.MapCutouts();
+api.MapTagTime();
 api.MapTranscription();
 api.MapPagePictures();
 api.MapFilms();

@@ -275,7 +275,28 @@ public sealed class RecordingTests : Recorded
         var page = await server.Get($"studies/{study}/tags/{tag}/page");
         Assert.Equal([0, 2], page["breadth"]!["strip"]!.AsArray().Select(n => (int)n!));
         Assert.Equal(1, (int)page["breadth"]!["triple"]!["unattributed"]!);
-        Assert.Equal((1300, 1300), ((int)page["coveredMs"]!, (int)page["sources"]![0]!["coveredMs"]!));
+        var time = await server.Get($"studies/{study}/tags/{tag}/time");
+        Assert.Equal((1300, 1300), ((int)time["ms"]!, (int)time["sources"]![0]!["ms"]!));
+        // Words that are spoken from 1 to 2 s carry it too: what a clip covers of them counts once.
+        var said = (string)(await server.Get($"sources/{talk}"))["text"]!;
+        var at = said.IndexOf("Over", StringComparison.Ordinal);
+        await server.Post(
+            $"sources/{talk}/observations",
+            new
+            {
+                anchor = new
+                {
+                    kind = "text",
+                    start = at,
+                    end = at + "Over there.".Length,
+                },
+                tagIds = new[] { tag },
+                newTags = Array.Empty<string>(),
+            }
+        );
+        time = await server.Get($"studies/{study}/tags/{tag}/time");
+        Assert.Equal(1500, (int)time["ms"]!);
+        Assert.Equal([1300, 1000], time["sources"]!.AsArray().Select(s => (int)s!["ms"]!));
     }
 
     [Fact]

@@ -34,17 +34,15 @@ public sealed class Coverage
     public Covered Units { get; }
 
     /// <summary>The coverage of the given observations.</summary>
-    public static Coverage Of(StudyMarks marks, IEnumerable<int> observations)
+    public static Coverage Of(StudyMarks marks, IEnumerable<int> observations) =>
+        Of(observations.Select(o => (marks.SourceOf[o], marks.AnchorOf[o])));
+
+    /// <summary>The coverage of places in sources.</summary>
+    public static Coverage Of(IEnumerable<(int Source, Anchor Anchor)> places)
     {
         var runs = new List<(AnchorKind Kind, int Source, int Start, int End)>();
         var regions = new List<(int Source, RegionAnchor Region)>();
-        foreach (
-            var (source, anchor) in observations
-                .Select(o => (marks.SourceOf[o], marks.AnchorOf[o]))
-                .OrderBy(x => x.Item2.Kind)
-                .ThenBy(x => x.Item1)
-                .ThenBy(x => x.Item2.From)
-        )
+        foreach (var (source, anchor) in places.OrderBy(x => x.Anchor.Kind).ThenBy(x => x.Source).ThenBy(x => x.Anchor.From))
         {
             if (anchor is RegionAnchor region)
                 regions.Add((source, region));

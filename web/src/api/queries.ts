@@ -413,6 +413,12 @@ export const queries = {
       queryKey: ['tagPage', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId } } })),
     }),
+  tagTime: (studyId: number, tagId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'source', 'turn', ...counted] } },
+      queryKey: ['tagTime', studyId, tagId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/time', { params: { path: { studyId, tagId } } })),
+    }),
   tellingQuotes: (studyId: number, tagId: number) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: quoted } },

@@ -25,7 +25,7 @@ const coming: TagLook = { name: 'new tag', colour: 'var(--brass)', draft: true }
 export const hue = (n: number) => `var(--tag-${n % hues})`;
 
 // Lightness and hue (degrees) by which the children of a family differ from it, in turn: near enough to be kin, far enough to tell threads apart.
-const tints = [
+export const tints = [
   [0, 0],
   [-0.11, 8],
   [0.02, 24],

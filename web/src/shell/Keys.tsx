@@ -65,6 +65,16 @@ const recording = [
   [':', 'go to a time'],
   ['Alt with a key', 'play (Space or P), skip, i o l , . and f while you write'],
 ] as const;
+const picture = [
+  ['n', 'a box in the middle; arrows move it, with Shift they size it, with Alt finely'],
+  ['o', 'draw an outline: arrows move the pen, Space sets a corner, Enter closes it'],
+  ['] [', 'next and previous part'],
+  ['Enter', 'tag what is framed'],
+  ['1 … 9', 'mark it with the pen of that number'],
+  ['e s q t', 'open the part; star it; unsure; put it in a theme or an insight'],
+  ['+ − w', 'nearer, farther, the whole picture'],
+  ['Delete', 'remove the part'],
+] as const;
 const people = [
   ['type', 'write into the cell you are on'],
   ['Shift ↓ →', 'choose many cells'],
@@ -114,6 +124,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
       ? [
           { title: 'While marking', keys: marking },
           { title: 'While a recording is open', keys: recording },
+          { title: 'While a picture is open', keys: picture },
         ]
       : []),
     ...(path.endsWith('/gather') ? [{ title: 'In the list of sources', keys: gathering }] : []),

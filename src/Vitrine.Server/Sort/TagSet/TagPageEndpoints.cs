@@ -1,6 +1,5 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Sources;
-using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
@@ -11,9 +10,7 @@ using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Server.Sort.TagSet;
 
-/// <param name="SourceId">The source.</param>
-/// <param name="CoveredMs">How much of a recording its clips cover, in milliseconds, each counted once.</param>
-internal sealed record TagInSource(SourceId SourceId, Triple Triple, long CoveredMs);
+internal sealed record TagInSource(SourceId SourceId, Triple Triple);
 
 internal sealed record TagInKind(SourceKind Kind, Triple Triple);
 
@@ -29,7 +26,6 @@ internal sealed record TagBeside(TagId TagId, int Both);
 /// <param name="NotAsked">Who was not asked about it.</param>
 /// <param name="Beside">What else stands on its observations, most often first.</param>
 /// <param name="Values">On its own scale.</param>
-/// <param name="CoveredMs">How much of recordings its clips cover, in milliseconds, each counted once.</param>
 internal sealed record TagPage(
     Breadth Breadth,
     Triple Own,
@@ -39,8 +35,7 @@ internal sealed record TagPage(
     IReadOnlyList<TagInGroup> Groups,
     IReadOnlyList<TagBeside> Beside,
     IReadOnlyList<SentimentCount> Sentiments,
-    IReadOnlyList<ValueCount> Values,
-    long CoveredMs
+    IReadOnlyList<ValueCount> Values
 );
 
 /// <summary>A quote, and why it was chosen.</summary>
@@ -80,24 +75,11 @@ internal static class TagPageEndpoints
                 var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
                 var breadth = Breadth.Of(marks, found, index.InScope, index.PlacesOfPeople(silent));
                 var bySource = Tally.Parts(marks, found, o => (int?)marks.SourceOf[o]);
-                var covered = found
-                    .Where(o => marks.AnchorOf[o] is TimeAnchor)
-                    .GroupBy(o => marks.SourceOf[o])
-                    .Select(clips => (Source: clips.Key, Ms: Coverage.Of(marks, clips).Units.Milliseconds))
-                    .ToList();
                 return new TagPage(
                     breadth,
                     Tally.Of(marks, Tally.ByTag(marks, rollUp: false)[place]),
                     silent,
-                    [
-                        .. bySource
-                            .OrderBy(s => s.Key)
-                            .Select(s => new TagInSource(
-                                index.Sources[s.Key].Id,
-                                s.Value,
-                                covered.Where(c => c.Source == s.Key).Sum(c => c.Ms)
-                            )),
-                    ],
+                    [.. bySource.OrderBy(s => s.Key).Select(s => new TagInSource(index.Sources[s.Key].Id, s.Value))],
                     [
                         .. Tally
                             .Parts(marks, found, o => (SourceKind?)index.Sources[marks.SourceOf[o]].Kind)
@@ -107,8 +89,7 @@ internal static class TagPageEndpoints
                     Groups(index, found, breadth, participants.In(studyId)),
                     [.. OverlapTable.With(marks, place, found).Select(b => new TagBeside(index.Tags[b.Tag], b.Both))],
                     uses.Sentiments(studyId, Under(index, place)),
-                    uses.Values(studyId, tagId),
-                    covered.Sum(c => c.Ms)
+                    uses.Values(studyId, tagId)
                 );
             }
         );

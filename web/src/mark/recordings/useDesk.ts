@@ -1,4 +1,4 @@
-import { useMemo, useReducer, useState } from 'react';
+import { useMemo, useReducer, useState, useRef } from 'react';
 import { toast } from 'sonner';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
@@ -19,6 +19,8 @@ import { fitting, momentIn, within, zoomed, type View } from './view';
 
 /** How much of the sound at a moved edge is heard. */
 const heardMs = 500;
+/** How much is heard, again and again, while words are lined up with it. */
+const linedUpMs = 2000;
 /** Edges of clips that are meant to be the same: within what a hand on the keys can tell, in milliseconds. */
 const near = (a: number, b: number) => Math.abs(a - b) <= 250;
 /** The shortest clip. */
@@ -138,6 +140,17 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: offset + by } })),
   );
   const now = () => Math.round(player.now());
+  const trying = useRef<{ start: number; end: number } | null>(null);
+  /** Moves the words along the sound, and lets be heard whether they are in step: from where it stands, each time from the same place. */
+  const lineUpHeard = (by: number) => {
+    lineUp.mutate(by);
+    if (player.playing && trying.current === null) return;
+    const at = now();
+    const last = trying.current;
+    const again = last !== null && at >= last.start && at <= last.end + heardMs;
+    trying.current = again ? last : { start: at, end: Math.min(length, at + linedUpMs) };
+    player.play(trying.current);
+  };
   const pinTurn = useWrite((pinned: { start: number; beginMs: number }) =>
     ask(
       api.PUT('/api/sources/{id}/turn-begin', {
@@ -276,6 +289,6 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     choose,
     done,
     edgeTo,
-    lineUp: (by: number) => lineUp.mutate(by),
+    lineUp: lineUpHeard,
   };
 }

@@ -80,6 +80,7 @@ export function TagPage() {
   const people = useQuery(queries.participants(studyId)).data;
   const sources = useQuery(queries.sources(studyId)).data;
   const { data: page, error } = useQuery(queries.tagPage(studyId, tagId));
+  const time = useQuery(queries.tagTime(studyId, tagId)).data;
   const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
   const look = useTagLook(tags);
   const { open } = useEvidence();
@@ -167,7 +168,7 @@ export function TagPage() {
               {count(triple.observations, 'observation')} in {count(triple.sources, 'source')}
               {triple.unattributed > 0 && `, ${triple.unattributed} unattributed`}
               {page.own.observations < triple.observations && `; ${page.own.observations} of them its own`}
-              {page.coveredMs > 0 && `; clips of ${inSeconds(page.coveredMs)}`}
+              {time && time.ms > 0 && `; ${inSeconds(time.ms)} of recordings`}
             </span>
           </div>
           {interval && triple.people > 0 && (
@@ -339,7 +340,7 @@ export function TagPage() {
                   key: s.sourceId,
                   name: sources.find((x) => x.id === s.sourceId)?.title ?? '',
                   figure: String(s.triple.observations),
-                  more: s.coveredMs > 0 ? `${inWords(s.triple)}, clips of ${inSeconds(s.coveredMs)}` : inWords(s.triple),
+                  more: [inWords(s.triple), ...(time?.sources ?? []).filter((t) => t.sourceId === s.sourceId).map((t) => inSeconds(t.ms))].join(', '),
                   open: () => open({ tagId, sourceId: s.sourceId }),
                 }))}
               />
