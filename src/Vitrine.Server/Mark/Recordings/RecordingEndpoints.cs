@@ -197,7 +197,7 @@ internal static class RecordingEndpoints
             throw Refusal.Because("No picture could be taken here. Go a little back, and try again.", "atMs");
         var title = sources.Get(id, me.Id).Line.Title;
         var at = TimeSpan
-            .FromMilliseconds(given.AtMs)
+            .FromMilliseconds(Math.Round(given.AtMs / 100.0, MidpointRounding.AwayFromZero) * 100)
             .ToString(given.AtMs < 3_600_000 ? @"m\:ss\.f" : @"h\:mm\:ss\.f", CultureInfo.InvariantCulture);
         var path = media.Passing();
         await System.IO.File.WriteAllBytesAsync(path, png, cancel);

@@ -129,8 +129,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
       before={state.tagLine.before ?? undefined}
       onDone={(tagIds, newTags, values) => desk.done({ tagIds, newTags }, values)}
       onCancel={() => {
-        dispatch({ do: 'closeTagLine' });
-        back();
+        desk.closeTagLine();
       }}
     />
   );

@@ -92,6 +92,11 @@ export function makePlayer() {
       else media?.pause();
     },
     pause: () => media?.pause(),
+    /** Plays on from where it is. */
+    goOn: () => {
+      until = null;
+      start();
+    },
     /** Plays a stretch and stops at its end. */
     play: (stretch: Stretch) => {
       seek(stretch.start);

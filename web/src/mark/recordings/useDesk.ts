@@ -92,8 +92,13 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     setView(within({ from: beginning - view.span / 3, span: view.span }, length));
   }
 
+  // It waits while something is tagged, and goes on then.
+  const waiting = useRef(false);
   const choose = (next: Chosen) => {
-    if (waits) player.pause();
+    if (waits && player.playing) {
+      waiting.current = true;
+      player.pause();
+    }
     dispatch({ do: 'choose', chosen: next, tags: true });
   };
   const markChosen = (on: Chosen, given: TagsGiven, values: readonly [number, number][] | null = null) => {
@@ -110,11 +115,16 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     dispatch({ do: 'marked', id: own, asks: values === null && given.tagIds.some((id) => scales.has(id)) });
     void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, chosen: on, given }));
   };
+  const closeTagLine = () => {
+    dispatch({ do: 'closeTagLine' });
+    back();
+    if (waiting.current) player.goOn();
+    waiting.current = false;
+  };
   /** The tag line was filled in. */
   const done = (given: TagsGiven, values: readonly [number, number][]) => {
     const on = state.tagLine?.on;
-    dispatch({ do: 'closeTagLine' });
-    back();
+    closeTagLine();
     if (on === 'chosen') return chosen ? markChosen(chosen, given, values) : undefined;
     if (on === undefined || given.tagIds.length + given.newTags.length === 0) return;
     for (const [tagId, value] of values) onTime.value(on, tagId, value);
@@ -288,6 +298,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     beginning: beginning ?? named?.start ?? place,
     choose,
     done,
+    closeTagLine,
     edgeTo,
     lineUp: lineUpHeard,
   };
