@@ -26,6 +26,7 @@ using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
 using Vitrine.Server.Live;
+using Vitrine.Server.Mark.Finding;
 using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Pictures;
@@ -58,6 +59,7 @@ using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Mark.Reading;
@@ -151,6 +153,10 @@ foreach (
         typeof(ObservationStore),
         typeof(ObservationPieces),
         typeof(MarginNoteStore),
+        typeof(StudyTexts),
+        typeof(PassageStore),
+        typeof(FoundStore),
+        typeof(MoreStore),
         typeof(RecordingStore),
         typeof(ProtectionStore),
         typeof(Cutouts),
@@ -271,6 +277,7 @@ api.MapReading();
 api.MapRecordings();
 api.MapCutouts();
 api.MapTagTime();
+api.MapFinding();
 api.MapTranscription();
 api.MapPagePictures();
 api.MapFilms();

@@ -6,6 +6,7 @@ using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sessions;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Surveys;
+using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Transcription;
 using Vitrine.Core.Text;
@@ -18,6 +19,7 @@ using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Gather.Sessions;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Tags;
@@ -207,6 +209,16 @@ public sealed class TrailTests : IDisposable
         recorded.SetSure(w.Ida, transcript, 0, 5, ContentHash.Of(written.Text));
         recorded.SetInStepWith(w.Ida, transcript, null);
         new ProtectionStore(w.Workspace).Set(w.Ida, w.Study, w.Source, new Protection(true, [new(CoverLook.Blur, 0, 0, 10, 10)]));
+        var found = new FoundStore(w.Workspace);
+        var hash = ContentHash.Of(TestWorkspace.Interview);
+        PassageGiven[] passages = [new(w.Source, 31, 63, hash), new(w.Source, 64, 82, hash)];
+        TagId searched = found
+            .Tag(w.Ida, w.Study, passages, [], [TestWorkspace.Named("searched")], false, ("stand", PassageUnit.Sentence, false))
+            .Id!.Value;
+        var both = w.Observations.In(w.Source).Where(o => o.Found).Select(o => o.Id).ToList();
+        found.Accept(w.Tom, w.Study, [both[0]]);
+        found.Drop(w.Tom, w.Study, [both[1]]);
+        found.Refuse(w.Tom, w.Study, searched, [new(w.Source, 0, 5, hash)]);
         var folder = new FolderStore(w.Workspace).Add(w.Ida, w.Study, "Islanders").Id!.Value;
         new FolderStore(w.Workspace).Put(w.Ida, w.Study, [w.Source], folder);
         var session = w

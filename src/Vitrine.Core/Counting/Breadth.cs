@@ -11,7 +11,8 @@ namespace Vitrine.Core.Counting;
 /// <param name="Strip">Observations of each person, in the study's order of participants.</param>
 /// <param name="Against">Contradicting observations of each person, where the selection has stances.</param>
 /// <param name="Asked">Whether each person is in scope and was asked.</param>
-public sealed record Breadth(Triple Triple, int OutOf, Interval? Interval, int[] Strip, int[] Against, bool[] Asked)
+/// <param name="NotReviewed">How many of the observations were found by a search and not looked at yet.</param>
+public sealed record Breadth(Triple Triple, int OutOf, Interval? Interval, int[] Strip, int[] Against, bool[] Asked, int NotReviewed = 0)
 {
     /// <summary>
     /// Weighs a selection. In scope are participants with a source that somebody has begun to read; those in <paramref name="notAsked"/>
@@ -36,6 +37,14 @@ public sealed record Breadth(Triple Triple, int OutOf, Interval? Interval, int[]
         }
         var triple = Tally.Of(marks, observations);
         var outOf = asked.Count(a => a);
-        return new Breadth(triple, outOf, AdjustedWald.Of(triple.People, outOf), strip, against, asked);
+        return new Breadth(
+            triple,
+            outOf,
+            AdjustedWald.Of(triple.People, outOf),
+            strip,
+            against,
+            asked,
+            marks.CountNotReviewed(observations)
+        );
     }
 }

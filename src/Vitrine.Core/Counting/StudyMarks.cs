@@ -24,6 +24,9 @@ public sealed class StudyMarks
     /// <summary>Tags, observation by observation.</summary>
     public required int[] TagOf { get; init; }
 
+    /// <summary>Whether each was found by a search and not looked at yet; null where none was.</summary>
+    public bool[]? NotReviewed { get; init; }
+
     /// <summary>The tag set.</summary>
     public required TagTree Tags { get; init; }
 
@@ -40,6 +43,9 @@ public sealed class StudyMarks
 
     /// <summary>How many observations there are.</summary>
     public int Count => SourceOf.Length;
+
+    /// <summary>How many of some observations were found by a search and not looked at yet.</summary>
+    public int CountNotReviewed(IEnumerable<int> observations) => NotReviewed is { } found ? observations.Count(o => found[o]) : 0;
 
     /// <summary>The tags on one observation.</summary>
     public ReadOnlySpan<int> TagsOn(int observation) =>

@@ -57,6 +57,8 @@ public static class Kinds
 
     public abstract class Tag;
 
+    public abstract class TagSearch;
+
     public abstract class Theme;
 
     public abstract class Watch;

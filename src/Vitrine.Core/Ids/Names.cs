@@ -27,5 +27,6 @@ global using SpeakerId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Speaker>;
 global using StudyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Study>;
 global using SurveyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Survey>;
 global using TagId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Tag>;
+global using TagSearchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.TagSearch>;
 global using ThemeId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Theme>;
 global using WatchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Watch>;

@@ -16,11 +16,20 @@ public sealed record Excerpt(int Start, string Words, IReadOnlyList<TextRange> M
     private const int InLine = 60;
 
     /// <summary>The beginning of a text, to name it in a line; a surrogate pair is never cut in two.</summary>
-    public static string Beginning(string text)
+    public static string Beginning(string text, int most = InLine)
     {
-        if (text.Length <= InLine)
+        if (text.Length <= most)
             return text;
-        return text[..(char.IsHighSurrogate(text[InLine - 1]) ? InLine - 1 : InLine)].TrimEnd() + "…";
+        return text[..(char.IsHighSurrogate(text[most - 1]) ? most - 1 : most)].TrimEnd() + "…";
+    }
+
+    /// <summary>The end of a text; a surrogate pair is never cut in two.</summary>
+    public static string Ending(string text, int most)
+    {
+        if (text.Length <= most)
+            return text;
+        var from = text.Length - most;
+        return "…" + text[(char.IsLowSurrogate(text[from]) ? from + 1 : from)..].TrimStart();
     }
 
     /// <summary>

@@ -54,6 +54,36 @@ public sealed class StudyIndex
         return new EvidencePiece(stance, PersonOf(observation), source.Id, source.Kind, StudyId);
     }
 
+    /// <summary>The same study without what a search has found and nobody has looked at.</summary>
+    public StudyIndex Reviewed
+    {
+        get
+        {
+            if (Marks.NotReviewed is not { } found)
+                return this;
+            int[] left = [.. Enumerable.Range(0, Marks.Count).Where(o => !found[o])];
+            var starts = new int[left.Length + 1];
+            for (var i = 0; i < left.Length; i++)
+                starts[i + 1] = starts[i] + Marks.TagsOn(left[i]).Length;
+            return With(
+                [.. left.Select(o => Observations[o])],
+                Tags,
+                InScope,
+                new StudyMarks
+                {
+                    SourceOf = [.. left.Select(o => Marks.SourceOf[o])],
+                    PersonOf = [.. left.Select(o => Marks.PersonOf[o])],
+                    AnchorOf = [.. left.Select(o => Marks.AnchorOf[o])],
+                    TagStarts = starts,
+                    TagOf = [.. left.SelectMany(o => Marks.TagsOn(o).ToArray())],
+                    Tags = Marks.Tags,
+                    SourceCount = Marks.SourceCount,
+                    PersonCount = Marks.PersonCount,
+                }
+            );
+        }
+    }
+
     /// <summary>The same study with other observations.</summary>
     internal StudyIndex With(ObservationId[] observations, TagId[] tags, bool[] inScope, StudyMarks marks) =>
         new()

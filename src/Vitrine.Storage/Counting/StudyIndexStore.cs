@@ -109,8 +109,8 @@ public sealed class StudyIndexStore(Workspace workspace)
         var rows = connection
             .Query<Row>(
                 $"""
-                SELECT o.id, o.source_id, {AnchorRow.Columns} FROM observation o WHERE o.study_id = @StudyId AND o.id IN (SELECT value
-                FROM json_each(@ids))
+                SELECT o.id, o.source_id, o.found, {AnchorRow.Columns} FROM observation o WHERE o.study_id = @StudyId
+                AND o.id IN (SELECT value FROM json_each(@ids))
                 """,
                 new { before.StudyId, ids = Ids.Json(changed) }
             )
@@ -134,7 +134,9 @@ public sealed class StudyIndexStore(Workspace workspace)
             StudyReader.Places(before.People),
             rows.Select(r => r.SourceId).ToHashSet()
         );
-        var fresh = rows.Select(r => (r.Id, Source: sourcePlace[r.SourceId], r.Anchor, Key: (sourcePlace[r.SourceId], r.Start ?? -1, r.Id)))
+        var fresh = rows.Select(r =>
+                (r.Id, Source: sourcePlace[r.SourceId], r.Anchor, r.Found, Key: (sourcePlace[r.SourceId], r.Start ?? -1, r.Id))
+            )
             .OrderBy(r => r.Key)
             .ToList();
 
@@ -148,6 +150,7 @@ public sealed class StudyIndexStore(Workspace workspace)
             new Anchor[count],
             new int[count + 1]
         );
+        var found = old.NotReviewed is not null || fresh.Exists(f => f.Found) ? new bool[count] : null;
         var tagOf = new int[links.Length - gone.Sum(o => old.TagStarts[o + 1] - old.TagStarts[o]) + fresh.Sum(f => tagged[f.Id].Count())];
         var tagsAt = 0;
         var (at, next, hole) = (0, 0, 0);
@@ -167,6 +170,8 @@ public sealed class StudyIndexStore(Workspace workspace)
                 Array.Copy(old.SourceOf, o, sourceOf, at, end - o);
                 Array.Copy(old.PersonOf, o, personOf, at, end - o);
                 Array.Copy(old.AnchorOf, o, anchorOf, at, end - o);
+                if (old.NotReviewed is { } foundBefore)
+                    Array.Copy(foundBefore, o, found!, at, end - o);
                 var (shift, length) = (tagsAt - old.TagStarts[o], old.TagStarts[end] - old.TagStarts[o]);
                 for (var i = o; i < end; i++)
                     starts[at++] = old.TagStarts[i] + shift;
@@ -178,6 +183,8 @@ public sealed class StudyIndexStore(Workspace workspace)
             {
                 var one = fresh[next++];
                 (ids[at], sourceOf[at], anchorOf[at], starts[at]) = (one.Id, one.Source, one.Anchor, tagsAt);
+                if (found is not null)
+                    found[at] = one.Found;
                 personOf[at++] = Attribution.PersonOf(one.Anchor, turns[one.Source], before.PeopleOf[one.Source]);
                 foreach (var tag in tagged[one.Id])
                     tagOf[tagsAt++] = tag;
@@ -199,6 +206,7 @@ public sealed class StudyIndexStore(Workspace workspace)
                 SourceOf = sourceOf,
                 PersonOf = personOf,
                 AnchorOf = anchorOf,
+                NotReviewed = found,
                 TagStarts = starts,
                 TagOf = tagOf,
                 Tags = tree,
@@ -240,6 +248,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     {
         public ObservationId Id { get; init; }
         public SourceId SourceId { get; init; }
+        public bool Found { get; init; }
     }
 
     private StudyIndex Read(StudyId studyId)

@@ -32,7 +32,7 @@ internal static class StudyReader
         var turns = LoadTurns(connection, sources, personPlace, only);
         var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
 
-        var (ids, sourceOf, anchors) = LoadObservations(connection, sources, only);
+        var (ids, sourceOf, anchors, found) = LoadObservations(connection, sources, only);
         var (tagStarts, tagOf) = LoadTagLinks(connection, ids, Places(tags));
         return new StudyIndex
         {
@@ -48,6 +48,7 @@ internal static class StudyReader
                 SourceOf = [.. sourceOf],
                 PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(anchors[o], turns[sourceOf[o]], peopleOf[sourceOf[o]]))],
                 AnchorOf = [.. anchors],
+                NotReviewed = found.Contains(true) ? [.. found] : null,
                 TagStarts = tagStarts,
                 TagOf = tagOf,
                 Tags = tree,
@@ -73,16 +74,16 @@ internal static class StudyReader
     }
 
     // The three large tables are read row by row without an object for each, source by source along their indices.
-    private static (List<ObservationId> Ids, List<int> SourceOf, List<Anchor> Anchors) LoadObservations(
+    private static (List<ObservationId> Ids, List<int> SourceOf, List<Anchor> Anchors, List<bool> Found) LoadObservations(
         SqliteConnection connection,
         IndexedSource[] sources,
         IReadOnlySet<SourceId>? only
     )
     {
-        var (ids, sourceOf, anchors) = (new List<ObservationId>(), new List<int>(), new List<Anchor>());
+        var (ids, sourceOf, anchors, found) = (new List<ObservationId>(), new List<int>(), new List<Anchor>(), new List<bool>());
         using var command = connection.CreateCommand();
         command.CommandText = """
-            SELECT id, start, "end", begin_ms, end_ms, x, y, width, height, outline
+            SELECT id, start, "end", begin_ms, end_ms, x, y, width, height, outline, found
             FROM observation WHERE source_id = $source ORDER BY start, id
             """;
         var source = command.Parameters.Add("$source", SqliteType.Integer);
@@ -97,9 +98,10 @@ internal static class StudyReader
                 ids.Add(row.GetInt64(0));
                 sourceOf.Add(place);
                 anchors.Add(AnchorIn(row));
+                found.Add(row.GetBoolean(10));
             }
         }
-        return (ids, sourceOf, anchors);
+        return (ids, sourceOf, anchors, found);
     }
 
     private static Anchor AnchorIn(SqliteDataReader row)

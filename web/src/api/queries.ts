@@ -30,6 +30,22 @@ export interface FeedbackOf {
   words: string;
 }
 
+export type PassageUnit = Schemas['PassageUnit'];
+
+/** Which passages are looked for. */
+export interface PassagesOf {
+  typed: string;
+  unit: PassageUnit;
+  team?: boolean;
+  unmarked?: boolean;
+  participantId: number[];
+  sourceId: number[];
+  kind: string[];
+  tagId: number[];
+  newForTagId?: number;
+}
+const passagesOfPage = 50;
+
 /** Pages of quotes, from the first to the last that was asked for. */
 const inPages = {
   initialPageParam: 0,
@@ -412,6 +428,37 @@ export const queries = {
       meta: { restsOn: { studyId, tables: ['tag', 'not_asked', 'attribute', 'attribute_value', ...counted] } },
       queryKey: ['tagPage', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId } } })),
+    }),
+  passages: (studyId: number, of: PassagesOf) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
+      queryKey: ['passages', studyId, of],
+      placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/passages', { params: { path: { studyId }, query: { ...of, page: pageParam } }, signal })),
+      initialPageParam: 0,
+      getNextPageParam: (last: Schemas['PassagesFound'], pages: readonly unknown[]) =>
+        pages.length * passagesOfPage < last.breadth.triple.observations ? pages.length : undefined,
+    }),
+  searches: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag_search'] } },
+      queryKey: ['searches', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/searches', { params: { path: { studyId } } })),
+    }),
+  found: (studyId: number, tagId?: number) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: quoted } },
+      queryKey: ['found', studyId, tagId],
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/found', { params: { path: { studyId }, query: { tagId, page: pageParam } }, signal })),
+      ...inPages,
+    }),
+  more: (studyId: number, tagId: number, of: { likeId?: number | undefined; takenId: number[]; unit: PassagesOf['unit'] }) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
+      queryKey: ['more', studyId, tagId, of],
+      queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/more', { params: { path: { studyId, tagId }, query: of }, signal })),
     }),
   tagTime: (studyId: number, tagId: number) =>
     queryOptions({

@@ -34,6 +34,8 @@ export const tables = [
   'tag',
   'observation',
   'observation_tag',
+  'tag_search',
+  'refused_passage',
   'correction_look',
   'margin_note',
   'theme',

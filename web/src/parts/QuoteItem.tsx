@@ -31,6 +31,7 @@ export function QuoteItem({ quote, who, studyId, look, children }: Props) {
         </span>
         {quote.anchor.kind === 'text' && quote.mediaType !== null && !quote.gone && <Cutout quote={quote} />}
         {quote.masks.length > 0 && <span className="text-brass">{count(quote.masks.length, 'place')} masked for readers</span>}
+        {quote.found && <span className="text-brass">found, not reviewed</span>}
         {quote.starred && <Star aria-label="starred" className="size-3.5 fill-brass text-brass" />}
         {look && quote.tagIds.map((id) => <TagLabel key={id} look={look(id)} />)}
         <Link

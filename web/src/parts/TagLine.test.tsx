@@ -8,7 +8,7 @@ import { tagLooks } from './tagLook';
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
 const inUse = (id: number, name: string): TagUse => ({
   tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, aliases: [], version: 1 },
-  breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true] },
+  breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true], notReviewed: 0 },
   own: triple,
 });
 const tags = [inUse(1, 'queue'), inUse(2, 'freight left behind'), inUse(3, 'freight rules unclear')];

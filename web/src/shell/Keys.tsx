@@ -1,4 +1,4 @@
-import { useRouterState } from '@tanstack/react-router';
+import { useNavigate, useRouterState } from '@tanstack/react-router';
 import { useEffect } from 'react';
 import { useSteps } from '@/api/useWrite';
 import { Key } from '@/parts/Button';
@@ -12,6 +12,7 @@ const everywhere = [
   ['Ctrl Z', 'undo your last step'],
   ['Ctrl Shift Z', 'redo it'],
   ['u', 'your steps, each with undo'],
+  ['F', 'find words in all of this study'],
   ['?', 'these keys'],
 ] as const;
 const marking = [
@@ -97,6 +98,7 @@ const sorting = [
 export function useShellKeys(show: (what: Opening) => void) {
   const studyId = useStudyId();
   const { undo, redo } = useSteps();
+  const navigate = useNavigate();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;
@@ -110,11 +112,12 @@ export function useShellKeys(show: (what: Opening) => void) {
       if (command && key === 'z') take(() => void (event.shiftKey ? redo(studyId) : undo(studyId)));
       else if (command && key === 'y') take(() => void redo(studyId));
       else if (!command && !event.altKey && key === 'u') take(() => show('steps'));
+      else if (!command && event.key === 'F' && studyId !== null) take(() => void navigate({ to: '/studies/$studyId/mark/find', params: { studyId } }));
       else if (event.key === '?') take(() => show('keys'));
     };
     document.addEventListener('keydown', listen);
     return () => document.removeEventListener('keydown', listen);
-  }, [studyId, undo, redo, show]);
+  }, [studyId, undo, redo, show, navigate]);
 }
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

@@ -6,6 +6,7 @@ import { Waiting } from '@/parts/Empty';
 import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
+import { lookingFor } from '@/mark/finding/looking';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
 import type { HistoryOf } from '@/trail/HistoryPage';
 import { foundKinds, type FoundKind } from '@/search/hits';
@@ -236,6 +237,25 @@ const notes = createRoute({
     }),
   component: lazyRouteComponent(() => import('@/mark/marginNotes/NotesPage'), 'NotesPage'),
 });
+const find = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/find',
+  validateSearch: lookingFor,
+  component: lazyRouteComponent(() => import('@/mark/finding/FindPage'), 'FindPage'),
+});
+const found = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/found',
+  validateSearch: (search: Record<string, unknown>): { tag?: number } => given({ tag: number(search['tag']) }),
+  component: lazyRouteComponent(() => import('@/mark/finding/FoundPage'), 'FoundPage'),
+});
+const more = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/more/$tagId',
+  params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
+  validateSearch: (search: Record<string, unknown>): { like?: number } => given({ like: number(search['like']) }),
+  component: lazyRouteComponent(() => import('@/mark/finding/MorePage'), 'MorePage'),
+});
 const history = createRoute({
   getParentRoute: () => study,
   path: '/history',
@@ -306,6 +326,9 @@ const tree = root.addChildren([
       correct,
       toLookAt,
       notes,
+      find,
+      found,
+      more,
       tagPage,
       history,
       sort,

@@ -44,6 +44,13 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
           { name: 'Sessions', also: 'held moderator', run: () => void navigate({ to: '/studies/$studyId/gather/sessions', params: { studyId } }) },
           { name: 'History', also: 'trail day who did what', run: () => void navigate({ to: '/studies/$studyId/history', params: { studyId } }) },
           { name: 'Notes', also: 'margin unsure remarks', run: () => void navigate({ to: '/studies/$studyId/mark/notes', params: { studyId } }) },
+          {
+            name: 'Find in this study',
+            also: 'search words passages tag',
+            key: 'F',
+            run: () => void navigate({ to: '/studies/$studyId/mark/find', params: { studyId } }),
+          },
+          { name: 'Found, not reviewed', also: 'accept drop searches', run: () => void navigate({ to: '/studies/$studyId/mark/found', params: { studyId } }) },
           { name: 'Attachments', also: 'files', run: () => void navigate({ to: '/studies/$studyId/gather/attachments', params: { studyId } }) },
         ]),
     ...(studyId === null ? [] : [{ name: 'The study’s front page', run: () => void navigate({ to: '/studies/$studyId', params: { studyId } }) }]),

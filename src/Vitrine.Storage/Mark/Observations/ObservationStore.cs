@@ -21,6 +21,9 @@ public sealed record Observation
 
     /// <summary>Whether the reading is unsure: to be looked at again.</summary>
     public bool Unsure { get; init; }
+
+    /// <summary>Whether a search made it and nobody has looked at it yet: found, not reviewed.</summary>
+    public bool Found { get; init; }
     public long Version { get; init; }
     public AccountId CreatedById { get; init; }
     public string CreatedBy { get; init; } = "";
@@ -42,7 +45,7 @@ public sealed record ObservationUses(IReadOnlyList<UsedIn> Themes, IReadOnlyList
 public sealed class ObservationStore(Workspace workspace)
 {
     private const string Columns = $"""
-        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.version,
+        SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.found, o.version,
           o.created_by AS created_by_id, a.name AS created_by, o.created_at, {AnchorRow.Columns}
         FROM observation o JOIN account a ON a.id = o.created_by
 
@@ -352,7 +355,7 @@ public sealed class ObservationStore(Workspace workspace)
             }
         );
 
-    private static Anchor AnchorOf(SqliteConnection connection, ObservationId id) =>
+    internal static Anchor AnchorOf(SqliteConnection connection, ObservationId id) =>
         connection.QuerySingle<AnchorRow>($"SELECT {AnchorRow.Columns} FROM observation o WHERE o.id = @id", new { id }).Anchor;
 
     /// <summary>What a person has marked at just this place.</summary>

@@ -43,6 +43,9 @@ public sealed record Quote
     public string Note { get; init; } = "";
     public Sentiment? Sentiment { get; init; }
     public bool Starred { get; init; }
+
+    /// <summary>Whether a search made it and nobody has looked at it yet.</summary>
+    public bool Found { get; init; }
     public string CreatedBy { get; init; } = "";
 }
 
@@ -92,6 +95,7 @@ public sealed class QuoteStore(Workspace workspace)
             .Query<Quote, AnchorRow, Quote>(
                 $"""
                 SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.note, o.sentiment, o.starred,
+                  o.found,
                   a.name AS created_by, CASE WHEN o.start IS NULL THEN m.type ELSE (
                     SELECT n.type FROM source r JOIN media n ON n.id = r.media_id JOIN recording q ON q.hash = n.hash
                     WHERE r.session_id = s.session_id AND r.id <> s.id

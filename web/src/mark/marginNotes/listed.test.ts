@@ -43,6 +43,7 @@ describe('margin notes that wait to be sent', () => {
       anchor: { kind: 'text', start: 4, end: 9 },
       words: 'There',
       unsure: false,
+      found: false,
       version: 1,
       createdById: 1,
       createdBy: 'Ida',

@@ -185,6 +185,7 @@ export function ObservationCard({
           )}
           {children}
           <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
+            {o.found && <span className="block text-brass">Found by a search, not reviewed</span>}
             {o.createdAt ? `${o.createdBy}, ${moment(o.createdAt)}` : 'Not sent yet'}
             <span className="flex gap-3">
               <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopy}>
@@ -193,6 +194,16 @@ export function ObservationCard({
               <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopyLink}>
                 Copy a link
               </button>
+              {o.tagIds[0] !== undefined && o.id > 0 && o.anchor.kind === 'text' && (
+                <Link
+                  to="/studies/$studyId/mark/more/$tagId"
+                  params={{ studyId, tagId: o.tagIds[0] }}
+                  search={{ like: o.id }}
+                  className="min-h-6 text-sky hover:underline"
+                >
+                  Find more like it
+                </Link>
+              )}
             </span>
           </p>
           {trailOpen && (

@@ -10,6 +10,7 @@ const observation = (id: number, start: number, tagIds: number[] = []) => ({
   sentiment: null,
   starred: false,
   unsure: false,
+  found: false,
   values: {},
   version: 1,
   createdById: 1,

@@ -1,4 +1,4 @@
-import { CircleDashed, Star } from 'lucide-react';
+import { CircleDashed, SearchCheck, Star } from 'lucide-react';
 import type { Shown } from '@/mark/observations/writes';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
@@ -31,6 +31,7 @@ export function Label({ mark, first, look, top, focused, waits, onFocus, onHover
     >
       <TagLabel look={look}>
         {mark.starred && first && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+        {mark.found && first && <SearchCheck aria-label="found, not reviewed" className="size-3 text-brass" />}
         {mark.unsure && first && <CircleDashed aria-label="unsure" className="size-3 text-brass" />}
       </TagLabel>
     </button>

@@ -25,7 +25,14 @@ interface Props {
 
 /** Tags that are offered at once; the others are found by typing. */
 const mostOffered = 100;
-const onlyWords: Record<Only, string> = { starred: 'starred', unsure: 'unsure', noted: 'with a note', drafts: 'with a draft tag' };
+const onlyWords: Record<Only, string> = {
+  starred: 'starred',
+  unsure: 'unsure',
+  noted: 'with a note',
+  drafts: 'with a draft tag',
+  found: 'found, not reviewed',
+  chosen: 'what was looked at',
+};
 
 interface Choosing extends Pick<Props, 'observations' | 'tags' | 'look'> {
   chosen: readonly number[] | undefined;
@@ -107,6 +114,9 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
             {count(notes, 'note')}
           </Link>
         )}
+        <Link to="/studies/$studyId/mark/find" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">
+          find in study
+        </Link>
         <TextLookChoice />
       </span>
       {show && (

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fits, inWords, showOf, toggled } from './show';
 
-const o = { id: 1, tagIds: [7, 8], createdById: 3, sentiment: 'negative' as const, starred: true, unsure: false, note: '' };
+const o = { id: 1, tagIds: [7, 8], createdById: 3, sentiment: 'negative' as const, starred: true, unsure: false, found: false, note: '' };
 const draft = (id: number) => id === 8;
 
 describe('what is shown of the marks', () => {

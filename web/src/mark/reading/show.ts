@@ -1,8 +1,8 @@
 import type { Schemas } from '@/api/client';
 
-type Observation = Pick<Schemas['Observation'], 'id' | 'tagIds' | 'createdById' | 'sentiment' | 'starred' | 'unsure' | 'note'>;
+type Observation = Pick<Schemas['Observation'], 'id' | 'tagIds' | 'createdById' | 'sentiment' | 'starred' | 'unsure' | 'found' | 'note'>;
 
-const onlyThese = ['starred', 'unsure', 'noted', 'drafts'] as const;
+const onlyThese = ['starred', 'unsure', 'noted', 'drafts', 'found', 'chosen'] as const;
 export type Only = (typeof onlyThese)[number];
 export type Felt = NonNullable<Schemas['Sentiment']>;
 export const sentiments: readonly Felt[] = ['negative', 'neutral', 'positive', 'mixed'];
@@ -46,6 +46,8 @@ export function fits(o: Observation, show: Show | undefined, isDraft: (tagId: nu
     (!only.includes('starred') || o.starred) &&
     (!only.includes('unsure') || o.unsure) &&
     (!only.includes('noted') || o.note !== '') &&
+    (!only.includes('found') || o.found) &&
+    (!only.includes('chosen') || !o.found) &&
     (!only.includes('drafts') || o.tagIds.some(isDraft))
   );
 }

@@ -140,6 +140,13 @@ export function TagPage() {
             </h1>
             {!tag.settled && <span className="text-[13px] text-brass">draft</span>}
             <span className="ml-auto flex items-center gap-1 text-[13px]">
+              <Link
+                to="/studies/$studyId/mark/more/$tagId"
+                params={{ studyId, tagId }}
+                className="inline-flex min-h-8 items-center px-2 text-sky hover:underline"
+              >
+                Find more
+              </Link>
               <Link to="/tags" search={{ tag: tag.id }} className="inline-flex min-h-8 items-center px-2 text-sky hover:underline">
                 Change it
               </Link>
@@ -168,6 +175,14 @@ export function TagPage() {
               {count(triple.observations, 'observation')} in {count(triple.sources, 'source')}
               {triple.unattributed > 0 && `, ${triple.unattributed} unattributed`}
               {page.own.observations < triple.observations && `; ${page.own.observations} of them its own`}
+              {page.breadth.notReviewed > 0 && (
+                <>
+                  ;{' '}
+                  <Link to="/studies/$studyId/mark/found" params={{ studyId }} search={{ tag: tagId }} className="text-brass underline underline-offset-2">
+                    {page.breadth.notReviewed} found, not reviewed
+                  </Link>
+                </>
+              )}
               {time && time.ms > 0 && `; ${inSeconds(time.ms)} of recordings`}
             </span>
           </div>

@@ -97,6 +97,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
               {ofPeople(data.breadth.triple.people, data.breadth.outOf)}, {count(data.breadth.triple.observations, 'observation')},{' '}
               {count(data.breadth.triple.sources, 'source')}
               {data.breadth.triple.unattributed > 0 && `, ${data.breadth.triple.unattributed} unattributed`}
+              {data.breadth.notReviewed > 0 && <span className="text-brass">, {data.breadth.notReviewed} found, not reviewed</span>}
             </span>
           </div>
         )}

@@ -1,0 +1,105 @@
+namespace Vitrine.Core.Mark.Finding;
+
+/// <summary>A passage that is like those that were given.</summary>
+/// <param name="Passage">Its number among the passages.</param>
+/// <param name="Score">How much it is like them; it says nothing by itself.</param>
+/// <param name="Carried">The stems that carried it, the one that weighed most first.</param>
+public sealed record LikePassage(int Passage, double Score, IReadOnlyList<int> Carried);
+
+/// <summary>
+/// Ranks passages by how much they are like some that are given. The first order is BM25 with all given words as the query, a word that
+/// comes often weighing more, with saturation (k3 = 8). From then on the query learns from each yes and no by Rocchio's feedback
+/// ("Relevance feedback in information retrieval", 1971): the first query, and the middle of what was taken, less a part of the middle of
+/// what was refused; all are vectors of length 1 of BM25 weights. The shares 1, 0.75 and 0.15 are those of Manning, Raghavan and Schütze,
+/// "Introduction to Information Retrieval" (2008), section 9.1.1.
+/// </summary>
+/// <param name="set">The passages.</param>
+public sealed class FindMore(PassageSet set)
+{
+    private const double K3 = 8;
+    private const double First = 1;
+    private const double Taken = 0.75;
+    private const double Refused = 0.15;
+
+    /// <summary>
+    /// How much more a passage counts of somebody who was not heard on it yet. Common practice, no source.
+    /// </summary>
+    public const double Unheard = 1.25;
+
+    /// <summary>How many words are given for why.</summary>
+    public const int MostCarried = 4;
+
+    /// <summary>The query that learns: a weight for each stem.</summary>
+    /// <param name="given">What was given to begin with, as bags of stems.</param>
+    /// <param name="taken">What was taken since.</param>
+    /// <param name="refused">What was refused.</param>
+    public double[] Query(
+        IReadOnlyList<IReadOnlyDictionary<int, int>> given,
+        IReadOnlyList<IReadOnlyDictionary<int, int>> taken,
+        IReadOnlyList<IReadOnlyDictionary<int, int>> refused
+    )
+    {
+        var query = new double[set.Stems];
+        foreach (var (stem, times) in given.SelectMany(b => b).Where(t => t.Key < query.Length))
+            query[stem] += times;
+        for (var s = 0; s < query.Length; s++)
+            query[s] = query[s] * (K3 + 1) / (query[s] + K3);
+        if (taken.Count + refused.Count == 0)
+            return query;
+        // As long as the middles of what was answered: its words weighed as BM25 weighs them.
+        var length = Math.Sqrt(query.Select((q, s) => q == 0 ? 0 : Math.Pow(q * set.Rarity(s), 2)).Sum());
+        for (var s = 0; s < query.Length; s++)
+            query[s] = length == 0 || query[s] == 0 ? 0 : First * query[s] * set.Rarity(s) / length;
+        Add(query, taken, Taken);
+        Add(query, refused, -Refused);
+        // The weights of passages hold the rarity of words already.
+        for (var s = 0; s < query.Length; s++)
+            query[s] = query[s] <= 0 ? 0 : query[s] / set.Rarity(s);
+        return query;
+    }
+
+    private void Add(double[] query, IReadOnlyList<IReadOnlyDictionary<int, int>> bags, double share)
+    {
+        foreach (var bag in bags)
+        {
+            var weights = set.WeightsOf(bag.Where(t => t.Key < query.Length).ToDictionary(t => t.Key, t => t.Value)).ToList();
+            var length = Math.Sqrt(weights.Sum(w => w.Weight * w.Weight));
+            if (length == 0)
+                continue;
+            foreach (var (stem, weight) in weights)
+                query[stem] += share * weight / length / bags.Count;
+        }
+    }
+
+    /// <summary>The passages most like what is asked, best first; those of equal likeness in the order of the texts.</summary>
+    /// <param name="query">A weight for each stem, from <see cref="Query"/>.</param>
+    /// <param name="left">Whether a passage may be offered at all.</param>
+    /// <param name="unheard">Whether a passage is of somebody who was not heard yet.</param>
+    /// <param name="most">At most so many.</param>
+    public IReadOnlyList<LikePassage> Ranked(double[] query, Func<int, bool> left, Func<int, bool> unheard, int most)
+    {
+        var scores = set.Scores(query);
+        return
+        [
+            .. Enumerable
+                .Range(0, scores.Length)
+                .Where(p => scores[p] > 0 && left(p))
+                .Select(p => (Passage: p, Score: scores[p] * (unheard(p) ? Unheard : 1)))
+                .OrderByDescending(p => p.Score)
+                .ThenBy(p => p.Passage)
+                .Take(most)
+                .Select(p => new LikePassage(p.Passage, p.Score, Carried(p.Passage, query))),
+        ];
+    }
+
+    private List<int> Carried(int passage, double[] query) =>
+        [
+            .. set.WeightsOf(passage)
+                .Select(t => (t.Stem, Weight: t.Weight * query[t.Stem]))
+                .Where(t => t.Weight > 0)
+                .OrderByDescending(t => t.Weight)
+                .ThenBy(t => t.Stem)
+                .Take(MostCarried)
+                .Select(t => t.Stem),
+        ];
+}

@@ -1,0 +1,161 @@
+using Vitrine.Core.Text;
+
+namespace Vitrine.Core.Mark.Finding;
+
+/// <summary>A passage that holds what was looked for.</summary>
+/// <param name="Turn">Which turn of the text it stands in.</param>
+/// <param name="Passage">Its stretch of the text.</param>
+/// <param name="Hits">Where in the text what was looked for stands, in order.</param>
+public sealed record FoundPassage(int Turn, TextRange Passage, IReadOnlyList<TextRange> Hits);
+
+/// <summary>
+/// Finds passages. Each text is walked through once, word by word by number, for all that is looked for: there is no index to keep in
+/// step, and a phrase, nearness and what must not be there cost no more than a word.
+/// </summary>
+public sealed class Finder
+{
+    private readonly FindQuery query;
+    private readonly IReadOnlyList<WantedWord> words;
+    private readonly ulong[] wanted;
+    private readonly Dictionary<WantedWord, int> bit = [];
+
+    /// <param name="query">What is looked for.</param>
+    /// <param name="vocabulary">That of all texts; words that come into it later are not known.</param>
+    public Finder(FindQuery query, Vocabulary vocabulary)
+    {
+        this.query = query;
+        words = [.. query.Words.Distinct()];
+        wanted = new ulong[vocabulary.Forms];
+        for (var w = 0; w < words.Count; w++)
+        {
+            bit[words[w]] = w;
+            var stem = words[w].Exact ? null : vocabulary.StemNumber(EnglishStem.Of(words[w].Form));
+            for (var f = 0; f < wanted.Length; f++)
+            {
+                if (
+                    (stem is { } s && vocabulary.StemOf(f) == s)
+                    || vocabulary.Form(f) == words[w].Form
+                    || (words[w].Unfinished && vocabulary.Form(f).StartsWith(words[w].Form, StringComparison.Ordinal))
+                )
+                    wanted[f] |= 1UL << w;
+            }
+        }
+    }
+
+    /// <summary>The passages of a text that hold what is looked for, in order.</summary>
+    /// <param name="text">The text.</param>
+    /// <param name="unit">What a passage is.</param>
+    /// <param name="counts">Whether a turn is looked through.</param>
+    public IEnumerable<FoundPassage> In(IndexedText text, PassageUnit unit, Func<TurnOf, bool> counts)
+    {
+        var (places, seen) = Places(text);
+        if (places.Count == 0 || !query.Clauses.All(c => c.Not || c.AnyOf.Any(t => t.Parts.All(p => p.All(w => (seen & Bit(w)) != 0)))))
+            yield break;
+        var from = 0;
+        while (from < places.Count)
+        {
+            // Turn by turn.
+            var turn = text.TurnAt(places[from]);
+            var (_, end) = text.WordsOf(turn);
+            var to = from;
+            while (to < places.Count && places[to] < end)
+                to++;
+            if (counts(text.Turns[turn]))
+            {
+                foreach (var found in InTurn(text, turn, unit, places, from, to))
+                    yield return found;
+            }
+            from = to;
+        }
+    }
+
+    private (List<int> Places, ulong Seen) Places(IndexedText text)
+    {
+        var places = new List<int>();
+        ulong seen = 0;
+        var forms = text.Forms;
+        var masks = wanted;
+        for (var i = 0; i < forms.Length; i++)
+        {
+            // Words that came into the vocabulary later are not looked for.
+            if ((uint)forms[i] < (uint)masks.Length && masks[forms[i]] is var mask and not 0)
+            {
+                places.Add(i);
+                seen |= mask;
+            }
+        }
+        return (places, seen);
+    }
+
+    private ulong Bit(WantedWord word) => 1UL << bit[word];
+
+    private IEnumerable<FoundPassage> InTurn(IndexedText text, int turn, PassageUnit unit, List<int> places, int from, int to)
+    {
+        var hits = new List<(int Clause, TextRange Range)>();
+        for (var c = 0; c < query.Clauses.Count; c++)
+        {
+            foreach (var term in query.Clauses[c].AnyOf)
+            {
+                foreach (var range in Of(text, term, places, from, to))
+                    hits.Add((c, range));
+            }
+        }
+        if (hits.Count == 0)
+            yield break;
+        foreach (var passage in Passages.Of(text, turn, unit))
+        {
+            var inside = hits.Where(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End).ToList();
+            if (inside.Count > 0 && query.Clauses.Select((clause, c) => inside.Exists(h => h.Clause == c) != clause.Not).All(met => met))
+                yield return new FoundPassage(
+                    turn,
+                    passage,
+                    [.. inside.Select(h => h.Range).Distinct().OrderBy(r => r.Start).ThenBy(r => r.End)]
+                );
+        }
+    }
+
+    private IEnumerable<TextRange> Of(IndexedText text, Term term, List<int> places, int from, int to)
+    {
+        var rows = term.Parts.Select(part => Rows(text, part, places, from, to).ToList()).ToList();
+        if (rows.Count == 1)
+            return rows[0].Select(r => text.Range(r.First).Cover(text.Range(r.Last)));
+        // Each part stands near one of the part before it.
+        var near = new HashSet<(int First, int Last)>();
+        foreach (var start in rows[0])
+        {
+            var chain = new List<(int First, int Last)> { start };
+            foreach (var next in rows.Skip(1))
+            {
+                var last = chain[^1];
+                var found = next.Where(r => Between(last, r) is >= 0 and var between && between <= term.Within)
+                    .OrderBy(r => Between(last, r))
+                    .Take(1)
+                    .ToList();
+                if (found.Count == 0)
+                    break;
+                chain.Add(found[0]);
+            }
+            if (chain.Count == rows.Count)
+                near.UnionWith(chain);
+        }
+        return near.Select(r => text.Range(r.First).Cover(text.Range(r.Last)));
+    }
+
+    /// <summary>How many words stand between two rows of words; negative where they share one.</summary>
+    private static int Between((int First, int Last) one, (int First, int Last) other) =>
+        one.Last < other.First ? other.First - one.Last - 1
+        : other.Last < one.First ? one.First - other.Last - 1
+        : -1;
+
+    private IEnumerable<(int First, int Last)> Rows(IndexedText text, IReadOnlyList<WantedWord> row, List<int> places, int from, int to)
+    {
+        for (var p = from; p < to; p++)
+        {
+            var n = 0;
+            while (n < row.Count && p + n < to && places[p + n] == places[p] + n && (wanted[text.Forms[places[p + n]]] & Bit(row[n])) != 0)
+                n++;
+            if (n == row.Count)
+                yield return (places[p], places[p] + n - 1);
+        }
+    }
+}

@@ -1,0 +1,258 @@
+using Microsoft.AspNetCore.Mvc;
+using Vitrine.Core.Counting;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Finding;
+using Vitrine.Core.Text;
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Mark.Finding;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Evidence;
+
+namespace Vitrine.Server.Mark.Finding;
+
+/// <summary>A passage in its context.</summary>
+/// <param name="BasedOn">The hash of the text in which it stands.</param>
+/// <param name="Before">What stands before it in its turn, shortened.</param>
+/// <param name="Hits">Where in <paramref name="Words"/> what was looked for stands.</param>
+/// <param name="After">What stands behind it in its turn, shortened.</param>
+/// <param name="ObservationIds">Observations that touch it.</param>
+internal sealed record PassageShown(
+    SourceId SourceId,
+    int Start,
+    int End,
+    string BasedOn,
+    ParticipantId? ParticipantId,
+    string Before,
+    string Words,
+    string After,
+    IReadOnlyList<TextRange> Hits,
+    IReadOnlyList<ObservationId> ObservationIds,
+    IReadOnlyList<TagId> TagIds
+);
+
+/// <summary>Where a passage stands.</summary>
+internal sealed record PassagePlace(SourceId SourceId, int Start, int End, string BasedOn);
+
+/// <summary>What was found.</summary>
+/// <param name="Passages">Those of the page.</param>
+/// <param name="Complete">Whether these are all; else only the first ones were looked for.</param>
+internal sealed record PassagesFound(Breadth Breadth, IReadOnlyList<PassageShown> Passages, bool Complete);
+
+/// <summary>What is to be tagged, and with what.</summary>
+/// <param name="Reviewed">Whether each was looked at; else they are found, not reviewed.</param>
+/// <param name="Search">The search that stays with the tag; null for none.</param>
+internal sealed record TagPassages(
+    IReadOnlyList<PassagePlace> Passages,
+    IReadOnlyList<TagId> TagIds,
+    IReadOnlyList<string> NewTags,
+    bool Reviewed,
+    KeptSearch? Search = null
+);
+
+internal sealed record KeptSearch(string Typed, PassageUnit Unit, bool Team);
+
+internal sealed record FoundObservations(IReadOnlyList<ObservationId> ObservationIds);
+
+internal sealed record RefusedPassages(IReadOnlyList<PassagePlace> Passages);
+
+/// <summary>A passage that may be meant too, with the words that carried it.</summary>
+/// <param name="Unheard">Whether nothing under the tag is of this person yet.</param>
+internal sealed record PassageOffered(PassageShown Passage, bool Unheard);
+
+/// <param name="Given">How many observations it began with.</param>
+/// <param name="Left">How many passages could be offered at all.</param>
+internal sealed record PassagesOffered(IReadOnlyList<PassageOffered> Offered, int Given, int Left);
+
+internal static class FindEndpoints
+{
+    /// <summary>Passages on a page.</summary>
+    private const int OfPage = 50;
+
+    /// <summary>How much of a turn is shown around a passage, in characters.</summary>
+    private const int Around = 120;
+
+    /// <summary>How many passages are offered at once.</summary>
+    private const int Offered = 20;
+
+    /// <summary>So many passages are tagged at once.</summary>
+    private const int MostTagged = PassageStore.Most;
+
+    public static void MapFinding(this RouteGroupBuilder api)
+    {
+        var study = api.MapGroup("/studies/{studyId:long}").WithTags("Mark");
+        study.MapGet(
+            "/passages",
+            (
+                StudyId studyId,
+                string typed,
+                string? unit,
+                bool? team,
+                bool? unmarked,
+                ParticipantId[]? participantId,
+                SourceId[]? sourceId,
+                [FromQuery] string[]? kind,
+                TagId[]? tagId,
+                [IdOf(Thing.Tag)] TagId? newForTagId,
+                int? page,
+                PassageStore store
+            ) =>
+            {
+                var found = store.Find(
+                    studyId,
+                    Query(typed),
+                    Scope(unit, team, unmarked, participantId, sourceId, kind, tagId, newForTagId)
+                );
+                var marked = new MarkedText(found.Index);
+                return new PassagesFound(
+                    found.Breadth,
+                    [.. found.Passages.Skip(Validate.Page(page ?? 0) * OfPage).Take(OfPage).Select(p => Shown(found.Index, marked, p))],
+                    found.All
+                );
+            }
+        );
+        study.MapGet(
+            "/passages/places",
+            (
+                StudyId studyId,
+                string typed,
+                string? unit,
+                bool? team,
+                bool? unmarked,
+                ParticipantId[]? participantId,
+                SourceId[]? sourceId,
+                [FromQuery] string[]? kind,
+                TagId[]? tagId,
+                [IdOf(Thing.Tag)] TagId? newForTagId,
+                PassageStore store
+            ) =>
+                store
+                    .Find(studyId, Query(typed), Scope(unit, team, unmarked, participantId, sourceId, kind, tagId, newForTagId))
+                    .Passages.Select(p => new PassagePlace(p.In.Id, p.Words.Start, p.Words.End, p.In.Hash))
+        );
+        study.MapPost(
+            "/passages/tags",
+            (StudyId studyId, TagPassages given, SignedIn me, FoundStore store) =>
+                store.Tag(
+                    me.Actor,
+                    studyId,
+                    Given(given.Passages),
+                    given.TagIds,
+                    Validate.NewTags(given.NewTags),
+                    given.Reviewed,
+                    given.Search is { } kept ? (Validate.Text(kept.Typed, "typed", "Type what is looked for."), kept.Unit, kept.Team) : null
+                )
+        );
+        study.MapGet("/searches", (StudyId studyId, FoundStore store) => store.Searches(studyId));
+        study.MapDelete(
+            "/searches/{tagSearchId:long}",
+            (StudyId studyId, TagSearchId tagSearchId, SignedIn me, FoundStore store) => store.RemoveSearch(me.Actor, studyId, tagSearchId)
+        );
+        study.MapGet(
+            "/found",
+            (StudyId studyId, TagId? tagId, int? page, StudyIndexStore indexes, QuoteStore quotes) =>
+            {
+                var index = indexes.Load(studyId);
+                var place = tagId is { } tag ? index.PlaceOfTag(tag) ?? throw Refusal.Missing(Thing.Tag) : (int?)null;
+                List<int> found =
+                [
+                    .. Enumerable
+                        .Range(0, index.Marks.Count)
+                        .Where(o => index.Marks.NotReviewed?[o] == true && (place is not { } t || index.Marks.TagsOn(o).Contains(t))),
+                ];
+                return quotes.Page(index, found, Validate.Page(page ?? 0), OfPage);
+            }
+        );
+        study.MapPost(
+            "/observations/accept",
+            (StudyId studyId, FoundObservations given, SignedIn me, FoundStore store) =>
+                store.Accept(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
+        );
+        study.MapPost(
+            "/observations/drop",
+            (StudyId studyId, FoundObservations given, SignedIn me, FoundStore store) =>
+                store.Drop(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"))
+        );
+        study.MapGet(
+            "/tags/{tagId:long}/more",
+            (
+                StudyId studyId,
+                TagId tagId,
+                [IdOf(Thing.Observation)] ObservationId? likeId,
+                [IdOf(Thing.Observation)] ObservationId[]? takenId,
+                string? unit,
+                MoreStore store
+            ) =>
+            {
+                var found = store.Find(studyId, tagId, likeId, takenId ?? [], Unit(unit), Offered);
+                var marked = new MarkedText(found.Index);
+                return new PassagesOffered(
+                    [.. found.Offered.Select(o => new PassageOffered(Shown(found.Index, marked, o.Passage), o.Unheard))],
+                    found.Given,
+                    found.Left
+                );
+            }
+        );
+        study.MapPost(
+            "/tags/{tagId:long}/refused",
+            (StudyId studyId, TagId tagId, RefusedPassages given, SignedIn me, FoundStore store) =>
+                store.Refuse(me.Actor, studyId, tagId, Given(given.Passages))
+        );
+    }
+
+    private static FindQuery? Query(string typed) => FindQuery.Read(typed.Length <= Limits.Title ? typed : typed[..Limits.Title]);
+
+    private static FindScope Scope(
+        string? unit,
+        bool? team,
+        bool? unmarked,
+        ParticipantId[]? people,
+        SourceId[]? sources,
+        string[]? kinds,
+        TagId[]? tags,
+        TagId? newFor
+    ) =>
+        new(
+            Unit(unit),
+            team ?? false,
+            people ?? [],
+            sources ?? [],
+            [.. (kinds ?? []).Select(k => Validate.Choice<SourceKind>(k, "kind"))],
+            tags ?? [],
+            unmarked ?? false,
+            newFor
+        );
+
+    private static PassageUnit Unit(string? unit) => unit is null ? PassageUnit.Sentence : Validate.Choice<PassageUnit>(unit, nameof(unit));
+
+    private static List<PassageGiven> Given(IReadOnlyList<PassagePlace> passages)
+    {
+        if (passages.Count == 0)
+            throw Refusal.Because("Choose the passages first.", "passages");
+        if (passages.Count > MostTagged)
+            throw Refusal.Because($"These are more than {MostTagged:N0} passages. Look for less at once.", "passages");
+        return [.. passages.Select(p => new PassageGiven(p.SourceId, p.Start, p.End, p.BasedOn)).Distinct()];
+    }
+
+    private static PassageShown Shown(StudyIndex index, MarkedText marked, PlacedPassage passage)
+    {
+        var (text, words) = (passage.In.Text.Text, passage.Words);
+        var turn = passage.In.Text.Turns.First(t => t.Words.Touches(words)).Words.Cover(words);
+        var touching = marked.Touching(passage.Source, words).ToList();
+        return new PassageShown(
+            passage.In.Id,
+            words.Start,
+            words.End,
+            passage.In.Hash,
+            passage.Person is { } person ? index.People[person] : null,
+            Excerpt.Ending(text[turn.Start..words.Start], Around),
+            words.Of(text),
+            Excerpt.Beginning(text[words.End..turn.End], Around),
+            [.. passage.Hits.Where(h => h.Start >= words.Start && h.End <= words.End).Select(h => h.Shift(-words.Start))],
+            [.. touching.Select(o => index.Observations[o])],
+            [.. touching.SelectMany(o => index.Marks.TagsOn(o).ToArray()).Distinct().Select(t => index.Tags[t])]
+        );
+    }
+}

@@ -1,0 +1,354 @@
+using static Vitrine.Storage.Catalogue.OnRemoval;
+
+namespace Vitrine.Storage.Catalogue;
+
+/// <summary>What each table is.</summary>
+internal sealed partial class WorkspaceCatalogue
+{
+    private static IEnumerable<Declaration> Declared() =>
+        [
+            new("study")
+            {
+                Search = new Searched(FoundKind.Study, "title", "purpose", "method"),
+                PeoplesWords = ["title", "purpose", "method"],
+            },
+            new("research_question")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("membership") { StudyBy = Study, Links = [new(Study, "study", Goes), new("account_id", "account")] },
+            new("participant")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["code", "pseudonym", "real_name"],
+                Plain = ["consent"],
+            },
+            new("attribute")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("attribute_value")
+            {
+                StudyBy = "participant_id",
+                Links = [new("participant_id", "participant", Goes), new("attribute_id", "attribute", Goes)],
+                PeoplesWords = ["value"],
+            },
+            new("folder")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("session")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["title", "moderator"],
+            },
+            new("session_participant")
+            {
+                StudyBy = "session_id",
+                Links = [new("session_id", "session", Goes), new("participant_id", "participant", Goes)],
+            },
+            new("media")
+            {
+                Words = "file",
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name"],
+            },
+            new("source")
+            {
+                StudyBy = Study,
+                Links =
+                [
+                    new(Study, "study"),
+                    new("media_id", "media", Owns: true),
+                    new("folder_id", "folder", LetsGo),
+                    new("session_id", "session", LetsGo),
+                    new("still_of_id", "source", Goes),
+                    new("in_step_with_id", "source", LetsGo),
+                ],
+                Search = new Searched(FoundKind.Source, "title"),
+                PeoplesWords = ["title", "file_name"],
+                Plain = ["written_by"],
+            },
+            new("source_text")
+            {
+                Words = "text of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("source_original")
+            {
+                Words = "first text of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["text"],
+            },
+            new("source_shape")
+            {
+                Words = "shape of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                Plain = ["shape"],
+            },
+            new("source_participant")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("participant_id", "participant", Goes)],
+            },
+            new("turn")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("speaker_id", "speaker", LetsGo)],
+                StandsInText = true,
+            },
+            new("speaker")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("participant_id", "participant", LetsGo)],
+                PeoplesWords = ["label"],
+            },
+            new("label_choice")
+            {
+                Words = "choice about a name",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["label"],
+            },
+            new("mask")
+            {
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                PeoplesWords = ["replacement"],
+                StandsInText = true,
+            },
+            new("protection")
+            {
+                Words = "protection of the source",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes)],
+                Plain = ["covers"],
+            },
+            new("attachment")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("media_id", "media", Owns: true)],
+                PeoplesWords = ["title", "note"],
+            },
+            new("attachment_tag")
+            {
+                StudyBy = "attachment_id",
+                Links = [new("attachment_id", "attachment", Goes), new("tag_id", "tag", Goes)],
+            },
+            new("survey")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name", "columns"],
+            },
+            // The row of a survey stays known, so that the survey's grown table does not bring a removed person back.
+            new("survey_row")
+            {
+                StudyBy = "survey_id",
+                Links = [new("survey_id", "survey", Goes), new("participant_id", "participant", LetsGo), new("source_id", "source", Goes)],
+                PeoplesWords = ["row_key"],
+            },
+            new("live_notes")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("session_id", "session", Goes), new("source_id", "source", LetsGo)],
+                Plain = ["begun_at", "ended_at"],
+            },
+            new("live_line")
+            {
+                Words = "line",
+                StudyBy = "live_notes_id",
+                Links = [new("live_notes_id", "live_notes", Goes)],
+                PeoplesWords = ["words"],
+            },
+            new("live_line_tag") { StudyBy = "live_line_id", Links = [new("live_line_id", "live_line", Goes), new("tag_id", "tag", Goes)] },
+            new("watch")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                PeoplesWords = ["name", "rule"],
+            },
+            new("routing")
+            {
+                Words = "feedback",
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("feedback_id", "feedback"), new("source_id", "source", LetsGo)],
+                PeoplesWords = ["watch_name", "met"],
+            },
+            new("tag")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
+                Search = new Searched(FoundKind.Tag, "name", "definition", "is_not", "aliases"),
+                PeoplesWords = ["name", "name_key", "definition", "is_not", "scale", "aliases"],
+            },
+            new("observation")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("source_id", "source", Goes)],
+                Search = new Searched(FoundKind.Observation, null, "note"),
+                PeoplesWords = ["note"],
+                Plain = ["anchor", "sentiment", "outline"],
+                StandsInText = true,
+            },
+            new("observation_tag")
+            {
+                StudyBy = "observation_id",
+                Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
+            },
+            new("tag_search")
+            {
+                Words = "search",
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes)],
+                PeoplesWords = ["typed"],
+                Plain = ["unit"],
+            },
+            new("refused_passage")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes), new("source_id", "source", Goes), new("tag_id", "tag", Goes)],
+                Plain = ["words_hash"],
+            },
+            new("correction_look")
+            {
+                Words = "observation to look at",
+                StudyBy = "source_id",
+                Links = [new("source_id", "source", Goes), new("observation_id", "observation", Goes)],
+                PeoplesWords = ["old_words"],
+                Plain = ["fate"],
+            },
+            new("margin_note")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("source_id", "source", Goes)],
+                Search = new Searched(FoundKind.MarginNote, null, "words"),
+                PeoplesWords = ["words"],
+                Plain = ["anchor", "outline"],
+                StandsInText = true,
+            },
+            new("theme")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("parent_id", "theme", MovesUp)],
+                Search = new Searched(FoundKind.Theme, "title", "description"),
+                PeoplesWords = ["title", "description"],
+            },
+            new("theme_tag") { StudyBy = "theme_id", Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes)] },
+            new("theme_observation")
+            {
+                StudyBy = "theme_id",
+                Links = [new("theme_id", "theme", Goes), new("observation_id", "observation", Goes)],
+                Plain = ["stance"],
+            },
+            new("insight")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study")],
+                Search = new Searched(FoundKind.Insight, "headline", "story"),
+                PeoplesWords = ["headline", "story"],
+            },
+            new("evidence")
+            {
+                StudyBy = "insight_id",
+                Links = [new("insight_id", "insight", Goes), new("observation_id", "observation", Goes)],
+                Plain = ["stance"],
+            },
+            new("insight_attachment")
+            {
+                StudyBy = "insight_id",
+                Links = [new("insight_id", "insight", Goes), new("attachment_id", "attachment", Goes)],
+            },
+            new("not_asked")
+            {
+                StudyBy = "participant_id",
+                Links =
+                [
+                    new("participant_id", "participant", Goes),
+                    new("tag_id", "tag", Goes),
+                    new("theme_id", "theme", Goes),
+                    new("insight_id", "insight", Goes),
+                ],
+            },
+            new("exhibit") { Search = new Searched(FoundKind.Exhibit, "question", "summary"), PeoplesWords = ["question", "summary"] },
+            new("exhibit_insight") { Links = [new("exhibit_id", "exhibit", Goes), new("insight_id", "insight", Goes)] },
+            new("exhibit_link")
+            {
+                Words = "link",
+                Links = [new("exhibit_id", "exhibit", Goes)],
+                Plain = ["revoked_at"],
+            },
+            // No research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was
+            // erased.
+            new("account") { IsTrailed = false, Plain = ["name", "email", "role", "password_hash", "stamp", "closed_at"] },
+            new("invitation")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account")],
+                Plain = ["name", "email", "role", "studies", "expires_at", "revoked_at"],
+            },
+            new("action")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account"), new("reverses", "action")],
+                PeoplesWords = ["label"],
+                Plain = ["at", "batch"],
+            },
+            new("change")
+            {
+                IsTrailed = false,
+                Links = [new("action_id", "action", Goes)],
+                PeoplesWords = ["before", "after"],
+                Plain = ["table_name"],
+            },
+            new("reading")
+            {
+                IsTrailed = false,
+                Links = [new("account_id", "account"), new("source_id", "source")],
+                Plain = ["read_at"],
+            },
+            new("pen")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new("account_id", "account"), new(Study, "study"), new("tag_id", "tag")],
+            },
+            new("job")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("account_id", "account")],
+                PeoplesWords = ["name", "given", "said"],
+                Plain = ["modified"],
+            },
+            new("recording") { IsTrailed = false, Plain = ["hash", "copy_type"] },
+            new("channel") { IsTrailed = false, PeoplesWords = ["name"] },
+            new("feedback")
+            {
+                IsTrailed = false,
+                Links = [new("channel_id", "channel")],
+                PeoplesWords = ["outer_id", "sender", "title", "text"],
+                Plain = ["written_at"],
+            },
+            new("erasure")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("account_id", "account")],
+                Plain = ["at"],
+            },
+        ];
+}

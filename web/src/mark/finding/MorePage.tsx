@@ -1,0 +1,225 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { Link, useParams, useSearch } from '@tanstack/react-router';
+import { useEffect, useRef, useState } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries, type PassageUnit } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button, Key } from '@/parts/Button';
+import { Waiting } from '@/parts/Empty';
+import { PeopleStrip } from '@/parts/PeopleStrip';
+import { whoIs } from '@/parts/QuoteItem';
+import { TagDot } from '@/parts/TagLabel';
+import { typing } from '@/parts/typing';
+import { useTagLook } from '@/parts/useTagLook';
+import { Box, Word } from '@/parts/WordChoices';
+import { count, ofPeople } from '@/parts/words';
+import { HitWords } from '@/parts/HitWords';
+import { PassageWords } from './PassageWords';
+import { dryAfter, runsDry, unitWords } from './looking';
+
+const at = '/team/studies/$studyId/mark/more/$tagId';
+type Passage = Schemas['PassageShown'];
+const keyOf = (p: Passage) => `${p.sourceId}:${p.start}:${p.end}`;
+
+/** From what carries a tag to passages that mean the same in other words; each answer sharpens the order. */
+export function MorePage() {
+  const { studyId, tagId } = useParams({ from: at });
+  const { like } = useSearch({ from: at });
+  return <More key={`${tagId} ${like}`} studyId={studyId} tagId={tagId} like={like} />;
+}
+
+function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: number | undefined }) {
+  const [taken, setTaken] = useState<number[]>([]);
+  const [answers, setAnswers] = useState<boolean[]>([]);
+  const [later, setLater] = useState<ReadonlySet<string>>(new Set());
+  const [unit, setUnit] = useState<PassageUnit>('sentence');
+  const tags = useQuery(queries.tags(studyId)).data;
+  const people = useQuery(queries.participants(studyId)).data?.people;
+  const sources = useQuery(queries.sources(studyId)).data;
+  const page = useQuery(queries.tagPage(studyId, tagId)).data;
+  const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
+  const { data, error, isPlaceholderData } = useQuery({
+    ...queries.more(studyId, tagId, { likeId: like, takenId: taken, unit }),
+    placeholderData: keepPreviousData,
+  });
+  const look = useTagLook(tags);
+  const yes = useWrite(
+    (p: Passage) =>
+      ask(
+        api.POST('/api/sources/{id}/observations', {
+          params: { path: { id: p.sourceId } },
+          body: { anchor: anchorOf(p), tagIds: [tagId], newTags: [], basedOn: p.basedOn },
+        }),
+      ),
+    { quiet: true },
+  );
+  const no = useWrite(
+    ({ sourceId, start, end, basedOn }: Passage) =>
+      ask(
+        api.POST('/api/studies/{studyId}/tags/{tagId}/refused', {
+          params: { path: { studyId, tagId } },
+          body: { passages: [{ sourceId, start, end, basedOn }] },
+        }),
+      ),
+    { quiet: true },
+  );
+  const offered = (data?.offered ?? []).filter((o) => !later.has(keyOf(o.passage)));
+  const current = offered[0];
+  const busy = yes.isPending || no.isPending || isPlaceholderData;
+  const answered = useRef<(what: 'yes' | 'no' | 'later') => void>(() => {});
+  const [sayYes, sayNo] = [yes.mutate, no.mutate];
+  useEffect(() => {
+    answered.current = (what) => {
+      if (!current || busy) return;
+      if (what === 'later') return setLater((all) => new Set(all).add(keyOf(current.passage)));
+      if (what === 'no') return sayNo(current.passage, { onSuccess: () => setAnswers((all) => [...all, false]) });
+      sayYes(current.passage, {
+        onSuccess: (step) => {
+          if (step.id !== null) setTaken((all) => [...all, step.id!]);
+          setAnswers((all) => [...all, true]);
+        },
+      });
+    };
+  }, [current, busy, sayYes, sayNo]);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+      const what = ({ y: 'yes', n: 'no', l: 'later' } as const)[event.key as 'y' | 'n' | 'l'];
+      if (!what) return;
+      event.preventDefault();
+      answered.current(what);
+    };
+    document.addEventListener('keydown', listen);
+    return () => document.removeEventListener('keydown', listen);
+  }, []);
+  if (!tags || !people || !sources || !data) return <Waiting problem={error} />;
+  const tag = tags.find((t) => t.id === tagId);
+  if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
+  const who = whoIs(people);
+  const title = (id: number) => sources.find((s) => s.id === id)?.title ?? '';
+  const yeses = answers.filter(Boolean).length;
+  return (
+    <div className="h-full overflow-y-auto">
+      <div className="mx-auto max-w-[820px] px-5 py-6">
+        <div className="flex items-baseline gap-3">
+          <h1 className="flex items-baseline gap-2.5 font-read text-[22px] font-semibold">
+            <TagDot look={look(tagId)} /> More like “{tag.name}”
+          </h1>
+          <span className="ml-auto text-[12.5px] text-ink-soft">
+            in{' '}
+            <Word label={unitWords[unit]} set={unit !== 'sentence'}>
+              {(['sentence', 'turn'] as const).map((u) => (
+                <Box key={u} label={unitWords[u]} on={unit === u} onChange={() => setUnit(u)} />
+              ))}
+            </Word>
+          </span>
+        </div>
+        <p className="mt-0.5 text-ink-soft">{tag.definition || 'It has no definition yet.'}</p>
+        {page && (
+          <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
+            <PeopleStrip people={people} breadth={page.breadth} />
+            <span className="font-medium">{ofPeople(page.breadth.triple.people, page.breadth.outOf)}</span>
+            <span className="text-ink-soft">
+              {count(page.breadth.triple.observations, 'observation')}; {count(data.left, 'passage')} could be meant
+            </span>
+          </div>
+        )}
+        <section aria-label="It begins with" className="mt-4 rounded-t-std border border-b-0 border-line bg-paper-deep px-4 py-2">
+          <h2 className="text-[12px] font-semibold text-ink-soft">
+            It begins with {data.given === 1 ? 'one observation' : `${data.given} observations`}
+            {yeses > 0 && ` and ${count(yeses, 'yes', 'yeses')}`}
+          </h2>
+          <ul className="font-read text-[14px] text-ink-soft">
+            {(told?.telling ?? []).slice(0, 2).map((t) => (
+              <li key={t.quote.observationId} className="truncate">
+                {who(t.quote.participantId)}: {t.quote.words}
+              </li>
+            ))}
+          </ul>
+        </section>
+        {data.given === 0 ? (
+          <p className="border border-line bg-case px-4 py-6 text-ink-soft">
+            Nothing carries this tag yet. Give it to a passage first: what is like it is found here.
+          </p>
+        ) : current ? (
+          <ol aria-label="Passages that may be meant too" className="border border-line bg-case">
+            {offered.slice(0, 6).map((o, i) => (
+              <li key={keyOf(o.passage)} aria-current={i === 0} className={`border-b border-line px-4 last:border-b-0 ${i === 0 ? 'py-4' : 'bg-paper py-2'}`}>
+                {i === 0 ? (
+                  <PassageWords passage={o.passage} />
+                ) : (
+                  <p className="truncate font-read text-[14.5px] text-ink-soft">
+                    <HitWords hit={{ words: o.passage.words, marks: o.passage.hits }} />
+                  </p>
+                )}
+                <p className="mt-1 flex flex-wrap items-center gap-x-3 text-[12px] text-ink-soft">
+                  <span className="font-semibold text-ink">{who(o.passage.participantId)}</span>
+                  <span>{title(o.passage.sourceId)}</span>
+                  {o.unheard && <span className="text-verdigris">not heard on it yet</span>}
+                  {i === 0 && o.passage.hits.length > 0 && (
+                    <span>
+                      carried by {[...new Set(o.passage.hits.map((h) => o.passage.words.slice(h.start, h.end).toLowerCase()))].map((w) => `“${w}”`).join(', ')}
+                    </span>
+                  )}
+                  <Link
+                    to="/studies/$studyId/mark"
+                    params={{ studyId }}
+                    search={{ source: o.passage.sourceId, place: o.passage.start }}
+                    className="ml-auto text-sky hover:underline"
+                  >
+                    open in place
+                  </Link>
+                </p>
+                {i === 0 && (
+                  <div className="mt-3 flex items-center gap-2">
+                    <Button look="main" disabled={busy} onClick={() => answered.current('yes')}>
+                      Yes <Key>y</Key>
+                    </Button>
+                    <Button disabled={busy} onClick={() => answered.current('no')}>
+                      No <Key>n</Key>
+                    </Button>
+                    <Button look="quiet" disabled={busy} onClick={() => answered.current('later')}>
+                      Later <Key>l</Key>
+                    </Button>
+                    <span role="status" className={`ml-auto text-[12.5px] ${runsDry(answers) ? 'text-brass' : 'text-ink-soft'}`}>
+                      {runsDry(answers)
+                        ? `Of the last ${dryAfter} none was taken: it runs dry.`
+                        : answers.length > 0 && `${count(answers.length, 'answer')}, ${count(yeses, 'yes', 'yeses')}`}
+                    </span>
+                  </div>
+                )}
+              </li>
+            ))}
+          </ol>
+        ) : (
+          <p className="border border-line bg-case px-4 py-6 text-ink-soft">
+            Nothing that is left shares a word with what was taken.
+            {later.size > 0 && (
+              <button type="button" className="ml-2 min-h-6 text-sky hover:underline" onClick={() => setLater(new Set())}>
+                Look at the {later.size} put off
+              </button>
+            )}
+          </p>
+        )}
+        <p className="mt-2 text-[12.5px] text-ink-soft">
+          A yes marks the passage with the tag, as if you had selected it. A no is remembered for this tag. Ctrl Z takes either back.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+/** Where a passage stands, as an observation is made there. */
+const anchorOf = ({ start, end }: Passage): Schemas['AnchorGiven'] => ({
+  kind: 'text',
+  start,
+  end,
+  beginMs: null,
+  endMs: null,
+  x: null,
+  y: null,
+  width: null,
+  height: null,
+  atMs: null,
+  outline: null,
+});
