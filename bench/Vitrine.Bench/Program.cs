@@ -3,7 +3,8 @@ using Vitrine.Bench;
 
 Size.IsTiny = args.Contains("--tiny");
 var names = args.Where(a => a != "--tiny").ToArray();
-var wanted = names.Length > 0 ? names : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing"];
+var wanted =
+    names.Length > 0 ? names : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding"];
 Console.WriteLine(
     $"{Environment.ProcessorCount} cores, "
         + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
@@ -31,6 +32,9 @@ foreach (var name in wanted)
             case "correcting":
                 Correcting.Run(folder);
                 break;
+            case "finding":
+                Finding.Run(folder);
+                break;
             case "printing":
                 Printing.Run(folder);
                 break;
@@ -42,7 +46,7 @@ foreach (var name in wanted)
                 break;
             default:
                 Console.Error.WriteLine(
-                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing."
+                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding."
                 );
                 return 2;
         }

@@ -80,35 +80,18 @@ await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', 
 });
 await take('tag-set', '/tags', 'learnt on the quay');
 await take('insight', '/studies/1/show/4', 'What it rests on');
-await take('find', '/studies/1', 'Research questions', async () => {
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('cancel');
-  await page.getByText('Words in sources').waitFor();
+await take('find', '/studies/1/mark/find?typed=cancel%20%7C%20%22called%20it%22', 'passages', async () => {
+  await page.getByRole('button', { name: /^Choose all/ }).click();
+  await page.getByRole('group', { name: 'Chosen passages' }).getByRole('button', { name: /^Tag/ }).click();
+  await page.getByRole('combobox').fill('called off');
 });
+await take('find-more', `/studies/1/mark/more/${tags.find((t) => t.name === 'told by neighbours').id}`, 'It begins with');
 await take('privacy', '/studies/1/gather/privacy', 'Also look for these words', async () => {
   await page.getByLabel('Also look for these words').fill('Moira, Maud');
   await page.getByRole('button', { name: 'Find names and numbers' }).click();
   await page.getByText('01632 960 417').first().waitFor();
 });
 await take('intake', '/intake', 'by the watch');
-const lines = [
-  [40, 'Ida Moss', 'Four chairs in a ring, tea, the door stays open #asks-for-help'],
-  [135, 'Ida Moss', 'Alder: We used to hang the book of ten on the nail #shared-crossings'],
-  [302, 'Nell Harrow', 'Teal laughs and looks at the floor'],
-  [588, 'Nell Harrow', 'Fennel: And now you’d be a thief in your own porch #feels-punished !'],
-  [726, 'Ida Moss', 'Heron has not said a word yet'],
-];
-const notes = (await write('/api/studies/1/live-notes/of/9', {})).id;
-for (const [second, name, typed] of lines) {
-  await comeIn(name);
-  await write(`/api/studies/1/live-notes/${notes}/lines`, { typed, beginMs: second * 1000, endMs: second * 1000 + 3000 });
-}
-await comeIn('Ida Moss');
-await page.clock.install();
-await take('live-notes', '/studies/1/gather/sessions/9/live', 'Heron has not said', async () => {
-  await page.clock.fastForward('12:31');
-  await page.getByLabel('The next line').pressSequentially('Teal: You watch the lamp, not the telly #rea');
-});
 const references = new URL('../references/documents/', import.meta.url).pathname;
 await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
   const broken = { name: 'P05 recording.docx', mimeType: 'application/octet-stream', buffer: Buffer.from('no document') };

@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json.Nodes;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Server.Tests.Walks;
 
@@ -37,7 +38,8 @@ public static class Things
         {
             "parentId" => operation.Path.StartsWith("/api/tags", StringComparison.Ordinal) ? "tagId" : "themeId",
             "beforeId" or "afterId" => "sourceId",
-            "otherTagId" or "beforeTagId" => "tagId",
+            "otherTagId" or "beforeTagId" or "newForTagId" => "tagId",
+            "likeId" => "observationId",
             "ids" => "maskId",
             "id" when operation.Path.EndsWith("/not-asked", StringComparison.Ordinal) => "tagId",
             _ when field.EndsWith("Ids", StringComparison.Ordinal) => field[..^1],
@@ -134,6 +136,32 @@ public static class Things
                 unsure = true,
             }
         );
+        await Made(
+            $"{at}/passages/tags",
+            new
+            {
+                passages = new[]
+                {
+                    new
+                    {
+                        sourceId = ids["sourceId"],
+                        start,
+                        end = start + words.Length,
+                        basedOn = ContentHash.Of(text),
+                    },
+                },
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { $"found {secret}" },
+                reviewed = false,
+                search = new
+                {
+                    typed = secret,
+                    unit = "sentence",
+                    team = false,
+                },
+            }
+        );
+        ids["tagSearchId"] = (await Get($"{at}/searches"))[0]!["id"]!.DeepClone();
         ids["folderId"] = await Made($"{at}/folders", new { name = secret });
         ids["sessionId"] = await Made(
             $"{at}/sessions",

@@ -454,7 +454,7 @@ export const queries = {
         ask(api.GET('/api/studies/{studyId}/found', { params: { path: { studyId }, query: { tagId, page: pageParam } }, signal })),
       ...inPages,
     }),
-  more: (studyId: number, tagId: number, of: { likeId?: number | undefined; takenId: number[]; unit: PassagesOf['unit'] }) =>
+  more: (studyId: number, tagId: number, of: { likeId?: number | undefined; observationId: number[]; unit: PassagesOf['unit'] }) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
       queryKey: ['more', studyId, tagId, of],

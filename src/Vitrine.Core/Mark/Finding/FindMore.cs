@@ -3,7 +3,9 @@ namespace Vitrine.Core.Mark.Finding;
 /// <summary>A passage that is like those that were given.</summary>
 /// <param name="Passage">Its number among the passages.</param>
 /// <param name="Score">How much it is like them; it says nothing by itself.</param>
-/// <param name="Carried">The stems that carried it, the one that weighed most first.</param>
+/// <param name="Carried">
+/// The stems that carried it, the one that weighed most first; none where only what stands beside it did.
+/// </param>
 public sealed record LikePassage(int Passage, double Score, IReadOnlyList<int> Carried);
 
 /// <summary>
@@ -17,6 +19,10 @@ public sealed record LikePassage(int Passage, double Score, IReadOnlyList<int> C
 public sealed class FindMore(PassageSet set)
 {
     private const double K3 = 8;
+
+    // Measured on the demo's tags, as bench/run finding prints it: without them, 24 of 100 are found after 40 looked at, with them 38.
+    private const double Beside = 0.4;
+    private const double Nearby = 0.1;
     private const double First = 1;
     private const double Taken = 0.75;
     private const double Refused = 0.15;
@@ -78,7 +84,7 @@ public sealed class FindMore(PassageSet set)
     /// <param name="most">At most so many.</param>
     public IReadOnlyList<LikePassage> Ranked(double[] query, Func<int, bool> left, Func<int, bool> unheard, int most)
     {
-        var scores = set.Scores(query);
+        var scores = InContext(set.Scores(query));
         return
         [
             .. Enumerable
@@ -90,6 +96,33 @@ public sealed class FindMore(PassageSet set)
                 .Take(most)
                 .Select(p => new LikePassage(p.Passage, p.Score, Carried(p.Passage, query))),
         ];
+    }
+
+    /// <summary>
+    /// What stands beside a passage says what it is about: a part of what its neighbours weigh is added. Words of the passage before and
+    /// after in the same turn count most; those two away, and across the edge of a turn, less.
+    /// </summary>
+    private double[] InContext(double[] own)
+    {
+        var scores = new double[own.Length];
+        for (var p = 0; p < own.Length; p++)
+        {
+            scores[p] = own[p];
+            for (var q = Math.Max(0, p - 2); q <= Math.Min(own.Length - 1, p + 2); q++)
+            {
+                if (q == p || own[q] == 0 || set.At(q).Text != set.At(p).Text)
+                    continue;
+                var (near, sameTurn) = (Math.Abs(q - p) == 1, set.At(q).Turn == set.At(p).Turn);
+                scores[p] +=
+                    own[q]
+                    * (
+                        near && sameTurn ? Beside
+                        : near || sameTurn ? Nearby
+                        : 0
+                    );
+            }
+        }
+        return scores;
     }
 
     private List<int> Carried(int passage, double[] query) =>

@@ -19,6 +19,9 @@ public sealed class Finder
     private readonly ulong[] wanted;
     private readonly Dictionary<WantedWord, int> bit = [];
 
+    // Of each clause that must be met, the words of each of its terms.
+    private readonly ulong[][] neededOfClause;
+
     /// <param name="query">What is looked for.</param>
     /// <param name="vocabulary">That of all texts; words that come into it later are not known.</param>
     public Finder(FindQuery query, Vocabulary vocabulary)
@@ -40,6 +43,39 @@ public sealed class Finder
                     wanted[f] |= 1UL << w;
             }
         }
+        neededOfClause =
+        [
+            .. query
+                .Clauses.Where(c => !c.Not)
+                .Select(c => c.AnyOf.Select(t => t.Parts.SelectMany(p => p).Aggregate(0UL, (all, word) => all | Bit(word))).ToArray()),
+        ];
+    }
+
+    /// <summary>
+    /// The passages of many texts, text by text, in order; several texts are looked through at once. It ends with the text in which more
+    /// than <paramref name="most"/> are reached, those after it are not looked through.
+    /// </summary>
+    public IReadOnlyList<IReadOnlyList<FoundPassage>> InAll(
+        IReadOnlyList<IndexedText> texts,
+        PassageUnit unit,
+        Func<TurnOf, bool> counts,
+        int most
+    )
+    {
+        const int AtOnce = 32;
+        var found = new List<IReadOnlyList<FoundPassage>>();
+        var passages = 0;
+        for (var from = 0; from < texts.Count && passages <= most; from += AtOnce)
+        {
+            var some = new IReadOnlyList<FoundPassage>[Math.Min(AtOnce, texts.Count - from)];
+            Parallel.For(0, some.Length, i => some[i] = [.. In(texts[from + i], unit, counts)]);
+            foreach (var one in some.TakeWhile(_ => passages <= most))
+            {
+                found.Add(one);
+                passages += one.Count;
+            }
+        }
+        return found;
     }
 
     /// <summary>The passages of a text that hold what is looked for, in order.</summary>
@@ -49,7 +85,7 @@ public sealed class Finder
     public IEnumerable<FoundPassage> In(IndexedText text, PassageUnit unit, Func<TurnOf, bool> counts)
     {
         var (places, seen) = Places(text);
-        if (places.Count == 0 || !query.Clauses.All(c => c.Not || c.AnyOf.Any(t => t.Parts.All(p => p.All(w => (seen & Bit(w)) != 0)))))
+        if (places.Count == 0 || Array.Exists(neededOfClause, needed => !Array.Exists(needed, all => (seen & all) == all)))
             yield break;
         var from = 0;
         while (from < places.Count)
@@ -60,13 +96,22 @@ public sealed class Finder
             var to = from;
             while (to < places.Count && places[to] < end)
                 to++;
-            if (counts(text.Turns[turn]))
+            if (counts(text.Turns[turn]) && May(text, places, from, to))
             {
                 foreach (var found in InTurn(text, turn, unit, places, from, to))
                     yield return found;
             }
             from = to;
         }
+    }
+
+    /// <summary>Whether every clause may be met by words that stand between two places.</summary>
+    private bool May(IndexedText text, List<int> places, int from, int to)
+    {
+        ulong seen = 0;
+        for (var p = from; p < to; p++)
+            seen |= wanted[text.Forms[places[p]]];
+        return Array.TrueForAll(neededOfClause, needed => Array.Exists(needed, all => (seen & all) == all));
     }
 
     private (List<int> Places, ulong Seen) Places(IndexedText text)
@@ -102,8 +147,13 @@ public sealed class Finder
         }
         if (hits.Count == 0)
             yield break;
+        hits.Sort((a, b) => a.Range.Start.CompareTo(b.Range.Start));
         foreach (var passage in Passages.Of(text, turn, unit))
         {
+            if (hits[^1].Range.Start < passage.Start)
+                yield break;
+            if (!hits.Exists(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End))
+                continue;
             var inside = hits.Where(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End).ToList();
             if (inside.Count > 0 && query.Clauses.Select((clause, c) => inside.Exists(h => h.Clause == c) != clause.Not).All(met => met))
                 yield return new FoundPassage(

@@ -181,12 +181,12 @@ internal static class FindEndpoints
                 StudyId studyId,
                 TagId tagId,
                 [IdOf(Thing.Observation)] ObservationId? likeId,
-                [IdOf(Thing.Observation)] ObservationId[]? takenId,
+                ObservationId[]? observationId,
                 string? unit,
                 MoreStore store
             ) =>
             {
-                var found = store.Find(studyId, tagId, likeId, takenId ?? [], Unit(unit), Offered);
+                var found = store.Find(studyId, tagId, likeId, observationId ?? [], Unit(unit), Offered);
                 var marked = new MarkedText(found.Index);
                 return new PassagesOffered(
                     [.. found.Offered.Select(o => new PassageOffered(Shown(found.Index, marked, o.Passage), o.Unheard))],

@@ -63,27 +63,26 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyInd
         var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
         var found = new List<PlacedPassage>();
         var refused = scope.NewFor is { } tag ? Refused(studyId, tag) : [];
-        foreach (var source in study.Sources)
+        var within = study.Sources.Where(s => placeOf.TryGetValue(s.Id, out var place) && fits.Source(place)).ToList();
+        var byText = finder.InAll([.. within.Select(s => s.Text)], scope.Unit, t => scope.Team || !t.IsTeam, Most);
+        for (var i = 0; i < byText.Count; i++)
         {
-            if (found.Count > Most)
-                break;
-            if (!placeOf.TryGetValue(source.Id, out var place) || !fits.Source(place))
-                continue;
-            foreach (var passage in finder.In(source.Text, scope.Unit, t => scope.Team || !t.IsTeam))
+            var (source, place) = (within[i], placeOf[within[i].Id]);
+            foreach (var passage in byText[i])
             {
                 var person = PersonOf(index, place, source.Text.Turns[passage.Turn]);
                 if (people.Count > 0 && (person is not { } p || !people.Contains(index.People[p])))
                     continue;
                 if (
                     !fits.Passage(place, passage.Passage)
-                    || refused.Contains((source.Id, ContentHash.Of(passage.Passage.Of(source.Text.Text))))
+                    || (refused.Count > 0 && refused.Contains((source.Id, ContentHash.Of(passage.Passage.Of(source.Text.Text)))))
                 )
                     continue;
                 found.Add(new PlacedPassage(source, place, person, passage.Passage, passage.Hits));
             }
         }
         var shown = found.Count > Most ? found.GetRange(0, Most) : found;
-        return new FoundInStudy(index, shown, BreadthOf(index, shown), found.Count <= Most);
+        return new FoundInStudy(index, shown, BreadthOf(index, shown), byText.Count == within.Count && found.Count <= Most);
     }
 
     /// <summary>How broad passages are, as if each were an observation.</summary>

@@ -38,8 +38,11 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
   const sources = useQuery(queries.sources(studyId)).data;
   const page = useQuery(queries.tagPage(studyId, tagId)).data;
   const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
+  // One that was taken back is none any more.
+  const carrying = useQuery(queries.evidence(studyId, { tagId })).data?.observationIds;
+  const observationId = taken.filter((id) => carrying?.includes(id));
   const { data, error, isPlaceholderData } = useQuery({
-    ...queries.more(studyId, tagId, { likeId: like, takenId: taken, unit }),
+    ...queries.more(studyId, tagId, { likeId: like, observationId, unit }),
     placeholderData: keepPreviousData,
   });
   const look = useTagLook(tags);
@@ -156,6 +159,7 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                   <span className="font-semibold text-ink">{who(o.passage.participantId)}</span>
                   <span>{title(o.passage.sourceId)}</span>
                   {o.unheard && <span className="text-verdigris">not heard on it yet</span>}
+                  {i === 0 && o.passage.hits.length === 0 && <span>carried by what stands beside it</span>}
                   {i === 0 && o.passage.hits.length > 0 && (
                     <span>
                       carried by {[...new Set(o.passage.hits.map((h) => o.passage.words.slice(h.start, h.end).toLowerCase()))].map((w) => `“${w}”`).join(', ')}

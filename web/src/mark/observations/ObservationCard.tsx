@@ -194,7 +194,7 @@ export function ObservationCard({
               <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopyLink}>
                 Copy a link
               </button>
-              {o.tagIds[0] !== undefined && o.id > 0 && o.anchor.kind === 'text' && (
+              {o.tagIds[0] !== undefined && o.id > 0 && (
                 <Link
                   to="/studies/$studyId/mark/more/$tagId"
                   params={{ studyId, tagId: o.tagIds[0] }}

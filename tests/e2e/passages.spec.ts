@@ -1,0 +1,68 @@
+import { expect, test } from './demo';
+import { comeIn, newText } from './people';
+
+const talk = [
+  'Ida: How do you hear?',
+  'Wren: They cancelled it again. The cancelling is not the trouble.',
+  'Wren: A neighbour rang me. My sister rang before that.',
+  'Wren: Cancellations come late, and the kiosk says nothing.',
+].join('\n\n');
+
+test('what a search finds is tagged in one step, looked at by keys, and taken back', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Passages', 'P01', talk);
+  await page.keyboard.press('F');
+  await expect(page.getByRole('textbox', { name: 'Words to find' })).toBeFocused();
+  await page.keyboard.type('cancel -kiosk');
+  const passages = page.getByRole('region', { name: 'Passages' });
+  await expect(passages.getByRole('checkbox')).toHaveCount(2);
+  await expect(page.getByText('2 passages, ')).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('a');
+  await expect(page.getByRole('group', { name: 'Chosen passages' })).toContainText('2 passages chosen');
+  await page.keyboard.press('t');
+  await page.getByRole('combobox').fill('called off');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Tagged 2 passages')).toBeVisible();
+
+  await page.getByRole('link', { name: 'What was found and not reviewed' }).click();
+  const found = page.getByRole('list', { name: 'Found' }).getByRole('listitem');
+  await expect(found).toHaveCount(2);
+  await page.keyboard.press('a');
+  await expect(found).toHaveCount(1);
+  await page.keyboard.press('d');
+  await expect(page.getByText('Nothing waits')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(found).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(found).toHaveCount(2);
+  await page.getByRole('link', { name: 'Run it again' }).click();
+  await expect(page.getByText('No passage holds these words.')).toBeVisible();
+});
+
+test('more is found by likeness, and each answer leads on', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'More', 'P01', talk);
+  await page.keyboard.press('F');
+  await expect(page.getByRole('textbox', { name: 'Words to find' })).toBeFocused();
+  await page.keyboard.type('neighbour');
+  await expect(page.getByRole('region', { name: 'Passages' }).getByRole('checkbox')).toHaveCount(1);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  await page.getByLabel('I have looked at each').check();
+  await page.getByRole('button', { name: 'Tag t' }).click();
+  await page.getByRole('combobox').fill('told by others');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Tagged a passage')).toBeVisible();
+  await page.getByRole('button', { name: 'told by others' }).or(page.getByText('told by others')).first().waitFor();
+  const study = /studies\/(\d+)/.exec(page.url())![1]!;
+  const tags: { id: number; name: string }[] = await (await page.request.get(`/api/studies/${study}/tags`)).json();
+  await page.goto(`/studies/${study}/mark/more/${tags.find((t) => t.name === 'told by others')!.id}`);
+  const offered = page.getByRole('list', { name: 'Passages that may be meant too' });
+  await expect(offered).toContainText('My sister rang before that.');
+  await expect(offered).toContainText('carried by “rang”');
+  await page.keyboard.press('y');
+  await expect(page.getByText('2 observations;')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(offered).toContainText('My sister rang before that.');
+});
