@@ -42,6 +42,7 @@ using Vitrine.Server.Sort.TagSet;
 using Vitrine.Server.Sort.Themes;
 using Vitrine.Server.StandIns;
 using Vitrine.Server.Trail;
+using Vitrine.Server.Weigh.Agreement;
 using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Server.Weigh.Tables;
 using Vitrine.Storage.Access;
@@ -71,7 +72,9 @@ using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Show.Publication;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Evidence;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
@@ -157,6 +160,7 @@ foreach (
         typeof(PassageStore),
         typeof(FoundStore),
         typeof(MoreStore),
+        typeof(AgreementStore),
         typeof(RecordingStore),
         typeof(ProtectionStore),
         typeof(Cutouts),
@@ -278,6 +282,7 @@ api.MapRecordings();
 api.MapCutouts();
 api.MapTagTime();
 api.MapFinding();
+api.MapAgreement();
 api.MapTranscription();
 api.MapPagePictures();
 api.MapFilms();

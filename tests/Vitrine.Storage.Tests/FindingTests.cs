@@ -3,6 +3,7 @@ using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Finding;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;

@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, newText } from './people';
+import { comeIn, newText, write } from './people';
 
 const talk = [
   'Ida: How do you hear?',
@@ -65,4 +65,29 @@ test('more is found by likeness, and each answer leads on', async ({ page }) => 
   await expect(page.getByText('2 observations;')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(offered).toContainText('My sister rang before that.');
+});
+
+test('two people see how far they agree, and where they do not', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Agreed', 'P01', talk);
+  const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
+  const { text }: { text: string } = await (await page.request.get(`/api/sources/${source}`)).json();
+  const mark = (words: string, tag: string) =>
+    write(page, 'post', `/api/sources/${source}/observations`, {
+      anchor: { kind: 'text', start: text.indexOf(words), end: text.indexOf(words) + words.length },
+      tagIds: [],
+      newTags: [tag],
+    });
+  await mark('They cancelled it again.', 'called off');
+  await mark('A neighbour rang me.', 'told by others');
+  const accounts: { id: number; name: string }[] = await (await page.request.get('/api/accounts')).json();
+  await write(page, 'put', `/api/studies/${study}/members`, { accountIds: accounts.filter((a) => /Ida|Tom/.test(a.name)).map((a) => a.id) });
+  await comeIn(page, 'Tom Varley');
+  await mark('They cancelled it again. The cancelling is not the trouble.', 'called off');
+  await page.goto(`/studies/${study}/weigh/agreement`);
+  const row = page.getByRole('row', { name: /^called off/ });
+  await expect(row).toContainText('101');
+  await expect(page.getByRole('list', { name: 'Where they differ' })).toContainText('The cancelling is not the trouble.');
+  await page.getByRole('button', { name: 'told by others' }).click();
+  await expect(page.getByText('they differ on 1 sentence')).toBeVisible();
 });

@@ -20,6 +20,7 @@ public sealed class BadBodyWalk : IAsyncLifetime
         await server.SetUp();
         mine = await Things.Make(server, server.Http, "thornapple");
         mine["page"] = 0;
+        mine["first"] = mine["second"] = 1;
         mine["perSecond"] = 10;
         mine["to"] = 10;
         mine["byStem"] = true;

@@ -117,6 +117,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
     private static void Add(Dictionary<string, JsonNode?> known)
     {
         known["page"] = 0;
+        known["first"] = known["second"] = 1;
         known["perSecond"] = 10;
         known["to"] = 10;
         known["byStem"] = true;

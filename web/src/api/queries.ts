@@ -32,6 +32,14 @@ export interface FeedbackOf {
 
 export type PassageUnit = Schemas['PassageUnit'];
 
+/** Whose marks are compared, over what. */
+export interface AgreementOf {
+  first: number;
+  second: number;
+  unit: PassageUnit;
+  sourceId: number[];
+}
+
 /** Which passages are looked for. */
 export interface PassagesOf {
   typed: string;
@@ -459,6 +467,24 @@ export const queries = {
       meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
       queryKey: ['more', studyId, tagId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/more', { params: { path: { studyId, tagId }, query: of }, signal })),
+    }),
+  taggers: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['observation'] } },
+      queryKey: ['taggers', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/agreement/taggers', { params: { path: { studyId } } })),
+    }),
+  agreement: (studyId: number, of: AgreementOf) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'source_text', ...counted] } },
+      queryKey: ['agreement', studyId, of],
+      queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement', { params: { path: { studyId }, query: of }, signal })),
+    }),
+  disagreements: (studyId: number, of: AgreementOf & { tagId: number }) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', 'source_text', ...counted] } },
+      queryKey: ['disagreements', studyId, of],
+      queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement/disagreements', { params: { path: { studyId }, query: of }, signal })),
     }),
   tagTime: (studyId: number, tagId: number) =>
     queryOptions({

@@ -290,6 +290,21 @@ const weigh = createRoute({
     }) as { view?: 'participants' | 'overlaps'; overlap?: 'touching' },
   component: lazyRouteComponent(() => import('@/weigh/tables/WeighPage'), 'WeighPage'),
 });
+const agreement = createRoute({
+  getParentRoute: () => study,
+  path: '/weigh/agreement',
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { first?: number | undefined; second?: number | undefined; unit?: 'turn' | undefined; source?: number | undefined; tag?: number | undefined } =>
+    given({
+      first: number(search['first']),
+      second: number(search['second']),
+      unit: search['unit'] === 'turn' ? ('turn' as const) : undefined,
+      source: number(search['source']),
+      tag: number(search['tag']),
+    }),
+  component: lazyRouteComponent(() => import('@/weigh/agreement/AgreementPage'), 'AgreementPage'),
+});
 const show = createRoute({ getParentRoute: () => study, path: '/show', component: lazyRouteComponent(() => import('@/show/insights/ShowPage'), 'ShowPage') });
 const insight = createRoute({
   getParentRoute: () => study,
@@ -333,6 +348,7 @@ const tree = root.addChildren([
       history,
       sort,
       weigh,
+      agreement,
       show,
       insight,
     ]),

@@ -43,6 +43,11 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
           { name: 'Participants', also: 'people attributes grid', run: () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } }) },
           { name: 'Sessions', also: 'held moderator', run: () => void navigate({ to: '/studies/$studyId/gather/sessions', params: { studyId } }) },
           { name: 'History', also: 'trail day who did what', run: () => void navigate({ to: '/studies/$studyId/history', params: { studyId } }) },
+          {
+            name: 'Agreement',
+            also: 'kappa alpha two people compare',
+            run: () => void navigate({ to: '/studies/$studyId/weigh/agreement', params: { studyId } }),
+          },
           { name: 'Notes', also: 'margin unsure remarks', run: () => void navigate({ to: '/studies/$studyId/mark/notes', params: { studyId } }) },
           {
             name: 'Find in this study',

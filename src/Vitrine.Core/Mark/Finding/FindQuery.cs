@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Mark.Finding;
 

@@ -5,6 +5,7 @@ using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Mark.Finding;

@@ -40,6 +40,13 @@ export function WeighPage() {
             {v.name}
           </Link>
         ))}
+        <Link
+          to="/studies/$studyId/weigh/agreement"
+          params={{ studyId }}
+          className="min-h-7 border-b-2 border-transparent pb-1 text-[14px] text-ink-soft hover:text-ink"
+        >
+          Agreement
+        </Link>
       </nav>
       {!used ? (
         <Empty title="Nothing to weigh yet" sample="“too late to act: 6 of 9 people, 11 observations, 7 sources”">

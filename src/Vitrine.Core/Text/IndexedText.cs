@@ -1,6 +1,4 @@
-using Vitrine.Core.Text;
-
-namespace Vitrine.Core.Mark.Finding;
+namespace Vitrine.Core.Text;
 
 /// <summary>A turn of a text, and who speaks it.</summary>
 /// <param name="Words">Its stretch of the text.</param>

@@ -4,7 +4,7 @@ using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Trail;
 
-namespace Vitrine.Storage.Mark.Finding;
+namespace Vitrine.Storage.Text;
 
 /// <summary>A source's text with its words by number.</summary>
 /// <param name="Hash">The hash of the text.</param>

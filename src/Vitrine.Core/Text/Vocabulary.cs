@@ -1,6 +1,4 @@
-using Vitrine.Core.Text;
-
-namespace Vitrine.Core.Mark.Finding;
+namespace Vitrine.Core.Text;
 
 /// <summary>
 /// The different words of many texts, each by a number: as they are compared (small letters, without accents), and by their stems.
