@@ -75,8 +75,11 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
 
     /// <summary>How far two people agree.</summary>
     /// <param name="only">The only sources that count; empty for all that both have marked.</param>
+    /// <exception cref="Refusal">It is one and the same person.</exception>
     public AgreementFound Compare(StudyId studyId, AccountId first, AccountId second, PassageUnit unit, IReadOnlyCollection<SourceId> only)
     {
+        if (first == second)
+            throw Refusal.Because("With oneself one always agrees. Choose two people.", "second");
         var read = new Reading(workspace, texts.Load(studyId), indexes.Load(studyId), unit, [first, second], only);
         // Those who have marked in every one of these sources have read them all.
         var people = read.People.Where(p => read.Sources.All(s => s.Marks.ContainsKey(p))).ToList();

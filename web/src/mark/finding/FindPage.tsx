@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent as KeyOnRow } from 'react';
 import { toast } from 'sonner';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -12,6 +12,7 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagDot, TagLabel } from '@/parts/TagLabel';
 import { TagLine } from '@/parts/TagLine';
+import { toggled } from '@/mark/reading/show';
 import { typing } from '@/parts/typing';
 import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
@@ -28,11 +29,6 @@ type Place = Schemas['PassagePlace'];
 const at = '/team/studies/$studyId/mark/find';
 const keyOf = (p: Place) => `${p.sourceId}:${p.start}`;
 const placeOf = ({ sourceId, start, end, basedOn }: Place): Place => ({ sourceId, start, end, basedOn });
-
-function toggled<T>(list: readonly T[] | undefined, one: T): T[] | undefined {
-  const next = list?.includes(one) ? list.filter((x) => x !== one) : [...(list ?? []), one];
-  return next.length > 0 ? next : undefined;
-}
 
 /** Passages of a study found by words while typing; what is chosen of them is tagged in one step. */
 export function FindPage() {
@@ -108,21 +104,20 @@ export function FindPage() {
     ),
   );
   useEffect(() => {
-    const listen = (event: KeyboardEventInit & Event) => {
-      const { key, ctrlKey, metaKey, altKey } = event as unknown as globalThis.KeyboardEvent;
-      if (typing(event.target) || ctrlKey || metaKey || altKey || event.defaultPrevented) return;
-      if (key === 't' && any) {
+    const listen = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+      if (event.key === 't' && any) {
         event.preventDefault();
         setTagging(true);
-      } else if (key === 'Escape') setChosen(new Map());
+      } else if (event.key === 'Escape') setChosen(new Map());
     };
-    document.addEventListener('keydown', listen as EventListener);
-    return () => document.removeEventListener('keydown', listen as EventListener);
+    document.addEventListener('keydown', listen);
+    return () => document.removeEventListener('keydown', listen);
   }, [any]);
   if (!sources || !people || !tags) return <Waiting problem={null} />;
   const who = whoIs(people);
   const title = (id: number) => sources.find((s) => s.id === id)?.title ?? '';
-  const rowKeys = (event: KeyboardEvent<HTMLDivElement>, index: number) => {
+  const rowKeys = (event: KeyOnRow<HTMLDivElement>, index: number) => {
     const rows = [...(list.current?.querySelectorAll<HTMLElement>('[data-passage]') ?? [])];
     const here = rows.indexOf(event.currentTarget);
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {

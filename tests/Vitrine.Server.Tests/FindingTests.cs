@@ -1,0 +1,204 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using Vitrine.Core.Text;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>Passages over the wire: found, tagged, looked at; more of them; and how far two people agree.</summary>
+public sealed class FindingTests : IAsyncLifetime
+{
+    private const string Talk =
+        "Una: Was it cancelled?\n\nWren: They cancelled it. A neighbour rang me.\n\nWren: The cancelling is not the trouble. My sister rang before.";
+
+    private readonly TestServer server = new();
+    private long study;
+    private long source;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study("Passages");
+        source = await server.Paste(study, "Talk", Talk);
+    }
+
+    public Task DisposeAsync()
+    {
+        server.Dispose();
+        return Task.CompletedTask;
+    }
+
+    private async Task<JsonNode> Find(string query) => await server.Get($"studies/{study}/passages?{query}");
+
+    private static IEnumerable<string> WordsOf(JsonNode found) => found["passages"]!.AsArray().Select(p => (string)p!["words"]!);
+
+    private async Task<JsonNode> Tag(string typed, bool reviewed = false, string tag = "called off") =>
+        await server.Post(
+            $"studies/{study}/passages/tags",
+            new
+            {
+                passages = (await server.Get($"studies/{study}/passages/places?typed={Uri.EscapeDataString(typed)}")).DeepClone(),
+                tagIds = Array.Empty<long>(),
+                newTags = new[] { tag },
+                reviewed,
+                search = new
+                {
+                    typed,
+                    unit = "sentence",
+                    team = false,
+                },
+            }
+        );
+
+    [Fact]
+    public async Task Passages_come_with_their_context_their_hits_and_how_many_people_they_are_of()
+    {
+        var found = await Find("typed=cancel%20");
+        Assert.Equal(["They cancelled it.", "The cancelling is not the trouble."], WordsOf(found));
+        Assert.Equal(2, (int)found["breadth"]!["triple"]!["observations"]!);
+        Assert.True((bool)found["complete"]!);
+        var first = found["passages"]![0]!;
+        Assert.Equal(("", " A neighbour rang me."), ((string)first["before"]!, (string)first["after"]!));
+        Assert.Equal(("cancelled", ContentHash.Of(Talk)), (Cut(first), (string)first["basedOn"]!));
+        Assert.Equal(["They cancelled it. A neighbour rang me."], WordsOf(await Find("typed=cancelled%20neighbour&unit=turn")));
+        Assert.Equal(3, WordsOf(await Find("typed=cancel&team=true")).Count());
+        Assert.Equal(["The cancelling is not the trouble."], WordsOf(await Find("typed=cancel%20-they")));
+        Assert.Empty(WordsOf(await Find($"typed=cancel&kind=survey")));
+        Assert.Equal(2, WordsOf(await Find($"typed=cancel&sourceId={source}&kind=interview&kind=diary")).Count());
+        Assert.Empty(WordsOf(await Find("typed=cancel&page=1")));
+        Assert.Empty(WordsOf(await Find("typed=")));
+        Assert.Empty(WordsOf(await Find("typed=-cancel")));
+
+        static string Cut(JsonNode passage) =>
+            ((string)passage["words"]!)[(int)passage["hits"]![0]!["start"]!..(int)passage["hits"]![0]!["end"]!];
+    }
+
+    [Theory]
+    [InlineData("typed=a&unit=page", "“page” is not one of Sentence, Paragraph, Turn, TurnWithQuestion.")]
+    [InlineData("typed=a&kind=gossip", "“gossip” is not one of")]
+    [InlineData("typed=a&page=-1", "Pages are counted from 0.")]
+    public async Task What_cannot_be_asked_is_refused_in_a_sentence(string query, string sentence)
+    {
+        using var answer = await server.Http.GetAsync(new Uri($"/api/studies/{study}/passages?{query}", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains(sentence, (await TestServer.SentenceOf(answer)).Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task What_is_found_is_told_by_every_count_until_it_was_looked_at()
+    {
+        await Tag("cancel ");
+        var tag = (long)(await server.TagUses(study)).Single()["tag"]!["id"]!;
+        var page = await server.Get($"studies/{study}/tags/{tag}/page");
+        Assert.Equal((2, 2), ((int)page["breadth"]!["triple"]!["observations"]!, (int)page["breadth"]!["notReviewed"]!));
+        var found = (await server.Get($"studies/{study}/found?tagId={tag}"))["quotes"]!.AsArray();
+        Assert.All(found, q => Assert.True((bool)q!["found"]!));
+        var ids = found.Select(q => (long)q!["observationId"]!).ToArray();
+        await server.Post($"studies/{study}/observations/accept", new { observationIds = ids[..1] });
+        await server.Post($"studies/{study}/observations/drop", new { observationIds = ids[1..] });
+        page = await server.Get($"studies/{study}/tags/{tag}/page");
+        Assert.Equal((1, 0), ((int)page["breadth"]!["triple"]!["observations"]!, (int)page["breadth"]!["notReviewed"]!));
+        Assert.Equal(0, (int)(await server.Get($"studies/{study}/found"))["total"]!);
+        // The search stays; run again it finds nothing but what is new.
+        var search = (await server.Get($"studies/{study}/searches"))[0]!;
+        Assert.Equal(("cancel", tag), ((string)search["typed"]!, (long)search["tagId"]!));
+        Assert.Empty(WordsOf(await Find($"typed=cancel&newForTagId={tag}")));
+        await server.Paste(study, "Later", "Una: And now?\n\nWren: Cancelled again.\n\nUna: Oh.\n\nWren: Yes.");
+        Assert.Equal(["Cancelled again."], WordsOf(await Find($"typed=cancel&newForTagId={tag}")));
+        using var gone = await server.Http.DeleteAsync(new Uri($"/api/studies/{study}/searches/{search["id"]}", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.OK, gone.StatusCode);
+        Assert.Empty((await server.Get($"studies/{study}/searches")).AsArray());
+    }
+
+    [Fact]
+    public async Task Nothing_is_tagged_without_a_tag_a_passage_or_a_place()
+    {
+        Assert.Equal("Choose the passages first.", await Refused([], ["x"]));
+        var there = new
+        {
+            sourceId = source,
+            start = 0,
+            end = 4,
+            basedOn = ContentHash.Of(Talk),
+        };
+        Assert.Equal("Name the tag that the passages get.", await Refused([there], []));
+        Assert.Contains(
+            "corrected in the meantime",
+            await Refused(
+                [
+                    new
+                    {
+                        there.sourceId,
+                        there.start,
+                        there.end,
+                        basedOn = "of another text",
+                    },
+                ],
+                ["x"]
+            ),
+            StringComparison.Ordinal
+        );
+        Assert.Contains("more than 10,000", await Refused([.. Enumerable.Repeat<object>(there, 10_001)], ["x"]), StringComparison.Ordinal);
+        Assert.Empty(await server.TagUses(study));
+
+        async Task<string> Refused(object[] passages, string[] newTags)
+        {
+            var (_, sentence) = await server.Refused(
+                $"studies/{study}/passages/tags",
+                new
+                {
+                    passages,
+                    tagIds = Array.Empty<long>(),
+                    newTags,
+                    reviewed = false,
+                }
+            );
+            return sentence;
+        }
+    }
+
+    [Fact]
+    public async Task More_is_offered_with_what_carried_it_and_a_no_is_remembered()
+    {
+        await Tag("neighbour", reviewed: true, tag: "told");
+        var tag = (long)(await server.TagUses(study)).Single()["tag"]!["id"]!;
+        var more = await server.Get($"studies/{study}/tags/{tag}/more");
+        Assert.Equal(1, (int)more["given"]!);
+        var offered = more["offered"]!.AsArray().Single(o => (string)o!["passage"]!["words"]! == "My sister rang before.")!["passage"]!;
+        var hit = offered["hits"]![0]!;
+        Assert.Equal("rang", ((string)offered["words"]!)[(int)hit["start"]!..(int)hit["end"]!]);
+        await server.Post(
+            $"studies/{study}/tags/{tag}/refused",
+            new
+            {
+                passages = new[]
+                {
+                    new
+                    {
+                        sourceId = source,
+                        start = (int)offered["start"]!,
+                        end = (int)offered["end"]!,
+                        basedOn = (string)offered["basedOn"]!,
+                    },
+                },
+            }
+        );
+        more = await server.Get($"studies/{study}/tags/{tag}/more");
+        Assert.DoesNotContain("My sister rang before.", more["offered"]!.AsArray().Select(o => (string)o!["passage"]!["words"]!));
+        using var unknown = await server.Http.GetAsync(
+            new Uri($"/api/studies/{study}/tags/{tag}/more?observationId=999", UriKind.Relative)
+        );
+        Assert.Equal(HttpStatusCode.NotFound, unknown.StatusCode);
+    }
+
+    [Fact]
+    public async Task Two_people_are_compared_only_where_both_have_marked()
+    {
+        await Tag("cancel ", reviewed: true);
+        var taggers = (await server.Get($"studies/{study}/agreement/taggers")).AsArray();
+        var una = (long)taggers.Single()!["accountId"]!;
+        var alone = await server.Get($"studies/{study}/agreement?first={una}&second={una + 1}");
+        Assert.Equal((0, "noUnits"), ((int)alone["units"]!, (string)alone["all"]!["undefined"]!));
+        using var self = await server.Http.GetAsync(new Uri($"/api/studies/{study}/agreement?first={una}&second={una}", UriKind.Relative));
+        Assert.Equal((400, "With oneself one always agrees. Choose two people."), await TestServer.SentenceOf(self));
+    }
+}
