@@ -16,7 +16,13 @@ export function StudyTeam({ studyId }: { studyId: number }) {
   const set = useWrite((accountIds: number[]) => ask(api.PUT('/api/studies/{studyId}/members', { params: { path: { studyId } }, body: { accountIds } })), {
     quiet: true,
   });
-  const members = set.isPending ? set.variables : stored;
+  // A box stays as it was clicked from the click on, and not from when the write has begun.
+  const [wanted, setWanted] = useState<number[] | null>(null);
+  const members = wanted ?? stored;
+  const change = (next: number[]) => {
+    setWanted(next);
+    set.mutate(next, { onSettled: () => setWanted(null) });
+  };
   const able = accounts.filter((a) => a.role !== 'reader' && (!a.closed || members.includes(a.id)));
   const names = able.filter((a) => members.includes(a.id)).map((a) => a.name);
   return (
@@ -41,7 +47,7 @@ export function StudyTeam({ studyId }: { studyId: number }) {
                   type="checkbox"
                   className="size-4 accent-verdigris"
                   checked={members.includes(account.id)}
-                  onChange={(e) => set.mutate(e.target.checked ? [...members, account.id] : members.filter((m) => m !== account.id))}
+                  onChange={(e) => change(e.target.checked ? [...members, account.id] : members.filter((m) => m !== account.id))}
                 />
                 {account.name}
                 <span className="text-ink-soft">{roleWords[account.role].one}</span>
