@@ -1,9 +1,9 @@
 import { useNavigate, useRouterState } from '@tanstack/react-router';
-import { useEffect } from 'react';
 import { useSteps } from '@/api/useWrite';
 import { Key } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { typing } from '@/parts/typing';
+import { useDocumentKeys } from '@/parts/usePageKeys';
 import type { Opening } from './useActions';
 import { useStudyId } from '@/shared/useStudyId';
 
@@ -99,25 +99,21 @@ export function useShellKeys(show: (what: Opening) => void) {
   const studyId = useStudyId();
   const { undo, redo } = useSteps();
   const navigate = useNavigate();
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      const command = event.ctrlKey || event.metaKey;
-      const key = event.key.toLowerCase();
-      const take = (act: () => void) => {
-        event.preventDefault();
-        act();
-      };
-      if (command && !event.shiftKey && !event.altKey && key === 'k') return take(() => show('palette'));
-      if (typing(event.target) || event.defaultPrevented) return;
-      if (command && key === 'z') take(() => void (event.shiftKey ? redo(studyId) : undo(studyId)));
-      else if (command && key === 'y') take(() => void redo(studyId));
-      else if (!command && !event.altKey && key === 'u') take(() => show('steps'));
-      else if (!command && event.key === 'F' && studyId !== null) take(() => void navigate({ to: '/studies/$studyId/mark/find', params: { studyId } }));
-      else if (event.key === '?') take(() => show('keys'));
+  useDocumentKeys((event) => {
+    const command = event.ctrlKey || event.metaKey;
+    const key = event.key.toLowerCase();
+    const take = (act: () => void) => {
+      event.preventDefault();
+      act();
     };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [studyId, undo, redo, show, navigate]);
+    if (command && !event.shiftKey && !event.altKey && key === 'k') return take(() => show('palette'));
+    if (typing(event.target) || event.defaultPrevented) return;
+    if (command && key === 'z') take(() => void (event.shiftKey ? redo(studyId) : undo(studyId)));
+    else if (command && key === 'y') take(() => void redo(studyId));
+    else if (!command && !event.altKey && key === 'u') take(() => show('steps'));
+    else if (!command && event.key === 'F' && studyId !== null) take(() => void navigate({ to: '/studies/$studyId/mark/find', params: { studyId } }));
+    else if (event.key === '?') take(() => show('keys'));
+  });
 }
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

@@ -13,7 +13,7 @@ import { whoIs } from '@/parts/QuoteItem';
 import { TagDot, TagLabel } from '@/parts/TagLabel';
 import { TagLine } from '@/parts/TagLine';
 import { toggled } from '@/mark/reading/show';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
@@ -103,17 +103,7 @@ export function FindPage() {
       }),
     ),
   );
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      if (event.key === 't' && any) {
-        event.preventDefault();
-        setTagging(true);
-      } else if (event.key === 'Escape') setChosen(new Map());
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [any]);
+  usePageKeys({ t: any && (() => setTagging(true)), Escape: any && (() => setChosen(new Map())) });
   if (!sources || !people || !tags) return <Waiting problem={null} />;
   const who = whoIs(people);
   const title = (id: number) => sources.find((s) => s.id === id)?.title ?? '';

@@ -8,7 +8,7 @@ import { Button, Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { TagDot } from '@/parts/TagLabel';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
@@ -22,11 +22,14 @@ export function FoundPage() {
   const { studyId } = useParams({ from: at });
   const { tag } = useSearch({ from: at });
   const navigate = useNavigate();
-  const { quotes, total, more, error } = useQuotes(queries.found(studyId, tag) as ReturnType<typeof queries.unsorted>);
+  const { quotes: waiting, total: inAll, more, error } = useQuotes(queries.found(studyId, tag) as ReturnType<typeof queries.unsorted>);
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
   const searches = useQuery(queries.searches(studyId)).data;
   const look = useTagLook(tags);
+  const [answered, setAnswered] = useState<ReadonlySet<number>>(new Set());
+  const quotes = waiting.filter((q) => !answered.has(q.observationId));
+  const total = inAll === undefined ? undefined : inAll - (waiting.length - quotes.length);
   const [index, setIndex] = useState(0);
   const focused = useRef<HTMLLIElement>(null);
   const path = { studyId };
@@ -52,30 +55,25 @@ export function FoundPage() {
   );
   const here = Math.min(index, Math.max(0, quotes.length - 1));
   const current = quotes[here];
-  const busy = accept.isPending || drop.isPending;
-  const [acceptOne, dropOne] = [accept.mutate, drop.mutate];
   useEffect(() => {
     if (quotes.length - here < 10) more();
   }, [here, quotes.length, more]);
   useEffect(() => {
     focused.current?.scrollIntoView({ block: 'nearest' });
   }, [here, current?.observationId]);
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || !current) return;
-      const acts: Record<string, () => void> = {
-        a: () => busy || acceptOne([current.observationId]),
-        d: () => busy || dropOne([current.observationId]),
-        ArrowDown: () => setIndex(Math.min(quotes.length - 1, here + 1)),
-        ArrowUp: () => setIndex(Math.max(0, here - 1)),
-      };
-      if (!acts[event.key]) return;
-      event.preventDefault();
-      acts[event.key]!();
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [current, here, quotes.length, busy, acceptOne, dropOne]);
+  // An answered one goes at once, so that the next key is about the next one.
+  const answer = async (act: typeof accept.mutateAsync, id: number) => {
+    setAnswered((ids) => new Set(ids).add(id));
+    // A refusal is said by the write itself; what was refused stands here again.
+    await act([id]).catch(() => undefined);
+    setAnswered((ids) => new Set([...ids].filter((other) => other !== id)));
+  };
+  usePageKeys({
+    a: current && (() => void answer(accept.mutateAsync, current.observationId)),
+    d: current && (() => void answer(drop.mutateAsync, current.observationId)),
+    ArrowDown: () => setIndex(Math.min(quotes.length - 1, here + 1)),
+    ArrowUp: () => setIndex(Math.max(0, here - 1)),
+  });
   if (!tags || !people || total === undefined) return <Waiting problem={error} />;
   const who = whoIs(people);
   const kept = (searches ?? []).filter((s) => tag === undefined || s.tagId === tag);
@@ -148,10 +146,10 @@ export function FoundPage() {
                     <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId} look={look}>
                       {i === here && (
                         <div className="mt-2 flex gap-2">
-                          <Button look="main" disabled={busy} onClick={() => accept.mutate([quote.observationId])}>
+                          <Button look="main" onClick={() => void answer(accept.mutateAsync, quote.observationId)}>
                             Accept <Key>a</Key>
                           </Button>
-                          <Button disabled={busy} onClick={() => drop.mutate([quote.observationId])}>
+                          <Button onClick={() => void answer(drop.mutateAsync, quote.observationId)}>
                             Drop <Key>d</Key>
                           </Button>
                         </div>

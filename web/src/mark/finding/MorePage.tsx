@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries, type PassageUnit } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -9,7 +9,7 @@ import { Waiting } from '@/parts/Empty';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagDot } from '@/parts/TagLabel';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, ofPeople } from '@/parts/words';
@@ -69,32 +69,18 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
   const offered = (data?.offered ?? []).filter((o) => !later.has(keyOf(o.passage)));
   const current = offered[0];
   const busy = yes.isPending || no.isPending || isPlaceholderData;
-  const answered = useRef<(what: 'yes' | 'no' | 'later') => void>(() => {});
-  const [sayYes, sayNo] = [yes.mutate, no.mutate];
-  useEffect(() => {
-    answered.current = (what) => {
-      if (!current || busy) return;
-      if (what === 'later') return setLater((all) => new Set(all).add(keyOf(current.passage)));
-      if (what === 'no') return sayNo(current.passage, { onSuccess: () => setAnswers((all) => [...all, false]) });
-      sayYes(current.passage, {
-        onSuccess: (step) => {
-          if (step.id !== null) setTaken((all) => [...all, step.id!]);
-          setAnswers((all) => [...all, true]);
-        },
-      });
-    };
-  }, [current, busy, sayYes, sayNo]);
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      const what = ({ y: 'yes', n: 'no', l: 'later' } as const)[event.key as 'y' | 'n' | 'l'];
-      if (!what) return;
-      event.preventDefault();
-      answered.current(what);
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, []);
+  const answer = (what: 'yes' | 'no' | 'later') => {
+    if (!current || busy) return;
+    if (what === 'later') return setLater((all) => new Set(all).add(keyOf(current.passage)));
+    if (what === 'no') return no.mutate(current.passage, { onSuccess: () => setAnswers((all) => [...all, false]) });
+    yes.mutate(current.passage, {
+      onSuccess: (step) => {
+        if (step.id !== null) setTaken((all) => [...all, step.id!]);
+        setAnswers((all) => [...all, true]);
+      },
+    });
+  };
+  usePageKeys({ y: () => answer('yes'), n: () => answer('no'), l: () => answer('later') });
   if (!tags || !people || !sources || !data) return <Waiting problem={error} />;
   const tag = tags.find((t) => t.id === tagId);
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
@@ -176,13 +162,13 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                 </p>
                 {i === 0 && (
                   <div className="mt-3 flex items-center gap-2">
-                    <Button look="main" disabled={busy} onClick={() => answered.current('yes')}>
+                    <Button look="main" disabled={busy} onClick={() => answer('yes')}>
                       Yes <Key>y</Key>
                     </Button>
-                    <Button disabled={busy} onClick={() => answered.current('no')}>
+                    <Button disabled={busy} onClick={() => answer('no')}>
                       No <Key>n</Key>
                     </Button>
-                    <Button look="quiet" disabled={busy} onClick={() => answered.current('later')}>
+                    <Button look="quiet" disabled={busy} onClick={() => answer('later')}>
                       Later <Key>l</Key>
                     </Button>
                     <span role="status" className={`ml-auto text-[12.5px] ${runsDry(answers) ? 'text-brass' : 'text-ink-soft'}`}>

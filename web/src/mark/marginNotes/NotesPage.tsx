@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { CircleDashed } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -10,7 +10,7 @@ import { Empty, Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
 import { TagLabel } from '@/parts/TagLabel';
 import { TagLine } from '@/parts/TagLine';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, moment } from '@/parts/words';
@@ -45,17 +45,7 @@ export function NotesPage() {
       : ask(api.PUT('/api/observations/{id}/unsure', { params: { path: { id: note.id } }, body: { unsure: !note.unsure } })),
   );
   const any = chosen.size > 0;
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 't' && any) {
-        event.preventDefault();
-        setTagging(true);
-      } else if (event.key === 'Escape' && !event.defaultPrevented) setChosen(new Set());
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [any]);
+  usePageKeys({ t: any && (() => setTagging(true)), Escape: any && (() => setChosen(new Set())) });
   if (!notes || !sources || !people || !tags) return <Waiting problem={error} />;
   if (notes.length === 0)
     return (

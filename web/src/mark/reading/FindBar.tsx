@@ -4,6 +4,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type 
 import { queries } from '@/api/queries';
 import type { Stretch } from '@/mark/observations/stretch';
 import { typing } from '@/parts/typing';
+import { useDocumentKeys } from '@/parts/usePageKeys';
 import { paint, type Pane } from './positions';
 
 interface Props {
@@ -49,18 +50,14 @@ export function FindBar({ sourceId, pane, root, frame, inView, range, onGo, onSe
   const at = Math.min(chosen ?? first, hits.length - 1);
   const hit = hits[at] ?? null;
 
-  useEffect(() => {
-    const listen = (event: globalThis.KeyboardEvent) => {
-      const command = event.ctrlKey || event.metaKey;
-      const wanted = command ? !event.altKey && !event.shiftKey && event.key.toLowerCase() === 'f' : event.key === '/' && !typing(event.target);
-      if (!wanted || event.defaultPrevented || (event.target as Element).closest?.('[role="dialog"]') || !isMine(pane, frame)) return;
-      event.preventDefault();
-      setOpen(true);
-      input.current?.select();
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [pane, frame]);
+  useDocumentKeys((event) => {
+    const command = event.ctrlKey || event.metaKey;
+    const wanted = command ? !event.altKey && !event.shiftKey && event.key.toLowerCase() === 'f' : event.key === '/' && !typing(event.target);
+    if (!wanted || event.defaultPrevented || (event.target as Element).closest?.('[role="dialog"]') || !isMine(pane, frame)) return;
+    event.preventDefault();
+    setOpen(true);
+    input.current?.select();
+  });
   useLayoutEffect(() => {
     const near = hits.filter((h) => h.end > inView.from - beside && h.start < inView.to + beside);
     paint('found', pane, root.current, near);

@@ -12,7 +12,7 @@ import { PickByTitle } from '@/parts/PickByTitle';
 import { MakeInsight } from '@/shared/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { count } from '@/parts/words';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
@@ -53,17 +53,7 @@ export function SortPage() {
   useEffect(() => {
     if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
   }, [pointed, ready]);
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 't' && any) {
-        event.preventDefault();
-        setPutting(true);
-      } else if (event.key === 'Escape' && !event.defaultPrevented) setChosen(nothing);
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, [any]);
+  usePageKeys({ t: any && (() => setPutting(true)), Escape: any && (() => setChosen(nothing)) });
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
   const put = (themeId: number, what: Chosen) => {

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
-import { typing } from '@/parts/typing';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
@@ -39,17 +39,11 @@ export function AgreementPage() {
       search: { ...search, ...part },
       replace: true,
     });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || (event.key !== ']' && event.key !== '[')) return;
-      const items = [...(list.current?.querySelectorAll<HTMLElement>('li') ?? [])];
-      const here = items.findIndex((item) => item.contains(document.activeElement));
-      event.preventDefault();
-      items[event.key === ']' ? here + 1 : here - 1]?.focus();
-    };
-    document.addEventListener('keydown', listen);
-    return () => document.removeEventListener('keydown', listen);
-  }, []);
+  const step = (by: 1 | -1) => {
+    const items = [...(list.current?.querySelectorAll<HTMLElement>('li') ?? [])];
+    items[items.findIndex((item) => item.contains(document.activeElement)) + by]?.focus();
+  };
+  usePageKeys({ ']': () => step(1), '[': () => step(-1) });
   if (!taggers || !tags || !sources) return <Waiting problem={error} />;
   if (taggers.length < 2)
     return (
