@@ -26,6 +26,7 @@ using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
 using Vitrine.Server.Live;
+using Vitrine.Server.Mark.Blind;
 using Vitrine.Server.Mark.Finding;
 using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
@@ -44,6 +45,7 @@ using Vitrine.Server.StandIns;
 using Vitrine.Server.Trail;
 using Vitrine.Server.Weigh.Agreement;
 using Vitrine.Server.Weigh.Evidence;
+using Vitrine.Server.Weigh.Filters;
 using Vitrine.Server.Weigh.Tables;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Backups;
@@ -60,6 +62,7 @@ using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
@@ -76,6 +79,7 @@ using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Evidence;
+using Vitrine.Storage.Weigh.Filters;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
 // Vitrine.Server backup|restore FILE --data DIR, check --data DIR
@@ -161,6 +165,9 @@ foreach (
         typeof(FoundStore),
         typeof(MoreStore),
         typeof(AgreementStore),
+        typeof(SavedFilterStore),
+        typeof(BlindStore),
+        typeof(ObservationFinder),
         typeof(RecordingStore),
         typeof(ProtectionStore),
         typeof(Cutouts),
@@ -182,6 +189,7 @@ foreach (
         typeof(TagUseStore),
         typeof(NotAskedStore),
         typeof(StudyIndexStore),
+        typeof(SeenStudies),
         typeof(InsightStore),
         typeof(InsightPages),
         typeof(PublicationStore),
@@ -283,6 +291,8 @@ api.MapCutouts();
 api.MapTagTime();
 api.MapFinding();
 api.MapAgreement();
+api.MapFilters();
+api.MapBlind();
 api.MapTranscription();
 api.MapPagePictures();
 api.MapFilms();

@@ -29,6 +29,8 @@ public sealed class FindingTests : IAsyncLifetime
 
     private async Task<JsonNode> Find(string query) => await server.Get($"studies/{study}/passages?{query}");
 
+    private static string Where(string json) => Uri.EscapeDataString(json);
+
     private static IEnumerable<string> WordsOf(JsonNode found) => found["passages"]!.AsArray().Select(p => (string)p!["words"]!);
 
     private async Task<JsonNode> Tag(string typed, bool reviewed = false, string tag = "called off") =>
@@ -62,8 +64,9 @@ public sealed class FindingTests : IAsyncLifetime
         Assert.Equal(["They cancelled it. A neighbour rang me."], WordsOf(await Find("typed=cancelled%20neighbour&unit=turn")));
         Assert.Equal(3, WordsOf(await Find("typed=cancel&team=true")).Count());
         Assert.Equal(["The cancelling is not the trouble."], WordsOf(await Find("typed=cancel%20-they")));
-        Assert.Empty(WordsOf(await Find($"typed=cancel&kind=survey")));
-        Assert.Equal(2, WordsOf(await Find($"typed=cancel&sourceId={source}&kind=interview&kind=diary")).Count());
+        Assert.Empty(WordsOf(await Find($"typed=cancel&where={Where("{\"sourceKinds\":[\"survey\"]}")}")));
+        var here = Where($"{{\"sourceIds\":[{source}],\"sourceKinds\":[\"interview\",\"diary\"]}}");
+        Assert.Equal(2, WordsOf(await Find($"typed=cancel&where={here}")).Count());
         Assert.Empty(WordsOf(await Find("typed=cancel&page=1")));
         Assert.Empty(WordsOf(await Find("typed=")));
         Assert.Empty(WordsOf(await Find("typed=-cancel")));
@@ -74,7 +77,8 @@ public sealed class FindingTests : IAsyncLifetime
 
     [Theory]
     [InlineData("typed=a&unit=page", "“page” is not one of Sentence, Paragraph, Turn, TurnWithQuestion.")]
-    [InlineData("typed=a&kind=gossip", "“gossip” is not one of")]
+    [InlineData("typed=a&where={\"sourceKinds\":[\"gossip\"]}", "The request could not be read.")]
+    [InlineData("typed=a&where=wren", "The request could not be read.")]
     [InlineData("typed=a&page=-1", "Pages are counted from 0.")]
     public async Task What_cannot_be_asked_is_refused_in_a_sentence(string query, string sentence)
     {
@@ -107,6 +111,66 @@ public sealed class FindingTests : IAsyncLifetime
         using var gone = await server.Http.DeleteAsync(new Uri($"/api/studies/{study}/searches/{search["id"]}", UriKind.Relative));
         Assert.Equal(HttpStatusCode.OK, gone.StatusCode);
         Assert.Empty((await server.Get($"studies/{study}/searches")).AsArray());
+    }
+
+    [Fact]
+    public async Task A_kept_filter_is_asked_for_wherever_is_counted_and_each_number_opens_what_it_says()
+    {
+        await Tag("cancel ");
+        await Tag("neighbour", reviewed: true, tag: "told");
+        await server.Post($"studies/{study}/filters", new { name = "Looked at", conditions = new { reviewed = true } });
+        var kept = (await server.Get($"studies/{study}/filters"))[0]!;
+        Assert.Equal(("Looked at", true), ((string)kept["name"]!, (bool)kept["conditions"]!["reviewed"]!));
+        var where = Where("{\"reviewed\":true}");
+        var all = await server.Get($"studies/{study}/table?columns=sources");
+        var table = await server.Get($"studies/{study}/table?columns=sources&where={where}");
+        Assert.Equal((2, 0), ((int)all["notReviewed"]!, (int)table["notReviewed"]!));
+        foreach (var row in table["rows"]!.AsArray())
+        {
+            var opened = await server.Get($"studies/{study}/evidence?tagId={row!["tagId"]}&where={where}");
+            Assert.Equal((int)row["breadth"]!["triple"]!["observations"]!, opened["observationIds"]!.AsArray().Count);
+            var quotes = await server.Get($"studies/{study}/evidence/quotes?page=0&tagId={row["tagId"]}&where={where}");
+            Assert.Equal(opened["observationIds"]!.AsArray().Count, (int)quotes["total"]!);
+        }
+        Assert.Single((await server.Get($"studies/{study}/observations?where={where}"))["observationIds"]!.AsArray());
+        Assert.Equal(2, (int)(await server.Get($"studies/{study}/observations/quotes?typed=cancel%20"))["total"]!);
+        Assert.Equal(1, (int)(await server.Get($"studies/{study}/unsorted?page=0&where={where}"))["total"]!);
+        using var gone = await server.Http.DeleteAsync(new Uri($"/api/studies/{study}/filters/{kept["id"]}", UriKind.Relative));
+        Assert.Equal(HttpStatusCode.OK, gone.StatusCode);
+    }
+
+    [Fact]
+    public async Task Writes_that_are_one_step_for_the_person_are_taken_back_together()
+    {
+        var theme = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/themes",
+                    new
+                    {
+                        title = "They hear",
+                        description = "",
+                        observationIds = Array.Empty<long>(),
+                        tagIds = Array.Empty<long>(),
+                    }
+                )
+            )["id"]!;
+        server.Http.DefaultRequestHeaders.Add("Step-Together", Guid.NewGuid().ToString());
+        var made = await Tag("neighbour", reviewed: true, tag: "told");
+        var observations = made["changed"]!["rows"]!["observation"]!.AsArray().Select(id => (long)id!).ToArray();
+        await server.Post($"themes/{theme}/lay", new { observationIds = observations, tagIds = Array.Empty<long>() });
+        server.Http.DefaultRequestHeaders.Remove("Step-Together");
+        Assert.Equal(0, (int)(await server.Get($"studies/{study}/unsorted?page=0"))["total"]!);
+        await server.Post(
+            "undo",
+            new
+            {
+                studyId = study,
+                actionId = (long?)null,
+                anywhere = true,
+            }
+        );
+        Assert.Empty((await server.Get($"studies/{study}/observations"))["observationIds"]!.AsArray());
     }
 
     [Fact]

@@ -1,10 +1,15 @@
-using Vitrine.Core.Mark.Finding;
+using Dapper;
+using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Finding;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Text;
+using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Agreement;
 
 namespace Vitrine.Storage.Tests;
@@ -18,7 +23,7 @@ public sealed class AgreementStoreTests : IDisposable
 
     public void Dispose() => w.Dispose();
 
-    private AgreementFound Compare(PassageUnit unit = PassageUnit.Sentence) =>
+    private AgreementFound Compare(AgreementUnit unit = AgreementUnit.Sentence) =>
         store.Compare(w.Study, w.Ida.AccountId, w.Tom.AccountId, unit, []);
 
     // What participants say has three sentences: the quay, nobody tells, it was off.
@@ -37,10 +42,13 @@ public sealed class AgreementStoreTests : IDisposable
         Assert.Equal(0.4, queue.Cohen.Kappa!.Value, 9);
         Assert.Equal(new FourFold(0, 0, 1, 2), found.Tags.Single(t => named[t.TagId] == "late").Table);
         Assert.Equal(new FourFold(1, 0, 2, 3), found.Together);
-        var differs = Assert.Single(store.Disagreements(w.Study, w.Ida.AccountId, w.Tom.AccountId, PassageUnit.Sentence, queue.TagId, []));
+        var differs = Assert.Single(
+            store.Disagreements(w.Study, w.Ida.AccountId, w.Tom.AccountId, AgreementUnit.Sentence, queue.TagId, [])
+        );
         Assert.Equal(("Nobody tells you.", false), (differs.Words, differs.First));
-        Assert.Single(differs.ObservationIds);
-        Assert.Equal(new FourFold(1, 0, 0, 1), Compare(PassageUnit.Turn).Tags.Single(t => named[t.TagId] == "queue").Table);
+        Assert.Equal(queue.TagId, Assert.Single(differs.Marks).Tag);
+        Assert.Null(differs.Settled);
+        Assert.Equal(new FourFold(1, 0, 0, 1), Compare(AgreementUnit.Turn).Tags.Single(t => named[t.TagId] == "queue").Table);
     }
 
     [Fact]
@@ -63,6 +71,93 @@ public sealed class AgreementStoreTests : IDisposable
         );
         Assert.Equal(0, Compare().Tags.Single(t => t.TagId == wide.Id).Table.OnlySecond);
         Assert.Equal([1, 1], store.Taggers(w.Study).Select(t => t.Sources));
+    }
+
+    [Fact]
+    public void What_is_settled_stands_as_it_was_settled_and_counts_as_it_was_marked()
+    {
+        w.Mark(w.Ida, "standing on the quay", "queue", "dry");
+        w.Mark(w.Tom, "standing on the quay", "wet");
+        var before = Compare();
+        var named = w.Tags.For(w.Study).ToDictionary(t => t.Name, t => t.Id);
+        Disagreement Of(string tag) =>
+            Assert.Single(store.Disagreements(w.Study, w.Ida.AccountId, w.Tom.AccountId, AgreementUnit.Sentence, named[tag], []));
+        Step Settle(Outcome outcome) =>
+            store.Settle(
+                w.Ida,
+                w.Study,
+                w.Ida.AccountId,
+                w.Tom.AccountId,
+                new UnitGiven(w.Source, Of("wet").Start, Of("wet").End, false),
+                outcome
+            );
+        string Stands() =>
+            string.Join(
+                ", ",
+                w.Observations.In(w.Source).Select(o => string.Join('+', o.TagIds.Select(t => named.First(n => n.Value == t).Key)))
+            );
+        var (both, wet) = (Stands(), Of("wet"));
+        Assert.Equal([named["queue"], named["dry"]], wet.FirstTagIds);
+        Assert.Equal([named["wet"]], wet.SecondTagIds);
+
+        Settle(Outcome.Talk);
+        Assert.Equal((both, Outcome.Talk), (Stands(), Of("wet").Settled!.Outcome));
+        Settle(Outcome.First);
+        Assert.Equal(("queue+dry, ", Outcome.First), (Stands(), Of("queue").Settled!.Outcome));
+        // How they agreed before they talked does not change.
+        Assert.Equal(before.Together, Compare().Together);
+        // Settled anew, what went comes back.
+        var neither = Settle(Outcome.Neither);
+        Assert.Equal(", ", Stands());
+        w.Undo.Back(w.Ida, w.Study, neither.ActionId);
+        Assert.Equal("queue+dry, ", Stands());
+        Settle(Outcome.Second);
+        Assert.Equal(", wet", Stands());
+        Settle(Outcome.Both);
+        Assert.Equal("queue+dry, wet", Stands());
+        Assert.Equal(("Ida Moss", Outcome.Both), (Of("wet").Settled!.By, Of("wet").Settled!.Outcome));
+        Assert.Throws<Refusal>(() =>
+            store.Settle(w.Ida, w.Study, w.Ida.AccountId, w.Tom.AccountId, new UnitGiven(w.Source, 0, 3, false), Outcome.First)
+        );
+    }
+
+    [Fact]
+    public void Seconds_of_a_recording_are_units_too()
+    {
+        SourceId film = w
+            .Sources.Add(
+                w.Ida,
+                w.Study,
+                new NewSource(
+                    "Film",
+                    SourceKind.UsabilityTest,
+                    null,
+                    null,
+                    "",
+                    [],
+                    [w.Wren],
+                    Media: new NewMedia("0f", "film.mp4", "video/mp4", 9)
+                ),
+                []
+            )
+            .Id!.Value;
+        using (var connection = w.Workspace.Open())
+            connection.Execute("INSERT INTO recording (hash, length_ms, sounds) VALUES ('0f', 3400, 1)");
+        w.Observations.Make(w.Ida, film, new AnchorGiven(AnchorKind.Time, BeginMs: 0, EndMs: 1_500), [], [TestWorkspace.Named("rough")]);
+        w.Observations.Make(
+            w.Tom,
+            film,
+            new AnchorGiven(AnchorKind.Time, BeginMs: 1_000, EndMs: 2_100),
+            [],
+            [TestWorkspace.Named("rough")]
+        );
+        var found = Compare(AgreementUnit.Second);
+        Assert.Equal(4, found.Units);
+        var rough = Assert.Single(found.Tags);
+        Assert.Equal(new FourFold(1, 1, 1, 1), rough.Table);
+        var differ = store.Disagreements(w.Study, w.Ida.AccountId, w.Tom.AccountId, AgreementUnit.Second, rough.TagId, []);
+        Assert.Equal([(0, true, true), (2_000, false, true)], differ.Select(d => (d.Start, d.First, d.InTime)));
+        store.Settle(w.Ida, w.Study, w.Ida.AccountId, w.Tom.AccountId, new UnitGiven(film, 0, 1_000, true), Outcome.Both);
     }
 
     [Fact]

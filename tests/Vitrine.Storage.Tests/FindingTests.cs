@@ -1,4 +1,5 @@
 using Dapper;
+using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
@@ -18,7 +19,7 @@ public sealed class FindingTests : IDisposable
 
     public FindingTests()
     {
-        var indexes = new StudyIndexStore(w.Workspace);
+        var indexes = new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace));
         texts = new StudyTexts(w.Workspace);
         passages = new PassageStore(w.Workspace, texts, indexes);
         found = new FoundStore(w.Workspace);
@@ -28,15 +29,19 @@ public sealed class FindingTests : IDisposable
     public void Dispose() => w.Dispose();
 
     private static FindScope All(TagId? newFor = null, bool unmarked = false, bool team = false) =>
-        new(PassageUnit.Sentence, team, [], [], [], [], unmarked, newFor);
+        new(PassageUnit.Sentence, team, new Conditions { Untagged = unmarked }, newFor);
 
     private string[] Find(string typed, FindScope? scope = null) =>
-        [.. passages.Find(w.Study, FindQuery.Read(typed), scope ?? All()).Passages.Select(p => p.Words.Of(p.In.Text.Text))];
+        [
+            .. passages
+                .Find(w.Study, w.Ida.AccountId, FindQuery.Read(typed), scope ?? All())
+                .Passages.Select(p => p.Words.Of(p.In.Text.Text)),
+        ];
 
     private List<PassageGiven> Given(string typed, FindScope? scope = null) =>
         [
             .. passages
-                .Find(w.Study, FindQuery.Read(typed), scope ?? All())
+                .Find(w.Study, w.Ida.AccountId, FindQuery.Read(typed), scope ?? All())
                 .Passages.Select(p => new PassageGiven(p.In.Id, p.Words.Start, p.Words.End, p.In.Hash)),
         ];
 
@@ -56,7 +61,7 @@ public sealed class FindingTests : IDisposable
     {
         var speaker = w.Sources.Get(w.Source, w.Ida.AccountId).Line.Speakers.Single(s => s.Label == "Sorrel");
         w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
-        var there = passages.Find(w.Study, FindQuery.Read("quay | off"), All());
+        var there = passages.Find(w.Study, w.Ida.AccountId, FindQuery.Read("quay | off"), All());
         Assert.Equal(
             ["I was already standing on the quay.", "\U0001F6A2 It was off."],
             there.Passages.Select(p => p.Words.Of(p.In.Text.Text))
@@ -134,8 +139,9 @@ public sealed class FindingTests : IDisposable
         Assert.Equal([false, true], w.Observations.In(w.Source).OrderBy(o => o.Id).Select(o => o.Found));
         Assert.Empty(Find("tell ", All(newFor: tag)));
         Assert.Empty(Find("tell ", All(unmarked: true)));
-        var index = new StudyIndexStore(w.Workspace).Load(w.Study);
-        Assert.Equal((2, 1), (index.Marks.Count, index.Reviewed.Marks.Count));
+        var seen = new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace));
+        int Counted(Conditions? where) => seen.Load(w.Study, w.Ida.AccountId, where).Marks.Count;
+        Assert.Equal((2, 1), (Counted(null), Counted(new Conditions { Reviewed = true })));
     }
 
     [Fact]
@@ -163,12 +169,15 @@ public sealed class FindingTests : IDisposable
         TagId tag = w.Tags.For(w.Study).Single().Id;
         string[] Offered(params ObservationId[] taken) =>
             [
-                .. more.Find(w.Study, tag, null, taken, PassageUnit.Sentence, 10)
+                .. more.Find(w.Study, w.Ida.AccountId, tag, null, taken, PassageUnit.Sentence, 10)
                     .Offered.Select(o => o.Passage.Words.Of(o.Passage.In.Text.Text)),
             ];
         // What stands beside it comes after it.
         Assert.Equal(["A neighbour rang me first.", "The neighbour put it in the group."], Offered());
-        Assert.Equal("rang", more.Find(w.Study, tag, first, [], PassageUnit.Sentence, 10).Offered[0].Passage.Hits[0].Of(talk));
+        Assert.Equal(
+            "rang",
+            more.Find(w.Study, w.Ida.AccountId, tag, first, [], PassageUnit.Sentence, 10).Offered[0].Passage.Hits[0].Of(talk)
+        );
         // A yes brings the neighbour, who brings the group.
         at = talk.IndexOf("A neighbour", StringComparison.Ordinal);
         ObservationId yes = w.Observations.Make(w.Ida, source, TestWorkspace.Words(at, at + 26), [tag], []).Id!.Value;

@@ -13,7 +13,7 @@ public sealed class MarginNoteTests : IDisposable
 
     private IEnumerable<string> List() =>
         new NoteList(w.Workspace)
-            .Page(new StudyIndexStore(w.Workspace).Load(w.Study), 0, 100)
+            .Page(new StudyIndexStore(w.Workspace).Load(w.Study), w.Ida.AccountId, 0, 100)
             .Notes.Select(n =>
                 $"{n.On} {n.CreatedBy}: {n.Words} on {n.Quote} of {(n.ParticipantId == w.Sorrel ? "Sorrel" : n.ParticipantId?.ToString() ?? "nobody")}"
                 + (n.Unsure ? ", unsure" : "")
@@ -54,7 +54,7 @@ public sealed class MarginNoteTests : IDisposable
             ],
             List()
         );
-        Assert.Equal(4, new NoteList(w.Workspace).Page(new StudyIndexStore(w.Workspace).Load(w.Study), 3, 1).Total);
+        Assert.Equal(4, new NoteList(w.Workspace).Page(new StudyIndexStore(w.Workspace).Load(w.Study), w.Ida.AccountId, 3, 1).Total);
     }
 
     [Fact]

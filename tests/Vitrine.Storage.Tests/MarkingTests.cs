@@ -316,7 +316,7 @@ public sealed class MarkingTests : IDisposable
         var tag = Assert.Single(w.Tags.For(w.Study)).Id;
         w.Observations.SetExample(w.Ida, one, tag, true);
         Assert.Equal([(ObservationId)one], uses.Examples(w.Study, tag));
-        w.Observations.Untag(w.Ida, one, tag);
+        w.Observations.Untag(w.Ida, w.Study, [one], tag);
         Assert.Empty(uses.Examples(w.Study, tag));
         w.Undo.Back(w.Ida, w.Study);
         Assert.Single(uses.Examples(w.Study, tag));

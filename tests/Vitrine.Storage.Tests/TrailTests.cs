@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Intake;
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Privacy;
@@ -10,21 +11,27 @@ using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Transcription;
 using Vitrine.Core.Text;
+using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Intake;
 using Vitrine.Storage.Gather.LiveNotes;
 using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Gather.Sessions;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Tags;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Evidence;
+using Vitrine.Storage.Weigh.Filters;
 
 namespace Vitrine.Storage.Tests;
 
@@ -100,7 +107,7 @@ public sealed class TrailTests : IDisposable
         var other = w.AddSource("Other", "Wren: Nothing.");
         w.Mark(w.Ida, "standing", "one");
         var two = w.Mark(w.Tom, "Nobody", "two");
-        w.Observations.Untag(w.Tom, two.Id!.Value, w.Tags.For(w.Study).Single(t => t.Name == "two").Id);
+        w.Observations.Untag(w.Tom, w.Study, [two.Id!.Value], w.Tags.For(w.Study).Single(t => t.Name == "two").Id);
         w.Sources.Change(w.Ida, other, "Renamed", SourceKind.Diary, null, null, []);
         IEnumerable<string> Told(SourceId? source, TagId? tag, AccountId? by) =>
             w.Trail.In(w.Study, by, source, tag, null, null, 0).Select(e => e.Label);
@@ -175,7 +182,7 @@ public sealed class TrailTests : IDisposable
         var remark = w.Remark(w.Ida, "quay", "The lamp again?");
         w.MarginNotes.SetUnsure(w.Ida, remark, true);
         w.MarginNotes.Turn(w.Tom, w.Study, [remark], [], [TestWorkspace.Named("lamp")]);
-        w.Observations.Untag(w.Ida, one, w.Observations.In(w.Source).Single(o => o.Id == one).TagIds[0]);
+        w.Observations.Untag(w.Ida, w.Study, [one], w.Observations.In(w.Source).Single(o => o.Id == one).TagIds[0]);
         var family = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("family"), null, 3, "A family.", true)).Id!.Value;
         var tag = w.Tags.For(w.Study).First(t => t.Name == "two");
         w.Tags.Change(w.Ida, tag.Id, tag.Version, new TagValues(TestWorkspace.Named("deux"), family, null, "Two.", true));
@@ -219,6 +226,20 @@ public sealed class TrailTests : IDisposable
         found.Accept(w.Tom, w.Study, [both[0]]);
         found.Drop(w.Tom, w.Study, [both[1]]);
         found.Refuse(w.Tom, w.Study, searched, [new(w.Source, 0, 5, hash)]);
+        new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Wren", new Conditions { ParticipantIds = [w.Wren] });
+        var blind = new BlindStore(w.Workspace);
+        blind.Give(w.Ida, w.Source, [w.Ida.AccountId, w.Steward.AccountId]);
+        blind.Done(w.Steward, w.Source, true);
+        blind.Open(w.Ida, w.Source);
+        w.Mark(w.Tom, "standing", "hers");
+        new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace)).Settle(
+            w.Ida,
+            w.Study,
+            w.Ida.AccountId,
+            w.Tom.AccountId,
+            new UnitGiven(w.Source, 40, 63, false),
+            Outcome.Neither
+        );
         var folder = new FolderStore(w.Workspace).Add(w.Ida, w.Study, "Islanders").Id!.Value;
         new FolderStore(w.Workspace).Put(w.Ida, w.Study, [w.Source], folder);
         var session = w

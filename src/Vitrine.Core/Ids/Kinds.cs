@@ -45,7 +45,11 @@ public static class Kinds
 
     public abstract class Routing;
 
+    public abstract class SavedFilter;
+
     public abstract class Session;
+
+    public abstract class Settlement;
 
     public abstract class Source;
 

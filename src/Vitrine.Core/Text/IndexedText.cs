@@ -15,8 +15,22 @@ public sealed class IndexedText
     private readonly int[] ends;
     private readonly int[] firstOfTurn;
 
-    private IndexedText(string text, IReadOnlyList<TurnOf> turns, int[] forms, int[] starts, int[] ends, int[] firstOfTurn) =>
-        (Text, Turns, Forms, this.starts, this.ends, this.firstOfTurn) = (text, turns, forms, starts, ends, firstOfTurn);
+    // Those of each turn once they were asked for; who asks at the same time finds the same ones.
+    private readonly IReadOnlyList<TextRange>?[] sentences;
+
+    private IndexedText(
+        string text,
+        IReadOnlyList<TurnOf> turns,
+        int[] forms,
+        int[] starts,
+        int[] ends,
+        int[] firstOfTurn,
+        IReadOnlyList<TextRange>?[] sentences
+    )
+    {
+        (Text, Turns, Forms) = (text, turns, forms);
+        (this.starts, this.ends, this.firstOfTurn, this.sentences) = (starts, ends, firstOfTurn, sentences);
+    }
 
     /// <summary>The whole text.</summary>
     public string Text { get; }
@@ -46,12 +60,15 @@ public sealed class IndexedText
             }
         }
         first[turns.Count] = forms.Count;
-        return new IndexedText(text, turns, [.. forms], [.. starts], [.. ends], first);
+        return new IndexedText(text, turns, [.. forms], [.. starts], [.. ends], first, new IReadOnlyList<TextRange>?[turns.Count]);
     }
 
     /// <summary>The same text whose turns are spoken by others.</summary>
     /// <param name="turns">As many turns, on the same stretches.</param>
-    public IndexedText SpokenBy(IReadOnlyList<TurnOf> turns) => new(Text, turns, Forms, starts, ends, firstOfTurn);
+    public IndexedText SpokenBy(IReadOnlyList<TurnOf> turns) => new(Text, turns, Forms, starts, ends, firstOfTurn, sentences);
+
+    /// <summary>The sentences of a turn, in order.</summary>
+    public IReadOnlyList<TextRange> SentencesOf(int turn) => sentences[turn] ??= Sentences.In(Text, Turns[turn].Words);
 
     /// <summary>The stretch of a word.</summary>
     public TextRange Range(int word) => new(starts[word], ends[word]);

@@ -2,6 +2,7 @@ using System.Collections;
 using System.Collections.Concurrent;
 using System.Reflection;
 using System.Text.RegularExpressions;
+using Vitrine.Core.Counting;
 using Vitrine.Core.Ids;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
@@ -32,7 +33,7 @@ internal static partial class RequestIds
     private const string Study = "study";
 
     // Ids of what belongs to no study: every person of the team may name them, or the operation asks for a role.
-    private static readonly string[] OfNoStudy = ["account", "channel", "feedback", "invitation", "action", "link"];
+    private static readonly string[] OfNoStudy = ["account", "author", "channel", "feedback", "invitation", "action", "link"];
 
     private static readonly ConcurrentDictionary<Type, IReadOnlyList<Reader>> ByType = new();
 
@@ -89,6 +90,9 @@ internal static partial class RequestIds
     {
         // The id in the address and its study are the door's.
         if (parameter.Name is "id" || (parameter.Name == "studyId" && parameter.ParameterType == typeof(StudyId)))
+            return null;
+        // A question under conditions is asked of one study's things alone: what is named there and is not of it fits nothing.
+        if (parameter.ParameterType == typeof(Conditions))
             return null;
         return IsId(parameter.ParameterType)
             ? IdReader(parameter.Name!, parameter.GetCustomAttribute<IdOfAttribute>(), $"{parameter.Member}")

@@ -12,6 +12,9 @@ internal sealed record SignedIn(Actor Actor)
     /// <summary>The header with which a browser says that a request is the same as one it sent before.</summary>
     public const string RequestKeyHeader = "Idempotency-Key";
 
+    /// <summary>The header of writes that are one step for the person: they carry the same, and are taken back together.</summary>
+    public const string TogetherHeader = "Step-Together";
+
     public AccountId Id => Actor.AccountId;
 
     public Viewer Viewer => new(Actor.AccountId, Actor.Role);
@@ -29,7 +32,8 @@ internal sealed record SignedIn(Actor Actor)
                 long.Parse(id, CultureInfo.InvariantCulture),
                 context.User.Identity?.Name ?? "",
                 Enum.Parse<Role>(context.User.FindFirstValue(ClaimTypes.Role)!),
-                key
+                key,
+                Guid.TryParse(context.Request.Headers[TogetherHeader], out var together) ? together : null
             )
         );
     }

@@ -36,8 +36,9 @@ internal static class TrailEndpoints
                     DateTimeOffset? since,
                     DateTimeOffset? until,
                     int page,
+                    SignedIn me,
                     TrailStore store
-                ) => store.In(studyId, by, sourceId, tagId, since, until, Validate.Page(page))
+                ) => store.In(studyId, by, sourceId, tagId, since, until, Validate.Page(page), me.Id)
             )
             .WithTags("Trail");
         trail.MapGet(

@@ -223,6 +223,42 @@ internal sealed partial class WorkspaceCatalogue
                 Links = [new(Study, "study", Goes), new("source_id", "source", Goes), new("tag_id", "tag", Goes)],
                 Plain = ["words_hash"],
             },
+            new("saved_filter")
+            {
+                Words = "filter",
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes)],
+                PeoplesWords = ["name", "conditions"],
+            },
+            new("blind_tagging")
+            {
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes), new("source_id", "source", Goes)],
+                Plain = ["opened_at"],
+            },
+            new("blind_tagger")
+            {
+                StudyBy = "blind_tagging_id",
+                Links = [new("blind_tagging_id", "blind_tagging", Goes), new("account_id", "account")],
+                Plain = ["done_at"],
+            },
+            new("settlement")
+            {
+                StudyBy = Study,
+                Links =
+                [
+                    new(Study, "study", Goes),
+                    new("source_id", "source", Goes),
+                    new("first_account_id", "account"),
+                    new("second_account_id", "account"),
+                ],
+                Plain = ["outcome"],
+            },
+            new("settled_mark")
+            {
+                StudyBy = "settlement_id",
+                Links = [new("settlement_id", "settlement", Goes), new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
+            },
             new("correction_look")
             {
                 Words = "observation to look at",

@@ -54,34 +54,35 @@ public sealed class StudyIndex
         return new EvidencePiece(stance, PersonOf(observation), source.Id, source.Kind, StudyId);
     }
 
-    /// <summary>The same study without what a search has found and nobody has looked at.</summary>
-    public StudyIndex Reviewed
+    /// <summary>The same study with some of its observations alone.</summary>
+    /// <param name="stays">Whether an observation, by its place, stays.</param>
+    /// <param name="inScope">Who counts as asked.</param>
+    public StudyIndex Only(Func<int, bool> stays, bool[] inScope)
     {
-        get
-        {
-            if (Marks.NotReviewed is not { } found)
-                return this;
-            int[] left = [.. Enumerable.Range(0, Marks.Count).Where(o => !found[o])];
-            var starts = new int[left.Length + 1];
-            for (var i = 0; i < left.Length; i++)
-                starts[i + 1] = starts[i] + Marks.TagsOn(left[i]).Length;
-            return With(
-                [.. left.Select(o => Observations[o])],
-                Tags,
-                InScope,
-                new StudyMarks
-                {
-                    SourceOf = [.. left.Select(o => Marks.SourceOf[o])],
-                    PersonOf = [.. left.Select(o => Marks.PersonOf[o])],
-                    AnchorOf = [.. left.Select(o => Marks.AnchorOf[o])],
-                    TagStarts = starts,
-                    TagOf = [.. left.SelectMany(o => Marks.TagsOn(o).ToArray())],
-                    Tags = Marks.Tags,
-                    SourceCount = Marks.SourceCount,
-                    PersonCount = Marks.PersonCount,
-                }
-            );
-        }
+        int[] left = [.. Enumerable.Range(0, Marks.Count).Where(stays)];
+        var starts = new int[left.Length + 1];
+        for (var i = 0; i < left.Length; i++)
+            starts[i + 1] = starts[i] + Marks.TagsOn(left[i]).Length;
+        var tagOf = new int[starts[^1]];
+        for (var i = 0; i < left.Length; i++)
+            Marks.TagsOn(left[i]).CopyTo(tagOf.AsSpan(starts[i]));
+        return With(
+            [.. left.Select(o => Observations[o])],
+            Tags,
+            inScope,
+            new StudyMarks
+            {
+                SourceOf = [.. left.Select(o => Marks.SourceOf[o])],
+                PersonOf = [.. left.Select(o => Marks.PersonOf[o])],
+                AnchorOf = [.. left.Select(o => Marks.AnchorOf[o])],
+                NotReviewed = Marks.NotReviewed is { } found && left.Any(o => found[o]) ? [.. left.Select(o => found[o])] : null,
+                TagStarts = starts,
+                TagOf = tagOf,
+                Tags = Marks.Tags,
+                SourceCount = Marks.SourceCount,
+                PersonCount = Marks.PersonCount,
+            }
+        );
     }
 
     /// <summary>The same study with other observations.</summary>

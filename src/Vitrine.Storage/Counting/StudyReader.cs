@@ -255,14 +255,14 @@ internal static class StudyReader
         int people
     )
     {
-        var begun = connection
-            .Query<SourceId>(
-                "SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId",
-                new { studyId }
-            )
-            .Where(sourcePlace.ContainsKey)
-            .Select(id => sourcePlace[id])
-            .ToHashSet();
+        var begun = Begun(connection, studyId).Where(sourcePlace.ContainsKey).Select(id => sourcePlace[id]).ToHashSet();
         return [.. Enumerable.Range(0, people).Select(p => begun.Any(s => peopleOf[s].Contains(p)))];
     }
+
+    /// <summary>The sources of a study that somebody has begun to read.</summary>
+    public static IEnumerable<SourceId> Begun(SqliteConnection connection, StudyId studyId) =>
+        connection.Query<SourceId>(
+            "SELECT DISTINCT r.source_id FROM reading r JOIN source s ON s.id = r.source_id WHERE s.study_id = @studyId",
+            new { studyId }
+        );
 }

@@ -58,6 +58,7 @@ public sealed class TrailStore(Workspace workspace)
     /// What was done in a study, newest first: all of it, or what one person did, what touched one source or what stands in it, or what
     /// touched one tag.
     /// </summary>
+    /// <param name="viewer">Who looks; what others mark in sources that the person tags blind is not told. Null for one who sees all.</param>
     /// <param name="from">Not before this moment; null for from the beginning.</param>
     /// <param name="to">Before this moment; null for until now.</param>
     /// <param name="page">Which page of <see cref="MostShown"/>, from 0.</param>
@@ -68,7 +69,8 @@ public sealed class TrailStore(Workspace workspace)
         TagId? tagId,
         DateTimeOffset? from,
         DateTimeOffset? to,
-        int page
+        int page,
+        AccountId? viewer = null
     )
     {
         using var connection = workspace.Open();
@@ -85,6 +87,12 @@ public sealed class TrailStore(Workspace workspace)
                           WHERE source_id = @sourceId))))
                       AND (@tagId IS NULL OR EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
                         c.table_name = 'tag' AND c.row_id = @tagId OR json_extract(coalesce(c.after, c.before), '$.tag_id') = @tagId)))
+                      AND (@viewer IS NULL OR a.account_id = @viewer OR NOT EXISTS (
+                        SELECT 1 FROM blind_tagging b JOIN blind_tagger t ON t.blind_tagging_id = b.id
+                        JOIN change c ON c.action_id = a.id AND c.table_name IN ('observation', 'observation_tag', 'margin_note')
+                        LEFT JOIN observation o ON o.id = json_extract(coalesce(c.after, c.before), '$.observation_id')
+                        WHERE b.opened_at IS NULL AND b.study_id = @studyId AND t.account_id = @viewer
+                          AND b.source_id = coalesce(json_extract(coalesce(c.after, c.before), '$.source_id'), o.source_id)))
                     ORDER BY a.id DESC LIMIT {MostShown} OFFSET @skip
                     """,
                 new
@@ -95,6 +103,7 @@ public sealed class TrailStore(Workspace workspace)
                     tagId,
                     from,
                     to,
+                    viewer,
                     skip = Math.Min((long)page * MostShown, int.MaxValue),
                 }
             )

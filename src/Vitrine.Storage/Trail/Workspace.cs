@@ -47,6 +47,7 @@ public sealed class Workspace
         IdColumns.Register();
         SqlMapper.AddTypeHandler(new ScaleColumn());
         SqlMapper.AddTypeHandler(new NamesColumn());
+        SqlMapper.AddTypeHandler(new ConditionsColumn());
         SqlMapper.AddTypeHandler(new DayColumn());
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.AddTypeHandler(new InstantColumn());

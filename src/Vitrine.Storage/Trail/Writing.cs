@@ -52,6 +52,9 @@ public sealed partial class Writing
         Reverses = reverses;
     }
 
+    /// <summary>When it is written, as columns hold it.</summary>
+    public string Now => now;
+
     /// <summary>For reading inside the transaction.</summary>
     public SqliteConnection Connection { get; }
 

@@ -40,6 +40,7 @@ public static class Things
             "beforeId" or "afterId" => "sourceId",
             "otherTagId" or "beforeTagId" or "newForTagId" => "tagId",
             "likeId" => "observationId",
+            "authorIds" => "accountId",
             "ids" => "maskId",
             "id" when operation.Path.EndsWith("/not-asked", StringComparison.Ordinal) => "tagId",
             _ when field.EndsWith("Ids", StringComparison.Ordinal) => field[..^1],
@@ -162,6 +163,7 @@ public static class Things
             }
         );
         ids["tagSearchId"] = (await Get($"{at}/searches"))[0]!["id"]!.DeepClone();
+        ids["savedFilterId"] = await Made($"{at}/filters", new { name = secret, conditions = new { unsure = true } });
         ids["folderId"] = await Made($"{at}/folders", new { name = secret });
         ids["sessionId"] = await Made(
             $"{at}/sessions",

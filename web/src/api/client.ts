@@ -53,6 +53,9 @@ export async function send(request: Request, as?: number): Promise<Response> {
 /** The API, typed by the server's OpenAPI document. */
 export const api = createClient<paths>({ baseUrl: '', fetch: (request) => send(request) });
 
+/** What several writes carry that are one step for the person: they are taken back together. */
+export const oneStep = () => ({ 'Step-Together': crypto.randomUUID() });
+
 /** What the server refused, in a sentence for the person. */
 export class Refusal extends Error {
   constructor(

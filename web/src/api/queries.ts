@@ -1,7 +1,7 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
 import { nextPage, whole } from './pages';
-import { counted, everything, nothing, quoted, whoTakesPart } from './restsOn';
+import { counted, everything, filtered, nothing, quoted, whoTakesPart } from './restsOn';
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
@@ -36,7 +36,7 @@ export type PassageUnit = Schemas['PassageUnit'];
 export interface AgreementOf {
   first: number;
   second: number;
-  unit: PassageUnit;
+  unit: 'sentence' | 'turn' | 'second';
   sourceId: number[];
 }
 
@@ -45,13 +45,13 @@ export interface PassagesOf {
   typed: string;
   unit: PassageUnit;
   team?: boolean;
-  unmarked?: boolean;
-  participantId: number[];
-  sourceId: number[];
-  kind: string[];
-  tagId: number[];
   newForTagId?: number;
+  /** Conditions, as JSON. */
+  where?: string;
 }
+
+/** Conditions as a query carries them. */
+type Under = { where?: string };
 const passagesOfPage = 50;
 
 /** Pages of quotes, from the first to the last that was asked for. */
@@ -334,7 +334,7 @@ export const queries = {
     }),
   observations: (id: number) =>
     queryOptions({
-      meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag'] } },
+      meta: { restsOn: { sourceId: id, tables: ['observation', 'observation_tag', 'blind_tagging', 'blind_tagger'] } },
       queryKey: ['observations', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/observations', { params: { path: { id } } })),
     }),
@@ -358,7 +358,7 @@ export const queries = {
     }),
   marginNotes: (id: number) =>
     queryOptions({
-      meta: { restsOn: { sourceId: id, tables: ['margin_note'] } },
+      meta: { restsOn: { sourceId: id, tables: ['margin_note', 'blind_tagging', 'blind_tagger'] } },
       queryKey: ['marginNotes', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/margin-notes', { params: { path: { id } } })),
     }),
@@ -401,34 +401,36 @@ export const queries = {
       queryKey: ['sorting', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId } } })),
     }),
-  table: (studyId: number, columns: 'sources' | 'participants') =>
+  table: (studyId: number, columns: 'sources' | 'participants', under: Under) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted] } },
-      queryKey: ['table', studyId, columns],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns } } })),
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted, ...filtered] } },
+      queryKey: ['table', studyId, columns, under],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns, ...under } } })),
     }),
-  overlaps: (studyId: number, kind: 'sameObservation' | 'touching') =>
+  overlaps: (studyId: number, kind: 'sameObservation' | 'touching', under: Under) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', ...counted] } },
-      queryKey: ['overlaps', studyId, kind],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind } } })),
+      meta: { restsOn: { studyId, tables: ['tag', ...counted, ...filtered] } },
+      queryKey: ['overlaps', studyId, kind, under],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind, ...under } } })),
     }),
-  unsorted: (studyId: number, words: string) =>
+  unsorted: (studyId: number, words: string, under: Under = {}) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted] } },
-      queryKey: ['unsorted', studyId, words],
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted, ...filtered] } },
+      queryKey: ['unsorted', studyId, words, under],
       // While other words are looked for, those that were found stay; never those of another study.
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words } }, signal })),
+        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words, ...under } }, signal })),
       ...inPages,
     }),
-  evidenceQuotes: (studyId: number, of: EvidenceOf, words = '') =>
+  evidenceQuotes: (studyId: number, of: EvidenceOf, words = '', under: Under = {}) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'attribute_value', ...quoted] } },
-      queryKey: ['evidence', studyId, of, 'quotes', words],
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted, ...filtered] } },
+      queryKey: ['evidence', studyId, of, 'quotes', words, under],
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words } }, signal })),
+        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words, ...under } }, signal })),
       ...inPages,
     }),
   tagPage: (studyId: number, tagId: number) =>
@@ -439,7 +441,7 @@ export const queries = {
     }),
   passages: (studyId: number, of: PassagesOf) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
+      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted, ...filtered] } },
       queryKey: ['passages', studyId, of],
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>
@@ -476,13 +478,13 @@ export const queries = {
     }),
   agreement: (studyId: number, of: AgreementOf) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'source_text', ...counted] } },
+      meta: { restsOn: { studyId, tables: ['tag', 'source_text', 'settlement', 'settled_mark', ...counted] } },
       queryKey: ['agreement', studyId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement', { params: { path: { studyId }, query: of }, signal })),
     }),
   disagreements: (studyId: number, of: AgreementOf & { tagId: number }) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'source_text', ...counted] } },
+      meta: { restsOn: { studyId, tables: ['tag', 'source_text', 'settlement', 'settled_mark', ...counted] } },
       queryKey: ['disagreements', studyId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement/disagreements', { params: { path: { studyId }, query: of }, signal })),
     }),
@@ -498,11 +500,39 @@ export const queries = {
       queryKey: ['tellingQuotes', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/telling-quotes', { params: { path: { studyId, tagId } } })),
     }),
-  evidence: (studyId: number, of: EvidenceOf) =>
+  evidence: (studyId: number, of: EvidenceOf, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'attribute_value', 'not_asked', ...quoted] } },
-      queryKey: ['evidence', studyId, of],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: of } })),
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'not_asked', ...quoted, ...filtered] } },
+      queryKey: ['evidence', studyId, of, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: { ...of, ...under } } })),
+    }),
+  foundObservations: (studyId: number, of: { typed: string } & Under) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
+      queryKey: ['found-observations', studyId, of],
+      placeholderData: (before: Schemas['ObservationsFound'] | undefined, query) => (query?.queryKey[1] === studyId ? before : undefined),
+      queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/observations', { params: { path: { studyId }, query: of }, signal })),
+    }),
+  foundQuotes: (studyId: number, of: { typed: string } & Under) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
+      queryKey: ['found-observations', studyId, of, 'quotes'],
+      placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/studies/{studyId}/observations/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam } }, signal })),
+      ...inPages,
+    }),
+  filters: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['saved_filter'] } },
+      queryKey: ['filters', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/filters', { params: { path: { studyId } } })),
+    }),
+  blind: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['blind_tagging', 'blind_tagger'] } },
+      queryKey: ['blind', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/blind', { params: { path: { id } } })),
     }),
   insights: (studyId?: number) =>
     queryOptions({

@@ -36,6 +36,11 @@ export const tables = [
   'observation_tag',
   'tag_search',
   'refused_passage',
+  'saved_filter',
+  'blind_tagging',
+  'blind_tagger',
+  'settlement',
+  'settled_mark',
   'correction_look',
   'margin_note',
   'theme',
@@ -71,7 +76,9 @@ export const nothing: RestsOn = { tables: [] };
 /** Who is in which source. */
 export const whoTakesPart = ['source_participant', 'session_participant', 'speaker'] as const;
 /** What every count is made of. */
-export const counted = ['observation', 'observation_tag', 'source', 'participant', 'turn', ...whoTakesPart] as const;
+export const counted = ['observation', 'observation_tag', 'source', 'participant', 'turn', 'blind_tagging', 'blind_tagger', ...whoTakesPart] as const;
+/** What conditions ask for besides. */
+export const filtered = ['session', 'attribute_value', 'observation'] as const;
 /** What quotes are made of. */
 export const quoted = [...counted, 'source_text', 'mask', 'correction_look', 'tag', 'recording'] as const;
 

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from 'react';
-import { api, ask } from '@/api/client';
+import { api, ask, oneStep } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
@@ -8,7 +8,8 @@ import { count } from '@/parts/words';
 
 interface Props {
   studyId: number;
-  observationIds: readonly number[];
+  /** What it rests on; or how many, with what marks them first. That and the insight are one step, and carry the same headers. */
+  observationIds: readonly number[] | { count: number; mark: (headers: Record<string, string>) => Promise<readonly number[]> };
   suggestion?: string;
   onClose: () => void;
   onMade: (insightId: number) => void;
@@ -17,9 +18,15 @@ interface Props {
 /** From a selection of observations to an insight in one step: the headline is all that is asked. */
 export function MakeInsight({ studyId, observationIds, suggestion = '', onClose, onMade }: Props) {
   const [headline, setHeadline] = useState(suggestion);
+  const attached = 'count' in observationIds ? observationIds.count : observationIds.length;
   const make = useWrite(
-    () =>
-      ask(api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, body: { headline, story: '', observationIds: [...observationIds] } })),
+    async () => {
+      const headers = oneStep();
+      const ids = 'count' in observationIds ? await observationIds.mark(headers) : observationIds;
+      return ask(
+        api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, headers, body: { headline, story: '', observationIds: [...ids] } }),
+      );
+    },
     { own: true },
   );
   const submit = (event: FormEvent) => {
@@ -37,8 +44,8 @@ export function MakeInsight({ studyId, observationIds, suggestion = '', onClose,
       onOpenChange={(open) => !open && onClose()}
       title="Make an insight"
       intro={
-        observationIds.length > 0
-          ? `${count(observationIds.length, 'observation')} will be attached as support; the stance of each can be changed.`
+        attached > 0
+          ? `${count(attached, 'observation')} will be attached as support; the stance of each can be changed.`
           : 'Evidence can be attached afterwards.'
       }
     >

@@ -7,6 +7,7 @@ import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { lookingFor } from '@/mark/finding/looking';
+import { whereOf, type Where } from '@/shared/filter/where';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
 import type { HistoryOf } from '@/trail/HistoryPage';
 import { foundKinds, type FoundKind } from '@/search/hits';
@@ -117,10 +118,8 @@ const study = createRoute({
   getParentRoute: () => team,
   path: '/studies/$studyId',
   params: { parse: (p) => ({ studyId: Number(p.studyId) }), stringify: (p) => ({ studyId: String(p.studyId) }) },
-  validateSearch: (search: Record<string, unknown>): { evidence?: EvidenceOf } => {
-    const evidence = evidenceOf(search['evidence']);
-    return evidence ? { evidence } : {};
-  },
+  validateSearch: (search: Record<string, unknown>): { evidence?: EvidenceOf; where?: Where } =>
+    given({ evidence: evidenceOf(search['evidence']), where: whereOf(search['where']) }),
   // What every page of a study needs is asked for at once, beside the page's own code.
   loader: ({ context: { cache }, params: { studyId } }) => {
     void cache.prefetchQuery(queries.study(studyId));
@@ -277,7 +276,9 @@ const tagPage = createRoute({
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
-  validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
+  // Conditions for what is not sorted yet alone: the themes count all.
+  validateSearch: (search: Record<string, unknown>): { theme?: number; among?: Where } =>
+    given({ theme: number(search['theme']), among: whereOf(search['among']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
 const weigh = createRoute({
@@ -295,11 +296,11 @@ const agreement = createRoute({
   path: '/weigh/agreement',
   validateSearch: (
     search: Record<string, unknown>,
-  ): { first?: number | undefined; second?: number | undefined; unit?: 'turn' | undefined; source?: number | undefined; tag?: number | undefined } =>
+  ): { first?: number | undefined; second?: number | undefined; unit?: 'turn' | 'second' | undefined; source?: number | undefined; tag?: number | undefined } =>
     given({
       first: number(search['first']),
       second: number(search['second']),
-      unit: search['unit'] === 'turn' ? ('turn' as const) : undefined,
+      unit: search['unit'] === 'turn' || search['unit'] === 'second' ? search['unit'] : undefined,
       source: number(search['source']),
       tag: number(search['tag']),
     }),

@@ -105,6 +105,22 @@ public sealed class Finder
         }
     }
 
+    /// <summary>Where in a stretch of a text what is looked for stands; null when the stretch does not hold it all.</summary>
+    public IReadOnlyList<TextRange>? HitsIn(IndexedText text, TextRange within)
+    {
+        var (first, past) = text.WordsIn(within);
+        var places = new List<int>();
+        for (var i = first; i < past; i++)
+        {
+            if ((uint)text.Forms[i] < (uint)wanted.Length && wanted[text.Forms[i]] != 0)
+                places.Add(i);
+        }
+        if (places.Count == 0 || !May(text, places, 0, places.Count))
+            return null;
+        var hits = Hits(text, places, 0, places.Count);
+        return Holds(hits) ? InOrder(hits) : null;
+    }
+
     /// <summary>Whether every clause may be met by words that stand between two places.</summary>
     private bool May(IndexedText text, List<int> places, int from, int to)
     {
@@ -136,15 +152,7 @@ public sealed class Finder
 
     private IEnumerable<FoundPassage> InTurn(IndexedText text, int turn, PassageUnit unit, List<int> places, int from, int to)
     {
-        var hits = new List<(int Clause, TextRange Range)>();
-        for (var c = 0; c < query.Clauses.Count; c++)
-        {
-            foreach (var term in query.Clauses[c].AnyOf)
-            {
-                foreach (var range in Of(text, term, places, from, to))
-                    hits.Add((c, range));
-            }
-        }
+        var hits = Hits(text, places, from, to);
         if (hits.Count == 0)
             yield break;
         hits.Sort((a, b) => a.Range.Start.CompareTo(b.Range.Start));
@@ -155,14 +163,30 @@ public sealed class Finder
             if (!hits.Exists(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End))
                 continue;
             var inside = hits.Where(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End).ToList();
-            if (inside.Count > 0 && query.Clauses.Select((clause, c) => inside.Exists(h => h.Clause == c) != clause.Not).All(met => met))
-                yield return new FoundPassage(
-                    turn,
-                    passage,
-                    [.. inside.Select(h => h.Range).Distinct().OrderBy(r => r.Start).ThenBy(r => r.End)]
-                );
+            if (Holds(inside))
+                yield return new FoundPassage(turn, passage, InOrder(inside));
         }
     }
+
+    private List<(int Clause, TextRange Range)> Hits(IndexedText text, List<int> places, int from, int to)
+    {
+        var hits = new List<(int Clause, TextRange Range)>();
+        for (var c = 0; c < query.Clauses.Count; c++)
+        {
+            foreach (var term in query.Clauses[c].AnyOf)
+            {
+                foreach (var range in Of(text, term, places, from, to))
+                    hits.Add((c, range));
+            }
+        }
+        return hits;
+    }
+
+    private bool Holds(List<(int Clause, TextRange Range)> hits) =>
+        hits.Count > 0 && query.Clauses.Select((clause, c) => hits.Exists(h => h.Clause == c) != clause.Not).All(met => met);
+
+    private static IReadOnlyList<TextRange> InOrder(IEnumerable<(int Clause, TextRange Range)> hits) =>
+        [.. hits.Select(h => h.Range).Distinct().OrderBy(r => r.Start).ThenBy(r => r.End)];
 
     private IEnumerable<TextRange> Of(IndexedText text, Term term, List<int> places, int from, int to)
     {

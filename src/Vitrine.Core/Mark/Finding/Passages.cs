@@ -29,7 +29,7 @@ public static class Passages
         var words = text.Turns[turn].Words;
         return unit switch
         {
-            PassageUnit.Sentence => Sentences.In(text.Text, words),
+            PassageUnit.Sentence => text.SentencesOf(turn),
             PassageUnit.Paragraph => Lines(text.Text, words),
             PassageUnit.Turn => [words],
             _ => [Asked(text, turn) is { } question ? question.Cover(words) : words],

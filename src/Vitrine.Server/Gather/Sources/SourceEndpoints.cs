@@ -68,7 +68,7 @@ internal static class SourceEndpoints
             (StudyId studyId, int page, SignedIn me, SourceStore store) =>
                 store.Page(studyId, me.Id, Validate.Page(page), Limits.LinesOnPage)
         );
-        study.MapGet("/counts", (StudyId studyId, SourceStore store) => store.CountsIn(studyId));
+        study.MapGet("/counts", (StudyId studyId, SignedIn me, SourceStore store) => store.CountsIn(studyId, me.Id));
         study.MapPost(
             "/paste",
             (StudyId studyId, PastedSource given, SignedIn me, SourceStore store, SourceReading gate) =>

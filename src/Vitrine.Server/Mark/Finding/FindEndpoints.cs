@@ -1,6 +1,4 @@
-using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
-using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Text;
 using Vitrine.Server.Access;
@@ -54,6 +52,10 @@ internal sealed record TagPassages(
 
 internal sealed record KeptSearch(string Typed, PassageUnit Unit, bool Team);
 
+/// <summary>Observations that were looked for.</summary>
+/// <param name="ObservationIds">All of them, by source and place; in this order the pages of quotes come.</param>
+internal sealed record ObservationsFound(Breadth Breadth, IReadOnlyList<ObservationId> ObservationIds);
+
 internal sealed record FoundObservations(IReadOnlyList<ObservationId> ObservationIds);
 
 internal sealed record RefusedPassages(IReadOnlyList<PassagePlace> Passages);
@@ -90,22 +92,15 @@ internal static class FindEndpoints
                 string typed,
                 string? unit,
                 bool? team,
-                bool? unmarked,
-                ParticipantId[]? participantId,
-                SourceId[]? sourceId,
-                [FromQuery] string[]? kind,
-                TagId[]? tagId,
+                Conditions? where,
                 [IdOf(Thing.Tag)] TagId? newForTagId,
                 int? page,
+                SignedIn me,
                 PassageStore store
             ) =>
             {
-                var found = store.Find(
-                    studyId,
-                    Query(typed),
-                    Scope(unit, team, unmarked, participantId, sourceId, kind, tagId, newForTagId)
-                );
-                var marked = new MarkedText(found.Index);
+                var found = store.Find(studyId, me.Id, Query(typed), Scope(unit, team, where, newForTagId));
+                var marked = MarkedText.Of(found.Index);
                 return new PassagesFound(
                     found.Breadth,
                     [.. found.Passages.Skip(Validate.Page(page ?? 0) * OfPage).Take(OfPage).Select(p => Shown(found.Index, marked, p))],
@@ -120,17 +115,33 @@ internal static class FindEndpoints
                 string typed,
                 string? unit,
                 bool? team,
-                bool? unmarked,
-                ParticipantId[]? participantId,
-                SourceId[]? sourceId,
-                [FromQuery] string[]? kind,
-                TagId[]? tagId,
+                Conditions? where,
                 [IdOf(Thing.Tag)] TagId? newForTagId,
+                SignedIn me,
                 PassageStore store
             ) =>
                 store
-                    .Find(studyId, Query(typed), Scope(unit, team, unmarked, participantId, sourceId, kind, tagId, newForTagId))
+                    .Find(studyId, me.Id, Query(typed), Scope(unit, team, where, newForTagId))
                     .Passages.Select(p => new PassagePlace(p.In.Id, p.Words.Start, p.Words.End, p.In.Hash))
+        );
+        study.MapGet(
+            "/observations",
+            (StudyId studyId, string? typed, Conditions? where, SignedIn me, ObservationFinder finder) =>
+            {
+                var (index, found) = finder.Find(studyId, me.Id, Query(typed ?? ""), where);
+                return new ObservationsFound(
+                    Breadth.Of(index.Marks, [.. found], index.InScope),
+                    [.. found.Select(o => index.Observations[o])]
+                );
+            }
+        );
+        study.MapGet(
+            "/observations/quotes",
+            (StudyId studyId, string? typed, Conditions? where, int? page, SignedIn me, ObservationFinder finder, QuoteStore quotes) =>
+            {
+                var (index, found) = finder.Find(studyId, me.Id, Query(typed ?? ""), where);
+                return quotes.Page(index, found, Validate.Page(page ?? 0), OfPage);
+            }
         );
         study.MapPost(
             "/passages/tags",
@@ -152,9 +163,9 @@ internal static class FindEndpoints
         );
         study.MapGet(
             "/found",
-            (StudyId studyId, TagId? tagId, int? page, StudyIndexStore indexes, QuoteStore quotes) =>
+            (StudyId studyId, TagId? tagId, int? page, SignedIn me, SeenStudies indexes, QuoteStore quotes) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id);
                 var place = tagId is { } tag ? index.PlaceOfTag(tag) ?? throw Refusal.Missing(Thing.Tag) : (int?)null;
                 List<int> found =
                 [
@@ -183,11 +194,12 @@ internal static class FindEndpoints
                 [IdOf(Thing.Observation)] ObservationId? likeId,
                 ObservationId[]? observationId,
                 string? unit,
+                SignedIn me,
                 MoreStore store
             ) =>
             {
-                var found = store.Find(studyId, tagId, likeId, observationId ?? [], Unit(unit), Offered);
-                var marked = new MarkedText(found.Index);
+                var found = store.Find(studyId, me.Id, tagId, likeId, observationId ?? [], Unit(unit), Offered);
+                var marked = MarkedText.Of(found.Index);
                 return new PassagesOffered(
                     [.. found.Offered.Select(o => new PassageOffered(Shown(found.Index, marked, o.Passage), o.Unheard))],
                     found.Given,
@@ -204,26 +216,8 @@ internal static class FindEndpoints
 
     private static FindQuery? Query(string typed) => FindQuery.Read(typed.Length <= Limits.Title ? typed : typed[..Limits.Title]);
 
-    private static FindScope Scope(
-        string? unit,
-        bool? team,
-        bool? unmarked,
-        ParticipantId[]? people,
-        SourceId[]? sources,
-        string[]? kinds,
-        TagId[]? tags,
-        TagId? newFor
-    ) =>
-        new(
-            Unit(unit),
-            team ?? false,
-            people ?? [],
-            sources ?? [],
-            [.. (kinds ?? []).Select(k => Validate.Choice<SourceKind>(k, "kind"))],
-            tags ?? [],
-            unmarked ?? false,
-            newFor
-        );
+    private static FindScope Scope(string? unit, bool? team, Conditions? where, TagId? newFor) =>
+        new(Unit(unit), team ?? false, where ?? new Conditions(), newFor);
 
     private static PassageUnit Unit(string? unit) => unit is null ? PassageUnit.Sentence : Validate.Choice<PassageUnit>(unit, nameof(unit));
 

@@ -32,7 +32,7 @@ internal static class MarginNoteEndpoints
     public static void MapMarginNotes(this RouteGroupBuilder api)
     {
         var source = api.MapGroup("/sources/{id:long}/margin-notes").WithTags("Mark").About(Thing.Source);
-        source.MapGet("", (SourceId id, MarginNoteStore store) => store.In(id));
+        source.MapGet("", (SourceId id, SignedIn me, MarginNoteStore store) => store.In(id, me.Id));
         source.MapPost(
             "",
             (SourceId id, NewMarginNote given, SignedIn me, MarginNoteStore store) =>
@@ -49,8 +49,8 @@ internal static class MarginNoteEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Mark");
         study.MapGet(
             "/notes",
-            (StudyId studyId, int page, StudyIndexStore indexes, NoteList notes) =>
-                notes.Page(indexes.Load(studyId), Validate.Page(page), Limits.LinesOnPage)
+            (StudyId studyId, int page, SignedIn me, StudyIndexStore indexes, NoteList notes) =>
+                notes.Page(indexes.Load(studyId), me.Id, Validate.Page(page), Limits.LinesOnPage)
         );
         study.MapPost(
             "/margin-notes/observations",

@@ -36,6 +36,8 @@ internal sealed record ExampleChoice(bool Example);
 
 internal sealed record TagMany(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds, IReadOnlyList<string> NewTags);
 
+internal sealed record UntagMany(IReadOnlyList<ObservationId> ObservationIds, TagId TagId);
+
 internal sealed record Many(IReadOnlyList<ObservationId> ObservationIds);
 
 internal static class ObservationEndpoints
@@ -43,7 +45,7 @@ internal static class ObservationEndpoints
     public static void MapObservations(this RouteGroupBuilder api)
     {
         var source = api.MapGroup("/sources/{id:long}").WithTags("Mark").About(Thing.Source);
-        source.MapGet("/observations", (SourceId id, ObservationStore store) => store.In(id));
+        source.MapGet("/observations", (SourceId id, SignedIn me, ObservationStore store) => store.In(id, me.Id));
         source.MapPost(
             "/observations",
             (SourceId id, NewObservation given, SignedIn me, ObservationStore store) =>
@@ -61,6 +63,11 @@ internal static class ObservationEndpoints
                     given.TagIds,
                     Validate.NewTags(given.NewTags)
                 )
+        );
+        study.MapPost(
+            "/untag",
+            (StudyId studyId, UntagMany given, SignedIn me, ObservationStore store) =>
+                store.Untag(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"), given.TagId)
         );
         study.MapPost(
             "/join",
@@ -113,7 +120,7 @@ internal static class ObservationEndpoints
         );
         observation.MapDelete(
             "/tags/{tagId:long}",
-            (ObservationId id, TagId tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, id, tagId)
+            (ObservationId id, TagId tagId, SignedIn me, ObservationStore store) => store.Untag(me.Actor, store.StudyOf(id), [id], tagId)
         );
     }
 }

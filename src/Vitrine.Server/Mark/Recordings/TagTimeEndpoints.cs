@@ -30,13 +30,13 @@ internal static class TagTimeEndpoints
                     StudyId studyId,
                     TagId tagId,
                     SignedIn me,
-                    StudyIndexStore indexes,
+                    SeenStudies indexes,
                     RecordingStore recordings,
                     SourceStore sources,
                     InStepReading inStep
                 ) =>
                 {
-                    var index = indexes.Load(studyId);
+                    var index = indexes.Load(studyId, me.Id);
                     var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                     var found = Tally.ByTag(index.Marks, rollUp: true)[place];
                     var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);

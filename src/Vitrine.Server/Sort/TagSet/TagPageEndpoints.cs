@@ -1,6 +1,7 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Server.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Participants;
@@ -63,13 +64,14 @@ internal static class TagPageEndpoints
             (
                 StudyId studyId,
                 TagId tagId,
-                StudyIndexStore indexes,
+                SignedIn me,
+                SeenStudies indexes,
                 NotAskedStore notAsked,
                 ParticipantStore participants,
                 TagUseStore uses
             ) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id);
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                 var (marks, found) = (index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place]);
                 var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
@@ -88,16 +90,16 @@ internal static class TagPageEndpoints
                     ],
                     Groups(index, found, breadth, participants.In(studyId)),
                     [.. OverlapTable.With(marks, place, found).Select(b => new TagBeside(index.Tags[b.Tag], b.Both))],
-                    uses.Sentiments(studyId, Under(index, place)),
-                    uses.Values(studyId, tagId)
+                    uses.Sentiments(studyId, me.Id, Under(index, place)),
+                    uses.Values(studyId, me.Id, tagId)
                 );
             }
         );
         tag.MapGet(
             "/telling-quotes",
-            (StudyId studyId, TagId tagId, StudyIndexStore indexes, QuoteStore quotes, TagUseStore uses) =>
+            (StudyId studyId, TagId tagId, SignedIn me, SeenStudies indexes, QuoteStore quotes, TagUseStore uses) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id);
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                 var all = index.ByPerson(Tally.ByTag(index.Marks, rollUp: true)[place]);
                 var each = ((all.Count - 1) / MostLooked) + 1;

@@ -43,9 +43,9 @@ internal static class ThemeEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Sort");
         study.MapGet(
             "/sorting",
-            (StudyId studyId, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes, NotAskedStore notAsked) =>
+            (StudyId studyId, SignedIn me, ThemeStore store, SeenStudies indexes, QuoteStore quotes, NotAskedStore notAsked) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id);
                 var themes = store.In(studyId);
                 var contents = index.ContentsOf(themes);
                 var silent = notAsked.In(studyId, AskedThing.Theme);
@@ -68,9 +68,18 @@ internal static class ThemeEndpoints
         );
         study.MapGet(
             "/unsorted",
-            (StudyId studyId, int page, string? words, ThemeStore store, StudyIndexStore indexes, QuoteStore quotes) =>
+            (
+                StudyId studyId,
+                int page,
+                string? words,
+                Conditions? where,
+                SignedIn me,
+                ThemeStore store,
+                SeenStudies indexes,
+                QuoteStore quotes
+            ) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 var unsorted = index.ByPerson(Unsorted(index, index.ContentsOf(store.In(studyId))));
                 return quotes.Page(
                     index,

@@ -1,9 +1,17 @@
-using Vitrine.Core.Mark.Finding;
+using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Weigh.Agreement;
 
 namespace Vitrine.Server.Weigh.Agreement;
+
+/// <summary>A passage that two people have marked differently, and what they have come to.</summary>
+internal sealed record Settle(
+    [property: IdOf("account")] AccountId First,
+    [property: IdOf("account")] AccountId Second,
+    UnitGiven Unit,
+    Outcome Outcome
+);
 
 internal static class AgreementEndpoints
 {
@@ -34,10 +42,13 @@ internal static class AgreementEndpoints
                 AgreementStore store
             ) => store.Disagreements(studyId, first, second, Unit(unit), tagId, sourceId ?? [])
         );
+        study.MapPost(
+            "/settlements",
+            (StudyId studyId, Settle given, SignedIn me, AgreementStore store) =>
+                store.Settle(me.Actor, studyId, given.First, given.Second, given.Unit, given.Outcome)
+        );
     }
 
-    private static PassageUnit Unit(string? unit) =>
-        unit is null ? PassageUnit.Sentence
-        : Validate.Choice<PassageUnit>(unit, nameof(unit)) is PassageUnit.Turn ? PassageUnit.Turn
-        : PassageUnit.Sentence;
+    private static AgreementUnit Unit(string? unit) =>
+        unit is null ? AgreementUnit.Sentence : Validate.Choice<AgreementUnit>(unit, nameof(unit));
 }

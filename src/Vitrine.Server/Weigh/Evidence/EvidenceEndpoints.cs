@@ -70,13 +70,15 @@ internal static class EvidenceEndpoints
             (
                 StudyId studyId,
                 [AsParameters] EvidenceOf of,
-                StudyIndexStore indexes,
+                Conditions? where,
+                SignedIn me,
+                SeenStudies indexes,
                 ThemeStore themes,
                 ParticipantStore participants,
                 NotAskedStore notAsked
             ) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 var found = Found(index, of, themes, participants);
                 var silent =
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
@@ -96,13 +98,15 @@ internal static class EvidenceEndpoints
                 [AsParameters] EvidenceOf of,
                 int page,
                 string? words,
-                StudyIndexStore indexes,
+                Conditions? where,
+                SignedIn me,
+                SeenStudies indexes,
                 QuoteStore quotes,
                 ThemeStore themes,
                 ParticipantStore participants
             ) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 return quotes.Page(
                     index,
                     Found(index, of, themes, participants),

@@ -1,4 +1,5 @@
 using Vitrine.Core.Counting;
+using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Weigh.Evidence;
@@ -14,8 +15,12 @@ internal enum TableColumns
 /// <summary>One tag's row: its breadth over all columns, its own count without tags under it, and a triple per column.</summary>
 internal sealed record TableRow(TagId TagId, Breadth Breadth, Triple Own, IReadOnlyList<Triple> Cells);
 
-/// <summary>Tags against sources or participants. Column ids are source or participant ids.</summary>
-internal sealed record TagTable(IReadOnlyList<long> Columns, IReadOnlyList<TableRow> Rows, int InScope);
+/// <summary>Tags against sources or participants.</summary>
+/// <param name="Columns">Ids of sources or participants.</param>
+/// <param name="Rows">Row by row.</param>
+/// <param name="InScope">How many people count as asked.</param>
+/// <param name="NotReviewed">How many of the observations a search has found and nobody has looked at.</param>
+internal sealed record TagTable(IReadOnlyList<long> Columns, IReadOnlyList<TableRow> Rows, int InScope, int NotReviewed);
 
 internal sealed record OverlapCell(TagId TagId, TagId OtherTagId, int Pairs, double Jaccard, double Lift);
 
@@ -30,9 +35,9 @@ internal static class TableEndpoints
         // What tags are called changes seldom, how often they are used with every mark.
         study.MapGet(
             "/tag-counts",
-            (StudyId studyId, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            (StudyId studyId, Conditions? where, SignedIn me, SeenStudies indexes, NotAskedStore notAsked) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
                 var own = Tally.OfEach(index.Marks, Tally.ByTag(index.Marks, rollUp: false));
                 var silent = notAsked.In(studyId, AskedThing.Tag);
@@ -50,9 +55,9 @@ internal static class TableEndpoints
         );
         study.MapGet(
             "/table",
-            (StudyId studyId, string columns, StudyIndexStore indexes, NotAskedStore notAsked) =>
+            (StudyId studyId, string columns, Conditions? where, SignedIn me, SeenStudies indexes, NotAskedStore notAsked) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 var byPerson = Validate.Choice<TableColumns>(columns, nameof(columns)) == TableColumns.Participants;
                 var table = CrossTab.Of(index.Marks, byPerson, rollUp: true);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
@@ -70,15 +75,16 @@ internal static class TableEndpoints
                 return new TagTable(
                     byPerson ? [.. index.People.Select(p => p.Value)] : [.. index.Sources.Select(s => s.Id.Value)],
                     [.. rows],
-                    index.InScope.Count(s => s)
+                    index.InScope.Count(s => s),
+                    index.Marks.CountNotReviewed(Enumerable.Range(0, index.Marks.Count))
                 );
             }
         );
         study.MapGet(
             "/overlaps",
-            (StudyId studyId, string kind, StudyIndexStore indexes) =>
+            (StudyId studyId, string kind, Conditions? where, SignedIn me, SeenStudies indexes) =>
             {
-                var index = indexes.Load(studyId);
+                var index = indexes.Load(studyId, me.Id, where);
                 var table = OverlapTable.Of(index.Marks, Validate.Choice<OverlapKind>(kind, nameof(kind)));
                 return (
                     from a in Enumerable.Range(0, index.Tags.Length)

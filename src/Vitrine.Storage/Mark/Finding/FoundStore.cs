@@ -51,7 +51,7 @@ public sealed class FoundStore(Workspace workspace)
         (string Typed, PassageUnit Unit, bool Team)? search
     )
     {
-        if (tagIds.Count + newTags.Count == 0)
+        if (tagIds.Count + newTags.Count == 0 && !reviewed)
             throw Refusal.Because("Name the tag that the passages get.", "tagIds");
         var bySource = passages.OrderBy(p => p.SourceId.Value).ThenBy(p => p.Start).ToList();
         List<TagId> tags = [];
@@ -59,19 +59,21 @@ public sealed class FoundStore(Workspace workspace)
         return workspace.WriteInParts(
             actor,
             studyId,
-            passages.Count == 1 ? "Tagged a passage" : $"Tagged {passages.Count} passages",
+            tagIds.Count + newTags.Count == 0 ? $"Marked {(passages.Count == 1 ? "a passage" : $"{passages.Count} passages")}"
+                : passages.Count == 1 ? "Tagged a passage"
+                : $"Tagged {passages.Count} passages",
             writing =>
             {
                 if (next == 0)
                 {
                     tags = [.. tagIds, .. TagNames.FindOrMake(writing, studyId, newTags)];
-                    if (search is { } kept)
+                    if (search is { } kept && tags.Count > 0)
                         Keep(writing, studyId, tags[0], kept);
                 }
                 foreach (var group in bySource.Skip(next).Take(OfPart).GroupBy(p => (p.SourceId, p.BasedOn)))
                     TagIn(writing, actor, studyId, group.Key.SourceId, [.. group], tags, reviewed);
                 next += OfPart;
-                return (next < bySource.Count, tags[0].Value);
+                return (next < bySource.Count, tags.Count > 0 ? tags[0].Value : null);
             }
         );
     }

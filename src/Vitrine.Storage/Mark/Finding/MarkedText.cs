@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
@@ -9,8 +10,12 @@ public sealed class MarkedText
 {
     private readonly Dictionary<int, (int[] Observations, TextRange[] Ranges, int[] Reach)> bySource = [];
 
-    /// <param name="index">The study.</param>
-    public MarkedText(StudyIndex index)
+    private static readonly ConditionalWeakTable<StudyIndex, MarkedText> Kept = [];
+
+    /// <summary>That of a study; made once for each edition of it.</summary>
+    public static MarkedText Of(StudyIndex index) => Kept.GetValue(index, static i => new MarkedText(i));
+
+    private MarkedText(StudyIndex index)
     {
         foreach (
             var source in Enumerable

@@ -19,9 +19,10 @@ public sealed record OfferedPassage(PlacedPassage Passage, bool Unheard);
 public sealed record MoreFound(StudyIndex Index, IReadOnlyList<OfferedPassage> Offered, int Given, int Left);
 
 /// <summary>Finds passages that mean the same without using the same words; see <see cref="FindMore"/>.</summary>
-public sealed class MoreStore(StudyTexts texts, StudyIndexStore indexes, PassageStore passages)
+public sealed class MoreStore(StudyTexts texts, SeenStudies indexes, PassageStore passages)
 {
     /// <param name="studyId">The study.</param>
+    /// <param name="viewer">Who looks.</param>
     /// <param name="tagId">For which tag.</param>
     /// <param name="like">With which of its observations it begins; null for all that carry it, or a tag under it.</param>
     /// <param name="taken">Observations that were taken since it began.</param>
@@ -29,6 +30,7 @@ public sealed class MoreStore(StudyTexts texts, StudyIndexStore indexes, Passage
     /// <param name="most">How many are offered.</param>
     public MoreFound Find(
         StudyId studyId,
+        AccountId viewer,
         TagId tagId,
         ObservationId? like,
         IReadOnlyCollection<ObservationId> taken,
@@ -37,7 +39,7 @@ public sealed class MoreStore(StudyTexts texts, StudyIndexStore indexes, Passage
     )
     {
         var study = texts.Load(studyId);
-        var index = indexes.Load(studyId);
+        var index = indexes.Load(studyId, viewer);
         var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
         var carrying = Tally.ByTag(index.Marks, rollUp: true)[tag];
         var since = taken.Select(index.PlaceOfObservation).OfType<int>().ToHashSet();
@@ -48,7 +50,7 @@ public sealed class MoreStore(StudyTexts texts, StudyIndexStore indexes, Passage
         var bySource = study.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
         var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
         var refused = passages.Refused(studyId, tagId);
-        var marked = new MarkedText(index);
+        var marked = MarkedText.Of(index);
         var heard = carrying.Select(o => index.Marks.PersonOf[o]).OfType<int>().ToHashSet();
         lock (study.Gate)
         {

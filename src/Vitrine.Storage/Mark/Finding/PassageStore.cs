@@ -1,6 +1,5 @@
 using Dapper;
 using Vitrine.Core.Counting;
-using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
@@ -10,25 +9,14 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Mark.Finding;
 
-/// <summary>Which passages are looked for; of each list, any is enough, and an empty one leaves nothing out.</summary>
+/// <summary>Which passages are looked for.</summary>
 /// <param name="Unit">What a passage is.</param>
 /// <param name="Team">Whether words of the team are looked through too.</param>
-/// <param name="People">Whose words.</param>
-/// <param name="Sources">In which sources.</param>
-/// <param name="Kinds">In which kinds of source.</param>
-/// <param name="Tags">Touched by an observation with one of these tags, or one under it.</param>
-/// <param name="Unmarked">Only passages that no observation touches.</param>
+/// <param name="Where">
+/// Whose words, where; and what is asked of observations: one that fits touches the passage, or, for untagged ones, none with a tag does.
+/// </param>
 /// <param name="NewFor">Only what does not carry this tag yet and was not refused for it.</param>
-public sealed record FindScope(
-    PassageUnit Unit,
-    bool Team,
-    IReadOnlyCollection<ParticipantId> People,
-    IReadOnlyCollection<SourceId> Sources,
-    IReadOnlyCollection<SourceKind> Kinds,
-    IReadOnlyCollection<TagId> Tags,
-    bool Unmarked,
-    TagId? NewFor
-);
+public sealed record FindScope(PassageUnit Unit, bool Team, Conditions Where, TagId? NewFor);
 
 /// <summary>A passage with where it stands in the study's arrays.</summary>
 /// <param name="Source">Its place among the study's sources.</param>
@@ -44,27 +32,43 @@ public sealed record PlacedPassage(FindableSource In, int Source, int? Person, T
 public sealed record FoundInStudy(StudyIndex Index, IReadOnlyList<PlacedPassage> Passages, Breadth Breadth, bool All);
 
 /// <summary>Looks through the texts of a study.</summary>
-public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyIndexStore indexes)
+public sealed class PassageStore(Workspace workspace, StudyTexts texts, SeenStudies indexes)
 {
     /// <summary>At most so many passages are found at once.</summary>
     public const int Most = 10_000;
 
     /// <summary>The passages that hold what was typed; for null, none.</summary>
-    public FoundInStudy Find(StudyId studyId, FindQuery? query, FindScope scope)
+    /// <param name="viewer">Who looks.</param>
+    public FoundInStudy Find(StudyId studyId, AccountId viewer, FindQuery? query, FindScope scope)
     {
-        var index = indexes.Load(studyId);
+        var index = indexes.Load(studyId, viewer);
+        var inScope = indexes
+            .Load(
+                studyId,
+                viewer,
+                scope.Where with
+                {
+                    TagIds = [],
+                    AuthorIds = [],
+                    Sentiments = [],
+                    Untagged = false,
+                    Starred = false,
+                    Unsure = false,
+                    Reviewed = false,
+                }
+            )
+            .InScope;
         if (query is null)
-            return new FoundInStudy(index, [], BreadthOf(index, []), true);
+            return new FoundInStudy(index, [], BreadthOf(index, [], inScope), true);
         var study = texts.Load(studyId);
         Finder finder;
         lock (study.Gate)
             finder = new Finder(query, study.Vocabulary);
-        var people = scope.People.ToHashSet();
-        var fits = Fitting(index, scope);
+        var fits = Fitting(index, viewer, scope);
         var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
         var found = new List<PlacedPassage>();
         var refused = scope.NewFor is { } tag ? Refused(studyId, tag) : [];
-        var within = study.Sources.Where(s => placeOf.TryGetValue(s.Id, out var place) && fits.Source(place)).ToList();
+        var within = study.Sources.Where(s => placeOf.TryGetValue(s.Id, out var place) && fits.Sources[place]).ToList();
         var byText = finder.InAll([.. within.Select(s => s.Text)], scope.Unit, t => scope.Team || !t.IsTeam, Most);
         for (var i = 0; i < byText.Count; i++)
         {
@@ -72,7 +76,7 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyInd
             foreach (var passage in byText[i])
             {
                 var person = PersonOf(index, place, source.Text.Turns[passage.Turn]);
-                if (people.Count > 0 && (person is not { } p || !people.Contains(index.People[p])))
+                if (scope.Where.OfPeople && (person is not { } p || !fits.People[p]))
                     continue;
                 if (
                     !fits.Passage(place, passage.Passage)
@@ -83,11 +87,11 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyInd
             }
         }
         var shown = found.Count > Most ? found.GetRange(0, Most) : found;
-        return new FoundInStudy(index, shown, BreadthOf(index, shown), byText.Count == within.Count && found.Count <= Most);
+        return new FoundInStudy(index, shown, BreadthOf(index, shown, inScope), byText.Count == within.Count && found.Count <= Most);
     }
 
     /// <summary>How broad passages are, as if each were an observation.</summary>
-    public static Breadth BreadthOf(StudyIndex index, IReadOnlyList<PlacedPassage> passages)
+    private static Breadth BreadthOf(StudyIndex index, IReadOnlyList<PlacedPassage> passages, bool[] inScope)
     {
         var marks = new StudyMarks
         {
@@ -100,7 +104,7 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyInd
             SourceCount = index.Marks.SourceCount,
             PersonCount = index.Marks.PersonCount,
         };
-        return Breadth.Of(marks, [.. Enumerable.Range(0, passages.Count)], index.InScope);
+        return Breadth.Of(marks, [.. Enumerable.Range(0, passages.Count)], inScope);
     }
 
     /// <summary>The words that were refused for a tag, by their hash.</summary>
@@ -116,36 +120,30 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, StudyInd
         ];
     }
 
-    private (Func<int, bool> Source, Func<int, TextRange, bool> Passage) Fitting(StudyIndex index, FindScope scope)
+    private (bool[] Sources, bool[] People, Func<int, TextRange, bool> Passage) Fitting(StudyIndex index, AccountId viewer, FindScope scope)
     {
-        var (sources, kinds) = (scope.Sources.ToHashSet(), scope.Kinds.ToHashSet());
-        bool Source(int s) =>
-            (sources.Count == 0 || sources.Contains(index.Sources[s].Id)) && (kinds.Count == 0 || kinds.Contains(index.Sources[s].Kind));
-        if (scope is { Tags.Count: 0, Unmarked: false, NewFor: null })
-            return (Source, (_, _) => true);
-        var marked = new MarkedText(index);
-        var tags = scope.Tags.Select(t => index.PlaceOfTag(t) ?? -1).ToHashSet();
+        var where = scope.Where;
+        using var connection = workspace.Open();
+        var (sources, people) = (SeenStudies.SourcesFitting(connection, index, where), SeenStudies.PeopleFitting(connection, index, where));
+        var marked = MarkedText.Of(index);
         var newFor = scope.NewFor is { } tag ? index.PlaceOfTag(tag) : null;
-        return (
-            Source,
-            (s, words) =>
-            {
-                var touching = marked.Touching(s, words).ToList();
-                return (!scope.Unmarked || touching.Count == 0)
-                    && (tags.Count == 0 || touching.Exists(o => Tagged(o, tags)))
-                    && (newFor is not { } own || !touching.Exists(o => index.Marks.TagsOn(o).Contains(own)));
-            }
-        );
-
-        bool Tagged(int observation, HashSet<int> wanted)
+        // What is asked of observations, asked of those that touch a passage.
+        var asked = where with
         {
-            foreach (var t in index.Marks.TagsOn(observation))
-            {
-                if (index.Marks.Tags.WithAncestors(t).Any(wanted.Contains))
-                    return true;
-            }
-            return false;
-        }
+            Untagged = false,
+            Reviewed = false,
+        };
+        var fitting = asked.OfMarks ? MarkedText.Of(indexes.Load(index.StudyId, viewer, where with { Untagged = false })) : null;
+        if (fitting is null && !where.Untagged && newFor is null)
+            return (sources, people, (_, _) => true);
+        return (
+            sources,
+            people,
+            (s, words) =>
+                (fitting is null || fitting.Touching(s, words).Any())
+                && (!where.Untagged || !marked.Touching(s, words).Any(o => index.Marks.TagsOn(o).Length > 0))
+                && (newFor is not { } own || !marked.Touching(s, words).Any(o => index.Marks.TagsOn(o).Contains(own)))
+        );
     }
 
     /// <summary>Whose words a turn holds: its speaker's, else those of the source's only participant.</summary>

@@ -2,6 +2,7 @@ using Dapper;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -29,7 +30,8 @@ public sealed record MarginNote
 public sealed class MarginNoteStore(Workspace workspace)
 {
     /// <summary>A source's margin notes, in the order of their places.</summary>
-    public IReadOnlyList<MarginNote> In(SourceId sourceId)
+    /// <param name="viewer">Who looks; null for one who sees all.</param>
+    public IReadOnlyList<MarginNote> In(SourceId sourceId, AccountId? viewer = null)
     {
         using var connection = workspace.Open();
         return connection
@@ -37,11 +39,12 @@ public sealed class MarginNoteStore(Workspace workspace)
                 $"""
                 SELECT o.id, o.source_id, o.words, o.unsure, o.version, o.created_by AS created_by_id, a.name AS created_by, o.created_at,
                   {AnchorRow.Columns}
-                FROM margin_note o JOIN account a ON a.id = o.created_by WHERE o.source_id = @sourceId
+                FROM margin_note o JOIN account a ON a.id = o.created_by
+                WHERE o.source_id = @sourceId AND {HiddenMarks.SeenBy("o")}
                 ORDER BY o.start, o.begin_ms, o.id
                 """,
                 (note, at) => note with { Anchor = at.Anchor },
-                new { sourceId },
+                new { sourceId, viewer },
                 splitOn: AnchorRow.First
             )
             .AsList();

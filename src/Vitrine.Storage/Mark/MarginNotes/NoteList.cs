@@ -47,19 +47,21 @@ public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
 /// <summary>All notes of a study, those in the margin and those on observations, and all that is unsure.</summary>
 public sealed class NoteList(Workspace workspace)
 {
-    private const string All = """
+    private static readonly string All = $"""
         SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM margin_note n WHERE n.study_id = @studyId
+          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM margin_note n
+        WHERE n.study_id = @studyId AND {HiddenMarks.SeenBy("n")}
         UNION ALL
         SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
           n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM observation n
-        WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
+        WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1) AND {HiddenMarks.SeenBy("n")}
         """;
 
     /// <param name="index">The study, which tells whose an observation is.</param>
+    /// <param name="viewer">Who looks.</param>
     /// <param name="page">Which page, from 0.</param>
     /// <param name="size">How many a page holds.</param>
-    public NotePage Page(StudyIndex index, int page, int size)
+    public NotePage Page(StudyIndex index, AccountId viewer, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
@@ -81,6 +83,7 @@ public sealed class NoteList(Workspace workspace)
                 new
                 {
                     studyId,
+                    viewer,
                     size,
                     from = Math.Min((long)page * size, int.MaxValue),
                 },
@@ -112,7 +115,10 @@ public sealed class NoteList(Workspace workspace)
                 new { ids = Ids.Json(onObservations) }
             )
             .ToDictionary(l => l.Observation, l => l.Words);
-        return new NotePage([.. notes.Select(Filled)], connection.QuerySingle<int>($"SELECT count(*) FROM ({All})", new { studyId }));
+        return new NotePage(
+            [.. notes.Select(Filled)],
+            connection.QuerySingle<int>($"SELECT count(*) FROM ({All})", new { studyId, viewer })
+        );
 
         Note Filled(Note note)
         {

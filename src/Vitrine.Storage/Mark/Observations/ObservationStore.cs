@@ -4,6 +4,8 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
@@ -28,6 +30,9 @@ public sealed record Observation
     public AccountId CreatedById { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset CreatedAt { get; init; }
+
+    /// <summary>Whether it, or a tag on it, came after its source, which was tagged blind, had been opened.</summary>
+    public bool Late { get; init; }
     public List<TagId> TagIds { get; init; } = [];
 
     /// <summary>Values on the scales of its tags, by tag; only those that were given.</summary>
@@ -46,21 +51,24 @@ public sealed class ObservationStore(Workspace workspace)
 {
     private const string Columns = $"""
         SELECT o.id, o.source_id, o.note, o.sentiment, o.starred, o.unsure, o.found, o.version,
-          o.created_by AS created_by_id, a.name AS created_by, o.created_at, {AnchorRow.Columns}
+          o.created_by AS created_by_id, a.name AS created_by, o.created_at,
+          EXISTS (SELECT 1 FROM blind_tagging b WHERE b.source_id = o.source_id AND (o.created_at > b.opened_at OR EXISTS (
+            SELECT 1 FROM observation_tag x WHERE x.observation_id = o.id AND x.created_at > b.opened_at))) AS late, {AnchorRow.Columns}
         FROM observation o JOIN account a ON a.id = o.created_by
 
         """;
 
     /// <summary>A source's observations: those in its text in text order, before them those in time and in pictures.</summary>
-    public IReadOnlyList<Observation> In(SourceId sourceId)
+    /// <param name="viewer">Who looks; null for one who sees all.</param>
+    public IReadOnlyList<Observation> In(SourceId sourceId, AccountId? viewer = null)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var observations = connection
             .Query<Observation, AnchorRow, Observation>(
-                Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id",
+                Columns + $"WHERE o.source_id = @sourceId AND {HiddenMarks.SeenBy("o")} ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id",
                 (o, at) => o with { Anchor = at.Anchor },
-                new { sourceId },
+                new { sourceId, viewer },
                 splitOn: AnchorRow.First
             )
             .AsList();
@@ -75,9 +83,11 @@ public sealed class ObservationStore(Workspace workspace)
             )
         )
         {
-            byId[observation].TagIds.Add(tag);
+            if (!byId.TryGetValue(observation, out var seen))
+                continue;
+            seen.TagIds.Add(tag);
             if (value is { } given)
-                byId[observation].Values[tag] = given;
+                seen.Values[tag] = given;
         }
         return observations;
     }
@@ -266,23 +276,32 @@ public sealed class ObservationStore(Workspace workspace)
             }
         );
 
-    public Step Untag(Actor actor, ObservationId id, TagId tagId) =>
+    /// <summary>Takes a tag off observations as one step.</summary>
+    public Step Untag(Actor actor, StudyId studyId, IReadOnlyList<ObservationId> ids, TagId tagId) =>
         workspace.Write(
             actor,
-            StudyOf(id),
-            "Took a tag off an observation",
+            studyId,
+            "Took a tag off",
             writing =>
             {
-                var link = writing.Connection.QueryFirstOrDefault<(long Id, string Name)>(
-                    """
-                    SELECT x.id, t.name FROM observation_tag x JOIN tag t ON t.id = x.tag_id WHERE x.observation_id = @id
-                    AND x.tag_id = @tagId
-                    """,
-                    new { id, tagId }
-                );
-                writing.Label = $"Took “{link.Name}” off an observation";
-                writing.Delete("observation_tag", link.Id);
-                return id;
+                var links = writing
+                    .Connection.Query<(long Id, string Name)>(
+                        """
+                        SELECT x.id, t.name FROM observation_tag x JOIN observation o ON o.id = x.observation_id JOIN tag t ON t.id = x.tag_id
+                        WHERE x.tag_id = @tagId AND o.study_id = @studyId AND o.id IN (SELECT value FROM json_each(@all))
+                        """,
+                        new
+                        {
+                            studyId,
+                            tagId,
+                            all = Ids.Json(ids),
+                        }
+                    )
+                    .ToList();
+                var off = ids.Count == 1 ? "an observation" : $"{ids.Count} observations";
+                writing.Label = $"Took “{links.FirstOrDefault().Name}” off {off}";
+                links.ForEach(link => writing.Delete("observation_tag", link.Id));
+                return ids[0];
             }
         );
 

@@ -1,5 +1,6 @@
 using Dapper;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
@@ -15,16 +16,22 @@ public sealed record ValueCount(double Value, int Count);
 public sealed class TagUseStore(Workspace workspace)
 {
     /// <summary>How often each sentiment stands on the observations of the given tags, each observation once.</summary>
-    public IReadOnlyList<SentimentCount> Sentiments(StudyId studyId, IEnumerable<TagId> tags)
+    public IReadOnlyList<SentimentCount> Sentiments(StudyId studyId, AccountId viewer, IEnumerable<TagId> tags)
     {
         using var connection = workspace.Open();
         return connection
             .Query<(Sentiment? Sentiment, int Count)>(
-                """
-                SELECT sentiment, count(*) FROM observation WHERE study_id = @studyId AND id IN (SELECT observation_id FROM observation_tag
-                WHERE tag_id IN (SELECT value FROM json_each(@tags))) GROUP BY sentiment ORDER BY sentiment
+                $"""
+                SELECT sentiment, count(*) FROM observation o WHERE study_id = @studyId AND {HiddenMarks.SeenBy("o")}
+                AND id IN (SELECT observation_id FROM observation_tag WHERE tag_id IN (SELECT value FROM json_each(@tags)))
+                GROUP BY sentiment ORDER BY sentiment
                 """,
-                new { studyId, tags = Ids.Json(tags) }
+                new
+                {
+                    studyId,
+                    viewer,
+                    tags = Ids.Json(tags),
+                }
             )
             .Select(s => new SentimentCount(s.Sentiment, s.Count))
             .ToList();
@@ -46,16 +53,22 @@ public sealed class TagUseStore(Workspace workspace)
     }
 
     /// <summary>How often each value was given on a tag's own scale, least first.</summary>
-    public IReadOnlyList<ValueCount> Values(StudyId studyId, TagId tag)
+    public IReadOnlyList<ValueCount> Values(StudyId studyId, AccountId viewer, TagId tag)
     {
         using var connection = workspace.Open();
         return connection
             .Query<(double Value, int Count)>(
-                """
+                $"""
                 SELECT x.value, count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
-                WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL GROUP BY x.value ORDER BY x.value
+                WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL AND {HiddenMarks.SeenBy("o")}
+                GROUP BY x.value ORDER BY x.value
                 """,
-                new { studyId, tag }
+                new
+                {
+                    studyId,
+                    viewer,
+                    tag,
+                }
             )
             .Select(v => new ValueCount(v.Value, v.Count))
             .ToList();

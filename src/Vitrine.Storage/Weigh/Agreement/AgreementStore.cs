@@ -1,8 +1,9 @@
 using Dapper;
-using Vitrine.Core.Mark.Finding;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Sql;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
@@ -25,39 +26,61 @@ public sealed record AgreementOnTag(TagId TagId, FourFold Table, CohensKappa Coh
 /// <param name="People">How many have marked in all of these sources; alpha and Fleiss' kappa are theirs.</param>
 /// <param name="Tags">Tags that one of the two has given there.</param>
 /// <param name="All">All tags together.</param>
+/// <param name="StillBlind">Sources that are left out: they are still tagged blind.</param>
 public sealed record AgreementFound(
     IReadOnlyList<SourceId> Sources,
     int Units,
     int People,
     IReadOnlyList<AgreementOnTag> Tags,
     FourFold Together,
-    CohensKappa All
+    CohensKappa All,
+    IReadOnlyList<SourceId> StillBlind
 );
 
+/// <summary>What two people have come to.</summary>
+/// <param name="FirstAccountId">Who was called the first.</param>
+public sealed record SettledAs(SettlementId Id, Outcome Outcome, AccountId FirstAccountId, string By, DateTimeOffset At);
+
 /// <summary>A unit that one of the two has marked with a tag and the other has not.</summary>
+/// <param name="Start">Where it begins in the text; in milliseconds where seconds are compared.</param>
+/// <param name="InTime">Whether it is a stretch of time; then it has no words.</param>
 /// <param name="First">Whether it was the first.</param>
-/// <param name="ObservationIds">With which of their observations.</param>
+/// <param name="FirstTagIds">What the first has on the unit, as it was before anything was settled.</param>
+/// <param name="SecondTagIds">What the second has.</param>
+/// <param name="Marks">The tags on observations in which they differ there.</param>
+/// <param name="Late">Whether one of these came after a source that was tagged blind had been opened.</param>
+/// <param name="Settled">What they have come to; null while nothing.</param>
 public sealed record Disagreement(
     SourceId SourceId,
     int Start,
     int End,
+    bool InTime,
     string Before,
     string Words,
     string After,
     bool First,
-    IReadOnlyList<ObservationId> ObservationIds
+    IReadOnlyList<TagId> FirstTagIds,
+    IReadOnlyList<TagId> SecondTagIds,
+    IReadOnlyList<TagOn> Marks,
+    bool Late,
+    SettledAs? Settled
 );
 
+/// <summary>A unit as it is settled.</summary>
+/// <param name="InTime">Whether it is a stretch of time, in milliseconds.</param>
+public sealed record UnitGiven(SourceId SourceId, int Start, int End, bool InTime);
+
 /// <summary>
-/// Compares what people have marked, over sentences or turns of what participants say. A unit is marked with a tag when an observation
-/// that carries it, or a tag under it, touches the unit; what a search has found and nobody has looked at is nobody's.
+/// Compares what people have marked, over sentences or turns of what participants say, or over seconds of recordings. A unit is marked with
+/// a tag when an observation that carries it, or a tag under it, touches the unit; what a search has found and nobody has looked at is
+/// nobody's. What was settled counts as it was before.
 /// </summary>
 public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyIndexStore indexes)
 {
     /// <summary>How much of a turn is shown around a unit, in characters.</summary>
     private const int Around = 120;
 
-    /// <summary>Those who have marked texts of a study, by name.</summary>
+    /// <summary>Those who have marked a study, by name.</summary>
     public IReadOnlyList<Tagger> Taggers(StudyId studyId)
     {
         using var connection = workspace.Open();
@@ -65,7 +88,8 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
             .Query<(AccountId, string, int)>(
                 """
                 SELECT a.id, a.name, count(DISTINCT o.source_id) FROM observation o JOIN account a ON a.id = o.created_by
-                WHERE o.study_id = @studyId AND o.start IS NOT NULL AND o.found = 0 GROUP BY a.id ORDER BY a.name, a.id
+                WHERE o.study_id = @studyId AND (o.start IS NOT NULL OR o.begin_ms IS NOT NULL) AND o.found = 0
+                GROUP BY a.id ORDER BY a.name, a.id
                 """,
                 new { studyId }
             )
@@ -76,42 +100,56 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
     /// <summary>How far two people agree.</summary>
     /// <param name="only">The only sources that count; empty for all that both have marked.</param>
     /// <exception cref="Refusal">It is one and the same person.</exception>
-    public AgreementFound Compare(StudyId studyId, AccountId first, AccountId second, PassageUnit unit, IReadOnlyCollection<SourceId> only)
+    public AgreementFound Compare(
+        StudyId studyId,
+        AccountId first,
+        AccountId second,
+        AgreementUnit unit,
+        IReadOnlyCollection<SourceId> only
+    )
     {
-        if (first == second)
-            throw Refusal.Because("With oneself one always agrees. Choose two people.", "second");
-        var read = new Reading(workspace, texts.Load(studyId), indexes.Load(studyId), unit, [first, second], only);
-        // Those who have marked in every one of these sources have read them all.
-        var people = read.People.Where(p => read.Sources.All(s => s.Marks.ContainsKey(p))).ToList();
-        var tags = read.TagsOf([first, second]).Order().ToList();
+        using var connection = workspace.Open();
+        var (read, index) = Read(connection, studyId, first, second, unit, only);
+        var of = read.People.Concat([first, second]).Distinct().ToDictionary(p => p, read.UnitsByTag);
+        var none = new bool[read.Units];
         var found = new List<AgreementOnTag>();
         var together = default(FourFold);
-        foreach (var tag in tags)
+        foreach (var tag in of[first].Keys.Union(of[second].Keys).Order())
         {
-            var of = people.ToDictionary(p => p, p => read.UnitsWith(p, tag));
-            var table = FourFold.Of(of[first], of[second]);
+            var table = FourFold.Of(of[first].GetValueOrDefault(tag, none), of[second].GetValueOrDefault(tag, none));
             together += table;
-            IReadOnlyList<IReadOnlyList<int?>> values =
+            // Units by how many have marked them: all that alpha and Fleiss' kappa ask for.
+            var marked = new int[read.People.Count + 1];
+            var theirs = read.People.Select(p => of[p].GetValueOrDefault(tag, none)).ToList();
+            for (var u = 0; u < read.Units; u++)
+            {
+                var yes = 0;
+                foreach (var one in theirs)
+                    yes += one[u] ? 1 : 0;
+                marked[yes]++;
+            }
+            IReadOnlyList<(IReadOnlyList<int>, int)> kinds =
             [
-                .. Enumerable.Range(0, read.Units).Select(u => (IReadOnlyList<int?>)[.. people.Select(p => (int?)(of[p][u] ? 1 : 0))]),
+                .. marked.Select((units, yes) => ((IReadOnlyList<int>)[read.People.Count - yes, yes], units)).Where(k => k.units > 0),
             ];
             found.Add(
                 new AgreementOnTag(
-                    read.Index.Tags[tag],
+                    index.Tags[tag],
                     table,
                     CohensKappa.Of(table),
-                    KrippendorffsAlpha.Of(values),
-                    FleissKappa.Of([.. values.Select(v => (IReadOnlyList<int>)[v.Count(x => x == 0), v.Count(x => x == 1)])])
+                    KrippendorffsAlpha.OfKinds(kinds),
+                    FleissKappa.OfKinds(kinds)
                 )
             );
         }
         return new AgreementFound(
-            [.. read.Sources.Select(s => s.Source.Id)],
+            [.. read.Sources.Select(s => s.Id)],
             read.Units,
-            people.Count,
+            read.People.Count,
             found,
             together,
-            CohensKappa.Of(together)
+            CohensKappa.Of(together),
+            read.StillBlind
         );
     }
 
@@ -120,127 +158,200 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
         StudyId studyId,
         AccountId first,
         AccountId second,
-        PassageUnit unit,
+        AgreementUnit unit,
         TagId tagId,
         IReadOnlyCollection<SourceId> only
     )
     {
-        var read = new Reading(workspace, texts.Load(studyId), indexes.Load(studyId), unit, [first, second], only);
-        var tag = read.Index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
-        var (one, other) = (read.UnitsWith(first, tag), read.UnitsWith(second, tag));
+        using var connection = workspace.Open();
+        var (read, index) = Read(connection, studyId, first, second, unit, only);
+        var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
+        var none = new bool[read.Units];
+        var (one, other) = (read.UnitsByTag(first).GetValueOrDefault(tag, none), read.UnitsByTag(second).GetValueOrDefault(tag, none));
+        var settled = SettledIn(connection, studyId, first, second);
         var found = new List<Disagreement>();
-        var u = 0;
-        foreach (var source in read.Sources)
+        for (var s = 0; s < read.Sources.Count; s++)
         {
-            foreach (var (turn, words) in source.Units)
+            var source = read.Sources[s];
+            for (var u = 0; u < source.Units.Count; u++)
             {
-                if (one[u] != other[u])
-                {
-                    var text = source.Source.Text.Text;
-                    var whole = source.Source.Text.Turns[turn].Words.Cover(words);
-                    found.Add(
-                        new Disagreement(
-                            source.Source.Id,
-                            words.Start,
-                            words.End,
-                            Excerpt.Ending(text[whole.Start..words.Start], Around),
-                            words.Of(text),
-                            Excerpt.Beginning(text[words.End..whole.End], Around),
-                            one[u],
-                            read.Touching(source, one[u] ? first : second, tag, words)
-                        )
-                    );
-                }
-                u++;
+                if (one[source.First + u] == other[source.First + u])
+                    continue;
+                var (turn, range) = source.Units[u];
+                List<MarkCompared> ofFirst = [.. read.Touching(first, s, range)];
+                List<MarkCompared> ofSecond = [.. read.Touching(second, s, range)];
+                var differ = Settlement.Of(TagsOn(ofFirst), TagsOn(ofSecond), Outcome.Talk).Select(d => d.Mark).ToList();
+                var whole = source.Text?.Turns[turn].Words.Cover(range);
+                var text = source.Text?.Text ?? "";
+                // Only those of the tag that is looked at: the others are other tags' disagreements.
+                var about = differ.Where(m => read.WithAncestors(m.Tag).Contains(tag)).ToList();
+                found.Add(
+                    new Disagreement(
+                        source.Id,
+                        range.Start,
+                        range.End,
+                        source.Text is null,
+                        whole is { } w ? Excerpt.Ending(text[w.Start..range.Start], Around) : "",
+                        whole is null ? "" : range.Of(text),
+                        whole is { } turnOf ? Excerpt.Beginning(text[range.End..turnOf.End], Around) : "",
+                        one[source.First + u],
+                        [.. ofFirst.SelectMany(m => m.Tags).Distinct()],
+                        [.. ofSecond.SelectMany(m => m.Tags).Distinct()],
+                        differ,
+                        ofFirst.Concat(ofSecond).Any(m => m.Late),
+                        about.Count > 0 && about.TrueForAll(settled.ContainsKey) ? settled[about[0]] : null
+                    )
+                );
             }
         }
         return found;
     }
 
-    private sealed record SourceRead(
-        FindableSource Source,
-        IReadOnlyList<(int Turn, TextRange Words)> Units,
-        IReadOnlyDictionary<AccountId, List<(ObservationId Id, TextRange Words)>> Marks
-    );
-
-    /// <summary>What is needed of the sources that two people have marked.</summary>
-    private sealed class Reading
+    /// <summary>Settles a unit: tags that are not to stand are taken off their observations, and stay known as what was marked.</summary>
+    /// <exception cref="Refusal">They do not differ there, or it is one and the same person.</exception>
+    public Step Settle(Actor actor, StudyId studyId, AccountId first, AccountId second, UnitGiven unit, Outcome outcome)
     {
-        public Reading(
-            Workspace workspace,
-            TextsOfStudy study,
-            StudyIndex index,
-            PassageUnit unit,
-            IReadOnlyList<AccountId> both,
-            IReadOnlyCollection<SourceId> only
-        )
-        {
-            Index = index;
-            using var connection = workspace.Open();
-            var marks = connection
-                .Query<(long Id, long Source, long By, int Start, int End)>(
-                    """
-                    SELECT id, source_id, created_by, start, "end" FROM observation
-                    WHERE study_id = @StudyId AND start IS NOT NULL AND found = 0 ORDER BY source_id, start, id
-                    """,
-                    new { index.StudyId }
-                )
-                .ToLookup(m => (SourceId)m.Source);
-            Sources =
-            [
-                .. study
-                    .Sources.Where(s => only.Count == 0 || only.Contains(s.Id))
-                    .Select(s => new SourceRead(
-                        s,
-                        [
-                            .. Enumerable
-                                .Range(0, s.Text.Turns.Count)
-                                .Where(t => !s.Text.Turns[t].IsTeam)
-                                .SelectMany(t => Passages.Of(s.Text, t, unit).Select(words => (t, words))),
-                        ],
-                        marks[s.Id]
-                            .Where(m => m.End <= s.Text.Text.Length)
-                            .GroupBy(m => (AccountId)m.By)
-                            .ToDictionary(g => g.Key, g => g.Select(m => ((ObservationId)m.Id, new TextRange(m.Start, m.End))).ToList())
-                    ))
-                    .Where(s => both.All(s.Marks.ContainsKey)),
-            ];
-            Units = Sources.Sum(s => s.Units.Count);
-        }
-
-        public StudyIndex Index { get; }
-        public IReadOnlyList<SourceRead> Sources { get; }
-        public int Units { get; }
-        public IEnumerable<AccountId> People => Sources.SelectMany(s => s.Marks.Keys).Distinct().OrderBy(p => p.Value);
-
-        /// <summary>The tags that some people have given, as places in the study's arrays.</summary>
-        public HashSet<int> TagsOf(IReadOnlyList<AccountId> people) =>
-            [
-                .. Sources
-                    .SelectMany(s => people.SelectMany(p => s.Marks.GetValueOrDefault(p, [])))
-                    .SelectMany(m => Index.PlaceOfObservation(m.Id) is { } o ? Index.Marks.TagsOn(o).ToArray() : []),
-            ];
-
-        /// <summary>Which units a person has marked with a tag.</summary>
-        public bool[] UnitsWith(AccountId person, int tag) =>
-            [.. Sources.SelectMany(s => s.Units.Select(u => Touching(s, person, tag, u.Words).Count > 0))];
-
-        public IReadOnlyList<ObservationId> Touching(SourceRead source, AccountId person, int tag, TextRange words) =>
-            [
-                .. source
-                    .Marks.GetValueOrDefault(person, [])
-                    .Where(m => m.Words.Touches(words) && Index.PlaceOfObservation(m.Id) is { } o && Carries(o, tag))
-                    .Select(m => m.Id),
-            ];
-
-        private bool Carries(int observation, int tag)
-        {
-            foreach (var t in Index.Marks.TagsOn(observation))
+        using var connection = workspace.Open();
+        var (read, _) = Read(
+            connection,
+            studyId,
+            first,
+            second,
+            unit.InTime ? AgreementUnit.Second : AgreementUnit.Sentence,
+            [unit.SourceId]
+        );
+        if (read.Sources.Count == 0 || unit.End <= unit.Start || unit.Start < 0)
+            throw Refusal.Because("They do not both mark this source any more. Open the page again.", "unit");
+        var range = new TextRange(unit.Start, unit.End);
+        var differ = Settlement.Of(TagsOn(read.Touching(first, 0, range)), TagsOn(read.Touching(second, 0, range)), outcome);
+        if (differ.Count == 0)
+            throw Refusal.Because("They mark this passage alike by now. Open the page again.", "unit");
+        return workspace.Write(
+            actor,
+            studyId,
+            outcome == Outcome.Talk ? "Put a passage aside to be talked about" : "Settled a passage",
+            writing =>
             {
-                if (Index.Marks.Tags.WithAncestors(t).Contains(tag))
-                    return true;
+                writing.Expect("source", unit.SourceId, "study_id", studyId);
+                UndoEarlier(writing, differ.Select(d => d.Mark));
+                var id = writing.Insert(
+                    "settlement",
+                    new
+                    {
+                        studyId,
+                        sourceId = unit.SourceId,
+                        firstAccountId = first,
+                        secondAccountId = second,
+                        outcome = StoredName.Of(outcome),
+                    }
+                );
+                foreach (var ((observationId, tagId), taken) in differ)
+                {
+                    var (link, value) = Link(writing, observationId, tagId);
+                    writing.Insert(
+                        "settled_mark",
+                        new
+                        {
+                            settlementId = id,
+                            observationId,
+                            tagId,
+                            taken,
+                            value,
+                        }
+                    );
+                    if (taken && link is { } there)
+                        writing.Delete("observation_tag", there);
+                }
+                return id;
             }
-            return false;
+        );
+    }
+
+    /// <summary>What was settled about these marks before is not settled any more: tags that went come back.</summary>
+    private static void UndoEarlier(Writing writing, IEnumerable<TagOn> marks)
+    {
+        foreach (var (observationId, tagId) in marks)
+        {
+            var earlier = writing
+                .Connection.Query<(long Id, long Settlement, bool Taken, double? Value)>(
+                    """
+                    SELECT id, settlement_id, taken, value FROM settled_mark WHERE observation_id = @observationId AND tag_id = @tagId
+                    """,
+                    new { observationId, tagId }
+                )
+                .ToList();
+            foreach (var (id, settlement, taken, value) in earlier)
+            {
+                writing.Remove("settled_mark", id);
+                if (taken && Link(writing, observationId, tagId).Id is null)
+                    writing.Insert(
+                        "observation_tag",
+                        new
+                        {
+                            observationId,
+                            tagId,
+                            value,
+                        }
+                    );
+                if (
+                    !writing.Connection.ExecuteScalar<bool>(
+                        "SELECT count(*) FROM settled_mark WHERE settlement_id = @settlement",
+                        new { settlement }
+                    )
+                )
+                    writing.Remove("settlement", settlement);
+            }
         }
+    }
+
+    private static (long? Id, double? Value) Link(Writing writing, ObservationId observationId, TagId tagId) =>
+        writing.Connection.QueryFirstOrDefault<(long?, double?)>(
+            "SELECT id, value FROM observation_tag WHERE observation_id = @observationId AND tag_id = @tagId",
+            new { observationId, tagId }
+        );
+
+    private static IReadOnlyCollection<TagOn> TagsOn(IEnumerable<MarkCompared> marks) =>
+        [.. marks.SelectMany(m => m.Tags.Select(t => new TagOn(m.Id, t)))];
+
+    private static Dictionary<TagOn, SettledAs> SettledIn(
+        SqliteConnection connection,
+        StudyId studyId,
+        AccountId first,
+        AccountId second
+    ) =>
+        connection
+            .Query<(ObservationId Observation, TagId Tag, SettlementId Id, string Outcome, AccountId First, string By, DateTimeOffset At)>(
+                """
+                SELECT m.observation_id, m.tag_id, s.id, s.outcome, s.first_account_id, a.name, s.created_at
+                FROM settled_mark m JOIN settlement s ON s.id = m.settlement_id JOIN account a ON a.id = s.created_by
+                WHERE s.study_id = @studyId AND s.first_account_id IN (@first, @second) AND s.second_account_id IN (@first, @second)
+                ORDER BY m.id
+                """,
+                new
+                {
+                    studyId,
+                    first,
+                    second,
+                }
+            )
+            .GroupBy(m => new TagOn(m.Observation, m.Tag))
+            .ToDictionary(
+                g => g.Key,
+                g => g.Last() is var m ? new SettledAs(m.Id, Enum.Parse<Outcome>(m.Outcome, ignoreCase: true), m.First, m.By, m.At) : null!
+            );
+
+    private (SourcesCompared Read, StudyIndex Index) Read(
+        SqliteConnection connection,
+        StudyId studyId,
+        AccountId first,
+        AccountId second,
+        AgreementUnit unit,
+        IReadOnlyCollection<SourceId> only
+    )
+    {
+        if (first == second)
+            throw Refusal.Because("With oneself one always agrees. Choose two people.", "second");
+        var index = indexes.Load(studyId);
+        return (new SourcesCompared(connection, texts.Load(studyId), index, unit, [first, second], only), index);
     }
 }

@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
+import { GiveBlind } from '@/shared/GiveBlind';
 import { useSourceCounts } from '@/shared/useSourceCounts';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
@@ -28,6 +29,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
   const [heldOn, setHeldOn] = useState(source.heldOn ?? '');
   const [present, setPresent] = useState(source.participantIds);
   const [sessionId, setSessionId] = useState(String(source.sessionId ?? ''));
+  const [giving, setGiving] = useState(false);
   const path = { id: source.id };
   const observations = useSourceCounts(studyId)(source.id);
   const save = useWrite(
@@ -53,6 +55,12 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
       {source.speakers.length > 0 && <Speakers studyId={studyId} source={source} people={people} />}
       {source.length > 0 && !/\.(vtt|srt)$/i.test(source.fileName ?? '') && <TurnReadings sourceId={source.id} />}
       {source.length > 0 && source.sessionId !== null && <LineUp source={source} />}
+      <p className="mb-3 text-[13px]">
+        <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => setGiving(true)}>
+          Have it tagged blind
+        </button>
+      </p>
+      {giving && <GiveBlind studyId={studyId} sourceId={source.id} onClose={() => setGiving(false)} />}
       <form onSubmit={submit}>
         <Problem of={save.error} />
         <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} />

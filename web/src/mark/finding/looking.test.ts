@@ -2,16 +2,14 @@ import { expect, it } from 'vitest';
 import { asked, dryAfter, lookingFor, runsDry, upTo } from './looking';
 
 it('takes from an address what it knows, and leaves out the rest', () => {
-  expect(lookingFor({ typed: 5, unit: 'page', team: 'yes', person: [1, 1, 'x'], kind: ['interview', 'gossip'], newFor: '3' })).toEqual({
-    typed: '5',
-    person: [1],
-    kind: ['interview'],
-  });
-  expect(lookingFor({ typed: '', person: [], unit: 'turn', unmarked: true, newFor: 3 })).toEqual({ unit: 'turn', unmarked: true, newFor: 3 });
+  expect(lookingFor({ typed: 5, unit: 'page', team: 'yes', marked: 1, newFor: '3' })).toEqual({ typed: '5' });
+  expect(lookingFor({ typed: '', unit: 'turn', marked: true, newFor: 3 })).toEqual({ unit: 'turn', marked: true, newFor: 3 });
 });
 
-it('asks for sentences of everyone when nothing is said', () =>
-  expect(asked({}, 'late')).toEqual({ typed: 'late', unit: 'sentence', participantId: [], sourceId: [], kind: [], tagId: [] }));
+it('asks for sentences of everyone when nothing is said', () => {
+  expect(asked({}, 'late', undefined)).toEqual({ typed: 'late', unit: 'sentence' });
+  expect(asked({ team: true, newFor: 2 }, '', { tagIds: [1] })).toEqual({ typed: '', unit: 'sentence', team: true, newForTagId: 2, where: '{"tagIds":[1]}' });
+});
 
 it('chooses up to a place from the last one, in either direction', () => {
   expect(upTo(['a', 'b', 'c', 'd'], 2, 0)).toEqual(['a', 'b', 'c']);

@@ -1,19 +1,13 @@
 import type { PassagesOf, PassageUnit } from '@/api/queries';
-import type { Schemas } from '@/api/client';
-import { kinds } from '@/parts/words';
+import { asQuery, type Where } from '@/shared/filter/where';
 
-type SourceKind = Schemas['SourceKind'];
-
-/** What is looked for, as it stands in the address; what is not set leaves nothing out. */
+/** What is looked for, as it stands in the address beside the conditions; what is not set leaves nothing out. */
 export interface Looking {
   typed?: string;
+  /** Observations instead of passages. */
+  marked?: true;
   unit?: PassageUnit;
   team?: true;
-  unmarked?: true;
-  person?: number[];
-  source?: number[];
-  kind?: SourceKind[];
-  tag?: number[];
   /** Only what is new for this tag. */
   newFor?: number;
 }
@@ -26,38 +20,25 @@ export const unitWords: Record<PassageUnit, string> = {
 };
 export const units = Object.keys(unitWords) as PassageUnit[];
 
-const ids = (given: unknown): number[] | undefined => {
-  const found = Array.isArray(given) ? given.filter((one): one is number => typeof one === 'number' && Number.isInteger(one)) : [];
-  return found.length > 0 ? [...new Set(found)] : undefined;
-};
-
 /** What an address asks for. */
 export function lookingFor(search: Record<string, unknown>): Looking {
   const found = {
     typed: search['typed'] === undefined || search['typed'] === '' ? undefined : String(search['typed']),
+    marked: search['marked'] === true ? (true as const) : undefined,
     unit: units.find((u) => u === search['unit']),
     team: search['team'] === true ? (true as const) : undefined,
-    unmarked: search['unmarked'] === true ? (true as const) : undefined,
-    person: ids(search['person']),
-    source: ids(search['source']),
-    kind: Array.isArray(search['kind']) ? kinds.filter((k) => (search['kind'] as unknown[]).includes(k)) : undefined,
-    tag: ids(search['tag']),
     newFor: typeof search['newFor'] === 'number' ? search['newFor'] : undefined,
   };
-  return Object.fromEntries(Object.entries(found).filter(([, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0))) as Looking;
+  return Object.fromEntries(Object.entries(found).filter(([, v]) => v !== undefined)) as Looking;
 }
 
-/** The same as the server is asked. */
-export const asked = (looking: Looking, typed: string): PassagesOf => ({
+/** The same as the server is asked for passages. */
+export const asked = (looking: Looking, typed: string, where: Where | undefined): PassagesOf => ({
   typed,
   unit: looking.unit ?? 'sentence',
-  participantId: looking.person ?? [],
-  sourceId: looking.source ?? [],
-  kind: looking.kind ?? [],
-  tagId: looking.tag ?? [],
   ...(looking.team && { team: true }),
-  ...(looking.unmarked && { unmarked: true }),
   ...(looking.newFor !== undefined && { newForTagId: looking.newFor }),
+  ...asQuery(where),
 });
 
 /** What of a list is chosen when a place of it is clicked with Shift: all from the last place that was clicked. */

@@ -186,6 +186,7 @@ export function ObservationCard({
           {children}
           <p className="mt-2 border-t border-line pt-2 text-[12px] text-ink-soft">
             {o.found && <span className="block text-brass">Found by a search, not reviewed</span>}
+            {o.late && <span className="block text-brass">Marked or tagged after the source was opened</span>}
             {o.createdAt ? `${o.createdBy}, ${moment(o.createdAt)}` : 'Not sent yet'}
             <span className="flex gap-3">
               <button type="button" className="min-h-6 text-sky hover:underline" onClick={onCopy}>

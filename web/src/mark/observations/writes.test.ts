@@ -11,6 +11,7 @@ const observation = (id: number, start: number, tagIds: number[] = []) => ({
   starred: false,
   unsure: false,
   found: false,
+  late: false,
   values: {},
   version: 1,
   createdById: 1,

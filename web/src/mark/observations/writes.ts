@@ -177,4 +177,16 @@ const withValue = (values: Observation['values'], tagId: number, value: number |
     ...(value === null ? [] : [[tagId, value]]),
   ]) as Observation['values'];
 
-const blank = { values: {}, note: '', sentiment: null, starred: false, unsure: false, found: false, version: 0, createdById: 0, createdBy: '', createdAt: '' };
+const blank = {
+  values: {},
+  note: '',
+  sentiment: null,
+  starred: false,
+  unsure: false,
+  found: false,
+  late: false,
+  version: 0,
+  createdById: 0,
+  createdBy: '',
+  createdAt: '',
+};

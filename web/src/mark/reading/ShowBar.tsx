@@ -3,11 +3,13 @@ import { useMemo, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
+import { inWords, toggled } from '@/parts/lists';
 import { Box, Word } from '@/parts/WordChoices';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
+import { GiveBlind } from '@/shared/GiveBlind';
 import { TextLookChoice } from './TextLookChoice';
-import { inWords, sentiments, toggled, type Only, type Show } from './show';
+import { sentiments, type Only, type Show } from './show';
 
 interface Props {
   studyId: number;
@@ -75,6 +77,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
   const authors = useMemo(() => [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()], [observations]);
   const names = (show?.tags ?? []).map((id) => look(id).name);
   const only = show?.only ?? [];
+  const [giving, setGiving] = useState(false);
   return (
     <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
       <span>Shown:</span>
@@ -90,6 +93,13 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
           <Box key={id} label={name} on={show?.by?.includes(id) ?? false} onChange={() => change({ by: toggled(show?.by, id) })} />
         ))}
         {authors.length === 0 && <p className="px-1.5 py-1 text-ink-soft">Nobody has marked anything here yet.</p>}
+        <button
+          type="button"
+          className="mt-1 min-h-7 w-full border-t border-line px-1.5 pt-1 text-left text-sky hover:underline"
+          onClick={() => setGiving(true)}
+        >
+          Have it tagged blind
+        </button>
       </Word>
       <span aria-hidden>·</span>
       <Word label={show?.felt ? inWords(show.felt) : 'any sentiment'} set={show?.felt !== undefined}>
@@ -127,6 +137,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
           </button>
         </>
       )}
+      {giving && <GiveBlind studyId={studyId} sourceId={sourceId} onClose={() => setGiving(false)} />}
     </div>
   );
 }

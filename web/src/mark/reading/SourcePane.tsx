@@ -7,6 +7,7 @@ import { Waiting } from '@/parts/Empty';
 import { count } from '@/parts/words';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { materialOf, type Material, type MaterialView } from './material';
+import { BlindLine } from '@/mark/blind/BlindLine';
 import { PictureDesk } from '@/mark/pictures/PictureDesk';
 import type { Pane } from './positions';
 import { Reading } from './Reading';
@@ -71,6 +72,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {children}
+      {source.data && <BlindLine studyId={source.data.studyId} sourceId={sourceId} />}
       {source.data && here.length > 0 && put === undefined && (
         <p className="border-b border-line bg-brass-wash px-5 py-1.5 text-[13px]">
           {count(here.length, 'observation')} to look at after a correction.{' '}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { fits, inWords, showOf, toggled } from './show';
+import { inWords, toggled } from '@/parts/lists';
+import { fits, showOf } from './show';
 
 const o = { id: 1, tagIds: [7, 8], createdById: 3, sentiment: 'negative' as const, starred: true, unsure: false, found: false, note: '' };
 const draft = (id: number) => id === 8;

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useRef } from 'react';
-import type { Schemas } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
 import { usePageKeys } from '@/parts/usePageKeys';
@@ -10,7 +11,8 @@ import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
 import { Interval } from './Interval';
-import { kappaInWords, rareBelow, whyUndefined } from './inWords';
+import { Disagreement } from './Disagreement';
+import { kappaInWords, rareBelow, whyUndefined, type Outcome } from './inWords';
 
 const at = '/team/studies/$studyId/weigh/agreement';
 
@@ -31,6 +33,7 @@ export function AgreementPage() {
   const rows = (found.data?.tags ?? []).toSorted((a, b) => disagreed(b) - disagreed(a));
   const tagId = search.tag ?? rows[0]?.tagId;
   const differ = useQuery({ ...queries.disagreements(studyId, { ...of, tagId: tagId ?? 0 }), enabled: two && tagId !== undefined }).data;
+  const settled = differ?.filter((d) => d.settled && d.settled.outcome !== 'talk').length ?? 0;
   const list = useRef<HTMLUListElement>(null);
   const change = (part: Partial<typeof search>) =>
     void navigate({
@@ -43,6 +46,11 @@ export function AgreementPage() {
     const items = [...(list.current?.querySelectorAll<HTMLElement>('li') ?? [])];
     items[items.findIndex((item) => item.contains(document.activeElement)) + by]?.focus();
   };
+  const settle = useWrite(
+    (given: { unit: Schemas['UnitGiven']; outcome: Outcome }) =>
+      ask(api.POST('/api/studies/{studyId}/agreement/settlements', { params: { path: { studyId } }, body: { first, second, ...given } })),
+    { quiet: true },
+  );
   usePageKeys({ ']': () => step(1), '[': () => step(-1) });
   if (!taggers || !tags || !sources) return <Waiting problem={error} />;
   if (taggers.length < 2)
@@ -74,9 +82,10 @@ export function AgreementPage() {
           <span>and</span>
           {who('second', second, first)}
           <span>over</span>
-          <Word label={of.unit === 'turn' ? 'turns' : 'sentences'} set={of.unit === 'turn'}>
-            <Box label="sentences" on={of.unit === 'sentence'} onChange={() => change({ unit: undefined })} />
-            <Box label="turns" on={of.unit === 'turn'} onChange={() => change({ unit: 'turn' })} />
+          <Word label={`${of.unit}s`} set={of.unit !== 'sentence'}>
+            <Box label="sentences" on={of.unit === 'sentence'} onChange={() => change({ unit: undefined, tag: undefined })} />
+            <Box label="turns" on={of.unit === 'turn'} onChange={() => change({ unit: 'turn', tag: undefined })} />
+            <Box label="seconds of recordings" on={of.unit === 'second'} onChange={() => change({ unit: 'second', tag: undefined })} />
           </Word>
           <span>of</span>
           <Word label={search.source === undefined ? 'all that both have marked' : title(search.source)} set={search.source !== undefined}>
@@ -95,9 +104,15 @@ export function AgreementPage() {
             {found.error.message}
           </p>
         )}
+        {found.data && found.data.stillBlind.length > 0 && (
+          <p className="py-2 text-[12.5px] text-brass">
+            Still tagged blind, and compared once {found.data.stillBlind.length === 1 ? 'it is' : 'they are'} open:{' '}
+            {found.data.stillBlind.map(title).join(', ')}
+          </p>
+        )}
         {found.data?.sources.length === 0 && (
           <p className="py-6 text-ink-soft">
-            {name(first)} and {name(second)} have not marked the same source yet.
+            {name(first)} and {name(second)} have not marked the same {of.unit === 'second' ? 'recording' : 'source'} yet.
           </p>
         )}
         {chosen && (
@@ -106,6 +121,7 @@ export function AgreementPage() {
               <TagDot look={look(chosen.tagId)} /> {look(chosen.tagId).name}
               <span className="font-use text-[13px] font-normal text-ink-soft">
                 {disagreed(chosen) === 0 ? 'they agree everywhere' : `they differ on ${count(disagreed(chosen), of.unit)}`}
+                {settled > 0 && `, ${settled} settled`}
               </span>
               <Link to="/tags" search={{ tag: chosen.tagId }} className="ml-auto font-use text-[12.5px] font-normal text-sky hover:underline">
                 Sharpen the definition
@@ -115,33 +131,24 @@ export function AgreementPage() {
               {tags.find((t) => t.id === chosen.tagId)?.definition || 'It has no definition yet: that alone can be why.'}
             </p>
             <p className="mt-2 text-[12.5px] text-ink-soft">
-              {name(first)}’s thread runs over the words, {name(second)}’s under them.
+              {name(first)}’s thread runs over the words, {name(second)}’s under them. Figures count what was marked before anything was settled.
             </p>
           </>
         )}
         <ul ref={list} aria-label="Where they differ">
           {(differ ?? []).map((d) => (
-            <li key={`${d.sourceId}:${d.start}`} tabIndex={-1} className="border-b border-line py-3 outline-offset-2">
-              <p className="font-read text-[16px] leading-[30px] wrap-anywhere whitespace-pre-line">
-                <span className="text-ink-soft">{d.before}</span>
-                <span className="bg-brass-wash" style={{ [d.first ? 'borderTop' : 'borderBottom']: `2px solid ${look(tagId!).colour}` }}>
-                  {d.words}
-                </span>
-                <span className="text-ink-soft">{d.after}</span>
-              </p>
-              <p className="flex gap-3 text-[12px] text-ink-soft">
-                <span className="font-semibold text-ink">only {name(d.first ? first : second)}</span>
-                <span>{title(d.sourceId)}</span>
-                <Link
-                  to="/studies/$studyId/mark"
-                  params={{ studyId }}
-                  search={{ source: d.sourceId, place: d.start }}
-                  className="ml-auto text-sky hover:underline"
-                >
-                  open in place
-                </Link>
-              </p>
-            </li>
+            <Disagreement
+              key={`${d.sourceId}:${d.start}`}
+              studyId={studyId}
+              of={d}
+              first={name(first)}
+              second={name(second)}
+              turned={d.settled !== null && d.settled.firstAccountId !== first}
+              title={title(d.sourceId)}
+              look={look}
+              colour={look(tagId!).colour}
+              onSettle={(outcome) => settle.mutate({ unit: { sourceId: d.sourceId, start: d.start, end: d.end, inTime: d.inTime }, outcome })}
+            />
           ))}
         </ul>
       </div>

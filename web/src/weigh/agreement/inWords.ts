@@ -21,3 +21,20 @@ export function onLine(kappa: number, error: number): { from: number; to: number
   const cut = (n: number) => Math.round(Math.min(1, Math.max(0, n)) * 100);
   return { from: cut(kappa - 1.96 * error), to: cut(kappa + 1.96 * error), at: cut(kappa) };
 }
+
+export type Outcome = Schemas['Outcome'];
+
+/** What two people can come to, each with its key. */
+export const outcomes: readonly { outcome: Outcome; key: string; words: (first: string, second: string) => string }[] = [
+  { outcome: 'first', key: '1', words: (first) => `${first}’s` },
+  { outcome: 'second', key: '2', words: (_, second) => `${second}’s` },
+  { outcome: 'both', key: '3', words: () => 'both' },
+  { outcome: 'neither', key: '4', words: () => 'neither' },
+  { outcome: 'talk', key: '5', words: () => 'talk about it' },
+];
+
+/** "settled: Ida’s, by Tom" */
+export function settledInWords(outcome: Outcome, first: string, second: string, by: string): string {
+  if (outcome === 'talk') return `to be talked about, said ${by}`;
+  return `settled: ${outcomes.find((o) => o.outcome === outcome)!.words(first, second)}, by ${by}`;
+}

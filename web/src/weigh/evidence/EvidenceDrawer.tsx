@@ -10,6 +10,8 @@ import { useWrite } from '@/api/useWrite';
 import { Button, Key } from '@/parts/Button';
 import { LongList } from '@/parts/LongList';
 import { MakeInsight } from '@/shared/MakeInsight';
+import { asQuery } from '@/shared/filter/where';
+import { useWhere } from '@/shared/filter/useWhere';
 import { NotAskedPicker } from './NotAskedPicker';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
@@ -39,8 +41,9 @@ function useTitle(studyId: number, of: EvidenceOf): string {
 /** From the right, the same everywhere: the words behind any number, cell or label. */
 export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: EvidenceOf; onClose: () => void }) {
   const title = useTitle(studyId, of);
-  const { data, error } = useQuery(queries.evidence(studyId, of));
-  const pages = useQuotes(queries.evidenceQuotes(studyId, of));
+  const { where } = useWhere();
+  const { data, error } = useQuery(queries.evidence(studyId, of, asQuery(where)));
+  const pages = useQuotes(queries.evidenceQuotes(studyId, of, '', asQuery(where)));
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
   const { tags } = useTagUses(studyId);
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
@@ -77,7 +80,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
     >
       <header className="px-5 pt-4 pb-3">
         <div className="flex items-center justify-between text-[12px] font-medium text-ink-soft">
-          Evidence
+          {where ? 'Evidence, under the conditions of this page' : 'Evidence'}
           <button type="button" onClick={onClose} aria-label="Close the evidence" className="min-h-6 min-w-6">
             <Key>Esc</Key>
           </button>

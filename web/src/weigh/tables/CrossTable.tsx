@@ -7,6 +7,8 @@ import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useEvidence } from '@/shared/useEvidence';
 import { count, ofPeople } from '@/parts/words';
+import { useWhere } from '@/shared/filter/useWhere';
+import { asQuery, type Where } from '@/shared/filter/where';
 import { shade } from './shade';
 
 interface Props {
@@ -16,6 +18,7 @@ interface Props {
   participants: Schemas['Participants'];
   sources: readonly Schemas['SourceLine'][];
   look: (id: number) => TagLook;
+  where: Where | undefined;
 }
 
 /** With more columns than this, those without any observation are left out, and said. */
@@ -28,9 +31,10 @@ function said(t: Schemas['Triple']): string {
 }
 
 /** Tags against sources or participants. Families first with everything under them; the total is a triple with its people strip. */
-export function CrossTable({ studyId, columns, tags, participants, sources, look }: Props) {
-  const { data: table, error } = useQuery(queries.table(studyId, columns));
+export function CrossTable({ studyId, columns, tags, participants, sources, look, where }: Props) {
+  const { data: table, error } = useQuery(queries.table(studyId, columns, asQuery(where)));
   const { open, evidence } = useEvidence();
+  const { setWhere } = useWhere();
   if (!table) return <Waiting problem={error} />;
   const byPerson = columns === 'participants';
   const people = participants.people;
@@ -49,7 +53,7 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
   const ordered = tags
     .filter((t) => t.tag.parentId === null)
     .flatMap((top) => [top, ...tags.filter((t) => t.tag.parentId === top.tag.id)])
-    .filter((t) => t.breadth.triple.observations > 0);
+    .filter((t) => (rows.get(t.tag.id)?.breadth.triple.observations ?? 0) > 0);
   const most = table.rows.filter((r) => !parents.has(r.tagId)).reduce((most, r) => r.cells.reduce((m, c) => Math.max(m, c.observations), most), 1);
   return (
     <>
@@ -147,6 +151,15 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
           {byPerson ? count(empty, 'participant') : count(empty, 'source')} without any observation {empty === 1 ? 'has' : 'have'} no column here.
         </p>
       )}
+      {table.notReviewed > 0 && (
+        <p className="mt-4 text-[13px] text-brass">
+          {count(table.notReviewed, 'observation')} in this table {table.notReviewed === 1 ? 'was' : 'were'} found by a search and not reviewed.{' '}
+          <button type="button" className="text-sky hover:underline" onClick={() => setWhere({ ...where, reviewed: true })}>
+            Leave them out
+          </button>
+        </p>
+      )}
+      {ordered.length === 0 && <p className="py-6 text-ink-soft">No tagged observation fits these conditions.</p>}
       <p className="mt-5 max-w-[760px] rounded-std bg-brass-wash px-4 py-2.5 text-[13px]">
         Numbers in cells are observations; read the people first. {ofPeople(table.inScope, people.length)} have a source that somebody has begun to read, and
         count as asked unless you said otherwise. With so few people a difference of one or two is no difference: open the cells and read the words.

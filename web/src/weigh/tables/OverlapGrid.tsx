@@ -6,6 +6,7 @@ import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useEvidence } from '@/shared/useEvidence';
 import { count } from '@/parts/words';
+import { asQuery, type Where } from '@/shared/filter/where';
 import { shade } from './shade';
 
 interface Props {
@@ -13,6 +14,7 @@ interface Props {
   kind: 'sameObservation' | 'touching';
   tags: readonly TagUse[];
   look: (id: number) => TagLook;
+  where: Where | undefined;
 }
 
 const explained = {
@@ -21,8 +23,8 @@ const explained = {
 };
 
 /** Every tag in use against every other: the pair count, shaded by Jaccard. Tags that overlap nothing are left out and said. */
-export function OverlapGrid({ studyId, kind, tags, look }: Props) {
-  const { data: cells, error } = useQuery(queries.overlaps(studyId, kind));
+export function OverlapGrid({ studyId, kind, tags, look, where }: Props) {
+  const { data: cells, error } = useQuery(queries.overlaps(studyId, kind, asQuery(where)));
   const { open, evidence } = useEvidence();
   const chooser = (
     <div className="mb-3 flex items-center gap-2 text-[13px]" role="group" aria-label="Kind of overlap">
@@ -31,7 +33,7 @@ export function OverlapGrid({ studyId, kind, tags, look }: Props) {
           key={k}
           to="/studies/$studyId/weigh"
           params={{ studyId }}
-          search={k === 'touching' ? { view: 'overlaps', overlap: k } : { view: 'overlaps' }}
+          search={{ view: 'overlaps', ...(k === 'touching' && { overlap: k }), ...(where && { where }) }}
           aria-current={k === kind ? 'true' : undefined}
           className={`inline-flex min-h-8 items-center rounded-std border px-3 ${k === kind ? 'border-verdigris bg-wash font-semibold' : 'border-line bg-case'}`}
         >

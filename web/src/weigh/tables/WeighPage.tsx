@@ -4,6 +4,8 @@ import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
+import { FilterLine } from '@/shared/filter/FilterLine';
+import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
 import { CrossTable } from './CrossTable';
 import { OverlapGrid } from './OverlapGrid';
@@ -23,6 +25,7 @@ export function WeighPage() {
   const sources = useQuery(queries.sources(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));
   const { evidence } = useEvidence();
+  const { where, setWhere } = useWhere();
   if (!tags || !participants || !sources) return <Waiting problem={error} />;
   const used = tags.some((t) => t.breadth.triple.observations > 0);
   return (
@@ -33,7 +36,7 @@ export function WeighPage() {
             key={v.name}
             to="/studies/$studyId/weigh"
             params={{ studyId }}
-            search={v.view ? { view: v.view } : {}}
+            search={{ ...(v.view && { view: v.view }), ...(where && { where }) }}
             className={`min-h-7 border-b-2 pb-1 text-[14px] ${view === v.view ? 'border-verdigris font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
             aria-current={view === v.view ? 'page' : undefined}
           >
@@ -48,14 +51,21 @@ export function WeighPage() {
           Agreement
         </Link>
       </nav>
+      {used && (
+        <div className="mb-4 border-b border-line pb-2">
+          <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
+            <span>Observations</span>
+          </FilterLine>
+        </div>
+      )}
       {!used ? (
         <Empty title="Nothing to weigh yet" sample="“too late to act: 6 of 9 people, 11 observations, 7 sources”">
           As soon as words are marked with tags, this shows who said it, out of how many, and what occurs together.
         </Empty>
       ) : view === 'overlaps' ? (
-        <OverlapGrid studyId={studyId} kind={overlap ?? 'sameObservation'} tags={tags} look={look} />
+        <OverlapGrid studyId={studyId} kind={overlap ?? 'sameObservation'} tags={tags} look={look} where={where} />
       ) : (
-        <CrossTable studyId={studyId} columns={view ?? 'sources'} tags={tags} participants={participants} sources={sources} look={look} />
+        <CrossTable studyId={studyId} columns={view ?? 'sources'} tags={tags} participants={participants} sources={sources} look={look} where={where} />
       )}
     </div>
   );

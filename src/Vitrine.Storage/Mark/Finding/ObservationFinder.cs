@@ -1,0 +1,38 @@
+using Vitrine.Core.Counting;
+using Vitrine.Core.Mark.Finding;
+using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Text;
+
+namespace Vitrine.Storage.Mark.Finding;
+
+/// <summary>Finds observations by their words and under conditions.</summary>
+public sealed class ObservationFinder(StudyTexts texts, SeenStudies indexes)
+{
+    /// <summary>
+    /// The observations (places in the arrays) whose words hold what is looked for; for null, all that fit the conditions.
+    /// </summary>
+    /// <param name="viewer">Who looks.</param>
+    public (StudyIndex Index, IReadOnlyList<int> Found) Find(StudyId studyId, AccountId viewer, FindQuery? query, Conditions? where)
+    {
+        var index = indexes.Load(studyId, viewer, where);
+        if (query is null)
+            return (index, [.. Enumerable.Range(0, index.Marks.Count)]);
+        var study = texts.Load(studyId);
+        Finder finder;
+        lock (study.Gate)
+            finder = new Finder(query, study.Vocabulary);
+        var textOf = study.Sources.ToDictionary(s => s.Id, s => s.Text);
+        var holds = new bool[index.Marks.Count];
+        Parallel.For(
+            0,
+            holds.Length,
+            o =>
+                holds[o] =
+                    index.Marks.AnchorOf[o] is TextAnchor at
+                    && textOf.TryGetValue(index.Sources[index.Marks.SourceOf[o]].Id, out var text)
+                    && finder.HitsIn(text, at.Range) is not null
+        );
+        return (index, [.. Enumerable.Range(0, holds.Length).Where(o => holds[o])]);
+    }
+}

@@ -1,0 +1,43 @@
+import { useState } from 'react';
+import { upTo } from './looking';
+
+/**
+ * What of a list is chosen: one by one, from the last one on, or all.
+ * @param of What the list is of; of another list nothing is chosen.
+ */
+export function useChosen<K extends string | number, T>(of: string) {
+  const [held, setHeld] = useState<{ of: string; chosen: ReadonlyMap<K, T>; last: number | null }>({ of, chosen: new Map(), last: null });
+  const { chosen, last } = held.of === of ? held : { chosen: new Map<K, T>(), last: null };
+  return {
+    chosen,
+    set: (all: Iterable<readonly [K, T]>) => setHeld({ of, chosen: new Map(all), last }),
+    none: () => setHeld({ of, chosen: new Map(), last: null }),
+    choose: (list: readonly (readonly [K, T])[], index: number, range: boolean) => {
+      const next = new Map(chosen);
+      const on = !next.has(list[index]![0]);
+      for (const [key, one] of range ? upTo(list, last, index) : [list[index]!]) {
+        if (range || on) next.set(key, one);
+        else next.delete(key);
+      }
+      setHeld({ of, chosen: next, last: index });
+    },
+  };
+}
+
+/** The keys of a row in a list of which some are chosen. */
+export function rowKeys(
+  event: React.KeyboardEvent<HTMLElement>,
+  act: { index: number; last: number; choose: (index: number, range: boolean) => void; all: () => void; open: () => void },
+) {
+  const rows = [...(event.currentTarget.closest('[data-rows]')?.querySelectorAll<HTMLElement>('[data-row]') ?? [])];
+  const here = rows.indexOf(event.currentTarget);
+  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  if (by !== undefined) {
+    rows[here + by]?.focus();
+    if (event.shiftKey) act.choose(Math.max(0, Math.min(act.last, act.index + by)), true);
+  } else if (event.key === ' ') act.choose(act.index, event.shiftKey);
+  else if (event.key === 'a') act.all();
+  else if (event.key === 'Enter') act.open();
+  else return;
+  event.preventDefault();
+}
