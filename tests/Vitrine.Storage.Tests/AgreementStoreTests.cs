@@ -115,6 +115,11 @@ public sealed class AgreementStoreTests : IDisposable
         Assert.Equal(", wet", Stands());
         Settle(Outcome.Both);
         Assert.Equal("queue+dry, wet", Stands());
+        using (var connection = w.Workspace.Open())
+            Assert.Equal(
+                [w.Ida.AccountId, w.Ida.AccountId, w.Tom.AccountId],
+                connection.Query<AccountId>("SELECT created_by FROM observation_tag ORDER BY tag_id")
+            );
         Assert.Equal(("Ida Moss", Outcome.Both), (Of("wet").Settled!.By, Of("wet").Settled!.Outcome));
         Assert.Throws<Refusal>(() =>
             store.Settle(w.Ida, w.Study, w.Ida.AccountId, w.Tom.AccountId, new UnitGiven(w.Source, 0, 3, false), Outcome.First)

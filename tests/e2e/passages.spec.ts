@@ -67,7 +67,7 @@ test('more is found by likeness, and each answer leads on', async ({ page }) => 
   await expect(offered).toContainText('My sister rang before that.');
 });
 
-test('two people see how far they agree, and where they do not', async ({ page }) => {
+test('two people tag a source blind, it opens when both are done, and what they differ on is settled by keys', async ({ page }) => {
   await comeIn(page);
   await newText(page, 'Agreed', 'P01', talk);
   const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
@@ -78,16 +78,52 @@ test('two people see how far they agree, and where they do not', async ({ page }
       tagIds: [],
       newTags: [tag],
     });
-  await mark('They cancelled it again.', 'called off');
-  await mark('A neighbour rang me.', 'told by others');
   const accounts: { id: number; name: string }[] = await (await page.request.get('/api/accounts')).json();
   await write(page, 'put', `/api/studies/${study}/members`, { accountIds: accounts.filter((a) => /Ida|Tom/.test(a.name)).map((a) => a.id) });
+  await page.getByRole('button', { name: 'by everyone' }).click();
+  await page.getByRole('button', { name: 'Have it tagged blind' }).click();
+  await page.getByRole('checkbox', { name: 'Ida Moss' }).check();
+  await page.getByRole('checkbox', { name: 'Tom Varley' }).check();
+  await page.getByRole('button', { name: 'Give it to them' }).click();
+  await expect(page.getByText('You tag this source blind')).toContainText('Tom is at it');
+  await mark('They cancelled it again.', 'called off');
+  await mark('A neighbour rang me.', 'told by others');
+  await page.reload();
+  await expect(page.getByRole('button', { name: /told by others/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'I am done' }).click();
+  await expect(page.getByRole('button', { name: 'Not done yet' })).toBeVisible();
+
   await comeIn(page, 'Tom Varley');
+  await page.reload();
+  await expect(page.getByText('You tag this source blind')).toContainText('Ida is done');
+  await expect(page.locator('[id^="label-"]')).toHaveCount(0);
   await mark('They cancelled it again. The cancelling is not the trouble.', 'called off');
+  await mark('My sister rang before that.', 'told by others');
   await page.goto(`/studies/${study}/weigh/agreement`);
-  const row = page.getByRole('row', { name: /^called off/ });
-  await expect(row).toContainText('101');
-  await expect(page.getByRole('list', { name: 'Where they differ' })).toContainText('The cancelling is not the trouble.');
+  await expect(page.getByText('Still tagged blind')).toBeVisible();
+  await page.goto(`/studies/${study}/mark?source=${source}`);
+  await page.getByRole('button', { name: 'I am done' }).click();
+  await expect(page.getByText('and open now')).toBeVisible();
+  await page.getByRole('link', { name: 'How far they agree' }).click();
+
+  await expect(page.getByRole('row', { name: /^called off/ })).toContainText('101');
   await page.getByRole('button', { name: 'told by others' }).click();
-  await expect(page.getByText('they differ on 1 sentence')).toBeVisible();
+  const differ = page.getByRole('list', { name: 'Where they differ' }).getByRole('listitem');
+  await expect(differ).toHaveCount(2);
+  await expect(page.getByText('they differ on 2 sentences')).toBeVisible();
+  await page.keyboard.press(']');
+  await page.keyboard.press('2');
+  await expect(differ.first()).toContainText('settled: Tom’s, by Tom Varley');
+  await page.keyboard.press(']');
+  await page.keyboard.press('3');
+  await expect(differ.nth(1)).toContainText('settled: both, by Tom Varley');
+  await page.getByRole('button', { name: 'called off', exact: true }).click();
+  await expect(differ).toContainText(['The cancelling is not the trouble.']);
+  await page.keyboard.press(']');
+  await page.keyboard.press('5');
+  await expect(differ.first()).toContainText('to be talked about');
+  // What was settled as it is not is gone from the text, and comes back with undo; the figures stay as they were marked.
+  await expect(page.getByRole('row', { name: /^told by others/ })).toContainText('011');
+  await page.goto(`/studies/${study}/mark/find?marked=true`);
+  await expect(page.getByRole('group', { name: /^Observation of/ }).filter({ hasText: 'told by others' })).toHaveCount(1);
 });

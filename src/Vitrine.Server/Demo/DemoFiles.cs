@@ -58,6 +58,7 @@ internal sealed record DemoAttachment(string File, string Title, string Note, IR
 /// <param name="Marks">The file with what was tagged in it, or null.</param>
 /// <param name="Corrections">What was corrected in it after it was marked.</param>
 /// <param name="ReadBy">Who has read how much of it: account address and share 0..1.</param>
+/// <param name="Blind">Who has tagged it without seeing what the others mark, and has said done.</param>
 internal sealed record DemoSource(
     string File,
     string Title,
@@ -66,7 +67,8 @@ internal sealed record DemoSource(
     string? Session,
     string? Marks,
     IReadOnlyList<DemoCorrection>? Corrections,
-    IReadOnlyDictionary<string, double> ReadBy
+    IReadOnlyDictionary<string, double> ReadBy,
+    IReadOnlyList<string>? Blind = null
 );
 
 internal sealed record DemoCorrection(string Was, string Now);

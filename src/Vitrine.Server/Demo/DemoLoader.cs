@@ -6,7 +6,6 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Server.Access;
 using Vitrine.Server.Gather.Attachments;
 using Vitrine.Server.Gather.Corrections;
-using Vitrine.Server.Gather.Imports;
 using Vitrine.Server.Gather.Intake;
 using Vitrine.Server.Gather.LiveNotes;
 using Vitrine.Server.Gather.Participants;
@@ -15,6 +14,7 @@ using Vitrine.Server.Gather.Sessions;
 using Vitrine.Server.Gather.Sources;
 using Vitrine.Server.Gather.Surveys;
 using Vitrine.Server.Http;
+using Vitrine.Server.Mark.Blind;
 using Vitrine.Server.Mark.MarginNotes;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Server.Mark.Reading;
@@ -36,8 +36,6 @@ namespace Vitrine.Server.Demo;
 /// <summary>Loads the demo workspace through the public API, as a person with a browser would.</summary>
 internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(http, folder)
 {
-    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(20);
-
     private const int MillisecondsInMinute = 60_000;
 
     private readonly Dictionary<string, AccountId> accounts = new();
@@ -213,8 +211,15 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
             await As(reader);
             await Put($"sources/{id}/reading", new Reached((int)(text.Length * share)));
         }
+        if (source.Blind is { } blind)
+            await Put($"sources/{id}/blind", new GivenBlind([.. blind.Select(email => accounts[email])]));
         if (source.Marks is not null)
             await LoadMarks(id, study, source, text);
+        foreach (var tagger in source.Blind ?? [])
+        {
+            await As(tagger);
+            await Put($"sources/{id}/blind/done", new BlindDone(true));
+        }
         foreach (var (was, now) in source.Corrections ?? [])
         {
             if (!text.Contains(was, StringComparison.Ordinal))
@@ -339,34 +344,6 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
         );
         await Ended(studyId, import, JobState.Done);
         await PutAway(studyId);
-    }
-
-    private Task PutAway(StudyId studyId) => Post<object?>($"studies/{studyId}/imports/put-away", new { });
-
-    private async Task<Import> Import(StudyId studyId, string path, SourceKind kind, JobState wanted, bool attachment = false)
-    {
-        var bytes = await File.ReadAllBytesAsync(path);
-        var import = await Post<Import>(
-            $"studies/{studyId}/imports",
-            new NewFile(Path.GetFileName(path), bytes.Length, "", kind, null, attachment)
-        );
-        import = await Checked<Import>(
-            await Http.PutAsync($"/api/studies/{studyId}/imports/{import.Key}/bytes?from=0", new ByteArrayContent(bytes)),
-            path
-        );
-        return await Ended(studyId, import, wanted);
-    }
-
-    private async Task<Import> Ended(StudyId studyId, Import import, JobState wanted)
-    {
-        do
-        {
-            await Task.Delay(Pause);
-            import = (await Get<IReadOnlyList<Import>>($"studies/{studyId}/imports")).Single(i => i.Key == import.Key);
-        } while (import.State is JobState.Waiting or JobState.Working);
-        return import.State == wanted
-            ? import
-            : throw new InvalidOperationException($"The demo’s file {import.Name} did not come in: {import.Said}");
     }
 
     private string? current;

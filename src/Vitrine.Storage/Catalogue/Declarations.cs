@@ -257,7 +257,14 @@ internal sealed partial class WorkspaceCatalogue
             new("settled_mark")
             {
                 StudyBy = "settlement_id",
-                Links = [new("settlement_id", "settlement", Goes), new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
+                Links =
+                [
+                    new("settlement_id", "settlement", Goes),
+                    new("observation_id", "observation", Goes),
+                    new("tag_id", "tag", Goes),
+                    new("given_by", "account"),
+                ],
+                Plain = ["given_at"],
             },
             new("correction_look")
             {

@@ -56,8 +56,11 @@ CREATE TABLE settled_mark (
   observation_id INTEGER NOT NULL REFERENCES observation (id),
   tag_id INTEGER NOT NULL REFERENCES tag (id),
   taken INTEGER NOT NULL CHECK (taken IN (0, 1)),
-  -- What it had on the tag's scale when it was taken away.
+  -- How it stood when it was taken away: what it had on the tag's scale, whether it was an example, who had given it when.
   value REAL,
+  example INTEGER NOT NULL CHECK (example IN (0, 1)),
+  given_by INTEGER NOT NULL REFERENCES account (id),
+  given_at TEXT NOT NULL,
   UNIQUE (settlement_id, observation_id, tag_id)
 ) STRICT;
 CREATE INDEX settled_mark_by_observation ON settled_mark (observation_id);

@@ -247,7 +247,7 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
                 );
                 foreach (var ((observationId, tagId), taken) in differ)
                 {
-                    var (link, value) = Link(writing, observationId, tagId);
+                    var given = Given(writing, observationId, tagId) ?? throw Refusal.Missing("observation");
                     writing.Insert(
                         "settled_mark",
                         new
@@ -256,34 +256,38 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
                             observationId,
                             tagId,
                             taken,
-                            value,
+                            given.Value,
+                            given.Example,
+                            given.GivenBy,
+                            given.GivenAt,
                         }
                     );
-                    if (taken && link is { } there)
-                        writing.Delete("observation_tag", there);
+                    if (taken)
+                        writing.Delete("observation_tag", given.Id);
                 }
                 return id;
             }
         );
     }
 
-    /// <summary>What was settled about these marks before is not settled any more: tags that went come back.</summary>
+    /// <summary>What was settled about these marks before is not settled any more: tags that went come back as they were given.</summary>
     private static void UndoEarlier(Writing writing, IEnumerable<TagOn> marks)
     {
         foreach (var (observationId, tagId) in marks)
         {
             var earlier = writing
-                .Connection.Query<(long Id, long Settlement, bool Taken, double? Value)>(
+                .Connection.Query<(long Id, long Settlement, bool Taken, double? Value, bool Example, AccountId By, string At)>(
                     """
-                    SELECT id, settlement_id, taken, value FROM settled_mark WHERE observation_id = @observationId AND tag_id = @tagId
+                    SELECT id, settlement_id, taken, value, example, given_by, given_at FROM settled_mark
+                    WHERE observation_id = @observationId AND tag_id = @tagId
                     """,
                     new { observationId, tagId }
                 )
                 .ToList();
-            foreach (var (id, settlement, taken, value) in earlier)
+            foreach (var (id, settlement, taken, value, example, createdBy, createdAt) in earlier)
             {
                 writing.Remove("settled_mark", id);
-                if (taken && Link(writing, observationId, tagId).Id is null)
+                if (taken && Given(writing, observationId, tagId) is null)
                     writing.Insert(
                         "observation_tag",
                         new
@@ -291,22 +295,37 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
                             observationId,
                             tagId,
                             value,
+                            example,
+                            createdBy,
+                            createdAt,
                         }
                     );
-                if (
-                    !writing.Connection.ExecuteScalar<bool>(
-                        "SELECT count(*) FROM settled_mark WHERE settlement_id = @settlement",
-                        new { settlement }
-                    )
-                )
+                var left = writing.Connection.ExecuteScalar<bool>(
+                    "SELECT count(*) FROM settled_mark WHERE settlement_id = @settlement",
+                    new { settlement }
+                );
+                if (!left)
                     writing.Remove("settlement", settlement);
             }
         }
     }
 
-    private static (long? Id, double? Value) Link(Writing writing, ObservationId observationId, TagId tagId) =>
-        writing.Connection.QueryFirstOrDefault<(long?, double?)>(
-            "SELECT id, value FROM observation_tag WHERE observation_id = @observationId AND tag_id = @tagId",
+    /// <summary>A tag as it stands on an observation.</summary>
+    private sealed record TagGiven
+    {
+        public long Id { get; init; }
+        public double? Value { get; init; }
+        public bool Example { get; init; }
+        public AccountId GivenBy { get; init; }
+        public string GivenAt { get; init; } = "";
+    }
+
+    private static TagGiven? Given(Writing writing, ObservationId observationId, TagId tagId) =>
+        writing.Connection.QueryFirstOrDefault<TagGiven>(
+            """
+            SELECT id, value, example, created_by AS given_by, created_at AS given_at FROM observation_tag
+            WHERE observation_id = @observationId AND tag_id = @tagId
+            """,
             new { observationId, tagId }
         );
 

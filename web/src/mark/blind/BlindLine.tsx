@@ -20,7 +20,7 @@ export function BlindLine({ studyId, sourceId }: Props) {
   if (taggers.length === 0) return null;
   const mine = taggers.find((t) => t.accountId === me?.id);
   const first = (name: string) => name.split(' ')[0]!;
-  const line = 'flex flex-wrap items-center gap-x-2.5 border-b border-line bg-brass-wash px-5 py-1 text-[12.5px]';
+  const line = 'flex flex-wrap items-baseline gap-x-2.5 border-b border-line px-5 py-1 text-[12.5px]';
   const button = 'min-h-6 font-medium text-sky hover:underline';
   if (openedAt !== null)
     return (
@@ -38,7 +38,7 @@ export function BlindLine({ studyId, sourceId }: Props) {
     );
   const others = taggers.filter((t) => t !== mine).map((t) => `${first(t.name)} ${t.doneAt === null ? 'is at it' : 'is done'}`);
   return (
-    <p className={line} role="status">
+    <p className={`${line} bg-brass-wash`} role="status">
       <span>
         {mine ? 'You tag this source blind: what the others mark is hidden until all are done.' : 'This source is tagged blind.'} {others.join(', ')}.
       </span>

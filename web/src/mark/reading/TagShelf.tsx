@@ -7,13 +7,13 @@ import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
+import { DefineTag } from '@/shared/DefineTag';
 import { useEvidence } from '@/shared/useEvidence';
 import { useKept } from '@/shared/useKept';
 import { count } from '@/parts/words';
 import { typing } from '@/parts/typing';
 import type { Dragged, Over } from './dragging';
 import { Pens } from './Pens';
-import { SettleTag } from './SettleTag';
 import { usePens } from './usePens';
 
 type Moved = Schemas['TagPlace'];
@@ -284,7 +284,7 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
       )}
       {Math.max(settled.length, drafts.length) > mostLoose && <p className="mt-2 text-ink-soft">More tags than fit here: type to find one.</p>}
       {wanted !== '' && families.length + loose.length === 0 && <p className="text-ink-soft">No tag is called or defined like that.</p>}
-      {settlingTag && <SettleTag tag={settlingTag} tags={tags} onClose={() => setSettling(null)} />}
+      {settlingTag && <DefineTag tag={settlingTag} tags={tags.map((t) => t.tag)} onClose={() => setSettling(null)} />}
     </aside>
   );
 }

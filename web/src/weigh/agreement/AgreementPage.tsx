@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useRef } from 'react';
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
 import { usePageKeys } from '@/parts/usePageKeys';
@@ -11,6 +12,7 @@ import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
 import { Interval } from './Interval';
+import { DefineTag } from '@/shared/DefineTag';
 import { Disagreement } from './Disagreement';
 import { kappaInWords, rareBelow, whyUndefined, type Outcome } from './inWords';
 
@@ -30,7 +32,10 @@ export function AgreementPage() {
   const of = { first, second, unit: search.unit ?? ('sentence' as const), sourceId: search.source === undefined ? [] : [search.source] };
   const two = first !== 0 && second !== 0 && first !== second;
   const found = useQuery({ ...queries.agreement(studyId, of), enabled: two });
-  const rows = (found.data?.tags ?? []).toSorted((a, b) => disagreed(b) - disagreed(a));
+  // Families count what stands under them: after the tags themselves, which is where two people differ.
+  const families = new Set(tags?.map((t) => t.parentId));
+  const rows = (found.data?.tags ?? []).toSorted((a, b) => Number(families.has(a.tagId)) - Number(families.has(b.tagId)) || disagreed(b) - disagreed(a));
+  const [defining, setDefining] = useState(false);
   const tagId = search.tag ?? rows[0]?.tagId;
   const differ = useQuery({ ...queries.disagreements(studyId, { ...of, tagId: tagId ?? 0 }), enabled: two && tagId !== undefined }).data;
   const settled = differ?.filter((d) => d.settled && d.settled.outcome !== 'talk').length ?? 0;
@@ -51,7 +56,7 @@ export function AgreementPage() {
       ask(api.POST('/api/studies/{studyId}/agreement/settlements', { params: { path: { studyId } }, body: { first, second, ...given } })),
     { quiet: true },
   );
-  usePageKeys({ ']': () => step(1), '[': () => step(-1) });
+  usePageKeys({ ']': () => step(1), '[': () => step(-1), d: tagId !== undefined && (() => setDefining(true)) });
   if (!taggers || !tags || !sources) return <Waiting problem={error} />;
   if (taggers.length < 2)
     return (
@@ -123,9 +128,13 @@ export function AgreementPage() {
                 {disagreed(chosen) === 0 ? 'they agree everywhere' : `they differ on ${count(disagreed(chosen), of.unit)}`}
                 {settled > 0 && `, ${settled} settled`}
               </span>
-              <Link to="/tags" search={{ tag: chosen.tagId }} className="ml-auto font-use text-[12.5px] font-normal text-sky hover:underline">
-                Sharpen the definition
-              </Link>
+              <button
+                type="button"
+                className="ml-auto min-h-6 font-use text-[12.5px] font-normal whitespace-nowrap text-sky hover:underline"
+                onClick={() => setDefining(true)}
+              >
+                Sharpen the definition <Key>d</Key>
+              </button>
             </h2>
             <p className="mt-0.5 text-[12.5px] text-ink-soft">
               {tags.find((t) => t.id === chosen.tagId)?.definition || 'It has no definition yet: that alone can be why.'}
@@ -134,6 +143,11 @@ export function AgreementPage() {
               {name(first)}’s thread runs over the words, {name(second)}’s under them. Figures count what was marked before anything was settled.
             </p>
           </>
+        )}
+        {chosen && differ && differ.length > 0 && (
+          <p className="mt-1 text-[12.5px] text-ink-soft">
+            <Key>]</Key> <Key>[</Key> go on and back; on one, <Key>1</Key> to <Key>5</Key> settle it
+          </p>
         )}
         <ul ref={list} aria-label="Where they differ">
           {(differ ?? []).map((d) => (
@@ -152,6 +166,7 @@ export function AgreementPage() {
           ))}
         </ul>
       </div>
+      {defining && chosen && <DefineTag tag={tags.find((t) => t.id === chosen.tagId)!} tags={tags} onClose={() => setDefining(false)} />}
       <aside aria-label="How far they agree" className="overflow-y-auto border-l border-line bg-case px-5 py-5">
         <h2 className="font-semibold">How far they agree</h2>
         {found.data && (
@@ -176,7 +191,10 @@ export function AgreementPage() {
               </thead>
               <tbody>
                 {rows.map((r) => (
-                  <tr key={r.tagId} className={`border-t border-line text-right ${r.tagId === tagId ? 'bg-brass-wash' : ''}`}>
+                  <tr
+                    key={r.tagId}
+                    className={`border-t border-line text-right ${families.has(r.tagId) ? 'text-ink-soft' : ''} ${r.tagId === tagId ? 'bg-brass-wash' : ''}`}
+                  >
                     <th scope="row" className="text-left font-normal">
                       <button
                         type="button"

@@ -41,7 +41,7 @@ export function Disagreement({ studyId, of, first, second, turned, title, look, 
       tabIndex={0}
       onKeyDown={keys}
       aria-label={of.inTime ? `${clock(of.start)} of ${title}` : of.words}
-      className={`rounded-std border-b border-line py-3 outline-offset-2 ${of.settled && of.settled.outcome !== 'talk' ? 'opacity-55 focus-within:opacity-100 focus:opacity-100' : ''}`}
+      className={`border-b border-line py-3 outline-offset-2 ${of.settled && of.settled.outcome !== 'talk' ? 'opacity-55 focus-within:opacity-100 focus:opacity-100' : ''}`}
     >
       {of.inTime ? (
         <p className="font-read text-[16px]">

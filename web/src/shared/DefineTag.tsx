@@ -4,10 +4,9 @@ import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
 import { Choice, Problem, TextArea } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
-import type { TagUse } from '@/parts/tagLook';
 
-/** From draft to settled: what it is, what it is not, and where it belongs. */
-export function SettleTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: readonly TagUse[]; onClose: () => void }) {
+/** What a tag is, what it is not, and where it belongs; a draft tag is settled by it. */
+export function DefineTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: readonly Schemas['Tag'][]; onClose: () => void }) {
   const [definition, setDefinition] = useState(tag.definition);
   const [isNot, setIsNot] = useState(tag.isNot);
   const [parentId, setParentId] = useState(tag.parentId);
@@ -24,10 +23,15 @@ export function SettleTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: r
       ),
     { own: true },
   );
-  const parents = new Set(tags.map((t) => t.tag.parentId));
-  const families = tags.filter((t) => t.tag.id !== tag.id && (parents.has(t.tag.id) || (t.tag.parentId === null && t.tag.settled)));
+  const parents = new Set(tags.map((t) => t.parentId));
+  const families = tags.filter((t) => t.id !== tag.id && (parents.has(t.id) || (t.parentId === null && t.settled)));
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={`Settle “${tag.name}”`} intro="So that everybody gives it to the same things.">
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={`${tag.settled ? 'Sharpen' : 'Settle'} “${tag.name}”`}
+      intro="So that everybody gives it to the same things."
+    >
       <form
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
@@ -46,12 +50,12 @@ export function SettleTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: r
         <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
           <option value="">stands alone</option>
           {families.map((t) => (
-            <option key={t.tag.id} value={t.tag.id}>
-              {t.tag.name}
+            <option key={t.id} value={t.id}>
+              {t.name}
             </option>
           ))}
         </Choice>
-        <FormEnd save="Settle it" onLeave={onClose} />
+        <FormEnd save={tag.settled ? 'Save' : 'Settle it'} onLeave={onClose} />
       </form>
     </Dialog>
   );
