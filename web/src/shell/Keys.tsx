@@ -34,6 +34,7 @@ const marking = [
   ['t', 'put the selection, or the mark you are on, in a theme or an insight'],
   ['/ Ctrl F', 'find words in this source'],
   ['Alt ← → ↑ ↓', 'move its end by word or sentence; with Shift, its beginning'],
+  ['k', 'find more like the selection, or the mark you are on'],
   ['m', 'write a margin note on the selection, or on the sentence you are in'],
   ['n N', 'next and previous margin note'],
   ['x', 'split it at the caret'],

@@ -248,6 +248,16 @@ const found = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number } => given({ tag: number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/mark/finding/FoundPage'), 'FoundPage'),
 });
+const moreBegin = createRoute({
+  getParentRoute: () => study,
+  path: '/mark/more',
+  validateSearch: (search: Record<string, unknown>): { source: number; start: number; end: number } => ({
+    source: number(search['source']) ?? 0,
+    start: number(search['start']) ?? 0,
+    end: number(search['end']) ?? 0,
+  }),
+  component: lazyRouteComponent(() => import('@/mark/finding/MoreBegin'), 'MoreBegin'),
+});
 const more = createRoute({
   getParentRoute: () => study,
   path: '/mark/more/$tagId',
@@ -344,6 +354,7 @@ const tree = root.addChildren([
       notes,
       find,
       found,
+      moreBegin,
       more,
       tagPage,
       history,

@@ -66,7 +66,8 @@ internal sealed record PassageOffered(PassageShown Passage, bool Unheard);
 
 /// <param name="Given">How many observations it began with.</param>
 /// <param name="Left">How many passages could be offered at all.</param>
-internal sealed record PassagesOffered(IReadOnlyList<PassageOffered> Offered, int Given, int Left);
+/// <param name="Seeds">The first of these.</param>
+internal sealed record PassagesOffered(IReadOnlyList<PassageOffered> Offered, int Given, int Left, IReadOnlyList<Quote> Seeds);
 
 internal static class FindEndpoints
 {
@@ -78,6 +79,9 @@ internal static class FindEndpoints
 
     /// <summary>How many passages are offered at once.</summary>
     private const int Offered = 20;
+
+    /// <summary>How many of the observations that it began with are shown.</summary>
+    private const int Seeds = 2;
 
     /// <summary>So many passages are tagged at once.</summary>
     private const int MostTagged = PassageStore.Most;
@@ -195,15 +199,17 @@ internal static class FindEndpoints
                 ObservationId[]? observationId,
                 string? unit,
                 SignedIn me,
-                MoreStore store
+                MoreStore store,
+                QuoteStore quotes
             ) =>
             {
                 var found = store.Find(studyId, me.Id, tagId, likeId, observationId ?? [], Unit(unit), Offered);
                 var marked = MarkedText.Of(found.Index);
                 return new PassagesOffered(
                     [.. found.Offered.Select(o => new PassageOffered(Shown(found.Index, marked, o.Passage), o.Unheard))],
-                    found.Given,
-                    found.Left
+                    found.Given.Count,
+                    found.Left,
+                    quotes.Of(found.Index, found.Given.Take(Seeds))
                 );
             }
         );

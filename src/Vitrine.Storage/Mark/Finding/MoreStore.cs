@@ -14,9 +14,9 @@ namespace Vitrine.Storage.Mark.Finding;
 public sealed record OfferedPassage(PlacedPassage Passage, bool Unheard);
 
 /// <summary>Passages that are most like those under a tag.</summary>
-/// <param name="Given">How many observations it began with.</param>
+/// <param name="Given">The observations that it began with, as places in the arrays.</param>
 /// <param name="Left">How many passages could be offered at all.</param>
-public sealed record MoreFound(StudyIndex Index, IReadOnlyList<OfferedPassage> Offered, int Given, int Left);
+public sealed record MoreFound(StudyIndex Index, IReadOnlyList<OfferedPassage> Offered, IReadOnlyList<int> Given, int Left);
 
 /// <summary>Finds passages that mean the same without using the same words; see <see cref="FindMore"/>.</summary>
 public sealed class MoreStore(StudyTexts texts, SeenStudies indexes, PassageStore passages)
@@ -87,7 +87,7 @@ public sealed class MoreStore(StudyTexts texts, SeenStudies indexes, PassageStor
                     );
                 })
                 .ToList();
-            return new MoreFound(index, offered, given.Count, open.Count(o => o));
+            return new MoreFound(index, offered, given, open.Count(o => o));
 
             int? PersonAt(int passage)
             {

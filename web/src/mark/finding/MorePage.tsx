@@ -119,9 +119,9 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
             {yeses > 0 && ` and ${count(yeses, 'yes', 'yeses')}`}
           </h2>
           <ul className="font-read text-[14px] text-ink-soft">
-            {(told?.telling ?? []).slice(0, 2).map((t) => (
-              <li key={t.quote.observationId} className="truncate">
-                {who(t.quote.participantId)}: {t.quote.words}
+            {(like === undefined && told ? told.telling.slice(0, 2).map((t) => t.quote) : data.seeds).map((q) => (
+              <li key={q.observationId} className="truncate">
+                {who(q.participantId)}: {q.words}
               </li>
             ))}
           </ul>

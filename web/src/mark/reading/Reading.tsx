@@ -34,6 +34,7 @@ import { NoteField } from '@/mark/marginNotes/NoteField';
 import { useMarginNotes } from '@/mark/marginNotes/useMarginNotes';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
+import { useFindMore } from './useFindMore';
 import { useReadingKeys } from './useReadingKeys';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
@@ -250,6 +251,7 @@ export function Reading({
     join: (marks) => regrouping.join(marks, (id) => dispatch({ do: 'focus', id })),
     notes,
     putIn: setPuttingIn,
+    findMore: useFindMore(source.studyId, source.line.id),
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
   });
 

@@ -28,6 +28,8 @@ interface Given {
   notes: readonly ShownNote[];
   /** Puts the selection, or the mark, in a theme or an insight. */
   putIn: (what: Stretch | Shown) => void;
+  /** Goes to passages like the selection, or like the mark. */
+  findMore: (what: Stretch | Shown) => void;
   /** The tag on a pen. */
   penOf: (number: number) => number | undefined;
   root: RefObject<HTMLDivElement | null>;
@@ -157,6 +159,11 @@ export function useReadingKeys(given: Given) {
           else toast(on ? 'Everything after this place is marked.' : 'Everything before this place is marked.');
           return true;
         }
+        case 'k':
+          if (some) given.findMore(stretchOf(source.text, selected));
+          else if (mark) given.findMore(mark);
+          else toast('Select some words, or go to a mark; passages like it are then found.');
+          return true;
         case 'm': {
           // Without a selection, the sentence that the caret is in.
           const at = selected?.focus;
