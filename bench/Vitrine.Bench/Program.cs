@@ -4,7 +4,9 @@ using Vitrine.Bench;
 Size.IsTiny = args.Contains("--tiny");
 var names = args.Where(a => a != "--tiny").ToArray();
 var wanted =
-    names.Length > 0 ? names : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding"];
+    names.Length > 0
+        ? names
+        : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding", "together"];
 Console.WriteLine(
     $"{Environment.ProcessorCount} cores, "
         + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
@@ -35,6 +37,9 @@ foreach (var name in wanted)
             case "finding":
                 Finding.Run(folder);
                 break;
+            case "together":
+                await Together.Run(folder);
+                break;
             case "printing":
                 Printing.Run(folder);
                 break;
@@ -46,7 +51,7 @@ foreach (var name in wanted)
                 break;
             default:
                 Console.Error.WriteLine(
-                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding."
+                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding, together."
                 );
                 return 2;
         }

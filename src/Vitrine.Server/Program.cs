@@ -328,7 +328,7 @@ if (hold is null)
 }
 try
 {
-    app.Services.GetRequiredService<Workspace>();
+    app.Services.GetRequiredService<Undo>().TakeBackHalfDone();
 }
 catch (Exception broken) when (broken is SqliteException or InvalidOperationException or IOException or UnauthorizedAccessException)
 {

@@ -60,20 +60,25 @@ internal record AnchorRow
 internal static class ObservationRows
 {
     /// <summary>Adds an observation.</summary>
+    /// <param name="starred">Whether it has a star.</param>
     /// <param name="createdBy">Whose it is, when it is not the actor's.</param>
+    /// <param name="found">Whether a search made it and nobody has looked at it.</param>
     public static ObservationId Insert(
         Writing writing,
         StudyId studyId,
         SourceId sourceId,
         Anchor anchor,
         bool starred = false,
-        AccountId? createdBy = null
+        AccountId? createdBy = null,
+        bool found = false
     )
     {
         var row = AnchorRow.Of(anchor);
         (row["study_id"], row["source_id"], row["starred"]) = (studyId, sourceId, starred ? 1L : 0L);
         if (createdBy is { } person)
             row["created_by"] = person;
+        if (found)
+            row["found"] = 1L;
         return writing.Insert("observation", row);
     }
 

@@ -5,12 +5,13 @@ using Vitrine.Storage.Sql;
 namespace Vitrine.Storage.Trail;
 
 /// <summary>Undo and redo per person, one step per action, built on the images in the trail.</summary>
-public sealed class Undo(Workspace workspace)
+public sealed partial class Undo(Workspace workspace)
 {
     /// <summary>Takes back the person's latest step in the study, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
     public Step Back(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
-        workspace.Reported(
+        InParts(actor, back: true, actionId ?? Next(actor, studyId, back: true))
+        ?? workspace.Reported(
             actor,
             connection =>
                 actionId is { } one
@@ -27,7 +28,8 @@ public sealed class Undo(Workspace workspace)
     /// <summary>Does again the step that was undone last, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>
     public Step Again(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
-        workspace.Reported(
+        InParts(actor, back: false, actionId ?? Next(actor, studyId, back: false))
+        ?? workspace.Reported(
             actor,
             connection =>
                 actionId is { } one
@@ -81,13 +83,7 @@ public sealed class Undo(Workspace workspace)
 
     private (Step Step, StudyId? StudyId, StepNews News) Reverse(SqliteConnection connection, Actor actor, bool back, ActionId actionId)
     {
-        var action = connection.QueryFirstOrDefault<ActionRow>(
-            """
-            SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0
-            AND unfinished = 0
-            """,
-            new { actionId }
-        );
+        var action = Reversible(connection, actionId);
         if (action is null || action.AccountId != actor.AccountId)
             throw new Refusal(RefusalKind.Invalid, "Only your own steps can be undone.", "actionId");
         var verb = back ? "undo" : "redo";
@@ -96,16 +92,28 @@ public sealed class Undo(Workspace workspace)
                 RefusalKind.Conflict,
                 $"There is nothing to {verb}: “{action.Label}” is {(back ? "undone" : "done")} already."
             );
-        var writing = new Writing(connection, workspace.Catalogue, actor, action.StudyId, workspace.Now, verb, actionId)
-        {
-            Label = (back ? "Undid: " : "Redid: ") + action.Label,
-        };
+        var writing = Reversing(connection, actor, action, back);
         foreach (var change in Changes(connection, actionId, back))
             Apply(writing, change, back);
         writing.Finish();
         connection.Execute("UPDATE action SET undone = @back WHERE id = @actionId", new { back, actionId });
         return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.News);
     }
+
+    private static ActionRow? Reversible(SqliteConnection connection, ActionId actionId) =>
+        connection.QueryFirstOrDefault<ActionRow>(
+            """
+            SELECT id, account_id, study_id, label, undone FROM action WHERE id = @actionId AND kind = 'do' AND erased = 0
+            AND unfinished = 0
+            """,
+            new { actionId }
+        );
+
+    private Writing Reversing(SqliteConnection connection, Actor actor, ActionRow action, bool back, long? continues = null) =>
+        new(connection, workspace.Catalogue, actor, action.StudyId, workspace.Now, back ? "undo" : "redo", action.Id, continues)
+        {
+            Label = (back ? "Undid: " : "Redid: ") + action.Label,
+        };
 
     private static void Apply(Writing writing, ChangeRow change, bool back)
     {
@@ -135,6 +143,7 @@ public sealed class Undo(Workspace workspace)
 
     private sealed record ActionRow
     {
+        public long Id { get; init; }
         public AccountId AccountId { get; init; }
         public StudyId? StudyId { get; init; }
         public string Label { get; init; } = "";

@@ -31,7 +31,7 @@ public sealed class Workspace
     // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
     private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
 
-    private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(5);
+    private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(1);
 
     /// <summary>Of how many steps it is remembered what they changed.</summary>
     private const int MostRemembered = 500;
@@ -211,6 +211,7 @@ public sealed class Workspace
     internal Step WriteInParts(Actor actor, StudyId? studyId, string label, Func<Writing, (bool More, long? Id)> part)
     {
         var action = Unfinished(actor);
+        var news = new StepNews();
         try
         {
             while (true)
@@ -223,6 +224,7 @@ public sealed class Workspace
                         var writing = new Writing(connection, Catalogue, actor, studyId, Now, continues: action) { Label = label };
                         (more, var id) = part(writing);
                         writing.Finish();
+                        news.AddAll(writing.News);
                         connection.Execute(
                             "UPDATE action SET result_id = @id, label = @Label, unfinished = @more WHERE id = @ActionId",
                             new
@@ -238,9 +240,8 @@ public sealed class Workspace
                 );
                 action = step.ActionId ?? action;
                 if (!more)
-                    return step;
-                // Whoever waits to write comes first now: the lock asks nobody how long they have waited.
-                Thread.Sleep(BetweenParts);
+                    return step with { Changed = news.In(studyId) };
+                LetOthersWrite();
             }
         }
         catch when (action is not null)
@@ -249,6 +250,9 @@ public sealed class Workspace
             throw;
         }
     }
+
+    /// <summary>Whoever waits to write comes first now: the lock asks nobody how long they have waited.</summary>
+    internal static void LetOthersWrite() => Thread.Sleep(BetweenParts);
 
     private long? Unfinished(Actor actor)
     {

@@ -105,20 +105,28 @@ public sealed class Finder
         }
     }
 
-    /// <summary>Where in a stretch of a text what is looked for stands; null when the stretch does not hold it all.</summary>
-    public IReadOnlyList<TextRange>? HitsIn(IndexedText text, TextRange within)
+    /// <summary>Which stretches of a text hold what is looked for.</summary>
+    /// <param name="text">The text.</param>
+    /// <param name="stretches">The stretches; they may overlap.</param>
+    public IReadOnlyList<bool> Holding(IndexedText text, IReadOnlyList<TextRange> stretches)
     {
-        var (first, past) = text.WordsIn(within);
-        var places = new List<int>();
-        for (var i = first; i < past; i++)
+        var holds = new bool[stretches.Count];
+        var (places, seen) = Places(text);
+        if (places.Count == 0 || Array.Exists(neededOfClause, needed => !Array.Exists(needed, all => (seen & all) == all)))
+            return holds;
+        for (var s = 0; s < holds.Length; s++)
         {
-            if ((uint)text.Forms[i] < (uint)wanted.Length && wanted[text.Forms[i]] != 0)
-                places.Add(i);
+            var (first, past) = text.WordsIn(stretches[s]);
+            var (from, to) = (At(places, first), At(places, past));
+            holds[s] = from < to && May(text, places, from, to) && Holds(Hits(text, places, from, to));
         }
-        if (places.Count == 0 || !May(text, places, 0, places.Count))
-            return null;
-        var hits = Hits(text, places, 0, places.Count);
-        return Holds(hits) ? InOrder(hits) : null;
+        return holds;
+
+        static int At(List<int> places, int word)
+        {
+            var at = places.BinarySearch(word);
+            return at < 0 ? ~at : at;
+        }
     }
 
     /// <summary>Whether every clause may be met by words that stand between two places.</summary>
@@ -156,14 +164,18 @@ public sealed class Finder
         if (hits.Count == 0)
             yield break;
         hits.Sort((a, b) => a.Range.Start.CompareTo(b.Range.Start));
+        // Both are in order, and passages share nothing.
+        var h = 0;
         foreach (var passage in Passages.Of(text, turn, unit))
         {
-            if (hits[^1].Range.Start < passage.Start)
+            while (h < hits.Count && hits[h].Range.Start < passage.Start)
+                h++;
+            if (h == hits.Count)
                 yield break;
-            if (!hits.Exists(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End))
-                continue;
-            var inside = hits.Where(h => passage.Start <= h.Range.Start && h.Range.Start < passage.End).ToList();
-            if (Holds(inside))
+            var first = h;
+            while (h < hits.Count && hits[h].Range.Start < passage.End)
+                h++;
+            if (h > first && hits.GetRange(first, h - first) is var inside && Holds(inside))
                 yield return new FoundPassage(turn, passage, InOrder(inside));
         }
     }
@@ -182,11 +194,18 @@ public sealed class Finder
         return hits;
     }
 
-    private bool Holds(List<(int Clause, TextRange Range)> hits) =>
-        hits.Count > 0 && query.Clauses.Select((clause, c) => hits.Exists(h => h.Clause == c) != clause.Not).All(met => met);
+    private bool Holds(List<(int Clause, TextRange Range)> hits)
+    {
+        for (var c = 0; c < query.Clauses.Count; c++)
+        {
+            if (hits.Exists(h => h.Clause == c) == query.Clauses[c].Not)
+                return false;
+        }
+        return hits.Count > 0;
+    }
 
-    private static IReadOnlyList<TextRange> InOrder(IEnumerable<(int Clause, TextRange Range)> hits) =>
-        [.. hits.Select(h => h.Range).Distinct().OrderBy(r => r.Start).ThenBy(r => r.End)];
+    private static IReadOnlyList<TextRange> InOrder(List<(int Clause, TextRange Range)> hits) =>
+        hits.Count == 1 ? [hits[0].Range] : [.. hits.Select(h => h.Range).Distinct().OrderBy(r => r.Start).ThenBy(r => r.End)];
 
     private IEnumerable<TextRange> Of(IndexedText text, Term term, List<int> places, int from, int to)
     {

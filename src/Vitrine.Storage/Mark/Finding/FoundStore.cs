@@ -35,7 +35,7 @@ public sealed record TagSearch
 public sealed class FoundStore(Workspace workspace)
 {
     /// <summary>So many passages are tagged before others who write have their turn.</summary>
-    private const int OfPart = 200;
+    private const int OfPart = 20;
 
     /// <summary>Tags passages in one step.</summary>
     /// <param name="reviewed">Whether each was looked at; else they are found, not reviewed.</param>
@@ -91,25 +91,35 @@ public sealed class FoundStore(Workspace workspace)
         writing.Expect("source", source, "study_id", studyId);
         var ground = ObservationRows.GroundOf(writing.Connection, source);
         var asIs = ContentHash.Of(ground.Text) == passages[0].BasedOn;
+        var own = writing
+            .Connection.Query<(ObservationId Id, int Start, int End)>(
+                """
+                SELECT id, start, "end" FROM observation WHERE source_id = @source AND created_by = @AccountId AND start IS NOT NULL
+                ORDER BY id DESC
+                """,
+                new { source, actor.AccountId }
+            )
+            .ToLookup(o => (o.Start, o.End), o => o.Id);
         foreach (var passage in passages)
         {
             var given = new AnchorGiven(AnchorKind.Text, passage.Start, passage.End);
             var anchor = Placing.Fitting(asIs ? given : Placing.Following(writing.Connection, source, given, passage.BasedOn), ground);
+            ObservationId? there = anchor is TextAnchor at && own[(at.Start, at.End)].LastOrDefault() is { Value: > 0 } one ? one : null;
             // What was chosen with care is not mixed with what was found.
-            var there = ObservationStore.Same(writing.Connection, source, anchor, actor.AccountId);
             if (there is { } same && !reviewed && !IsFound(writing, same))
             {
                 if (Carries(writing, same, tags))
                     continue;
                 there = null;
             }
-            if (there is null)
+            if (there is { } mine)
+                ObservationStore.AddTags(writing, mine, tags);
+            else
             {
-                there = ObservationRows.Insert(writing, studyId, source, anchor);
-                if (!reviewed)
-                    writing.Update("observation", there.Value, new { found = true });
+                var observationId = ObservationRows.Insert(writing, studyId, source, anchor, found: !reviewed);
+                foreach (var tagId in tags.Distinct())
+                    writing.Insert("observation_tag", new { observationId, tagId });
             }
-            ObservationStore.AddTags(writing, there.Value, tags);
         }
     }
 

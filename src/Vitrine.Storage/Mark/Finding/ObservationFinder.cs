@@ -24,14 +24,22 @@ public sealed class ObservationFinder(StudyTexts texts, SeenStudies indexes)
             finder = new Finder(query, study.Vocabulary);
         var textOf = study.Sources.ToDictionary(s => s.Id, s => s.Text);
         var holds = new bool[index.Marks.Count];
-        Parallel.For(
-            0,
-            holds.Length,
-            o =>
-                holds[o] =
-                    index.Marks.AnchorOf[o] is TextAnchor at
-                    && textOf.TryGetValue(index.Sources[index.Marks.SourceOf[o]].Id, out var text)
-                    && finder.HitsIn(text, at.Range) is not null
+        var bySource = Enumerable
+            .Range(0, holds.Length)
+            .Where(o => index.Marks.AnchorOf[o] is TextAnchor)
+            .GroupBy(o => index.Marks.SourceOf[o], o => (Observation: o, ((TextAnchor)index.Marks.AnchorOf[o]).Range))
+            .ToList();
+        Parallel.ForEach(
+            bySource,
+            here =>
+            {
+                if (!textOf.TryGetValue(index.Sources[here.Key].Id, out var text))
+                    return;
+                var stretches = here.ToList();
+                var found = finder.Holding(text, stretches.ConvertAll(o => o.Range));
+                for (var i = 0; i < stretches.Count; i++)
+                    holds[stretches[i].Observation] = found[i];
+            }
         );
         return (index, [.. Enumerable.Range(0, holds.Length).Where(o => holds[o])]);
     }

@@ -112,12 +112,23 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
         var (read, index) = Read(connection, studyId, first, second, unit, only);
         var of = read.People.Concat([first, second]).Distinct().ToDictionary(p => p, read.UnitsByTag);
         var none = new bool[read.Units];
-        var found = new List<AgreementOnTag>();
-        var together = default(FourFold);
-        foreach (var tag in of[first].Keys.Union(of[second].Keys).Order())
+        List<int> tags = [.. of[first].Keys.Union(of[second].Keys).Order()];
+        var found = new AgreementOnTag[tags.Count];
+        Parallel.For(0, tags.Count, i => found[i] = OnTag(tags[i]));
+        var together = found.Aggregate(default(FourFold), (all, one) => all + one.Table);
+        return new AgreementFound(
+            [.. read.Sources.Select(s => s.Id)],
+            read.Units,
+            read.People.Count,
+            found,
+            together,
+            CohensKappa.Of(together),
+            read.StillBlind
+        );
+
+        AgreementOnTag OnTag(int tag)
         {
             var table = FourFold.Of(of[first].GetValueOrDefault(tag, none), of[second].GetValueOrDefault(tag, none));
-            together += table;
             // Units by how many have marked them: all that alpha and Fleiss' kappa ask for.
             var marked = new int[read.People.Count + 1];
             var theirs = read.People.Select(p => of[p].GetValueOrDefault(tag, none)).ToList();
@@ -132,25 +143,14 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
             [
                 .. marked.Select((units, yes) => ((IReadOnlyList<int>)[read.People.Count - yes, yes], units)).Where(k => k.units > 0),
             ];
-            found.Add(
-                new AgreementOnTag(
-                    index.Tags[tag],
-                    table,
-                    CohensKappa.Of(table),
-                    KrippendorffsAlpha.OfKinds(kinds),
-                    FleissKappa.OfKinds(kinds)
-                )
+            return new AgreementOnTag(
+                index.Tags[tag],
+                table,
+                CohensKappa.Of(table),
+                KrippendorffsAlpha.OfKinds(kinds),
+                FleissKappa.OfKinds(kinds)
             );
         }
-        return new AgreementFound(
-            [.. read.Sources.Select(s => s.Id)],
-            read.Units,
-            read.People.Count,
-            found,
-            together,
-            CohensKappa.Of(together),
-            read.StillBlind
-        );
     }
 
     /// <summary>The units on which two people disagree about a tag, in the order of sources and texts.</summary>
