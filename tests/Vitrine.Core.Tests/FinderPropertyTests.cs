@@ -71,6 +71,14 @@ public sealed class FinderPropertyTests
                 .Select(p => p.Passage)
                 .ToList();
             Assert.True(plain.SequenceEqual(found), $"“{typed}” by {unit} in “{text}”");
+            // A whole turn holds it when the turn is found.
+            var finder = new Finder(FindQuery.Read(typed)!, vocabulary);
+            var whole = finder.In(indexed, PassageUnit.Turn, _ => true).Select(f => f.Passage).ToHashSet();
+            var stretches = turns.Select(t => t.Words).ToList();
+            Assert.True(
+                stretches.Select(whole.Contains).SequenceEqual(finder.Holding(indexed, stretches)),
+                $"“{typed}” in turns of “{text}”"
+            );
         }
     }
 

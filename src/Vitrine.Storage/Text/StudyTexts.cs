@@ -101,6 +101,15 @@ public sealed class StudyTexts(Workspace workspace)
                     sources.Add(new FindableSource(id, IndexedText.Of(text, spoken, vocabulary), ContentHash.Of(text)));
             }
         }
+        // Sentences are split aside, so that who looks for words first does not wait for it.
+        _ = Task.Run(() =>
+        {
+            foreach (var text in sources.Select(s => s.Text))
+            {
+                for (var t = 0; t < text.Turns.Count; t++)
+                    text.SentencesOf(t);
+            }
+        });
         return new TextsOfStudy(sources, vocabulary);
     }
 

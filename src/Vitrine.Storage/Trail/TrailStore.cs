@@ -58,7 +58,7 @@ public sealed class TrailStore(Workspace workspace)
     /// What was done in a study, newest first: all of it, or what one person did, what touched one source or what stands in it, or what
     /// touched one tag.
     /// </summary>
-    /// <param name="viewer">Who looks; what others mark in sources that the person tags blind is not told. Null for one who sees all.</param>
+    /// <param name="viewer">Who looks; what is marked unseen by the person is not told. Null for one who sees all.</param>
     /// <param name="from">Not before this moment; null for from the beginning.</param>
     /// <param name="to">Before this moment; null for until now.</param>
     /// <param name="page">Which page of <see cref="MostShown"/>, from 0.</param>

@@ -23,8 +23,7 @@ public sealed class Workspace
     private readonly string connectionString;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
-    private readonly List<(long Edition, StudyId? StudyId, StepNews News)> editions = [];
-    private long edition;
+    private readonly Editions editions = new();
     private long commits;
 
     // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
@@ -32,9 +31,6 @@ public sealed class Workspace
     private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
 
     private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(1);
-
-    /// <summary>Of how many steps it is remembered what they changed.</summary>
-    private const int MostRemembered = 500;
 
     /// <summary>Changed rows after which the log is brought into the database file.</summary>
     private const long RowsInLog = 2_000;
@@ -90,14 +86,7 @@ public sealed class Workspace
     public event Action<Committed>? Committed;
 
     /// <summary>Rises with every committed write that counts may rest on, so that what was loaded knows what it has missed.</summary>
-    internal long Edition
-    {
-        get
-        {
-            lock (editions)
-                return edition;
-        }
-    }
+    internal long Edition => editions.Now;
 
     /// <summary>How many writes were committed since this workspace was opened.</summary>
     public long Commits => Interlocked.Read(ref commits);
@@ -308,26 +297,10 @@ public sealed class Workspace
     /// <summary>
     /// Makes what was loaded of a study old, as far as the news go; for null, of every study (the shared tag set has changed).
     /// </summary>
-    internal void Touch(StudyId? studyId, StepNews news)
-    {
-        lock (editions)
-        {
-            editions.Add((++edition, studyId, news));
-            if (editions.Count > 2 * MostRemembered)
-                editions.RemoveRange(0, MostRemembered);
-        }
-    }
+    internal void Touch(StudyId? studyId, StepNews news) => editions.Add(studyId, news);
 
     /// <summary>What has changed in a study since an edition, step by step; null when that is too long ago to be known.</summary>
-    internal IReadOnlyList<StepNews>? NewsSince(StudyId studyId, long since)
-    {
-        lock (editions)
-        {
-            if (since < edition - editions.Count)
-                return null;
-            return [.. editions.Where(e => e.Edition > since && (e.StudyId is null || e.StudyId == studyId)).Select(e => e.News)];
-        }
-    }
+    internal IReadOnlyList<StepNews>? NewsSince(StudyId studyId, long since) => editions.Since(studyId, since);
 
     /// <summary>The step that was done under the actor's request key, if it was.</summary>
     public Step? DoneBefore(Actor actor)

@@ -12,8 +12,9 @@ public sealed record LikePassage(int Passage, double Score, IReadOnlyList<int> C
 /// Ranks passages by how much they are like some that are given. The first order is BM25 with all given words as the query, a word that
 /// comes often weighing more, with saturation (k3 = 8). From then on the query learns from each yes and no by Rocchio's feedback
 /// ("Relevance feedback in information retrieval", 1971): the first query, and the middle of what was taken, less a part of the middle of
-/// what was refused; all are vectors of length 1 of BM25 weights. The shares 1, 0.75 and 0.15 are those of Manning, Raghavan and Schütze,
-/// "Introduction to Information Retrieval" (2008), section 9.1.1.
+/// what was refused; all are vectors of length 1 of BM25 weights. The shares 1 and 0.15 are those of Manning, Raghavan and Schütze,
+/// "Introduction to Information Retrieval" (2008), section 9.1.1. That of what was taken, theirs is 0.75, begins with 0.6 and grows with
+/// the root of their number: the more were taken, the more is known of what is meant.
 /// </summary>
 /// <param name="set">The passages.</param>
 public sealed class FindMore(PassageSet set)
@@ -24,7 +25,9 @@ public sealed class FindMore(PassageSet set)
     private const double Beside = 0.4;
     private const double Nearby = 0.1;
     private const double First = 1;
-    private const double Taken = 0.75;
+
+    // Measured as above, after 40 looked at: with a share of 0.75 whatever their number, 38 of 100; so, 41.
+    private const double Taken = 0.6;
     private const double Refused = 0.15;
 
     /// <summary>
@@ -56,7 +59,7 @@ public sealed class FindMore(PassageSet set)
         var length = Math.Sqrt(query.Select((q, s) => q == 0 ? 0 : Math.Pow(q * set.Rarity(s), 2)).Sum());
         for (var s = 0; s < query.Length; s++)
             query[s] = length == 0 || query[s] == 0 ? 0 : First * query[s] * set.Rarity(s) / length;
-        Add(query, taken, Taken);
+        Add(query, taken, Taken * Math.Sqrt(taken.Count));
         Add(query, refused, -Refused);
         // The weights of passages hold the rarity of words already.
         for (var s = 0; s < query.Length; s++)

@@ -19,6 +19,10 @@ public sealed class Finder
     private readonly ulong[] wanted;
     private readonly Dictionary<WantedWord, int> bit = [];
 
+    // Whether single words are looked for alone, so that it is enough to know which of them stand there; and those that must not.
+    private readonly bool singly;
+    private readonly ulong unwanted;
+
     // Of each clause that must be met, the words of each of its terms.
     private readonly ulong[][] neededOfClause;
 
@@ -43,6 +47,8 @@ public sealed class Finder
                     wanted[f] |= 1UL << w;
             }
         }
+        singly = query.Clauses.All(c => c.AnyOf.All(t => t.Parts is [{ Count: 1 }]));
+        unwanted = query.Clauses.Where(c => c.Not).SelectMany(c => c.AnyOf).Aggregate(0UL, (all, t) => all | Bit(t.Parts[0][0]));
         neededOfClause =
         [
             .. query
@@ -118,7 +124,10 @@ public sealed class Finder
         {
             var (first, past) = text.WordsIn(stretches[s]);
             var (from, to) = (At(places, first), At(places, past));
-            holds[s] = from < to && May(text, places, from, to) && Holds(Hits(text, places, from, to));
+            holds[s] =
+                from < to
+                && May(text, places, from, to)
+                && (singly ? !Stands(unwanted, text, places, from, to) : Holds(Hits(text, places, from, to)));
         }
         return holds;
 
@@ -136,6 +145,16 @@ public sealed class Finder
         for (var p = from; p < to; p++)
             seen |= wanted[text.Forms[places[p]]];
         return Array.TrueForAll(neededOfClause, needed => Array.Exists(needed, all => (seen & all) == all));
+    }
+
+    private bool Stands(ulong any, IndexedText text, List<int> places, int from, int to)
+    {
+        for (var p = from; any != 0 && p < to; p++)
+        {
+            if ((wanted[text.Forms[places[p]]] & any) != 0)
+                return true;
+        }
+        return false;
     }
 
     private (List<int> Places, ulong Seen) Places(IndexedText text)

@@ -287,8 +287,8 @@ public sealed class ObservationStore(Workspace workspace)
                 var links = writing
                     .Connection.Query<(long Id, string Name)>(
                         """
-                        SELECT x.id, t.name FROM observation_tag x JOIN observation o ON o.id = x.observation_id JOIN tag t ON t.id = x.tag_id
-                        WHERE x.tag_id = @tagId AND o.study_id = @studyId AND o.id IN (SELECT value FROM json_each(@all))
+                        SELECT x.id, t.name FROM observation_tag x JOIN observation o ON o.id = x.observation_id, tag t
+                        WHERE t.id = @tagId AND x.tag_id = t.id AND o.study_id = @studyId AND o.id IN (SELECT value FROM json_each(@all))
                         """,
                         new
                         {
