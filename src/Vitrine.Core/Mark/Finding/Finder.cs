@@ -122,8 +122,7 @@ public sealed class Finder
             return holds;
         for (var s = 0; s < holds.Length; s++)
         {
-            var (first, past) = text.WordsIn(stretches[s]);
-            var (from, to) = (At(places, first), At(places, past));
+            var (from, to) = (From(stretches[s].Start), From(stretches[s].End));
             holds[s] =
                 from < to
                 && May(text, places, from, to)
@@ -131,10 +130,19 @@ public sealed class Finder
         }
         return holds;
 
-        static int At(List<int> places, int word)
+        // The first of them that begins at a position, or after it: they are far fewer than all words.
+        int From(int position)
         {
-            var at = places.BinarySearch(word);
-            return at < 0 ? ~at : at;
+            var (low, high) = (0, places.Count);
+            while (low < high)
+            {
+                var middle = (low + high) / 2;
+                if (text.Range(places[middle]).Start < position)
+                    low = middle + 1;
+                else
+                    high = middle;
+            }
+            return low;
         }
     }
 
