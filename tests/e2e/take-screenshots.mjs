@@ -67,9 +67,6 @@ await take('picture', `/studies/1/mark?source=${sourceOf('Signs on the quay')}`,
   for (const key of [']', ']']) await page.keyboard.press(key);
 });
 await take('tag-page', `/studies/1/tags/${tags.find((t) => t.name === 'effort').id}`, 'Telling quotes');
-await take('notes', '/studies/1/mark/notes', 'Choose all', async () => {
-  for (const i of [0, 2]) await page.getByRole('region', { name: 'Notes' }).getByRole('checkbox').nth(i).check();
-});
 await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });
@@ -105,22 +102,22 @@ await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
   await page.getByText('1 not added').waitFor();
   await page.getByText('Files that came in').waitFor();
 });
-const layouts = new URL('../references/transcripts/', import.meta.url).pathname;
-const talks = await write('/api/studies', { title: 'Talks of the crew', purpose: '', method: '', researchQuestions: [] });
-await take('look', `/studies/${talks.id}/gather`, 'No material yet', async () => {
-  await page.getByLabel('Files to add').setInputFiles(
-    [
-      ['Talk at the counter.txt', 'colon.txt'],
-      ['Talk in the kitchen.docx', 'own-line.docx'],
-      ['Talk on board.pdf', 'table-three.web.pdf'],
-    ].map(([name, file]) => ({ name, mimeType: '', buffer: readFileSync(layouts + file) })),
-  );
-  await page.getByText('3 added').waitFor();
-  await page.getByText('Look at what was understood').click();
-  await page.getByText('we are not sure about').first().waitFor();
-});
 const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
 await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
+
+await take('agreement', '/studies/3/weigh/agreement', 'they differ on', async () => {
+  await page.getByRole('list', { name: 'Where they differ' }).getByRole('listitem').last().focus();
+  await page.keyboard.press('3');
+  await page.getByText('settled: both').waitFor();
+  await page.getByRole('list', { name: 'Where they differ' }).getByRole('listitem').first().focus();
+});
+await page.goto(`${base}/studies/1/mark/find?typed=cancel%20%7C%20%22called%20it%22`);
+await page.getByRole('button', { name: /^Choose all/ }).click();
+await page.getByRole('group', { name: 'Chosen passages' }).getByRole('button', { name: /^Tag/ }).click();
+await page.getByRole('combobox').fill('called off');
+await page.keyboard.press('Enter');
+await page.getByText(/^Tagged \d+ passages/).first().waitFor();
+await take('found', '/studies/1/mark/found', 'accepts');
 
 await comeIn('Una Kerr');
 const link = await write('/api/exhibits/1/links', {});
