@@ -6,7 +6,7 @@ import { refetch, refetchAfter } from './refetch';
 import { outgoing } from './waiting/outgoing';
 
 /** When every write that this page has on its way is answered: a key pressed meanwhile is meant for the last of them. */
-function answered(cache: QueryClient) {
+export function answered(cache: QueryClient) {
   return new Promise<void>((done) => {
     const look = () => {
       if (cache.isMutating() > 0) return;

@@ -1,8 +1,11 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
 import { api, ask, Refusal } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
-import { useWrite } from '@/api/useWrite';
+import { queries } from '@/api/queries';
+import { answered, useWrite } from '@/api/useWrite';
 import type { Place } from './stretch';
-import type { Shown } from './writes';
+import { shownMarks, type Shown } from './writes';
 
 const onItsWay = 'This mark has not reached the server yet. Split or join it when it has.';
 
@@ -39,7 +42,20 @@ export function useRegrouping(studyId: number, markBare: (place: Place) => Promi
       }),
     ),
   );
+  const cache = useQueryClient();
+  /** The mark after one, once all that is on its way has come: of one that was just split, its second half. */
+  const after = async (sourceId: number, mark: Shown, hidden: readonly { id: number }[]) => {
+    await Promise.all([outgoing.acknowledged(), answered(cache)]);
+    const marks = shownMarks(cache.getQueryData(queries.observations(sourceId).queryKey) ?? [], [], sourceId).filter((m) => !hidden.some((h) => h.id === m.id));
+    const here = marks.findIndex((m) => m.id === outgoing.numberOf(mark.id));
+    return here < 0 ? undefined : marks[here + 1];
+  };
   return {
+    joinNext: async (sourceId: number, mark: Shown, hidden: readonly { id: number }[], joined: (id: number) => void) => {
+      const next = await after(sourceId, mark, hidden);
+      if (next) join.mutate([mark, next], { onSuccess: (step) => step.id !== null && joined(step.id) });
+      else toast('There is no mark after this one to join it with.');
+    },
     split: (mark: Shown, at: number) => split.mutate({ mark, at }),
     join: (marks: readonly Shown[], joined: (id: number) => void) => join.mutate(marks, { onSuccess: (step) => step.id !== null && joined(step.id) }),
     /** Where a place, or a mark, can be put. */

@@ -249,6 +249,7 @@ export function Reading({
     move,
     split: regrouping.split,
     join: (marks) => regrouping.join(marks, (id) => dispatch({ do: 'focus', id })),
+    joinNext: (one) => void regrouping.joinNext(source.line.id, one, hidden, (id) => dispatch({ do: 'focus', id })),
     notes,
     putIn: setPuttingIn,
     findMore: useFindMore(source.studyId, source.line.id),

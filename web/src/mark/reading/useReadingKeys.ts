@@ -25,6 +25,8 @@ interface Given {
   move: (mark: Shown, to: Stretch) => void;
   split: (mark: Shown, at: number) => void;
   join: (marks: readonly Shown[]) => void;
+  /** Joins a mark with the one after it. */
+  joinNext: (mark: Shown) => void;
   notes: readonly ShownNote[];
   /** Puts the selection, or the mark, in a theme or an insight. */
   putIn: (what: Stretch | Shown) => void;
@@ -192,12 +194,9 @@ export function useReadingKeys(given: Given) {
         case 'x':
           if (mark) given.split(mark, selected?.focus ?? mark.start);
           return mark !== undefined;
-        case 'j': {
-          const next = mark && observations[observations.indexOf(mark) + 1];
-          if (mark && next) given.join([mark, next]);
-          else if (mark) toast('There is no mark after this one to join it with.');
+        case 'j':
+          if (mark) given.joinNext(mark);
           return mark !== undefined;
-        }
         case 'J': {
           if (!mark) return false;
           const kin = overlapping(observations, mark);
