@@ -166,6 +166,8 @@ foreach (
         typeof(MoreStore),
         typeof(AgreementStore),
         typeof(SavedFilterStore),
+        typeof(TagMerge),
+        typeof(TwinStore),
         typeof(BlindStore),
         typeof(ObservationFinder),
         typeof(RecordingStore),

@@ -26,6 +26,7 @@ using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
@@ -227,6 +228,8 @@ public sealed class TrailTests : IDisposable
         found.Drop(w.Tom, w.Study, [both[1]]);
         found.Refuse(w.Tom, w.Study, searched, [new(w.Source, 0, 5, hash)]);
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Wren", new Conditions { ParticipantIds = [w.Wren] });
+        var twins = w.Tags.For(w.Study).Take(2).Select(t => t.Id).ToList();
+        new TwinStore(w.Workspace, w.Tags).KeepApart(w.Ida, twins[0], twins[1]);
         var blind = new BlindStore(w.Workspace);
         blind.Give(w.Ida, w.Source, [w.Ida.AccountId, w.Steward.AccountId]);
         blind.Done(w.Steward, w.Source, true);

@@ -116,7 +116,10 @@ await page.getByRole('button', { name: /^Choose all/ }).click();
 await page.getByRole('group', { name: 'Chosen passages' }).getByRole('button', { name: /^Tag/ }).click();
 await page.getByRole('combobox').fill('called off');
 await page.keyboard.press('Enter');
-await page.getByText(/^Tagged \d+ passages/).first().waitFor();
+await page
+  .getByText(/^Tagged \d+ passages/)
+  .first()
+  .waitFor();
 await take('found', '/studies/1/mark/found', 'accepts');
 
 await comeIn('Una Kerr');

@@ -209,6 +209,12 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = "observation_id",
                 Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
             },
+            new("tag_apart")
+            {
+                Words = "pair of tags",
+                StudyBy = "tag_id",
+                Links = [new("tag_id", "tag", Goes), new("other_tag_id", "tag", Goes)],
+            },
             new("tag_search")
             {
                 Words = "search",
@@ -334,64 +340,6 @@ internal sealed partial class WorkspaceCatalogue
                 Links = [new("exhibit_id", "exhibit", Goes)],
                 Plain = ["revoked_at"],
             },
-            // No research data: who is here, the trail itself, bookmarks, work in progress, post that came in, and that something was
-            // erased.
-            new("account") { IsTrailed = false, Plain = ["name", "email", "role", "password_hash", "stamp", "closed_at"] },
-            new("invitation")
-            {
-                IsTrailed = false,
-                Links = [new("account_id", "account")],
-                Plain = ["name", "email", "role", "studies", "expires_at", "revoked_at"],
-            },
-            new("action")
-            {
-                IsTrailed = false,
-                Links = [new("account_id", "account"), new("reverses", "action")],
-                PeoplesWords = ["label"],
-                Plain = ["at", "batch"],
-            },
-            new("change")
-            {
-                IsTrailed = false,
-                Links = [new("action_id", "action", Goes)],
-                PeoplesWords = ["before", "after"],
-                Plain = ["table_name"],
-            },
-            new("reading")
-            {
-                IsTrailed = false,
-                Links = [new("account_id", "account"), new("source_id", "source")],
-                Plain = ["read_at"],
-            },
-            new("pen")
-            {
-                IsTrailed = false,
-                StudyBy = Study,
-                Links = [new("account_id", "account"), new(Study, "study"), new("tag_id", "tag")],
-            },
-            new("job")
-            {
-                IsTrailed = false,
-                StudyBy = Study,
-                Links = [new(Study, "study"), new("account_id", "account")],
-                PeoplesWords = ["name", "given", "said"],
-                Plain = ["modified"],
-            },
-            new("recording") { IsTrailed = false, Plain = ["hash", "copy_type"] },
-            new("channel") { IsTrailed = false, PeoplesWords = ["name"] },
-            new("feedback")
-            {
-                IsTrailed = false,
-                Links = [new("channel_id", "channel")],
-                PeoplesWords = ["outer_id", "sender", "title", "text"],
-                Plain = ["written_at"],
-            },
-            new("erasure")
-            {
-                IsTrailed = false,
-                StudyBy = Study,
-                Links = [new(Study, "study"), new("account_id", "account")],
-                Plain = ["at"],
-            },
+            .. Aside(),
         ];
 }

@@ -381,6 +381,19 @@ export const queries = {
       queryKey: ['pens', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/pens', { params: { path: { studyId } } })),
     }),
+  twins: () =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag', 'tag_apart', 'observation', 'observation_tag', 'source_text'] } },
+      queryKey: ['twins'],
+      queryFn: () => ask(api.GET('/api/tag-twins')),
+    }),
+  mergeShown: (id: number, tagId: number[]) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme', 'theme_tag'] } },
+      queryKey: ['merge', id, tagId],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET('/api/tags/{id}/merge', { params: { path: { id }, query: { tagId } } })),
+    }),
   tagSet: () =>
     queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
   tags: (studyId: number) =>
@@ -395,11 +408,11 @@ export const queries = {
       queryKey: ['tag-counts', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId } } })),
     }),
-  sorting: (studyId: number) =>
+  sorting: (studyId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', 'tag', ...quoted] } },
-      queryKey: ['sorting', studyId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId } } })),
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', 'tag', ...quoted, ...filtered] } },
+      queryKey: ['sorting', studyId, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId }, query: under } })),
     }),
   table: (studyId: number, columns: 'sources' | 'participants', under: Under) =>
     queryOptions({
@@ -433,11 +446,11 @@ export const queries = {
         ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words, ...under } }, signal })),
       ...inPages,
     }),
-  tagPage: (studyId: number, tagId: number) =>
+  tagPage: (studyId: number, tagId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', 'attribute', 'attribute_value', ...counted] } },
-      queryKey: ['tagPage', studyId, tagId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId } } })),
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', 'attribute', ...counted, ...filtered] } },
+      queryKey: ['tagPage', studyId, tagId, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId }, query: under } })),
     }),
   passages: (studyId: number, of: PassagesOf) =>
     infiniteQueryOptions({
@@ -494,11 +507,11 @@ export const queries = {
       queryKey: ['tagTime', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/time', { params: { path: { studyId, tagId } } })),
     }),
-  tellingQuotes: (studyId: number, tagId: number) =>
+  tellingQuotes: (studyId: number, tagId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: quoted } },
-      queryKey: ['tellingQuotes', studyId, tagId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/telling-quotes', { params: { path: { studyId, tagId } } })),
+      meta: { restsOn: { studyId, tables: [...quoted, ...filtered] } },
+      queryKey: ['tellingQuotes', studyId, tagId, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/telling-quotes', { params: { path: { studyId, tagId }, query: under } })),
     }),
   evidence: (studyId: number, of: EvidenceOf, under: Under = {}) =>
     queryOptions({

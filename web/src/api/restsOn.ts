@@ -34,6 +34,7 @@ export const tables = [
   'tag',
   'observation',
   'observation_tag',
+  'tag_apart',
   'tag_search',
   'refused_passage',
   'saved_filter',

@@ -88,6 +88,11 @@ const tagSet = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'TagSetPage'),
 });
+const twins = createRoute({
+  getParentRoute: () => team,
+  path: '/tags/twins',
+  component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'TwinsPage'),
+});
 const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage') });
 const search = createRoute({
   getParentRoute: () => team,
@@ -286,9 +291,7 @@ const tagPage = createRoute({
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
-  // Conditions for what is not sorted yet alone: the themes count all.
-  validateSearch: (search: Record<string, unknown>): { theme?: number; among?: Where } =>
-    given({ theme: number(search['theme']), among: whereOf(search['among']) }),
+  validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
 const weigh = createRoute({
@@ -331,6 +334,7 @@ const tree = root.addChildren([
   team.addChildren([
     studies,
     tagSet,
+    twins,
     people,
     search,
     exhibits,

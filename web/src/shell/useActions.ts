@@ -62,6 +62,7 @@ export function useActions(show: (what: Opening) => void, onTheme: (theme: Theme
     { name: 'Studies', also: 'all list', run: () => void navigate({ to: '/' }) },
     { name: 'New study', also: 'make', run: () => void navigate({ to: '/', search: { make: true } }) },
     { name: 'Tag set', also: 'tags', run: () => void navigate({ to: '/tags' }) },
+    { name: 'Near-twins', also: 'tags merge duplicates', run: () => void navigate({ to: '/tags/twins' }) },
     { name: 'New tag', also: 'make', run: () => void navigate({ to: '/tags', search: { tag: 'new' } }) },
     { name: 'Intake', also: 'feedback watches', run: () => void navigate({ to: '/intake' }) },
     { name: 'Exhibits', also: 'published', run: () => void navigate({ to: '/exhibits' }) },

@@ -34,6 +34,13 @@ internal sealed record NewStudyTag(string Name);
 
 internal sealed record ChangedTag(TagText Text, long Version);
 
+/// <param name="TagIds">The tags that go.</param>
+/// <param name="Definition">What the one that stays is, from now on.</param>
+/// <param name="IsNot">What it is not.</param>
+internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot);
+
+internal sealed record TagApart(TagId OtherTagId);
+
 internal static class TagEndpoints
 {
     public static void MapTags(this RouteGroupBuilder api)
@@ -50,6 +57,30 @@ internal static class TagEndpoints
             (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
         );
         set.MapDelete("/{id:long}", (TagId id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
+
+        set.MapGet(
+            "/{id:long}/merge",
+            (TagId id, TagId[] tagId, SignedIn me, TagMerge merge, StudyAccess access) =>
+                merge.Preview(id, tagId, access.VisibleTo(me.Viewer))
+        );
+        set.MapPost(
+            "/{id:long}/merge",
+            (TagId id, MergeTags given, SignedIn me, TagMerge merge) =>
+                merge.Merge(
+                    me.Actor,
+                    id,
+                    given.TagIds,
+                    Validate.Optional(given.Definition, "definition"),
+                    Validate.Optional(given.IsNot, "isNot")
+                )
+        );
+        set.MapPost(
+            "/{id:long}/apart",
+            (TagId id, TagApart given, SignedIn me, TwinStore twins) => twins.KeepApart(me.Actor, id, given.OtherTagId)
+        );
+        api.MapGet("/tag-twins", (SignedIn me, TwinStore twins, StudyAccess access) => twins.Find(access.VisibleTo(me.Viewer)))
+            .WithTags("Tag set")
+            .About(null);
 
         set.MapPut(
             "/{id:long}/place",

@@ -64,6 +64,7 @@ internal static class TagPageEndpoints
             (
                 StudyId studyId,
                 TagId tagId,
+                Conditions? where,
                 SignedIn me,
                 SeenStudies indexes,
                 NotAskedStore notAsked,
@@ -71,9 +72,10 @@ internal static class TagPageEndpoints
                 TagUseStore uses
             ) =>
             {
-                var index = indexes.Load(studyId, me.Id);
+                var index = indexes.Load(studyId, me.Id, where);
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                 var (marks, found) = (index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place]);
+                var only = where is { Any: true } ? found.Select(o => index.Observations[o]).ToList() : null;
                 var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
                 var breadth = Breadth.Of(marks, found, index.InScope, index.PlacesOfPeople(silent));
                 var bySource = Tally.Parts(marks, found, o => (int?)marks.SourceOf[o]);
@@ -90,16 +92,16 @@ internal static class TagPageEndpoints
                     ],
                     Groups(index, found, breadth, participants.In(studyId)),
                     [.. OverlapTable.With(marks, place, found).Select(b => new TagBeside(index.Tags[b.Tag], b.Both))],
-                    uses.Sentiments(studyId, me.Id, Under(index, place)),
-                    uses.Values(studyId, me.Id, tagId)
+                    uses.Sentiments(studyId, me.Id, Under(index, place), only),
+                    uses.Values(studyId, me.Id, tagId, only)
                 );
             }
         );
         tag.MapGet(
             "/telling-quotes",
-            (StudyId studyId, TagId tagId, SignedIn me, SeenStudies indexes, QuoteStore quotes, TagUseStore uses) =>
+            (StudyId studyId, TagId tagId, Conditions? where, SignedIn me, SeenStudies indexes, QuoteStore quotes, TagUseStore uses) =>
             {
-                var index = indexes.Load(studyId, me.Id);
+                var index = indexes.Load(studyId, me.Id, where);
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                 var all = index.ByPerson(Tally.ByTag(index.Marks, rollUp: true)[place]);
                 var each = ((all.Count - 1) / MostLooked) + 1;

@@ -43,9 +43,17 @@ internal static class ThemeEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Sort");
         study.MapGet(
             "/sorting",
-            (StudyId studyId, SignedIn me, ThemeStore store, SeenStudies indexes, QuoteStore quotes, NotAskedStore notAsked) =>
+            (
+                StudyId studyId,
+                Conditions? where,
+                SignedIn me,
+                ThemeStore store,
+                SeenStudies indexes,
+                QuoteStore quotes,
+                NotAskedStore notAsked
+            ) =>
             {
-                var index = indexes.Load(studyId, me.Id);
+                var index = indexes.Load(studyId, me.Id, where);
                 var themes = store.In(studyId);
                 var contents = index.ContentsOf(themes);
                 var silent = notAsked.In(studyId, AskedThing.Theme);

@@ -42,7 +42,7 @@ public sealed record TagReach(int Studies, int Observations, IReadOnlyList<strin
 /// <summary>The tag set.</summary>
 public sealed class TagStore(Workspace workspace)
 {
-    private const string Columns =
+    internal const string Columns =
         "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.version "
         + "FROM tag t ";
 

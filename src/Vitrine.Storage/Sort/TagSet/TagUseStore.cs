@@ -16,7 +16,14 @@ public sealed record ValueCount(double Value, int Count);
 public sealed class TagUseStore(Workspace workspace)
 {
     /// <summary>How often each sentiment stands on the observations of the given tags, each observation once.</summary>
-    public IReadOnlyList<SentimentCount> Sentiments(StudyId studyId, AccountId viewer, IEnumerable<TagId> tags)
+    /// <param name="viewer">Who looks.</param>
+    /// <param name="only">Of these observations alone; null for all.</param>
+    public IReadOnlyList<SentimentCount> Sentiments(
+        StudyId studyId,
+        AccountId viewer,
+        IEnumerable<TagId> tags,
+        IReadOnlyCollection<ObservationId>? only = null
+    )
     {
         using var connection = workspace.Open();
         return connection
@@ -24,6 +31,7 @@ public sealed class TagUseStore(Workspace workspace)
                 $"""
                 SELECT sentiment, count(*) FROM observation o WHERE study_id = @studyId AND {HiddenMarks.SeenBy("o")}
                 AND id IN (SELECT observation_id FROM observation_tag WHERE tag_id IN (SELECT value FROM json_each(@tags)))
+                AND (@only IS NULL OR id IN (SELECT value FROM json_each(@only)))
                 GROUP BY sentiment ORDER BY sentiment
                 """,
                 new
@@ -31,6 +39,7 @@ public sealed class TagUseStore(Workspace workspace)
                     studyId,
                     viewer,
                     tags = Ids.Json(tags),
+                    only = Ids.Json(only),
                 }
             )
             .Select(s => new SentimentCount(s.Sentiment, s.Count))
@@ -53,7 +62,9 @@ public sealed class TagUseStore(Workspace workspace)
     }
 
     /// <summary>How often each value was given on a tag's own scale, least first.</summary>
-    public IReadOnlyList<ValueCount> Values(StudyId studyId, AccountId viewer, TagId tag)
+    /// <param name="viewer">Who looks.</param>
+    /// <param name="only">Of these observations alone; null for all.</param>
+    public IReadOnlyList<ValueCount> Values(StudyId studyId, AccountId viewer, TagId tag, IReadOnlyCollection<ObservationId>? only = null)
     {
         using var connection = workspace.Open();
         return connection
@@ -61,6 +72,7 @@ public sealed class TagUseStore(Workspace workspace)
                 $"""
                 SELECT x.value, count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
                 WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL AND {HiddenMarks.SeenBy("o")}
+                AND (@only IS NULL OR o.id IN (SELECT value FROM json_each(@only)))
                 GROUP BY x.value ORDER BY x.value
                 """,
                 new
@@ -68,6 +80,7 @@ public sealed class TagUseStore(Workspace workspace)
                     studyId,
                     viewer,
                     tag,
+                    only = Ids.Json(only),
                 }
             )
             .Select(v => new ValueCount(v.Value, v.Count))

@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
 import type { Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
 import { inWords, toggled } from '@/parts/lists';
@@ -9,7 +11,7 @@ import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
 import { GiveBlind } from '@/shared/GiveBlind';
 import { TextLookChoice } from './TextLookChoice';
-import { sentiments, type Only, type Show } from './show';
+import { sentiments, showUnder, type Only, type Show } from './show';
 
 interface Props {
   studyId: number;
@@ -78,6 +80,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
   const names = (show?.tags ?? []).map((id) => look(id).name);
   const only = show?.only ?? [];
   const [giving, setGiving] = useState(false);
+  const kept = useQuery(queries.filters(studyId)).data ?? [];
   return (
     <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
       <span>Shown:</span>
@@ -113,6 +116,24 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
           <Box key={o} label={`Only ${onlyWords[o]}`} on={only.includes(o)} onChange={() => change({ only: toggled(show?.only, o) })} />
         ))}
       </Word>
+      {kept.length > 0 && (
+        <>
+          <span aria-hidden>·</span>
+          <Word label="saved filters" set={false}>
+            {kept.map((f) => (
+              <button
+                key={f.id}
+                type="button"
+                className="block min-h-7 w-full truncate rounded-[4px] px-1.5 text-left hover:bg-wash"
+                onClick={() => onShow(showUnder(f.conditions))}
+              >
+                {f.name}
+              </button>
+            ))}
+            <p className="mt-1 border-t border-line px-1.5 pt-1 text-ink-soft">What they ask of tags, authors, sentiment, stars and doubts holds here.</p>
+          </Word>
+        </>
+      )}
       <span className="ml-auto flex items-baseline gap-4">
         {notes > 0 && (
           <Link

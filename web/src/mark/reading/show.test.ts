@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { inWords, toggled } from '@/parts/lists';
-import { fits, showOf } from './show';
+import { fits, showOf, showUnder } from './show';
 
 const o = { id: 1, tagIds: [7, 8], createdById: 3, sentiment: 'negative' as const, starred: true, unsure: false, found: false, note: '' };
 const draft = (id: number) => id === 8;
@@ -28,4 +28,14 @@ describe('what is shown of the marks', () => {
     expect(toggled([2], 2)).toBeUndefined();
     expect([inWords(['Ida']), inWords(['Ida', 'Tom']), inWords(['Ida', 'Tom', 'Una'])]).toEqual(['Ida', 'Ida and Tom', 'Ida and 2 more']);
   });
+});
+
+it('takes of a saved filter what can be asked of marks', () => {
+  expect(showUnder({ tagIds: [7], authorIds: [3], sentiments: ['mixed'], starred: true, reviewed: true, sourceKinds: ['diary'] })).toEqual({
+    tags: [7],
+    by: [3],
+    felt: ['mixed'],
+    only: ['starred', 'chosen'],
+  });
+  expect(showUnder({ participantIds: [1] })).toBeUndefined();
 });

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client';
+import type { Where } from '@/shared/filter/where';
 
 type Observation = Pick<Schemas['Observation'], 'id' | 'tagIds' | 'createdById' | 'sentiment' | 'starred' | 'unsure' | 'found' | 'note'>;
 
@@ -33,6 +34,16 @@ export function showOf(given: unknown): Show | undefined {
   };
   const asked = Object.entries(found).filter(([, list]) => list !== undefined);
   return asked.length > 0 ? (Object.fromEntries(asked) as Show) : undefined;
+}
+
+/** What conditions ask for that can be asked of the marks of one source. */
+export function showUnder({ tagIds = [], authorIds = [], sentiments: felt = [], starred, unsure, reviewed }: Where): Show | undefined {
+  return showOf({
+    tags: tagIds,
+    by: authorIds,
+    felt,
+    only: [...(starred ? ['starred'] : []), ...(unsure ? ['unsure'] : []), ...(reviewed ? ['chosen'] : [])],
+  });
 }
 
 /** Whether an observation is shown. */

@@ -13,6 +13,9 @@ import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, kindWords, ofPeople, inSeconds } from '@/parts/words';
+import { FilterLine } from '@/shared/filter/FilterLine';
+import { asQuery } from '@/shared/filter/where';
+import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
@@ -76,18 +79,19 @@ function why({ ties, sharedWith, people }: Schemas['ChosenQuote'], odd: boolean)
 /** Everything about one tag in a study: what it is, who speaks under it, the quotes that say it best, and the one that does not fit. */
 export function TagPage() {
   const { studyId, tagId } = useParams({ from: '/team/studies/$studyId/tags/$tagId' });
+  const { where, setWhere } = useWhere();
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data;
   const sources = useQuery(queries.sources(studyId)).data;
-  const { data: page, error } = useQuery(queries.tagPage(studyId, tagId));
+  const { data: page, error } = useQuery(queries.tagPage(studyId, tagId, asQuery(where)));
   const time = useQuery(queries.tagTime(studyId, tagId)).data;
-  const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
+  const told = useQuery(queries.tellingQuotes(studyId, tagId, asQuery(where))).data;
   const look = useTagLook(tags);
   const { open } = useEvidence();
   const [byId, setBy] = useState<number | null>(null);
   const [typed, setTyped] = useState('');
   const words = useSettled(typed.trim(), 200);
-  const quotes = useQuotes(queries.evidenceQuotes(studyId, { tagId }, words));
+  const quotes = useQuotes(queries.evidenceQuotes(studyId, { tagId }, words, asQuery(where)));
   const setExample = useWrite(
     ({ id, example }: { id: number; example: boolean }) =>
       ask(api.PUT('/api/observations/{id}/tags/{tagId}/example', { params: { path: { id, tagId } }, body: { example } })),
@@ -168,6 +172,11 @@ export function TagPage() {
               </span>
             )}
           </p>
+          <div className="mt-3 border-y border-line py-1.5">
+            <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
+              <span>Counted: observations</span>
+            </FilterLine>
+          </div>
           <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
             <PeopleStrip large people={people.people} breadth={page.breadth} onPick={(p) => open(p === null ? { tagId } : { tagId, participantId: p })} />
             <span className="font-medium">{ofPeople(triple.people, outOf)}</span>

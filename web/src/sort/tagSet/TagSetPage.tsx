@@ -1,21 +1,24 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Button } from '@/parts/Button';
+import { Button, Key } from '@/parts/Button';
 import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Dialog } from '@/parts/Dialog';
 import { FormEnd } from '@/parts/FormEnd';
 import { Empty, Waiting } from '@/parts/Empty';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { fold } from '@/parts/findTags';
+import { PickByTitle } from '@/parts/PickByTitle';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { TagDot } from '@/parts/TagLabel';
 import { hue } from '@/parts/tagLook';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
+import { MergeDialog } from './MergeDialog';
 import { ScaleFields, scaleOf, typedScale } from './ScaleFields';
 
 type Tag = Schemas['CountedTag'];
@@ -27,7 +30,10 @@ export function TagSetPage() {
   const navigate = useNavigate();
   const setChanging = (what: Tag | 'new' | null) => void navigate({ to: '/tags', search: what === null ? {} : { tag: what === 'new' ? what : what.id } });
   const [typed, setTyped] = useState('');
+  const [chosen, setChosen] = useState<readonly number[]>([]);
+  const [merging, setMerging] = useState<'pick' | readonly number[] | null>(null);
   const look = useTagLook(tags);
+  usePageKeys({ m: chosen.length > 0 && (() => setMerging(chosen.length > 1 ? chosen : 'pick')), Escape: chosen.length > 0 && (() => setChosen([])) });
   if (!tags) return <Waiting problem={error} />;
   const changing = tags.find((t) => t.id === opened);
   const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition} ${tag.isNot} ${tag.aliases.join(' ')}`).includes(fold(typed));
@@ -37,6 +43,15 @@ export function TagSetPage() {
   const drafts = tops.filter((t) => !parents.has(t.id) && !t.settled && fits(t));
   const row = (tag: Tag) => (
     <tr key={tag.id} className="border-t border-line align-baseline">
+      <td className="w-7 py-1.5">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${tag.name}`}
+          className="size-4 accent-verdigris"
+          checked={chosen.includes(tag.id)}
+          onChange={() => setChosen(chosen.includes(tag.id) ? chosen.filter((id) => id !== tag.id) : [...chosen, tag.id])}
+        />
+      </td>
       <td className="w-[220px] py-1.5 pr-4">
         <button type="button" className="inline-flex min-h-6 items-center gap-2 text-left font-medium hover:underline" onClick={() => setChanging(tag)}>
           <TagDot look={look(tag.id)} /> {tag.name}
@@ -62,6 +77,9 @@ export function TagSetPage() {
             onChange={(e) => setTyped(e.target.value)}
             className="ml-auto w-56 rounded-std border border-line bg-case px-3 py-1.5"
           />
+          <Link to="/tags/twins" className="text-sky hover:underline">
+            Near-twins
+          </Link>
           <Button look="main" onClick={() => setChanging('new')}>
             New tag
           </Button>
@@ -99,6 +117,36 @@ export function TagSetPage() {
           </section>
         )}
       </div>
+      {chosen.length > 0 && (
+        <div role="group" aria-label="Chosen tags" className="sticky bottom-0 flex items-center gap-3 border-t border-line bg-case px-6 py-2 text-[13px]">
+          <span className="font-medium">{count(chosen.length, 'tag')} chosen</span>
+          <Button look="main" onClick={() => setMerging(chosen.length > 1 ? chosen : 'pick')}>
+            Merge <Key>m</Key>
+          </Button>
+          <Button look="quiet" className="ml-auto" onClick={() => setChosen([])}>
+            Choose none <Key>Esc</Key>
+          </Button>
+        </div>
+      )}
+      {merging === 'pick' && (
+        <PickByTitle
+          title={`Merge “${tags.find((t) => t.id === chosen[0])?.name}” into`}
+          label="Tag"
+          items={tags.filter((t) => !chosen.includes(t.id)).map((t) => ({ id: String(t.id), title: t.name, pick: () => setMerging([t.id, ...chosen]) }))}
+          none="No tag is called like that."
+          onClose={() => setMerging((now) => (now === 'pick' ? null : now))}
+        />
+      )}
+      {merging !== null && merging !== 'pick' && (
+        <MergeDialog
+          tags={merging.flatMap((id) => tags.find((t) => t.id === id) ?? [])}
+          look={look}
+          onClose={() => {
+            setMerging(null);
+            setChosen([]);
+          }}
+        />
+      )}
       {(opened === 'new' || changing) && <TagForm key={opened} tag={changing ?? null} tops={families} onClose={() => setChanging(null)} />}
     </main>
   );

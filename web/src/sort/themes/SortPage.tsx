@@ -1,6 +1,9 @@
+import { FilterLine } from '@/shared/filter/FilterLine';
+import { asQuery } from '@/shared/filter/where';
+import { useWhere } from '@/shared/filter/useWhere';
 import { useTagUses } from '@/shared/useTagUses';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { api, ask } from '@/api/client';
@@ -30,7 +33,8 @@ const said = (c: Chosen) =>
 /** The third room, the sorting table: what is unsorted on the left, themes with room to spread. */
 export function SortPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId' });
-  const { data: table, error } = useQuery(queries.sorting(studyId));
+  const { where, setWhere } = useWhere();
+  const { data: table, error } = useQuery({ ...queries.sorting(studyId, asQuery(where)), placeholderData: keepPreviousData });
   const { tags } = useTagUses(studyId);
   const people = useQuery(queries.participants(studyId)).data?.people;
   const look = useTagLook(tags?.map((t) => t.tag));
@@ -82,7 +86,12 @@ export function SortPage() {
       onDragCancel={() => setDragged(null)}
       onDragEnd={drop}
     >
-      <div className="grid h-full grid-cols-[300px_minmax(0,1fr)]">
+      <div className="grid h-full grid-cols-[300px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]">
+        <div className="col-span-2 border-b border-line px-5 py-1.5">
+          <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
+            <span>Counted: observations</span>
+          </FilterLine>
+        </div>
         <UnsortedShelf studyId={studyId} table={table} tags={tags} people={people} look={look} chosen={chosen} onChoose={setChosen} />
         <div className="overflow-y-auto px-5 py-4">
           <div className="mb-3 flex min-h-8 items-center gap-2">

@@ -1,5 +1,4 @@
 import { useDraggable } from '@dnd-kit/core';
-import { useNavigate, useSearch } from '@tanstack/react-router';
 import { Star } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
@@ -12,8 +11,8 @@ import { QuoteWords } from '@/parts/QuoteWords';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagDot, TagLabel } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
-import { FilterLine } from '@/shared/filter/FilterLine';
-import { asking, asQuery, type Where } from '@/shared/filter/where';
+import { useWhere } from '@/shared/filter/useWhere';
+import { asQuery } from '@/shared/filter/where';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { clock, count } from '@/parts/words';
@@ -36,9 +35,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   const [view, setView] = useState<'observations' | 'tags'>('observations');
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
-  const navigate = useNavigate();
-  const where = useSearch({ from: '/team/studies/$studyId/sort' }).among;
-  const setWhere = (next: Where) => void navigate({ to: '.', search: (before: object) => ({ ...before, among: asking(next) }), replace: true });
+  const { where } = useWhere();
   const who = whoIs(people);
   const laid = new Set(table.themes.flatMap((t) => t.theme.tagIds));
   const looked = useSettled(typed, 200);
@@ -69,11 +66,6 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
           onChange={(e) => setTyped(e.target.value)}
           className="mt-2.5 mb-2 w-full rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"
         />
-        {view === 'observations' && (
-          <div className="mb-2">
-            <FilterLine studyId={studyId} where={where} onWhere={setWhere} />
-          </div>
-        )}
       </div>
       {view === 'observations' && total === 0 && (
         <p className="px-5 py-6 text-center text-ink-soft">{typed || where ? 'Nothing unsorted fits.' : 'Everything lies in a theme.'}</p>

@@ -7,7 +7,6 @@ import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useEvidence } from '@/shared/useEvidence';
 import { count, ofPeople } from '@/parts/words';
-import { useWhere } from '@/shared/filter/useWhere';
 import { asQuery, type Where } from '@/shared/filter/where';
 import { shade } from './shade';
 
@@ -34,7 +33,6 @@ function said(t: Schemas['Triple']): string {
 export function CrossTable({ studyId, columns, tags, participants, sources, look, where }: Props) {
   const { data: table, error } = useQuery(queries.table(studyId, columns, asQuery(where)));
   const { open, evidence } = useEvidence();
-  const { setWhere } = useWhere();
   if (!table) return <Waiting problem={error} />;
   const byPerson = columns === 'participants';
   const people = participants.people;
@@ -149,14 +147,6 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
       {empty > 0 && (
         <p className="mt-4 text-[13px] text-ink-soft">
           {byPerson ? count(empty, 'participant') : count(empty, 'source')} without any observation {empty === 1 ? 'has' : 'have'} no column here.
-        </p>
-      )}
-      {table.notReviewed > 0 && (
-        <p className="mt-4 text-[13px] text-brass">
-          {count(table.notReviewed, 'observation')} in this table {table.notReviewed === 1 ? 'was' : 'were'} found by a search and not reviewed.{' '}
-          <button type="button" className="text-sky hover:underline" onClick={() => setWhere({ ...where, reviewed: true })}>
-            Leave them out
-          </button>
         </p>
       )}
       {ordered.length === 0 && <p className="py-6 text-ink-soft">No tagged observation fits these conditions.</p>}

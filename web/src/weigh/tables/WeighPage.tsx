@@ -4,6 +4,8 @@ import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
+import { count } from '@/parts/words';
+import { asQuery } from '@/shared/filter/where';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
@@ -26,6 +28,7 @@ export function WeighPage() {
   const look = useTagLook(tags?.map((t) => t.tag));
   const { evidence } = useEvidence();
   const { where, setWhere } = useWhere();
+  const unseen = useQuery(queries.table(studyId, view === 'participants' ? view : 'sources', asQuery(where))).data?.notReviewed ?? 0;
   if (!tags || !participants || !sources) return <Waiting problem={error} />;
   const used = tags.some((t) => t.breadth.triple.observations > 0);
   return (
@@ -56,6 +59,14 @@ export function WeighPage() {
           <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
             <span>Observations</span>
           </FilterLine>
+          {unseen > 0 && (
+            <p className="mt-1 text-[12.5px] text-brass">
+              {count(unseen, 'observation')} in these tables {unseen === 1 ? 'was' : 'were'} found by a search and not reviewed.{' '}
+              <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => setWhere({ ...where, reviewed: true })}>
+                Leave them out
+              </button>
+            </p>
+          )}
         </div>
       )}
       {!used ? (

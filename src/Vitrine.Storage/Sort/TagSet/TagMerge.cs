@@ -1,0 +1,269 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Access;
+using Vitrine.Core.Counting;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Sql;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Storage.Sort.TagSet;
+
+/// <summary>What a tag brings to one that it is merged into.</summary>
+/// <param name="Observations">How many observations carry it.</param>
+/// <param name="AlsoInto">How many of these carry the other too.</param>
+/// <param name="Values">How many values it has on its scale.</param>
+/// <param name="ValuesLost">How many of these are not on the scale that stays.</param>
+public sealed record MergedTag(Tag Tag, int Observations, int AlsoInto, int Values, int ValuesLost);
+
+/// <summary>What a merge does, before it is done; all studies counted.</summary>
+/// <param name="Into">The tag that stays, as it is now.</param>
+/// <param name="Merged">Those that go.</param>
+/// <param name="Before">How many observations carry the tag that stays.</param>
+/// <param name="After">How many will.</param>
+/// <param name="Themes">Themes that one of them lies in, of studies that the person sees.</param>
+/// <param name="Studies">Titles of the studies with such observations that the person sees.</param>
+/// <param name="OtherStudies">How many other studies there are.</param>
+public sealed record MergeShown(
+    Tag Into,
+    IReadOnlyList<MergedTag> Merged,
+    int Before,
+    int After,
+    IReadOnlyList<string> Themes,
+    IReadOnlyList<string> Studies,
+    int OtherStudies
+);
+
+/// <summary>Merges tags: whatever has one that goes has the one that stays, and their names stay as its other names.</summary>
+public sealed class TagMerge(Workspace workspace)
+{
+    /// <summary>
+    /// What points to a tag: the column with which a row is there once for a tag, or null where there may be several. A test holds it to
+    /// the catalogue.
+    /// </summary>
+    internal static readonly IReadOnlyDictionary<string, string?> Pointing = new Dictionary<string, string?>
+    {
+        ["observation_tag"] = "observation_id",
+        ["theme_tag"] = "theme_id",
+        ["attachment_tag"] = "attachment_id",
+        ["live_line_tag"] = "live_line_id",
+        ["tag_search"] = null,
+        ["refused_passage"] = "source_id || ' ' || words_hash",
+        ["settled_mark"] = "settlement_id || ' ' || observation_id",
+        ["not_asked"] = "participant_id",
+    };
+
+    /// <summary>What merging would do.</summary>
+    /// <param name="visible">The studies that the person sees; null for all.</param>
+    public MergeShown Preview(TagId into, IReadOnlyList<TagId> merged, IReadOnlyList<StudyId>? visible)
+    {
+        using var connection = workspace.Open();
+        using var snapshot = connection.BeginTransaction(deferred: true);
+        var (stays, going) = Read(connection, into, merged);
+        var scale = ScaleOf(stays, going);
+        var all = Ids.Json(going.Select(t => t.Id).Append(into));
+        var studies = connection
+            .Query<(StudyId Id, string Title)>(
+                """
+                SELECT DISTINCT s.id, s.title FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+                JOIN study s ON s.id = o.study_id WHERE x.tag_id IN (SELECT value FROM json_each(@all)) ORDER BY s.id
+                """,
+                new { all }
+            )
+            .ToList();
+        var seen = studies.Where(s => visible is null || visible.Contains(s.Id)).ToList();
+        return new MergeShown(
+            stays,
+            [.. going.Select(t => Brings(connection, t, into, scale))],
+            CountOf(connection, Ids.Json([into])),
+            CountOf(connection, all),
+            connection
+                .Query<string>(
+                    """
+                    SELECT DISTINCT t.title FROM theme_tag x JOIN theme t ON t.id = x.theme_id
+                    WHERE x.tag_id IN (SELECT value FROM json_each(@all))
+                    AND (@seen IS NULL OR t.study_id IN (SELECT value FROM json_each(@seen)))
+                    ORDER BY t.position, t.id
+                    """,
+                    new { all, seen = Ids.Json(visible) }
+                )
+                .ToList(),
+            [.. seen.Select(s => s.Title)],
+            studies.Count - seen.Count
+        );
+    }
+
+    /// <summary>Merges tags into one, as one step.</summary>
+    /// <param name="definition">What the one that stays is, from now on.</param>
+    /// <param name="isNot">What it is not.</param>
+    /// <exception cref="Refusal">
+    /// A tag of a study would take in one that every study shares, or a tag of another study; or a shared one would go and the actor is no
+    /// steward.
+    /// </exception>
+    public Step Merge(Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot) =>
+        workspace.Write(
+            actor,
+            null,
+            "Merged tags",
+            writing =>
+            {
+                var (stays, going) = Read(writing.Connection, into, merged);
+                if (going.Exists(t => t.StudyId is null) && actor.Role != Role.Steward)
+                    throw new Refusal(RefusalKind.NotAllowed, "Every study shares one of these tags. Ask the steward to merge it.");
+                writing.Label =
+                    going.Count == 1
+                        ? $"Merged the tag “{going[0].Name}” into “{stays.Name}”"
+                        : $"Merged {going.Count} tags into “{stays.Name}”";
+                var scale = ScaleOf(stays, going);
+                // The one that stays never stands under one that goes.
+                var parent = stays.ParentId;
+                while (parent is { } above && going.Find(t => t.Id == above) is { } gone)
+                    parent = gone.ParentId;
+                var names = stays
+                    .Aliases.Concat(going.SelectMany(t => t.Aliases.Prepend(t.Name)))
+                    .Distinct(StringComparer.OrdinalIgnoreCase);
+                // Their names are free before the one that stays takes them as its own.
+                foreach (var tag in going)
+                    MoveAll(writing, tag, into, scale);
+                foreach (var tag in going)
+                    writing.Remove("tag", tag.Id);
+                writing.Update(
+                    "tag",
+                    into,
+                    new
+                    {
+                        definition,
+                        isNot,
+                        settled = stays.Settled || definition.Length > 0,
+                        parentId = parent,
+                        scale = TagNames.Stored(scale),
+                        aliases = NamesColumn.Stored([
+                            .. names.Where(n => TagName.Read(n, out _)?.Key != TagName.Read(stays.Name, out _)?.Key),
+                        ]),
+                    }
+                );
+                return into;
+            }
+        );
+
+    private static void MoveAll(Writing writing, Tag tag, TagId into, Scale? scale)
+    {
+        foreach (
+            var child in writing
+                .Connection.Query<TagId>("SELECT id FROM tag WHERE parent_id = @Id AND id <> @into", new { tag.Id, into })
+                .ToList()
+        )
+            writing.Update("tag", child, new { parentId = into });
+        foreach (var (table, once) in Pointing)
+        {
+            var rows = writing
+                .Connection.Query<(long Id, bool There)>(
+                    once is null
+                        ? $"SELECT id, 0 FROM {table} WHERE tag_id = @Id ORDER BY id"
+                        : $"""
+                        SELECT x.id, EXISTS (SELECT 1 FROM {table} y WHERE y.tag_id = @into AND {Of("y", once)} = {Of("x", once)})
+                        FROM {table} x WHERE x.tag_id = @Id ORDER BY x.id
+                        """,
+                    new { tag.Id, into }
+                )
+                .ToList();
+            foreach (var (id, there) in rows)
+            {
+                if (there)
+                    continue;
+                writing.Update(table, id, new { tagId = into });
+            }
+        }
+        if (tag.Scale is not null)
+            MoveValues(writing, tag, into, scale);
+        foreach (var (id, json) in writing.Connection.Query<(long, string)>("SELECT id, conditions FROM saved_filter").ToList())
+        {
+            if (Conditions.TryParse(json, null, out var kept) && kept.TagIds.Contains(tag.Id))
+                writing.Update(
+                    "saved_filter",
+                    id,
+                    new { conditions = (kept with { TagIds = [.. kept.TagIds.Select(t => t == tag.Id ? into : t).Distinct()] }).ToJson() }
+                );
+        }
+    }
+
+    /// <summary>
+    /// Values that are on the scale that stays go along; an observation that has both keeps the one it has. What is not on the scale
+    /// goes with its tag.
+    /// </summary>
+    private static void MoveValues(Writing writing, Tag tag, TagId into, Scale? scale)
+    {
+        // Rows that were moved hold their values already.
+        var moved = writing
+            .Connection.Query<(long Id, double Value)>(
+                "SELECT id, value FROM observation_tag WHERE tag_id = @into AND value IS NOT NULL",
+                new { into }
+            )
+            .ToList();
+        foreach (var (id, value) in moved.Where(m => scale?.Fits(m.Value) != true))
+            writing.Update("observation_tag", id, new { value = (double?)null });
+        var doubled = writing
+            .Connection.Query<(long Id, double Value)>(
+                """
+                SELECT y.id, x.value FROM observation_tag x
+                JOIN observation_tag y ON y.observation_id = x.observation_id AND y.tag_id = @into
+                WHERE x.tag_id = @Id AND x.value IS NOT NULL AND y.value IS NULL
+                """,
+                new { tag.Id, into }
+            )
+            .ToList();
+        foreach (var (id, value) in doubled.Where(d => scale?.Fits(d.Value) == true))
+            writing.Update("observation_tag", id, new { value });
+    }
+
+    /// <summary>The scale that stays: that of the one that stays, or else of the first that has one.</summary>
+    private static Scale? ScaleOf(Tag stays, List<Tag> going) => stays.Scale ?? going.Find(t => t.Scale is not null)?.Scale;
+
+    private static (Tag Stays, List<Tag> Going) Read(SqliteConnection connection, TagId into, IReadOnlyList<TagId> merged)
+    {
+        var ids = merged.Distinct().ToList();
+        if (ids.Count == 0 || ids.Contains(into))
+            throw Refusal.Because("Choose other tags that are merged into this one.", "tagIds");
+        var tags = connection
+            .Query<Tag>(TagStore.Columns + "WHERE t.id IN (SELECT value FROM json_each(@all))", new { all = Ids.Json(ids.Append(into)) })
+            .ToDictionary(t => t.Id);
+        if (tags.Count != ids.Count + 1)
+            throw Refusal.Missing("tag");
+        var (stays, going) = (tags[into], ids.ConvertAll(id => tags[id]));
+        if (stays.StudyId is { } study && going.Exists(t => t.StudyId != study))
+            throw Refusal.Because(
+                "This tag is of one study. Merge it into the tag that every study shares, not the other way round.",
+                "tagIds"
+            );
+        return (stays, going);
+    }
+
+    private static int CountOf(SqliteConnection connection, string? tags) =>
+        connection.ExecuteScalar<int>(
+            "SELECT count(DISTINCT observation_id) FROM observation_tag WHERE tag_id IN (SELECT value FROM json_each(@tags))",
+            new { tags }
+        );
+
+    private static MergedTag Brings(SqliteConnection connection, Tag tag, TagId into, Scale? scale)
+    {
+        var rows = connection
+            .Query<(double? Value, bool Both)>(
+                """
+                SELECT x.value, EXISTS (SELECT 1 FROM observation_tag y WHERE y.observation_id = x.observation_id AND y.tag_id = @into)
+                FROM observation_tag x WHERE x.tag_id = @Id
+                """,
+                new { tag.Id, into }
+            )
+            .ToList();
+        return new MergedTag(
+            tag,
+            rows.Count,
+            rows.Count(r => r.Both),
+            rows.Count(r => r.Value is not null),
+            rows.Count(r => r.Value is { } value && scale?.Fits(value) != true)
+        );
+    }
+
+    private static string Of(string row, string columns) =>
+        string.Join(" || ' ' || ", columns.Split(" || ' ' || ").Select(c => $"{row}.{c}"));
+}

@@ -1,0 +1,157 @@
+using Dapper;
+using Vitrine.Core.Counting;
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Tags;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Filters;
+
+namespace Vitrine.Storage.Tests;
+
+public sealed class TagMergeTests : IDisposable
+{
+    private readonly TestWorkspace w = new();
+    private readonly TagMerge merge;
+
+    public TagMergeTests() => merge = new TagMerge(w.Workspace);
+
+    public void Dispose() => w.Dispose();
+
+    private Tag Tag(string name) => w.Tags.For(w.Study).Single(t => t.Name == name);
+
+    private string Marks() =>
+        string.Join(
+            "; ",
+            w.Observations.In(w.Source)
+                .Select(o => string.Join('+', o.TagIds.Select(id => w.Tags.For(w.Study).Single(t => t.Id == id).Name).Order()))
+        );
+
+    [Fact]
+    public void Whatever_has_one_that_goes_has_the_one_that_stays_and_no_mark_is_lost()
+    {
+        w.Mark(w.Ida, "standing on the quay", "queue", "queueing");
+        w.Mark(w.Tom, "Nobody tells", "queueing");
+        w.Mark(w.Ida, "It was off", "queue");
+        var (stays, goes) = (Tag("queue"), Tag("queueing"));
+        var theme = w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [goes.Id]).Id!.Value;
+        new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Waiting", new Conditions { TagIds = [goes.Id, stays.Id] });
+        w.Tags.Change(
+            w.Ida,
+            goes.Id,
+            goes.Version,
+            new TagValues(TestWorkspace.Named("queueing"), Aliases: [TagName.Read("waits", out _)!])
+        );
+
+        var shown = merge.Preview(stays.Id, [goes.Id], null);
+        Assert.Equal((2, 3), (shown.Before, shown.After));
+        Assert.Equal((2, 1), (shown.Merged[0].Observations, shown.Merged[0].AlsoInto));
+        Assert.Equal(["They wait"], shown.Themes);
+        Assert.Equal("Boarding", Assert.Single(shown.Studies));
+        Assert.Equal(0, shown.OtherStudies);
+        Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], []).OtherStudies);
+
+        var step = merge.Merge(w.Ida, stays.Id, [goes.Id], "Any wait in a line.", "Waiting aboard.");
+        Assert.Equal("Merged the tag “queueing” into “queue”", step.Label);
+        Assert.Equal("queue; queue; queue", Marks());
+        var after = Tag("queue");
+        Assert.Equal(["queueing", "waits"], after.Aliases);
+        Assert.Equal(("Any wait in a line.", "Waiting aboard.", true), (after.Definition, after.IsNot, after.Settled));
+        Assert.Equal([stays.Id], w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Equal([stays.Id], new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions.TagIds);
+        // The old name finds it.
+        w.Mark(w.Ida, "How did you hear", "waits");
+        Assert.StartsWith("queue; ", Marks(), StringComparison.Ordinal);
+        w.Undo.Back(w.Ida, w.Study);
+
+        w.Undo.Back(w.Ida, null, step.ActionId);
+        Assert.Equal("queue+queueing; queueing; queue", Marks());
+        Assert.Equal([goes.Id], w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Empty(Tag("queue").Aliases);
+    }
+
+    [Fact]
+    public void Children_stand_under_the_one_that_stays_which_never_stands_under_one_that_goes()
+    {
+        w.Mark(w.Ida, "standing", "wide", "middle", "narrow", "other");
+        void Under(string name, string parent) =>
+            w.Tags.Change(w.Ida, Tag(name).Id, Tag(name).Version, new TagValues(TestWorkspace.Named(name), Tag(parent).Id));
+        Under("middle", "wide");
+        Under("narrow", "middle");
+        Under("other", "wide");
+        merge.Merge(w.Ida, Tag("narrow").Id, [Tag("middle").Id, Tag("wide").Id], "", "");
+        Assert.Null(Tag("narrow").ParentId);
+        Assert.Equal(Tag("narrow").Id, Tag("other").ParentId);
+        Assert.Equal("narrow+other", Marks());
+    }
+
+    [Fact]
+    public void Values_go_along_where_the_scale_that_stays_holds_them()
+    {
+        var one = w.Mark(w.Ida, "standing on the quay", "effort", "strain").Id!.Value;
+        var two = w.Mark(w.Ida, "It was off", "strain").Id!.Value;
+        void Scaled(string name, double most) =>
+            w.Tags.Change(
+                w.Ida,
+                Tag(name).Id,
+                Tag(name).Version,
+                new TagValues(TestWorkspace.Named(name), Scale: new Scale(1, most, 1, "", "", ""))
+            );
+        Scaled("effort", 5);
+        Scaled("strain", 10);
+        w.Observations.SetValue(w.Ida, one, Tag("strain").Id, 4);
+        w.Observations.SetValue(w.Ida, two, Tag("strain").Id, 9);
+        var shown = merge.Preview(Tag("effort").Id, [Tag("strain").Id], null).Merged[0];
+        Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
+        merge.Merge(w.Ida, Tag("effort").Id, [Tag("strain").Id], "", "");
+        var effort = Tag("effort").Id;
+        Assert.Equal([4, null], w.Observations.In(w.Source).Select(o => o.Values.TryGetValue(effort, out var v) ? v : (double?)null));
+    }
+
+    [Fact]
+    public void What_may_not_be_merged_is_refused()
+    {
+        w.Mark(w.Ida, "standing", "own");
+        TagId shared = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("shared"))).Id!.Value;
+        TagId another = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("another"))).Id!.Value;
+        Assert.Throws<Refusal>(() => merge.Merge(w.Steward, Tag("own").Id, [shared], "", ""));
+        Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [another], "", ""));
+        Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [shared], "", ""));
+        Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [], "", ""));
+        Assert.Throws<Refusal>(() => merge.Preview(shared, [9_999], null));
+        merge.Merge(w.Steward, shared, [another, Tag("own").Id], "", "");
+        Assert.Equal("shared", Marks());
+    }
+
+    [Fact]
+    public void Near_twins_are_listed_with_words_of_each_until_they_are_kept_apart()
+    {
+        w.Mark(w.Ida, "standing on the quay", "told by a neighbour");
+        w.Mark(w.Tom, "Nobody tells", "neighbours told");
+        w.Mark(w.Tom, "It was off", "neighbours told");
+        var twins = new TwinStore(w.Workspace, w.Tags);
+        var pair = Assert.Single(twins.Find(null));
+        Assert.Equal(
+            (2, "Nobody tells", 1, "standing on the quay"),
+            (pair.One.Observations, pair.One.Quote, pair.Other.Observations, pair.Other.Quote)
+        );
+        // Of a study that one does not see, nothing is told.
+        Assert.Empty(twins.Find([]));
+        var step = twins.KeepApart(w.Ida, pair.Other.TagId, pair.One.TagId);
+        Assert.Empty(twins.Find(null));
+        w.Undo.Back(w.Ida, null, step.ActionId);
+        Assert.Single(twins.Find(null));
+        Assert.Throws<Refusal>(() => twins.KeepApart(w.Ida, pair.One.TagId, pair.One.TagId));
+    }
+
+    [Fact]
+    public void All_that_points_to_a_tag_is_thought_of()
+    {
+        string[] goWithIt = ["tag", "tag_apart", "pen"];
+        var pointing = WorkspaceCatalogue.Own.Tables.Where(t => t.Links.Any(l => l.To == "tag")).Select(t => t.Table);
+        Assert.Equal(pointing.Except(goWithIt).Order(), TagMerge.Pointing.Keys.Order());
+        using var connection = w.Workspace.Open();
+        foreach (var (table, once) in TagMerge.Pointing)
+            connection.Execute($"SELECT {once ?? "id"} FROM {table}");
+    }
+}

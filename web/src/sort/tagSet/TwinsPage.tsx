@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useRef, useState } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button, Key } from '@/parts/Button';
+import { Empty, Waiting } from '@/parts/Empty';
+import { TagDot } from '@/parts/TagLabel';
+import { usePageKeys } from '@/parts/usePageKeys';
+import { useTagLook } from '@/parts/useTagLook';
+import { count } from '@/parts/words';
+import { MergeDialog } from './MergeDialog';
+
+const why: Record<Schemas['TwinReason'], string> = {
+  sameStems: 'the same words but for their endings',
+  nearSpelling: 'spelled nearly alike',
+  alias: 'another name of one is a name of the other',
+  overlap: 'mostly on the same observations',
+};
+
+/** Pairs of tags that may mean the same, with why and with words of both: merged, put under each other, or kept apart for good. */
+export function TwinsPage() {
+  const { data: twins, error } = useQuery(queries.twins());
+  const tags = useQuery(queries.tagSet()).data;
+  const look = useTagLook(tags);
+  const [merging, setMerging] = useState<Schemas['Twins'] | null>(null);
+  const [at, setAt] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+  const apart = useWrite((pair: Schemas['Twins']) =>
+    ask(api.POST('/api/tags/{id}/apart', { params: { path: { id: pair.one.tagId } }, body: { otherTagId: pair.other.tagId } })),
+  );
+  const nest = useWrite((pair: Schemas['Twins']) =>
+    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: pair.other.tagId } }, body: { parentId: pair.one.tagId, beforeTagId: null } })),
+  );
+  const here = Math.min(at, Math.max(0, (twins?.length ?? 0) - 1));
+  const current = twins?.[here];
+  const move = (to: number) => {
+    setAt(Math.max(0, Math.min((twins?.length ?? 1) - 1, to)));
+    list.current?.children[to]?.scrollIntoView({ block: 'nearest' });
+  };
+  usePageKeys({
+    ArrowDown: () => move(here + 1),
+    ArrowUp: () => move(here - 1),
+    m: current && (() => setMerging(current)),
+    n: current && (() => nest.mutate(current)),
+    k: current && (() => apart.mutate(current)),
+  });
+  if (!twins || !tags) return <Waiting problem={error} />;
+  const tag = (id: number) => tags.find((t) => t.id === id);
+  const side = (twin: Schemas['Twin']) => (
+    <div className="min-w-0">
+      <p className="flex items-center gap-2 font-medium">
+        <TagDot look={look(twin.tagId)} />
+        <Link to="/tags" search={{ tag: twin.tagId }} className="hover:underline">
+          {tag(twin.tagId)?.name}
+        </Link>
+        <span className="text-[12.5px] font-normal text-ink-soft">{count(twin.observations, 'observation')}</span>
+      </p>
+      <p className="text-[12.5px] text-ink-soft">{tag(twin.tagId)?.definition || 'No definition yet.'}</p>
+      {twin.quote !== null && <p className="mt-1 font-read text-[15px] leading-[22px] wrap-anywhere">{twin.quote}</p>}
+    </div>
+  );
+  return (
+    <main className="h-full overflow-y-auto border-t border-line">
+      <div className="mx-auto max-w-[940px] px-6 py-8">
+        <div className="flex items-baseline gap-4">
+          <h1 className="font-read text-3xl font-semibold">Near-twins</h1>
+          <span className="text-ink-soft">{twins.length > 0 && `${count(twins.length, 'pair')} that may mean the same`}</span>
+          <Link to="/tags" className="ml-auto text-sky hover:underline">
+            Tag set
+          </Link>
+        </div>
+        {twins.length === 0 ? (
+          <Empty title="No near-twins" sample="“told by neighbour” and “told by neighbours”: the same words but for their endings">
+            Tags with nearly the same name, or on nearly the same observations, are listed here.
+          </Empty>
+        ) : (
+          <p className="mt-1 mb-3 text-[12.5px] text-ink-soft">
+            <Key>↑</Key> <Key>↓</Key> move, <Key>m</Key> merges, <Key>n</Key> puts the second under the first, <Key>k</Key> keeps them apart for good
+          </p>
+        )}
+        <ul ref={list} aria-label="Pairs of tags">
+          {twins.map((pair, i) => (
+            <li
+              key={`${pair.one.tagId} ${pair.other.tagId}`}
+              aria-current={i === here}
+              onClick={() => setAt(i)}
+              className={`border-b border-line py-3.5 pr-2 pl-4 ${i === here ? 'border-l-2 border-l-verdigris bg-case' : 'border-l-2 border-l-transparent'}`}
+            >
+              <div className="grid grid-cols-2 gap-8">
+                {side(pair.one)}
+                {side(pair.other)}
+              </div>
+              <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-ink-soft">
+                <span>
+                  {pair.reasons.map((r) => why[r]).join('; ')}
+                  {pair.both > 0 && `; both on ${count(pair.both, 'observation')}`}
+                </span>
+                {i === here && (
+                  <span className="ml-auto flex gap-2">
+                    <Button look="main" onClick={() => setMerging(pair)}>
+                      Merge <Key>m</Key>
+                    </Button>
+                    <Button onClick={() => nest.mutate(pair)}>
+                      Put under <Key>n</Key>
+                    </Button>
+                    <Button look="quiet" onClick={() => apart.mutate(pair)}>
+                      Keep apart <Key>k</Key>
+                    </Button>
+                  </span>
+                )}
+              </div>
+            </li>
+          ))}
+        </ul>
+      </div>
+      {merging && tag(merging.one.tagId) && tag(merging.other.tagId) && (
+        <MergeDialog tags={[tag(merging.one.tagId)!, tag(merging.other.tagId)!]} look={look} onClose={() => setMerging(null)} />
+      )}
+    </main>
+  );
+}
