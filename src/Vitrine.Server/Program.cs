@@ -300,6 +300,7 @@ api.MapPagePictures();
 api.MapFilms();
 api.MapTags();
 api.MapTagPages();
+api.MapCodebook();
 api.MapThemes();
 api.MapTables();
 api.MapEvidence();

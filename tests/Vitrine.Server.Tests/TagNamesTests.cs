@@ -127,4 +127,47 @@ public sealed class TagNamesTests : IAsyncLifetime
 
     private async Task<IEnumerable<string>> Examples(long tag) =>
         (await server.Get($"studies/{study}/tags/{tag}/telling-quotes"))["examples"]!.AsArray().Select(q => (string)q!["words"]!);
+
+    [Theory]
+    [InlineData("given", "A neighbour rang me. (Wren)")]
+    [InlineData("limited", null)]
+    [InlineData("withdrawn", null)]
+    public async Task A_codebook_is_handed_out_with_what_may_leave(string consent, string? example)
+    {
+        var tag = (long)(await server.Post("tags", Text("told by neighbours", "hearsay")))["id"]!;
+        var wren = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/participants",
+                    new
+                    {
+                        code = "P01",
+                        pseudonym = "Wren",
+                        realName = "Marnie Quill",
+                    }
+                )
+            )["id"]!;
+        var interview = await server.Paste(study, "Again", Talk + " She did.");
+        await server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { wren }, consent });
+        var observation = await server.Mark(interview, Talk, "A neighbour rang me.", "told by neighbours");
+        await server.Put($"observations/{observation}/tags/{tag}/example", new { example = true });
+
+        var text = await File("md");
+        Assert.Contains("## told by neighbours", text, StringComparison.Ordinal);
+        Assert.Contains("*Also called:* hearsay", text, StringComparison.Ordinal);
+        Assert.Equal(example is not null, text.Contains("A neighbour rang me. (Wren)", StringComparison.Ordinal));
+        Assert.DoesNotContain("A neighbour", await File("md&quotes=false"), StringComparison.Ordinal);
+        Assert.Contains(consent == "withdrawn" ? "0 observations" : "1 observation in 1 source", text, StringComparison.Ordinal);
+        foreach (var format in new[] { "docx", "xlsx", "csv", "qdc" })
+            Assert.NotEmpty(await File(format));
+        using var refused = await server.Http.GetAsync(new Uri($"/api/studies/{study}/codebook?format=papyrus", UriKind.Relative));
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, refused.StatusCode);
+
+        async Task<string> File(string format)
+        {
+            using var answer = await server.Http.GetAsync(new Uri($"/api/studies/{study}/codebook?format={format}", UriKind.Relative));
+            Assert.Equal(System.Net.HttpStatusCode.OK, answer.StatusCode);
+            return await answer.Content.ReadAsStringAsync();
+        }
+    }
 }

@@ -69,10 +69,12 @@ test('a survey of 400 rows comes in by one drop, grows, and its people are edite
   await page.keyboard.press('Control+End');
   await expect(grid.getByRole('gridcell', { name: 'Real name of Respondent S400: empty' })).toBeVisible();
   await page.reload();
-  // The browser may have kept where the grid had been scrolled to.
-  await grid.focus();
-  await page.keyboard.press('Control+Home');
-  await expect(grid.getByRole('gridcell', { name: 'Home of Respondent S1: Inner Holm' })).toBeVisible();
+  // The page may be where it was scrolled to, once it has all its rows.
+  await expect(async () => {
+    await grid.focus();
+    await page.keyboard.press('Control+Home');
+    await expect(grid.getByRole('gridcell', { name: 'Home of Respondent S1: Inner Holm' })).toBeVisible({ timeout: 2000 });
+  }).toPass();
   await expect(grid.getByRole('gridcell', { name: 'How easy was it? of Respondent S3: 4' })).toBeVisible();
 });
 

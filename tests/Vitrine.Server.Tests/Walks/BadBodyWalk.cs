@@ -26,6 +26,7 @@ public sealed class BadBodyWalk : IAsyncLifetime
         mine["byStem"] = true;
         mine["number"] = 1;
         mine["view"] = "all";
+        mine["format"] = "csv";
         (
             mine["typed"],
             mine["columns"],

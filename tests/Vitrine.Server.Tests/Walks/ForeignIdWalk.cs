@@ -123,6 +123,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
         known["byStem"] = true;
         known["number"] = 1;
         known["view"] = "all";
+        known["format"] = "csv";
         (
             known["typed"],
             known["columns"],

@@ -85,6 +85,20 @@ public sealed class PublicationStore(Workspace workspace)
             return (GateOf(connection, [study], people, new HashSet<SourceId> { placed.SourceId }), placed.Passage);
         });
 
+    /// <summary>All observations of a study before the gate.</summary>
+    /// <exception cref="Refusal">There is no such study.</exception>
+    public (Gate Gate, IReadOnlyDictionary<ObservationId, GatePassage> Passages) GateFor(StudyId studyId) =>
+        Snapshot(connection =>
+        {
+            var ids = connection.Query<ObservationId>("SELECT id FROM observation WHERE study_id = @studyId", new { studyId }).AsList();
+            var placed = PlacedOf(connection, ids);
+            var people = PeopleOf(connection, [studyId])[studyId].ToList();
+            return (
+                GateOf(connection, [studyId], people, placed.Select(o => o.SourceId).ToHashSet()),
+                (IReadOnlyDictionary<ObservationId, GatePassage>)placed.ToDictionary(o => o.Id, o => o.Passage)
+            );
+        });
+
     private T Snapshot<T>(Func<SqliteConnection, T> read)
     {
         using var connection = workspace.Open();

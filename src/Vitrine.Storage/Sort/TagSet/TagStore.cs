@@ -93,6 +93,15 @@ public sealed class TagStore(Workspace workspace)
         );
     }
 
+    /// <summary>By what the tags of a study are known outside.</summary>
+    public IReadOnlyDictionary<TagId, Guid> Keys(StudyId studyId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(TagId Id, string Key)>("SELECT id, key FROM tag WHERE study_id IS NULL OR study_id = @studyId", new { studyId })
+            .ToDictionary(t => t.Id, t => Guid.Parse(t.Key));
+    }
+
     private List<T> Query<T>(string sql, IReadOnlyList<StudyId>? visible, StudyId? studyId)
     {
         using var connection = workspace.Open();

@@ -19,6 +19,7 @@ import { usePageKeys } from '@/parts/usePageKeys';
 import { count } from '@/parts/words';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
+import { CodebookFiles } from '@/sort/tagSet/CodebookFiles';
 import { UnsortedShelf } from './UnsortedShelf';
 
 /** What is chosen or dragged: observations and whole tags. */
@@ -112,9 +113,10 @@ export function SortPage() {
             ) : (
               <>
                 <span className="text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
-                <Button className="ml-auto" onClick={() => setMaking({ with: nothing, under: null })}>
-                  New theme
-                </Button>
+                <span className="ml-auto text-[12.5px] text-ink-soft">
+                  <CodebookFiles studyId={studyId} />
+                </span>
+                <Button onClick={() => setMaking({ with: nothing, under: null })}>New theme</Button>
               </>
             )}
           </div>

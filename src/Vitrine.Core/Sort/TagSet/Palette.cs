@@ -1,0 +1,28 @@
+namespace Vitrine.Core.Sort.TagSet;
+
+/// <summary>The colours of tags on light paper, as what leaves carries them; the interface has the same in its styles.</summary>
+public static class Palette
+{
+    private static readonly string[] Colours =
+    [
+        "#b4532a",
+        "#2c6fa8",
+        "#3d7d36",
+        "#a8407a",
+        "#6a58a8",
+        "#7a6a1f",
+        "#1f7a80",
+        "#9c3a3f",
+        "#4a6478",
+        "#8a5a3c",
+        "#53702a",
+        "#855098",
+    ];
+
+    /// <summary>How many there are.</summary>
+    public static int Count => Colours.Length;
+
+    /// <summary>A colour as #rrggbb.</summary>
+    /// <param name="number">Its number, from 0; beyond the last they begin again.</param>
+    public static string Of(int number) => Colours[number % Colours.Length];
+}

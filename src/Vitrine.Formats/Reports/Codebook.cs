@@ -1,0 +1,81 @@
+namespace Vitrine.Formats.Reports;
+
+/// <summary>A tag as a codebook has it.</summary>
+/// <param name="Key">By what it is known outside.</param>
+/// <param name="Above">The names of the tags that it stands under, from the top.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Definition">What it is; may be empty.</param>
+/// <param name="IsNot">What it is not; may be empty.</param>
+/// <param name="Aliases">Its other names.</param>
+/// <param name="Scale">Its scale in words, such as "1 to 5"; may be empty.</param>
+/// <param name="Colour">Its colour as #RRGGBB; null when it has none of its own.</param>
+/// <param name="Settled">Whether it is thought through; else it is a draft.</param>
+/// <param name="Observations">How many observations carry it or a tag under it.</param>
+/// <param name="Sources">In how many sources.</param>
+/// <param name="People">Of how many people.</param>
+/// <param name="OutOf">Of how many who were asked.</param>
+/// <param name="Examples">Quotes that tell what it is.</param>
+public sealed record CodebookTag(
+    Guid Key,
+    IReadOnlyList<string> Above,
+    string Name,
+    string Definition,
+    string IsNot,
+    IReadOnlyList<string> Aliases,
+    string Scale,
+    string? Colour,
+    bool Settled,
+    int Observations,
+    int Sources,
+    int People,
+    int OutOf,
+    IReadOnlyList<string> Examples
+);
+
+/// <summary>The tags of a study with what they mean, each before those that stand under it.</summary>
+/// <param name="Title">What it is the codebook of.</param>
+/// <param name="Day">When it was made.</param>
+/// <param name="Tags">The tags.</param>
+public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<CodebookTag> Tags)
+{
+    /// <summary>The heads of its columns, where it is a table.</summary>
+    internal static readonly string[] Heads =
+    [
+        "Tag",
+        "Stands under",
+        "Definition",
+        "What it is not",
+        "Also called",
+        "Scale",
+        "State",
+        "Observations",
+        "Sources",
+        "People",
+        "People asked",
+        "Examples",
+        "Id",
+    ];
+
+    /// <summary>A tag as a row of the table.</summary>
+    internal static object[] Row(CodebookTag tag) =>
+        [
+            tag.Name,
+            string.Join(" / ", tag.Above),
+            tag.Definition,
+            tag.IsNot,
+            string.Join("; ", tag.Aliases),
+            tag.Scale,
+            tag.Settled ? "settled" : "draft",
+            tag.Observations,
+            tag.Sources,
+            tag.People,
+            tag.OutOf,
+            string.Join("\n", tag.Examples),
+            tag.Key.ToString(),
+        ];
+
+    /// <summary>"16 observations in 7 sources, 6 of 10 people"</summary>
+    internal static string Counted(CodebookTag tag) =>
+        $"{tag.Observations} observation{(tag.Observations == 1 ? "" : "s")} in {tag.Sources} source{(tag.Sources == 1 ? "" : "s")}, "
+        + $"{tag.People} of {tag.OutOf} people";
+}
