@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, newText, write } from './people';
+import { comeIn, goTo, newText, write } from './people';
 
 const talk = [
   'Ida: How do you hear?',
@@ -38,6 +38,19 @@ test('what a search finds is tagged in one step, looked at by keys, and taken ba
   await expect(found).toHaveCount(2);
   await page.getByRole('link', { name: 'Run it again' }).click();
   await expect(page.getByText('No passage holds these words.')).toBeVisible();
+
+  // The tag shelf says that it counts them, and leaves them out, as the evidence behind it does.
+  await goTo(page, 'Mark');
+  const shelf = page.getByRole('complementary', { name: 'Tag shelf' });
+  await expect(shelf).toContainText('Some that are counted were found, not reviewed.');
+  await expect(shelf.getByRole('button', { name: /^People/ })).toHaveCount(1);
+  await shelf.getByRole('button', { name: 'Leave them out' }).click();
+  await expect(shelf.getByRole('button', { name: /^People/ })).toHaveCount(0);
+  await shelf.getByRole('button', { name: 'called off' }).click();
+  await expect(page.getByRole('complementary', { name: 'Evidence' })).toContainText('0 observations');
+  await page.keyboard.press('Escape');
+  await shelf.getByRole('button', { name: 'Count all' }).click();
+  await expect(shelf.getByRole('button', { name: /^People/ })).toHaveCount(1);
 });
 
 test('more is found by likeness, and each answer leads on', async ({ page }) => {

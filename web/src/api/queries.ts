@@ -402,11 +402,11 @@ export const queries = {
       queryKey: ['tags', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags', { params: { path: { studyId } } })),
     }),
-  tagCounts: (studyId: number) =>
+  tagCounts: (studyId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted] } },
-      queryKey: ['tag-counts', studyId],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId } } })),
+      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted, ...(under.where ? filtered : [])] } },
+      queryKey: ['tag-counts', studyId, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId }, query: under } })),
     }),
   sorting: (studyId: number, under: Under = {}) =>
     queryOptions({

@@ -2,11 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { queries } from '@/api/queries';
 import type { TagUse } from '@/parts/tagLook';
+import { asQuery, type Where } from '@/shared/filter/where';
 
-/** The tags of a study with their counts. Names and looks are fetched apart from the counts, which change with every mark. */
-export function useTagUses(studyId: number): { tags: TagUse[] | undefined; error: Error | null } {
+/** The tags of a study with their counts, of all observations or of those that meet conditions. Names and looks are fetched apart from the counts, which change with every mark. */
+export function useTagUses(studyId: number, where?: Where): { tags: TagUse[] | undefined; error: Error | null } {
   const names = useQuery(queries.tags(studyId));
-  const counts = useQuery(queries.tagCounts(studyId));
+  const counts = useQuery(queries.tagCounts(studyId, asQuery(where)));
   const tags = useMemo(() => {
     if (!names.data || !counts.data) return undefined;
     const of = new Map(counts.data.map((c) => [c.tagId, c]));

@@ -42,7 +42,11 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
       void navigate({
         to: '/studies/$studyId/mark',
         params: { studyId },
-        search: (now) => ({ ...Object.fromEntries(Object.entries(search).filter(([, id]) => id !== undefined)), ...(now.show ? { show: now.show } : {}) }),
+        search: (now) => ({
+          ...Object.fromEntries(Object.entries(search).filter(([, id]) => id !== undefined)),
+          ...(now.show && { show: now.show }),
+          ...(now.where && { where: now.where }),
+        }),
       }),
     [navigate, studyId],
   );

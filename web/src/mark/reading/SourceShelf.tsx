@@ -120,7 +120,7 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
                   key={source.id}
                   to="/studies/$studyId/mark"
                   params={{ studyId }}
-                  search={(now) => ({ source: source.id, ...(now.show ? { show: now.show } : {}) })}
+                  search={(now) => ({ source: source.id, ...(now.show && { show: now.show }), ...(now.where && { where: now.where }) })}
                   aria-current={here ? 'page' : undefined}
                   className="group block pt-1.5 pb-1"
                 >

@@ -10,6 +10,8 @@ import type { TagLook, TagUse } from '@/parts/tagLook';
 import { DefineTag } from '@/shared/DefineTag';
 import { useEvidence } from '@/shared/useEvidence';
 import { useKept } from '@/shared/useKept';
+import { useTagUses } from '@/shared/useTagUses';
+import { useWhere } from '@/shared/filter/useWhere';
 import { count } from '@/parts/words';
 import { typing } from '@/parts/typing';
 import type { Dragged, Over } from './dragging';
@@ -97,7 +99,10 @@ function NewTag({ studyId, onMade, onClose }: { studyId: number; onMade: (tagId:
 }
 
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
-export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
+export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) {
+  const { where, setWhere } = useWhere();
+  const tags = useTagUses(studyId, where).tags ?? ofAll;
+  const unseen = tags.some((t) => t.breadth.notReviewed > 0);
   const [typed, setTyped] = useState('');
   const { set } = usePens(studyId);
   const { open } = useEvidence();
@@ -240,6 +245,14 @@ export function TagShelf({ studyId, tags, look, people, onHide }: Props) {
       </div>
       {making && <NewTag studyId={studyId} onMade={setMade} onClose={() => setMaking(false)} />}
       <Pens studyId={studyId} look={look} />
+      {(unseen || where) && (
+        <p className="mb-3 text-[12px] text-ink-soft">
+          {where ? 'Counts under the conditions of this page.' : <span className="text-brass">Some that are counted were found, not reviewed.</span>}{' '}
+          <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => setWhere(where ? {} : { reviewed: true })}>
+            {where ? 'Count all' : 'Leave them out'}
+          </button>
+        </p>
+      )}
       {families.map((family) => {
         const id = family.tag.id;
         const shut = isFolded(id);
