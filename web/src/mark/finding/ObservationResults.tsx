@@ -14,7 +14,8 @@ import { MakeInsight } from '@/shared/MakeInsight';
 import { useQuotes } from '@/shared/useQuotes';
 import { ChosenBar, type TagsGiven } from './ChosenBar';
 import { ResultHead } from './ResultHead';
-import { rowKeys, useChosen } from './useChosen';
+import { ResultRow } from './ResultRow';
+import { useChosen } from './useChosen';
 
 interface Props {
   studyId: number;
@@ -67,38 +68,20 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
           className="min-h-0 flex-1 pb-6"
         >
           {(q, i) => (
-            <>
-              {quotes[i - 1]?.sourceId !== q.sourceId && (
-                <h2 className="border-b border-line pt-3 pb-1 text-[12.5px] font-semibold text-ink-soft">{q.sourceTitle}</h2>
-              )}
-              <div
-                data-row
-                role="group"
-                aria-label={`Observation of ${who(q.participantId)}`}
-                tabIndex={i === 0 ? 0 : -1}
-                onKeyDown={(e) =>
-                  e.target === e.currentTarget &&
-                  rowKeys(e, {
-                    index: i,
-                    last: quotes.length - 1,
-                    choose: (index, range) => choose(list, index, range),
-                    all: chooseAll,
-                    open: () => void navigate({ to: '/studies/$studyId/mark', params: path, search: { source: q.sourceId, at: q.observationId } }),
-                  })
-                }
-                className="grid grid-cols-[24px_minmax(0,1fr)] gap-x-3 border-b border-line py-3 focus-visible:outline-2 focus-visible:outline-verdigris"
-              >
-                <input
-                  type="checkbox"
-                  tabIndex={-1}
-                  aria-label={`Choose “${q.words.slice(0, 60)}”`}
-                  checked={chosen.has(q.observationId)}
-                  onChange={(e) => choose(list, i, (e.nativeEvent as MouseEvent).shiftKey)}
-                  className="mt-1.5 size-4 accent-verdigris"
-                />
-                <QuoteItem quote={q} who={who(q.participantId)} studyId={studyId} look={look} />
-              </div>
-            </>
+            <ResultRow
+              index={i}
+              last={quotes.length - 1}
+              label={`Observation of ${who(q.participantId)}`}
+              words={q.words}
+              heading={quotes[i - 1]?.sourceId === q.sourceId ? undefined : q.sourceTitle}
+              chosen={chosen.has(q.observationId)}
+              choose={(index, range) => choose(list, index, range)}
+              all={chooseAll}
+              open={() => void navigate({ to: '/studies/$studyId/mark', params: path, search: { source: q.sourceId, at: q.observationId } })}
+              className="grid-cols-[24px_minmax(0,1fr)] border-b border-line py-3"
+            >
+              <QuoteItem quote={q} who={who(q.participantId)} studyId={studyId} look={look} />
+            </ResultRow>
           )}
         </LongList>
       </div>

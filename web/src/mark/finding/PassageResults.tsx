@@ -15,7 +15,8 @@ import { useMore } from '@/shared/useMore';
 import { ChosenBar, type TagsGiven } from './ChosenBar';
 import { PassageWords } from './PassageWords';
 import { ResultHead } from './ResultHead';
-import { rowKeys, useChosen } from './useChosen';
+import { ResultRow } from './ResultRow';
+import { useChosen } from './useChosen';
 
 type Passage = Schemas['PassageShown'];
 type Place = Schemas['PassagePlace'];
@@ -110,54 +111,36 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
           className="min-h-0 flex-1 pb-6"
         >
           {(p, i) => (
-            <>
-              {passages[i - 1]?.sourceId !== p.sourceId && (
-                <h2 className="border-b border-line pt-3 pb-1 text-[12.5px] font-semibold text-ink-soft">{title(p.sourceId)}</h2>
-              )}
-              <div
-                data-row
-                role="group"
-                aria-label={`Passage of ${who(p.participantId)}`}
-                tabIndex={i === 0 ? 0 : -1}
-                onKeyDown={(e) =>
-                  e.target === e.currentTarget &&
-                  rowKeys(e, {
-                    index: i,
-                    last: passages.length - 1,
-                    choose: (index, range) => choose(list, index, range),
-                    all: () => void chooseAll(),
-                    open: () => void navigate({ to: '/studies/$studyId/mark', params: path, search: { source: p.sourceId, place: p.start } }),
-                  })
-                }
-                className="grid grid-cols-[24px_minmax(0,1fr)_150px] gap-x-3 rounded-std py-2.5 focus-visible:outline-2 focus-visible:outline-verdigris"
-              >
-                <input
-                  type="checkbox"
+            <ResultRow
+              index={i}
+              last={passages.length - 1}
+              label={`Passage of ${who(p.participantId)}`}
+              words={p.words}
+              heading={passages[i - 1]?.sourceId === p.sourceId ? undefined : title(p.sourceId)}
+              chosen={chosen.has(keyOf(p))}
+              choose={(index, range) => choose(list, index, range)}
+              all={() => void chooseAll()}
+              open={() => void navigate({ to: '/studies/$studyId/mark', params: path, search: { source: p.sourceId, place: p.start } })}
+              className="grid-cols-[24px_minmax(0,1fr)_150px] rounded-std py-2.5"
+            >
+              <PassageWords passage={p} />
+              <div className="flex flex-col items-start gap-0.5 text-[12px] text-ink-soft">
+                <span className="font-semibold text-ink">{who(p.participantId)}</span>
+                <Link
+                  to="/studies/$studyId/mark"
+                  params={path}
+                  search={{ source: p.sourceId, place: p.start }}
                   tabIndex={-1}
-                  aria-label={`Choose “${p.words.slice(0, 60)}”`}
-                  checked={chosen.has(keyOf(p))}
-                  onChange={(e) => choose(list, i, (e.nativeEvent as MouseEvent).shiftKey)}
-                  className="mt-1.5 size-4 accent-verdigris"
-                />
-                <PassageWords passage={p} />
-                <div className="flex flex-col items-start gap-0.5 text-[12px] text-ink-soft">
-                  <span className="font-semibold text-ink">{who(p.participantId)}</span>
-                  <Link
-                    to="/studies/$studyId/mark"
-                    params={path}
-                    search={{ source: p.sourceId, place: p.start }}
-                    tabIndex={-1}
-                    className="text-sky hover:underline"
-                  >
-                    open in place
-                  </Link>
-                  {p.tagIds.slice(0, 3).map((id) => (
-                    <TagLabel key={id} look={look(id)} />
-                  ))}
-                  {p.tagIds.length > 3 && <span>and {p.tagIds.length - 3} more</span>}
-                </div>
+                  className="text-sky hover:underline"
+                >
+                  open in place
+                </Link>
+                {p.tagIds.slice(0, 3).map((id) => (
+                  <TagLabel key={id} look={look(id)} />
+                ))}
+                {p.tagIds.length > 3 && <span>and {p.tagIds.length - 3} more</span>}
               </div>
-            </>
+            </ResultRow>
           )}
         </LongList>
       </div>

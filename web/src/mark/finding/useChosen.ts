@@ -23,21 +23,3 @@ export function useChosen<K extends string | number, T>(of: string) {
     },
   };
 }
-
-/** The keys of a row in a list of which some are chosen. */
-export function rowKeys(
-  event: React.KeyboardEvent<HTMLElement>,
-  act: { index: number; last: number; choose: (index: number, range: boolean) => void; all: () => void; open: () => void },
-) {
-  const rows = [...(event.currentTarget.closest('[data-rows]')?.querySelectorAll<HTMLElement>('[data-row]') ?? [])];
-  const here = rows.indexOf(event.currentTarget);
-  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-  if (by !== undefined) {
-    rows[here + by]?.focus();
-    if (event.shiftKey) act.choose(Math.max(0, Math.min(act.last, act.index + by)), true);
-  } else if (event.key === ' ') act.choose(act.index, event.shiftKey);
-  else if (event.key === 'a') act.all();
-  else if (event.key === 'Enter') act.open();
-  else return;
-  event.preventDefault();
-}
