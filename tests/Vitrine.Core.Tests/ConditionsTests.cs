@@ -43,6 +43,10 @@ public sealed class ConditionsTests
     [InlineData("{\"tagIds\":[\"1\"]}")]
     [InlineData("{\"values\":[null]}")]
     [InlineData("{\"values\":[{\"attributeId\":1}]}")]
+    [InlineData("{\"ranges\":[null]}")]
+    [InlineData("{\"ranges\":[{\"attributeId\":1}]}")]
+    [InlineData("{\"ranges\":[{\"attributeId\":1,\"min\":\"old\"}]}")]
+    [InlineData("{\"ranges\":[{\"attributeId\":1,\"min\":\"3\",\"max\":\"2026-03-01\"}]}")]
     [InlineData("{\"sentiments\":[3]}")]
     [InlineData("{\"heldFrom\":\"yesterday\"}")]
     [InlineData("{\"colour\":1}")]
@@ -72,5 +76,24 @@ public sealed class ConditionsTests
         Assert.False(Fits(new Conditions { Reviewed = true }));
 
         static bool Fits(Conditions where) => where.Fits([2, 3], 1, Sentiment.Mixed, starred: false, unsure: true, found: true);
+    }
+
+    [Theory]
+    [InlineData("30", "45", "30", true)]
+    [InlineData("30", "45", "45.5", false)]
+    [InlineData("9", null, "10", true)]
+    [InlineData(null, "-1E3", "-2000", true)]
+    [InlineData("2026-02-28", "2026-03-01", "2026-03-01", true)]
+    [InlineData("2026-02-28", null, "2026-02-27", false)]
+    [InlineData("2026", null, "2026-02-27", false)]
+    [InlineData("1", null, "many", false)]
+    [InlineData("1", null, null, false)]
+    public void A_range_holds_numbers_and_days_of_its_own_type(string? min, string? max, string? value, bool fits)
+    {
+        var where = new Conditions { Ranges = [new ValueRange(1, min, max)] };
+        Assert.True(where.OfPeople);
+        Assert.Equal(fits, where.Fits(7, _ => value));
+        Assert.True(Conditions.TryParse(where.ToJson(), null, out var read));
+        Assert.Equal(where.Ranges, read.Ranges);
     }
 }

@@ -75,7 +75,47 @@ public sealed class FindingTests : IAsyncLifetime
             ((string)passage["words"]!)[(int)passage["hits"]![0]!["start"]!..(int)passage["hits"]![0]!["end"]!];
     }
 
+    [Fact]
+    public async Task What_is_found_stands_together_by_source_or_by_person()
+    {
+        foreach (var (code, name) in new[] { ("P1", "Wren"), ("P2", "Sorrel") })
+            await server.Post(
+                $"studies/{study}/participants",
+                new
+                {
+                    code,
+                    pseudonym = name,
+                    realName = (string?)null,
+                }
+            );
+        const string first = "Sorrel: The ferry is late.\n\nWren: That ferry is early.";
+        var ferry = await server.Paste(study, "First", first);
+        await server.Paste(study, "Second", "Sorrel: No ferry came.\n\nGuest: The ferry is a word of nobody.\n\nSorrel: So it is.");
+        Assert.Equal(
+            ["The ferry is late.", "That ferry is early.", "No ferry came.", "The ferry is a word of nobody."],
+            WordsOf(await Find("typed=ferry"))
+        );
+        Assert.Equal(
+            ["That ferry is early.", "The ferry is late.", "No ferry came.", "The ferry is a word of nobody."],
+            WordsOf(await Find("typed=ferry&groupBy=person"))
+        );
+        await server.Mark(ferry, first, "is late");
+        await server.Mark(ferry, first, "is early");
+        var ids = (await server.Get($"studies/{study}/observations"))["observationIds"]!.AsArray().Select(i => (long)i!).ToArray();
+        Assert.Equal(
+            [ids[1], ids[0]],
+            (await server.Get($"studies/{study}/observations?groupBy=person"))["observationIds"]!.AsArray().Select(i => (long)i!)
+        );
+        Assert.Equal(
+            [ids[1], ids[0]],
+            (await server.Get($"studies/{study}/observations/quotes?groupBy=person"))["quotes"]!
+                .AsArray()
+                .Select(q => (long)q!["observationId"]!)
+        );
+    }
+
     [Theory]
+    [InlineData("typed=a&groupBy=mood", "“mood” is not one of Source, Person.")]
     [InlineData("typed=a&unit=page", "“page” is not one of Sentence, Paragraph, Turn, TurnWithQuestion.")]
     [InlineData("typed=a&where={\"sourceKinds\":[\"gossip\"]}", "The request could not be read.")]
     [InlineData("typed=a&where=wren", "The request could not be read.")]

@@ -1,3 +1,4 @@
+using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.MarginNotes;
@@ -11,9 +12,11 @@ public sealed class MarginNoteTests : IDisposable
 
     public void Dispose() => w.Dispose();
 
+    private NoteList Notes => new(w.Workspace, new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace)));
+
     private IEnumerable<string> List() =>
-        new NoteList(w.Workspace)
-            .Page(new StudyIndexStore(w.Workspace).Load(w.Study), w.Ida.AccountId, 0, 100)
+        Notes
+            .Page(w.Study, w.Ida.AccountId, null, 0, 100)
             .Notes.Select(n =>
                 $"{n.On} {n.CreatedBy}: {n.Words} on {n.Quote} of {(n.ParticipantId == w.Sorrel ? "Sorrel" : n.ParticipantId?.ToString() ?? "nobody")}"
                 + (n.Unsure ? ", unsure" : "")
@@ -54,7 +57,25 @@ public sealed class MarginNoteTests : IDisposable
             ],
             List()
         );
-        Assert.Equal(4, new NoteList(w.Workspace).Page(new StudyIndexStore(w.Workspace).Load(w.Study), w.Ida.AccountId, 3, 1).Total);
+        Assert.Equal(4, Notes.Page(w.Study, w.Ida.AccountId, null, 3, 1).Total);
+    }
+
+    [Fact]
+    public void The_list_under_conditions_asks_a_margin_note_like_an_observation_without_tags()
+    {
+        w.Remark(w.Ida, "How did you hear", "Ask it otherwise.");
+        w.Remark(w.Tom, "standing on the quay", "Waits outside.", unsure: true);
+        w.Observations.SetNote(w.Ida, w.Mark(w.Ida, "Nobody tells you", "told late").Id!.Value, "", "By whom?");
+        Assert.Equal(["By whom?", "Waits outside."], Of(new Conditions { ParticipantIds = [w.Sorrel] }));
+        Assert.Equal(["Waits outside."], Of(new Conditions { AuthorIds = [w.Tom.AccountId] }));
+        Assert.Equal(["Waits outside."], Of(new Conditions { Unsure = true }));
+        Assert.Equal(["By whom?"], Of(new Conditions { TagIds = [w.Tags.For(w.Study).Single().Id] }));
+        Assert.Equal(["Ask it otherwise.", "Waits outside."], Of(new Conditions { Untagged = true }));
+        Assert.Empty(Of(new Conditions { SourceIds = [w.Source + 1] }));
+        Assert.Equal(1, Notes.Page(w.Study, w.Ida.AccountId, new Conditions { Unsure = true }, 1, 1).Total);
+
+        IEnumerable<string> Of(Conditions where) =>
+            Notes.Page(w.Study, w.Ida.AccountId, where, 0, 9).Notes.Select(n => n.Words).Order(StringComparer.Ordinal);
     }
 
     [Fact]

@@ -99,10 +99,19 @@ public sealed class MarkingTests : IDisposable
 
         // A tag is moved under another, before one that stands there, and back.
         var ids = w.Tags.For(w.Study).ToDictionary(t => t.Name, t => t.Id);
-        w.Tags.Place(w.Ida, ids["other"], ids["hearing"], ids["early"]);
+        w.Tags.Place(w.Ida, [ids["other"]], ids["hearing"], ids["early"]);
         Assert.Equal("/hearing, hearing/late: News after the boat., hearing/other, hearing/early", Told());
-        Assert.Throws<Refusal>(() => w.Tags.Place(w.Ida, ids["hearing"], ids["other"], null));
+        Assert.Throws<Refusal>(() => w.Tags.Place(w.Ida, [ids["hearing"]], ids["other"], null));
         Assert.Throws<Refusal>(() => w.Tags.Make(w.Ida, w.Study, Typed("Early")));
+        // Many at once; what stands under one of them goes along, and all come back as one step.
+        w.Tags.Place(w.Ida, [ids["other"], ids["early"]], null, ids["hearing"]);
+        Assert.Equal("hearing/late: News after the boat., /other, /early, /hearing", Told());
+        w.Tags.Place(w.Ida, [ids["late"], ids["hearing"]], ids["other"], null);
+        Assert.Equal("other/hearing, hearing/late: News after the boat., /other, /early", Told());
+        Assert.NotNull(w.Tags.In(null).Single(t => t.Id == ids["late"]).LastUsedAt);
+        w.Undo.Back(w.Ida, null);
+        w.Undo.Back(w.Ida, null);
+        Assert.Equal("/hearing, hearing/late: News after the boat., hearing/other, hearing/early", Told());
         w.Undo.Back(w.Ida, null);
         Assert.Equal("/hearing, hearing/late: News after the boat., hearing/early, /other", Told());
     }

@@ -54,6 +54,13 @@ public sealed class SeenStudiesTests : IDisposable
         Assert.Equal(all, Under(new Conditions()));
         Assert.Equal(["It was off"], Under(new Conditions { ParticipantIds = [w.Wren] }));
         Assert.Equal(["It was off"], Under(new Conditions { Values = [new HasValue(home, "Quay"), new HasValue(home, "Moor")] }));
+        AttributeId trips = w.Participants.AddAttribute(w.Ida, w.Study, "trips a week", AttributeKind.Number).Id!.Value;
+        w.Participants.SetCells(
+            w.Ida,
+            w.Study,
+            [new(w.Wren, ParticipantColumn.Attribute, trips, "9"), new(w.Sorrel, ParticipantColumn.Attribute, trips, "10")]
+        );
+        Assert.Equal(["It was off"], Under(new Conditions { Ranges = [new ValueRange(trips, "2", "9.5")] }));
         Assert.Equal(all, Under(new Conditions { SourceIds = [w.Source], SourceKinds = [SourceKind.Interview, SourceKind.Diary] }));
         Assert.Empty(Under(new Conditions { HeldFrom = new DateOnly(2026, 1, 1) }));
         Assert.Equal(["standing on the quay"], Under(new Conditions { TagIds = [queue] }));
@@ -115,7 +122,7 @@ public sealed class SeenStudiesTests : IDisposable
             w.Trail.In(w.Study, w.Tom.AccountId, null, null, null, null, 0, w.Steward.AccountId),
             e => e.Label.Contains("It was off", StringComparison.Ordinal)
         );
-        Assert.Equal(0, new NoteList(w.Workspace).Page(seen.Load(w.Study, w.Ida.AccountId), w.Ida.AccountId, 0, 9).Total);
+        Assert.Equal(0, new NoteList(w.Workspace, seen).Page(w.Study, w.Ida.AccountId, null, 0, 9).Total);
         Assert.Equal([1, 2], new[] { w.Ida, w.Tom }.Select(who => w.Sources.CountsIn(w.Study, who.AccountId).Single().Observations));
         TagId late = w.Tags.For(w.Study).Single(t => t.Name == "late").Id;
         Assert.Empty(new TagUseStore(w.Workspace).Sentiments(w.Study, w.Ida.AccountId, [late]));
@@ -165,6 +172,7 @@ public sealed class SeenStudiesTests : IDisposable
         Assert.Equal(("wren", true, "Ida Moss"), (filter.Name, filter.Conditions.Unsure, filter.CreatedBy));
         Assert.Equal((wren with { Unsure = true }).ToJson(), filter.Conditions.ToJson());
         Assert.Throws<Refusal>(() => filters.Keep(w.Ida, w.Study, "All", new Conditions()));
+        Assert.Throws<Refusal>(() => filters.Keep(w.Ida, w.Study, "Old", new Conditions { Ranges = [new ValueRange(1, "old", null)] }));
         filters.Remove(w.Ida, w.Study, kept.Id!.Value);
         Assert.Empty(filters.In(w.Study));
     }

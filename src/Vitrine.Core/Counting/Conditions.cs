@@ -2,6 +2,7 @@ using System.Collections;
 using System.Diagnostics.CodeAnalysis;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
 
@@ -9,6 +10,23 @@ namespace Vitrine.Core.Counting;
 
 /// <summary>A value of an attribute.</summary>
 public sealed record HasValue(AttributeId AttributeId, string Value);
+
+/// <summary>A number or day of an attribute, from one to another, both included.</summary>
+/// <param name="AttributeId">Of which attribute.</param>
+/// <param name="Min">The least, as values are kept (12.5, 2026-03-01); null for no least.</param>
+/// <param name="Max">The most; null for no most.</param>
+public sealed record ValueRange(AttributeId AttributeId, string? Min, string? Max)
+{
+    /// <summary>Whether a value lies in it. One that is no number or day, or of another type, does not.</summary>
+    public bool Holds(string value) =>
+        (Min is null || AttributeValue.Order(value, Min) >= 0) && (Max is null || AttributeValue.Order(value, Max) <= 0);
+
+    /// <summary>Whether it asks for something that a value can be.</summary>
+    internal bool IsReadable =>
+        (Min is not null || Max is not null)
+        && (Min is null || AttributeValue.Order(Min, Min) == 0)
+        && (Max is null || AttributeValue.Order(Max, Min ?? Max) is not null);
+}
 
 /// <summary>
 /// Which observations are listed or counted. All conditions hold together; of each list any is enough, and an empty one asks for nothing.
@@ -21,6 +39,9 @@ public sealed record Conditions
 
     /// <summary>Of people with these values: of one attribute any, of several attributes each.</summary>
     public IReadOnlyList<HasValue> Values { get; init; } = [];
+
+    /// <summary>Of people whose numbers or days lie in these: of one attribute in any, of several attributes in each.</summary>
+    public IReadOnlyList<ValueRange> Ranges { get; init; } = [];
 
     /// <summary>In which sources.</summary>
     public IReadOnlyList<SourceId> SourceIds { get; init; } = [];
@@ -60,7 +81,7 @@ public sealed record Conditions
 
     /// <summary>Whether they ask for something of the people.</summary>
     [JsonIgnore]
-    public bool OfPeople => ParticipantIds.Count + Values.Count > 0;
+    public bool OfPeople => ParticipantIds.Count + Values.Count + Ranges.Count > 0;
 
     /// <summary>Whether they ask for something of the sources.</summary>
     [JsonIgnore]
@@ -73,6 +94,10 @@ public sealed record Conditions
     /// <summary>Whether they ask for anything at all.</summary>
     [JsonIgnore]
     public bool Any => OfPeople || OfSources || OfMarks;
+
+    /// <summary>Whether all values and ranges say what they ask for.</summary>
+    [JsonIgnore]
+    public bool AreReadable => Values.All(v => v is { Value: not null }) && Ranges.All(r => r is { IsReadable: true });
 
     /// <summary>Whether a source fits.</summary>
     /// <param name="id">Which it is.</param>
@@ -91,7 +116,8 @@ public sealed record Conditions
     /// <param name="valueOf">The person's value of an attribute; null for none.</param>
     public bool Fits(ParticipantId id, Func<AttributeId, string?> valueOf) =>
         (ParticipantIds.Count == 0 || ParticipantIds.Contains(id))
-        && Values.GroupBy(v => v.AttributeId).All(any => any.Any(v => v.Value == valueOf(any.Key)));
+        && Values.GroupBy(v => v.AttributeId).All(any => any.Any(v => v.Value == valueOf(any.Key)))
+        && Ranges.GroupBy(r => r.AttributeId).All(any => valueOf(any.Key) is { } value && any.Any(r => r.Holds(value)));
 
     /// <summary>Whether an observation fits, as far as it is asked for itself.</summary>
     /// <param name="tags">Its tags and all above them.</param>
@@ -124,7 +150,7 @@ public sealed record Conditions
         {
             return false;
         }
-        return conditions is not null && conditions.Values.All(v => v is { Value: not null });
+        return conditions is { AreReadable: true };
     }
 
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)

@@ -105,7 +105,7 @@ public sealed class SeenStudies(Workspace workspace, StudyIndexStore indexes)
     public static bool[] PeopleFitting(SqliteConnection connection, StudyIndex index, Conditions where)
     {
         var values =
-            where.Values.Count == 0
+            where.Values.Count + where.Ranges.Count == 0
                 ? []
                 : connection
                     .Query<(ParticipantId Participant, AttributeId Attribute, string Value)>(

@@ -62,6 +62,24 @@ public static class AttributeValue
         };
     }
 
+    /// <summary>
+    /// How one kept value stands to another: numbers as numbers, days as days. Below zero when it comes before; null when one of them is
+    /// neither or they are not of one type.
+    /// </summary>
+    public static int? Order(string one, string other)
+    {
+        if (Day(one) is { } day && Day(other) is { } otherDay)
+            return day.CompareTo(otherDay);
+        return KeptNumber(one) is { } number && KeptNumber(other) is { } otherNumber ? number.CompareTo(otherNumber) : null;
+
+        static DateOnly? Day(string kept) =>
+            DateOnly.TryParseExact(kept, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
+        static double? KeptNumber(string kept) =>
+            double.TryParse(kept, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number)
+                ? number
+                : null;
+    }
+
     /// <summary>A number with a decimal point or, where there is no other reading, a decimal comma.</summary>
     private static double? Number(string value)
     {

@@ -34,6 +34,13 @@ internal sealed record PassageShown(
 /// <summary>Where a passage stands.</summary>
 internal sealed record PassagePlace(SourceId SourceId, int Start, int End, string BasedOn);
 
+/// <summary>What of what was found stands together.</summary>
+internal enum FoundGroup
+{
+    Source,
+    Person,
+}
+
 /// <summary>What was found.</summary>
 /// <param name="Passages">Those of the page.</param>
 /// <param name="Complete">Whether these are all; else only the first ones were looked for.</param>
@@ -53,7 +60,7 @@ internal sealed record TagPassages(
 internal sealed record KeptSearch(string Typed, PassageUnit Unit, bool Team);
 
 /// <summary>Observations that were looked for.</summary>
-/// <param name="ObservationIds">All of them, by source and place; in this order the pages of quotes come.</param>
+/// <param name="ObservationIds">All of them, in the order that was asked for; in it the pages of quotes come.</param>
 internal sealed record ObservationsFound(Breadth Breadth, IReadOnlyList<ObservationId> ObservationIds);
 
 internal sealed record FoundObservations(IReadOnlyList<ObservationId> ObservationIds);
@@ -98,6 +105,7 @@ internal static class FindEndpoints
                 bool? team,
                 Conditions? where,
                 [IdOf(Thing.Tag)] TagId? newForTagId,
+                string? groupBy,
                 int? page,
                 SignedIn me,
                 PassageStore store
@@ -107,7 +115,12 @@ internal static class FindEndpoints
                 var marked = MarkedText.Of(found.Index);
                 return new PassagesFound(
                     found.Breadth,
-                    [.. found.Passages.Skip(Validate.Page(page ?? 0) * OfPage).Take(OfPage).Select(p => Shown(found.Index, marked, p))],
+                    [
+                        .. Grouped(found.Passages, groupBy)
+                            .Skip(Validate.Page(page ?? 0) * OfPage)
+                            .Take(OfPage)
+                            .Select(p => Shown(found.Index, marked, p)),
+                    ],
                     found.All
                 );
             }
@@ -130,21 +143,30 @@ internal static class FindEndpoints
         );
         study.MapGet(
             "/observations",
-            (StudyId studyId, string? typed, Conditions? where, SignedIn me, ObservationFinder finder) =>
+            (StudyId studyId, string? typed, Conditions? where, string? groupBy, SignedIn me, ObservationFinder finder) =>
             {
                 var (index, found) = finder.Find(studyId, me.Id, Query(typed ?? ""), where);
                 return new ObservationsFound(
                     Breadth.Of(index.Marks, [.. found], index.InScope),
-                    [.. found.Select(o => index.Observations[o])]
+                    [.. Grouped(index, found, groupBy).Select(o => index.Observations[o])]
                 );
             }
         );
         study.MapGet(
             "/observations/quotes",
-            (StudyId studyId, string? typed, Conditions? where, int? page, SignedIn me, ObservationFinder finder, QuoteStore quotes) =>
+            (
+                StudyId studyId,
+                string? typed,
+                Conditions? where,
+                string? groupBy,
+                int? page,
+                SignedIn me,
+                ObservationFinder finder,
+                QuoteStore quotes
+            ) =>
             {
                 var (index, found) = finder.Find(studyId, me.Id, Query(typed ?? ""), where);
-                return quotes.Page(index, found, Validate.Page(page ?? 0), OfPage);
+                return quotes.Page(index, Grouped(index, found, groupBy), Validate.Page(page ?? 0), OfPage);
             }
         );
         study.MapPost(
@@ -221,6 +243,16 @@ internal static class FindEndpoints
     }
 
     private static FindQuery? Query(string typed) => FindQuery.Read(typed.Length <= Limits.Title ? typed : typed[..Limits.Title]);
+
+    private static bool ByPerson(string? groupBy) =>
+        groupBy is not null && Validate.Choice<FoundGroup>(groupBy, nameof(groupBy)) == FoundGroup.Person;
+
+    /// <summary>Passages by source and place; or one person's after another's, nobody's last.</summary>
+    private static IEnumerable<PlacedPassage> Grouped(IReadOnlyList<PlacedPassage> passages, string? groupBy) =>
+        ByPerson(groupBy) ? passages.OrderBy(p => p.Person ?? int.MaxValue) : passages;
+
+    private static IReadOnlyList<int> Grouped(StudyIndex index, IReadOnlyList<int> found, string? groupBy) =>
+        ByPerson(groupBy) ? index.ByPerson(found) : found;
 
     private static FindScope Scope(string? unit, bool? team, Conditions? where, TagId? newFor) =>
         new(Unit(unit), team ?? false, where ?? new Conditions(), newFor);

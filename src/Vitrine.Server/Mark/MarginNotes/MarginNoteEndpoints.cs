@@ -1,9 +1,9 @@
+using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Server.Mark.Observations;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.MarginNotes;
 
 namespace Vitrine.Server.Mark.MarginNotes;
@@ -49,8 +49,8 @@ internal static class MarginNoteEndpoints
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Mark");
         study.MapGet(
             "/notes",
-            (StudyId studyId, int page, SignedIn me, StudyIndexStore indexes, NoteList notes) =>
-                notes.Page(indexes.Load(studyId), me.Id, Validate.Page(page), Limits.LinesOnPage)
+            (StudyId studyId, Conditions? where, int page, SignedIn me, NoteList notes) =>
+                notes.Page(studyId, me.Id, where, Validate.Page(page), Limits.LinesOnPage)
         );
         study.MapPost(
             "/margin-notes/observations",

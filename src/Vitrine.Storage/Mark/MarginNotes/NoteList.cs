@@ -1,4 +1,7 @@
+using System.Text.Json;
 using Dapper;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Counting;
@@ -45,7 +48,7 @@ public sealed record Note
 public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
 
 /// <summary>All notes of a study, those in the margin and those on observations, and all that is unsure.</summary>
-public sealed class NoteList(Workspace workspace)
+public sealed class NoteList(Workspace workspace, SeenStudies studies)
 {
     private static readonly string All = $"""
         SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
@@ -57,26 +60,36 @@ public sealed class NoteList(Workspace workspace)
         WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1) AND {HiddenMarks.SeenBy("n")}
         """;
 
-    /// <param name="index">The study, which tells whose an observation is.</param>
+    private static readonly string Placed = $"""
+        FROM ({All}) o JOIN account a ON a.id = o.created_by JOIN source s ON s.id = o.source_id
+        LEFT JOIN turn u ON u.id = (SELECT t.id FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
+          ORDER BY t.start DESC LIMIT 1)
+        LEFT JOIN speaker p ON p.id = u.speaker_id
+        WHERE @fitting IS NULL OR o."on" || o.id IN (SELECT value FROM json_each(@fitting))
+        """;
+
+    private const string Person = """
+        CASE WHEN u.speaker_id IS NOT NULL THEN p.participant_id
+          ELSE (SELECT CASE count(*) WHEN 1 THEN max(v.participant_id) END FROM source_person v WHERE v.source_id = o.source_id)
+        END AS participant_id
+        """;
+
     /// <param name="viewer">Who looks.</param>
+    /// <param name="where">Which notes; a margin note is asked like an observation without tags. Null for all.</param>
     /// <param name="page">Which page, from 0.</param>
     /// <param name="size">How many a page holds.</param>
-    public NotePage Page(StudyIndex index, AccountId viewer, int page, int size)
+    public NotePage Page(StudyId studyId, AccountId viewer, Conditions? where, int page, int size)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var studyId = index.StudyId;
+        var index = studies.Load(studyId, viewer);
+        var fitting = where is { Any: true } ? Fitting(connection, index, viewer, where) : null;
         var notes = connection
             .Query<Note, AnchorRow, Note>(
                 $"""
                 SELECT o."on", o.id, o.source_id, o.words, o.unsure, o.created_by AS created_by_id, a.name AS created_by, o.created_at,
-                  CASE WHEN u.speaker_id IS NOT NULL THEN p.participant_id
-                    ELSE (SELECT CASE count(*) WHEN 1 THEN max(v.participant_id) END FROM source_person v WHERE v.source_id = o.source_id)
-                  END AS participant_id, {AnchorRow.Columns}
-                FROM ({All}) o JOIN account a ON a.id = o.created_by JOIN source s ON s.id = o.source_id
-                LEFT JOIN turn u ON u.id = (SELECT t.id FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
-                  ORDER BY t.start DESC LIMIT 1)
-                LEFT JOIN speaker p ON p.id = u.speaker_id
+                  {Person}, {AnchorRow.Columns}
+                {Placed}
                 ORDER BY s.position, s.id, o.start, o.begin_ms, o."on", o.id LIMIT @size OFFSET @from
                 """,
                 (note, at) => note with { Anchor = at.Anchor },
@@ -84,6 +97,7 @@ public sealed class NoteList(Workspace workspace)
                 {
                     studyId,
                     viewer,
+                    fitting,
                     size,
                     from = Math.Min((long)page * size, int.MaxValue),
                 },
@@ -117,7 +131,15 @@ public sealed class NoteList(Workspace workspace)
             .ToDictionary(l => l.Observation, l => l.Words);
         return new NotePage(
             [.. notes.Select(Filled)],
-            connection.QuerySingle<int>($"SELECT count(*) FROM ({All})", new { studyId, viewer })
+            connection.QuerySingle<int>(
+                $"SELECT count(*) {Placed}",
+                new
+                {
+                    studyId,
+                    viewer,
+                    fitting,
+                }
+            )
         );
 
         Note Filled(Note note)
@@ -133,5 +155,34 @@ public sealed class NoteList(Workspace workspace)
                 ParticipantId = index.PlaceOfObservation(note.Id) is { } place ? index.PersonOf(place) : null,
             };
         }
+    }
+
+    /// <summary>What carries the notes that fit, as JSON.</summary>
+    private string Fitting(SqliteConnection connection, StudyIndex index, AccountId viewer, Conditions where)
+    {
+        var seen = studies.Load(index.StudyId, viewer, where);
+        var (sources, people) = (SeenStudies.SourcesFitting(connection, index, where), SeenStudies.PeopleFitting(connection, index, where));
+        var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
+        return JsonSerializer.Serialize(
+            connection
+                .Query<(NotedThing On, long Id, SourceId Source, bool Unsure, AccountId By, ParticipantId? Person)>(
+                    $"""SELECT o."on", o.id, o.source_id, o.unsure, o.created_by, {Person} {Placed}""",
+                    new
+                    {
+                        studyId = index.StudyId,
+                        viewer,
+                        fitting = (string?)null,
+                    }
+                )
+                .Where(n =>
+                    n.On == NotedThing.Observation
+                        ? seen.PlaceOfObservation(n.Id) is not null
+                        : placeOf.TryGetValue(n.Source, out var source)
+                            && sources[source]
+                            && (!where.OfPeople || (n.Person is { } id && index.PlaceOfPerson(id) is { } person && people[person]))
+                            && where.Fits([], n.By, sentiment: null, starred: false, n.Unsure, found: false)
+                )
+                .Select(n => $"{(n.On == NotedThing.Observation ? "observation" : "marginNote")}{n.Id}")
+        );
     }
 }

@@ -32,9 +32,11 @@ public sealed class SavedFilterStore(Workspace workspace)
     }
 
     /// <summary>Keeps conditions by a name; under a name that is there, in place of what it held.</summary>
-    /// <exception cref="Refusal">They ask for nothing.</exception>
+    /// <exception cref="Refusal">They ask for nothing, or for what no value can be.</exception>
     public Step Keep(Actor actor, StudyId studyId, string name, Conditions conditions)
     {
+        if (!conditions.AreReadable)
+            throw Refusal.Because("Say from which number or day to which, such as 12.5 or 2026-03-01.", "ranges");
         if (!conditions.Any)
             throw Refusal.Because("Choose some conditions first: these ask for nothing.", "conditions");
         return workspace.Write(

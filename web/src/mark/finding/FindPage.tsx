@@ -98,6 +98,13 @@ export function FindPage() {
             <Box label="observations" on={looking.marked === true} onChange={() => change({ marked: looking.marked ? undefined : true })} />
           </Word>
         </FilterLine>
+        <span>
+          grouped by{' '}
+          <Word label={looking.groupBy ?? 'source'} set={looking.groupBy !== undefined}>
+            <Box label="source" on={!looking.groupBy} onChange={() => change({ groupBy: undefined })} />
+            <Box label="person" on={looking.groupBy === 'person'} onChange={() => change({ groupBy: looking.groupBy ? undefined : 'person' })} />
+          </Word>
+        </span>
         {newFor && (
           <span className="inline-flex items-center gap-1.5">
             · new for <TagLabel look={newFor} />
@@ -112,7 +119,7 @@ export function FindPage() {
       </div>
       <div ref={results} className="contents">
         {looking.marked ? (
-          <ObservationResults {...{ studyId, where, tags, look, who, people, onPerson }} typed={settled} />
+          <ObservationResults {...{ studyId, where, tags, look, who, people, onPerson }} typed={settled} groupBy={looking.groupBy} />
         ) : settled.trim() === '' ? (
           <Empty title="Words find passages" sample="“cancel | called” finds cancelled, cancellation and called">
             Words find their other forms too; “in quotes” they stand as typed. a | b is either, a ~5 b near each other, -a without. Observations are found

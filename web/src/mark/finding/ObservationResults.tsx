@@ -14,6 +14,7 @@ import { MakeInsight } from '@/shared/MakeInsight';
 import { useQuotes } from '@/shared/useQuotes';
 import { ChosenBar, type TagsGiven } from './ChosenBar';
 import { ResultHead } from './ResultHead';
+import { headingOf } from './headingOf';
 import { ResultRow } from './ResultRow';
 import { useChosen } from './useChosen';
 
@@ -26,12 +27,13 @@ interface Props {
   who: (id: number | null) => string;
   people: readonly Schemas['Participant'][];
   onPerson: (id: number | null) => void;
+  groupBy: 'person' | undefined;
 }
 
 /** Observations that fit the conditions and whose words hold what was typed. */
-export function ObservationResults({ studyId, typed, where, tags, look, who, people, onPerson }: Props) {
+export function ObservationResults({ studyId, typed, where, tags, look, who, people, onPerson, groupBy }: Props) {
   const navigate = useNavigate();
-  const of = { typed, ...asQuery(where) };
+  const of = { typed, ...(groupBy && { groupBy }), ...asQuery(where) };
   const { data, error, isFetching } = useQuery(queries.foundObservations(studyId, of));
   const { quotes, more } = useQuotes(queries.foundQuotes(studyId, of) as ReturnType<typeof queries.unsorted>);
   const list = useMemo(() => quotes.map((q) => [q.observationId, q.observationId] as const), [quotes]);
@@ -73,7 +75,7 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
               last={quotes.length - 1}
               label={`Observation of ${who(q.participantId)}`}
               words={q.words}
-              heading={quotes[i - 1]?.sourceId === q.sourceId ? undefined : q.sourceTitle}
+              heading={headingOf(quotes, i, groupBy, (one) => one.sourceTitle, who)}
               chosen={chosen.has(q.observationId)}
               choose={(index, range) => choose(list, index, range)}
               all={chooseAll}

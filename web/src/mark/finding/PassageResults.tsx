@@ -15,6 +15,7 @@ import { useMore } from '@/shared/useMore';
 import { ChosenBar, type TagsGiven } from './ChosenBar';
 import { PassageWords } from './PassageWords';
 import { ResultHead } from './ResultHead';
+import { headingOf } from './headingOf';
 import { ResultRow } from './ResultRow';
 import { useChosen } from './useChosen';
 
@@ -116,7 +117,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
               last={passages.length - 1}
               label={`Passage of ${who(p.participantId)}`}
               words={p.words}
-              heading={passages[i - 1]?.sourceId === p.sourceId ? undefined : title(p.sourceId)}
+              heading={headingOf(passages, i, of.groupBy, (one) => title(one.sourceId), who)}
               chosen={chosen.has(keyOf(p))}
               choose={(index, range) => choose(list, index, range)}
               all={() => void chooseAll()}
@@ -125,7 +126,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
             >
               <PassageWords passage={p} />
               <div className="flex flex-col items-start gap-0.5 text-[12px] text-ink-soft">
-                <span className="font-semibold text-ink">{who(p.participantId)}</span>
+                <span className="font-semibold text-ink">{of.groupBy ? title(p.sourceId) : who(p.participantId)}</span>
                 <Link
                   to="/studies/$studyId/mark"
                   params={path}

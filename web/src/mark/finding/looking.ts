@@ -10,6 +10,8 @@ export interface Looking {
   team?: true;
   /** Only what is new for this tag. */
   newFor?: number;
+  /** One person's words after another's, instead of by source. */
+  groupBy?: 'person';
 }
 
 export const unitWords: Record<PassageUnit, string> = {
@@ -28,6 +30,7 @@ export function lookingFor(search: Record<string, unknown>): Looking {
     unit: units.find((u) => u === search['unit']),
     team: search['team'] === true ? (true as const) : undefined,
     newFor: typeof search['newFor'] === 'number' ? search['newFor'] : undefined,
+    groupBy: search['groupBy'] === 'person' ? ('person' as const) : undefined,
   };
   return Object.fromEntries(Object.entries(found).filter(([, v]) => v !== undefined)) as Looking;
 }
@@ -38,6 +41,7 @@ export const asked = (looking: Looking, typed: string, where: Where | undefined)
   unit: looking.unit ?? 'sentence',
   ...(looking.team && { team: true }),
   ...(looking.newFor !== undefined && { newForTagId: looking.newFor }),
+  ...(looking.groupBy && { groupBy: looking.groupBy }),
   ...asQuery(where),
 });
 

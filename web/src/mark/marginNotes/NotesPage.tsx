@@ -14,6 +14,9 @@ import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, moment } from '@/parts/words';
+import { FilterLine } from '@/shared/filter/FilterLine';
+import { useWhere } from '@/shared/filter/useWhere';
+import { asQuery } from '@/shared/filter/where';
 import { useTagUses } from '@/shared/useTagUses';
 import { listed, type Kind, type Listing, type Note } from './listed';
 
@@ -25,7 +28,8 @@ export function NotesPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId/mark/notes' });
   const listing = useSearch({ from: '/team/studies/$studyId/mark/notes' });
   const navigate = useNavigate();
-  const { data: notes, error } = useQuery(queries.notes(studyId));
+  const { where, setWhere } = useWhere();
+  const { data: notes, error } = useQuery(queries.notes(studyId, asQuery(where)));
   const sources = useQuery(queries.sources(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
   const { tags } = useTagUses(studyId);
@@ -47,7 +51,7 @@ export function NotesPage() {
   const any = chosen.size > 0;
   usePageKeys({ t: any && (() => setTagging(true)), Escape: any && (() => setChosen(new Set())) });
   if (!notes || !sources || !people || !tags) return <Waiting problem={error} />;
-  if (notes.length === 0)
+  if (notes.length === 0 && !where)
     return (
       <Empty
         title="No notes yet"
@@ -69,18 +73,14 @@ export function NotesPage() {
     void navigate({
       to: '/studies/$studyId/mark/notes',
       params: path,
-      search: (now) => Object.fromEntries(Object.entries({ ...now, ...part }).filter(([, value]) => value !== undefined && value !== '')) as Listing,
+      search: (now) => Object.fromEntries(Object.entries({ ...now, ...part }).filter(([, value]) => value !== undefined && value !== '')),
       replace: true,
     });
-  const toggle = <K extends keyof Listing>(key: K, value: Listing[K]) => change({ [key]: listing[key] === value ? undefined : value });
   const shown = listed(notes, listing);
   const inMargin = shown.filter((n) => n.on === 'marginNote').map((n) => n.id);
   const picked = notes.filter((n) => n.on === 'marginNote' && chosen.has(n.id)).map((n) => n.id);
   const title = (id: number) => sources.find((s) => s.id === id)?.title ?? '';
   const who = (id: number | null) => people.find((p) => p.id === id);
-  const authors = [...new Map(notes.map((n) => [n.createdById, n.createdBy])).entries()];
-  const spoken = people.filter((p) => notes.some((n) => n.participantId === p.id));
-  const within = sources.filter((s) => notes.some((n) => n.sourceId === s.id));
   const choose = (id: number) => setChosen(new Set(chosen.has(id) ? [...chosen].filter((x) => x !== id) : [...chosen, id]));
   return (
     <div className="mx-auto flex h-full max-w-[900px] flex-col px-5 pt-6">
@@ -97,30 +97,14 @@ export function NotesPage() {
           className="ml-auto w-[200px] rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"
         />
       </div>
-      <div role="group" aria-label="Which notes" className="mt-1 flex flex-wrap items-center gap-x-2 border-b border-line pb-2 text-[12.5px] text-ink-soft">
-        <Word label={listing.kind ? kindWords[listing.kind] : 'all notes'} set={listing.kind !== undefined}>
-          {(Object.keys(kindWords) as Kind[]).map((k) => (
-            <Box key={k} label={`Only ${kindWords[k]}`} on={listing.kind === k} onChange={() => toggle('kind', k)} />
-          ))}
-        </Word>
-        <span>on words of</span>
-        <Word label={who(listing.person ?? null)?.pseudonym ?? 'anyone'} set={listing.person !== undefined}>
-          {spoken.map((p) => (
-            <Box key={p.id} label={`${p.code} ${p.pseudonym}`} on={listing.person === p.id} onChange={() => toggle('person', p.id)} />
-          ))}
-        </Word>
-        <span>in</span>
-        <Word label={listing.source === undefined ? 'any source' : title(listing.source)} set={listing.source !== undefined}>
-          {within.map((s) => (
-            <Box key={s.id} label={s.title} on={listing.source === s.id} onChange={() => toggle('source', s.id)} />
-          ))}
-        </Word>
-        <span>by</span>
-        <Word label={authors.find(([id]) => id === listing.by)?.[1] ?? 'everyone'} set={listing.by !== undefined}>
-          {authors.map(([id, name]) => (
-            <Box key={id} label={name} on={listing.by === id} onChange={() => toggle('by', id)} />
-          ))}
-        </Word>
+      <div className="mt-1 flex flex-wrap items-center gap-x-3 border-b border-line pb-2 text-[12.5px] text-ink-soft">
+        <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
+          <Word label={listing.kind ? kindWords[listing.kind] : 'all notes'} set={listing.kind !== undefined}>
+            {(Object.keys(kindWords) as Kind[]).map((k) => (
+              <Box key={k} label={`Only ${kindWords[k]}`} on={listing.kind === k} onChange={() => change({ kind: listing.kind === k ? undefined : k })} />
+            ))}
+          </Word>
+        </FilterLine>
         {inMargin.length > 1 && (
           <button type="button" className="ml-auto min-h-6 text-sky hover:underline" onClick={() => setChosen(new Set(inMargin))}>
             Choose all {inMargin.length} margin notes
@@ -133,7 +117,10 @@ export function NotesPage() {
           <button
             type="button"
             className="text-sky hover:underline"
-            onClick={() => change({ kind: undefined, source: undefined, person: undefined, by: undefined, words: undefined })}
+            onClick={() => {
+              change({ kind: undefined, words: undefined });
+              setWhere({});
+            }}
           >
             Show all
           </button>

@@ -28,10 +28,10 @@ describe('the list of notes', () => {
   it('takes all conditions together, words of the note or of what it stands on', () => {
     expect(ids({})).toEqual([1, 2, 3]);
     expect(ids({ kind: 'margin' })).toEqual([1, 3]);
-    expect(ids({ kind: 'unsure', by: 2 })).toEqual([2]);
+    expect(ids({ kind: 'unsure' })).toEqual([2, 3]);
     expect(ids({ words: ' CAFE ' })).toEqual([1]);
     expect(ids({ words: 'lamp' })).toEqual([2]);
-    expect(ids({ person: 3, source: 2 })).toEqual([]);
+    expect(ids({ kind: 'margin', words: 'lamp' })).toEqual([]);
   });
 });
 

@@ -120,10 +120,10 @@ const placed = new WeakMap<Observation, Shown>();
 
 /** An observation by its place; the same object for the same one. Null for one that stands along something else. */
 function shownOf(observation: Observation, along: Along): Shown | null {
-  const { anchor, ...rest } = observation;
-  if (anchor.kind !== along) return null;
+  if (observation.anchor.kind !== along) return null;
   const known = placed.get(observation);
   if (known) return known;
+  const { anchor, ...rest } = observation;
   const shown: Shown = { ...rest, ...placeOf(anchor) };
   placed.set(observation, shown);
   return shown;
@@ -132,7 +132,7 @@ function shownOf(observation: Observation, along: Along): Shown | null {
 /** A source's observations along its text, time or picture with the waiting writes laid over them, in order. The same objects where nothing waits. */
 export function shownMarks(observations: readonly Observation[], waiting: readonly Waiting[], sourceId: number, along: Along = 'text'): readonly Shown[] {
   const pending = waiting.map((w) => w.shown).filter(isMarkWrite);
-  let shown = observations.flatMap((o) => shownOf(o, along) ?? []);
+  let shown = observations.map((o) => shownOf(o, along)).filter((o) => o !== null);
   if (pending.length === 0) return shown;
   const change = (id: number, how: (o: Shown) => Partial<Shown>) => {
     shown = shown.map((o) => (o.id === id ? { ...o, ...how(o), waits: true } : o));

@@ -64,8 +64,8 @@ interface Props {
 export function MarkDrag({ studyId, tags, children }: Props) {
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const place = useWrite((to: { id: number } & Schemas['TagPlace']) =>
-    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: to.id } }, body: { parentId: to.parentId, beforeTagId: to.beforeTagId } })),
+  const place = useWrite((to: { id: number } & Omit<Schemas['TagPlaces'], 'tagIds'>) =>
+    ask(api.PUT('/api/tags/places', { body: { tagIds: [to.id], parentId: to.parentId, beforeTagId: to.beforeTagId } })),
   );
   // Where the mouse is: what the library tells has in it by how much lists were scrolled meanwhile.
   const at = useRef({ x: 0, y: 0 });

@@ -17,16 +17,25 @@ interface Props {
 
 const percent = (of: number) => `${Math.min(1, Math.max(0, of)) * 100}%`;
 
-/** The marks do not change while the reader scrolls. */
+const ticksWide = 14;
+
+/** The marks do not change while the reader scrolls. Ticks of one colour are one line of the drawing, so that hundreds of them cost the page a dozen elements. */
 const Ticks = memo(function Ticks({ length, marks, colourOf }: Pick<Props, 'length' | 'marks' | 'colourOf'>) {
-  const ticks = useMemo(() => ticksOf(marks, length, colourOf), [marks, length, colourOf]);
-  return ticks.map((tick) => (
-    <span
-      key={tick.at}
-      className="absolute right-0 h-[2px]"
-      style={{ top: percent(tick.at), width: Math.min(14, 6 + 2 * tick.count), background: tick.colour }}
-    />
-  ));
+  const lines = useMemo(() => {
+    const byColour = new Map<string, string>();
+    for (const { at, count: marked, colour } of ticksOf(marks, length, colourOf)) {
+      const wide = Math.min(ticksWide, 6 + 2 * marked);
+      byColour.set(colour, `${byColour.get(colour) ?? ''}M${ticksWide - wide} ${(at * 100).toFixed(2)}h${wide}`);
+    }
+    return [...byColour];
+  }, [marks, length, colourOf]);
+  return (
+    <svg className="absolute right-0 h-full overflow-visible" width={ticksWide} viewBox={`0 0 ${ticksWide} 100`} preserveAspectRatio="none" fill="none">
+      {lines.map(([colour, path]) => (
+        <path key={colour} d={path} style={{ stroke: colour }} strokeWidth={2} vectorEffect="non-scaling-stroke" />
+      ))}
+    </svg>
+  );
 });
 
 /** A ruler of the whole source beside the text: where its marks are, what is in view, and how far one has read. A click goes there; keys go from mark to mark. */

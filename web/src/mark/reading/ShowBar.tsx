@@ -139,7 +139,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
           <Link
             to="/studies/$studyId/mark/notes"
             params={{ studyId }}
-            search={{ source: sourceId }}
+            search={{ where: { sourceIds: [sourceId] } }}
             className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink"
           >
             {count(notes, 'note')}

@@ -8,6 +8,7 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { DefineTag } from '@/shared/DefineTag';
+import { placeBy, type Place } from '@/shared/tagPlaces';
 import { useEvidence } from '@/shared/useEvidence';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
@@ -17,8 +18,6 @@ import { typing } from '@/parts/typing';
 import type { Dragged, Over } from './dragging';
 import { Pens } from './Pens';
 import { usePens } from './usePens';
-
-type Moved = Schemas['TagPlace'];
 
 interface Props {
   studyId: number;
@@ -109,8 +108,8 @@ export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) 
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
   const [making, setMaking] = useState(false);
-  const place = useWrite((to: Moved & { id: number }) =>
-    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: to.id } }, body: { parentId: to.parentId, beforeTagId: to.beforeTagId } })),
+  const place = useWrite((to: Place & { id: number }) =>
+    ask(api.PUT('/api/tags/places', { body: { tagIds: [to.id], parentId: to.parentId, beforeTagId: to.beforeTagId } })),
   );
   // A tag that was moved by keys keeps them.
   const refocused = useRef<number | null>(null);
@@ -148,7 +147,8 @@ export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) 
     for (const use of tags) map.set(use.tag.parentId, [...(map.get(use.tag.parentId) ?? []), use]);
     return (id: number | null) => map.get(id) ?? [];
   }, [tags]);
-  const fits = (use: TagUse) => fold(`${use.tag.name}\n${use.tag.definition}\n${use.tag.isNot}\n${use.tag.aliases.join('\n')}`).includes(wanted);
+  const fits = (use: TagUse) =>
+    (!use.tag.retired || wanted !== '') && fold(`${use.tag.name}\n${use.tag.definition}\n${use.tag.isNot}\n${use.tag.aliases.join('\n')}`).includes(wanted);
   const holds = (use: TagUse): boolean => fits(use) || under(use.tag.id).some(holds);
   const tops = under(null);
   const families = tops.filter((t) => under(t.tag.id).length > 0 && holds(t));
@@ -159,23 +159,18 @@ export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) 
   const isFolded = (id: number) => wanted === '' && foldedIds.includes(id);
   const toggle = (id: number) => setFolded(foldedIds.includes(id) ? foldedIds.filter((x) => x !== id) : [...foldedIds, id]);
 
-  /** Up and down among the tags beside it, under the one before it, and out to beside the one above it. */
-  const moveBy = ({ tag }: TagUse, key: string): Moved | null => {
-    const beside = under(tag.parentId).map((t) => t.tag);
-    const at = beside.findIndex((t) => t.id === tag.id);
-    const above = tags.find((t) => t.tag.id === tag.parentId)?.tag;
-    if (key === 'ArrowUp') return at > 0 ? { parentId: tag.parentId, beforeTagId: beside[at - 1]!.id } : null;
-    if (key === 'ArrowDown') return at < beside.length - 1 ? { parentId: tag.parentId, beforeTagId: beside[at + 2]?.id ?? null } : null;
-    if (key === 'ArrowRight') return at > 0 ? { parentId: beside[at - 1]!.id, beforeTagId: null } : null;
-    if (key !== 'ArrowLeft' || !above) return null;
-    const outer = under(above.parentId).map((t) => t.tag);
-    return { parentId: above.parentId, beforeTagId: outer[outer.findIndex((t) => t.id === above.id) + 1]?.id ?? null };
-  };
   const keysOf = (use: TagUse) => ({
     'data-tag': use.tag.id,
     onKeyDown: (e: React.KeyboardEvent) => {
       const id = use.tag.id;
-      const to = e.altKey && !e.ctrlKey && !e.metaKey ? moveBy(use, e.key) : null;
+      const to =
+        e.altKey && !e.ctrlKey && !e.metaKey
+          ? placeBy(
+              tags.map((t) => t.tag),
+              id,
+              e.key,
+            )
+          : null;
       if (to) {
         e.preventDefault();
         refocused.current = id;

@@ -10,7 +10,7 @@ const line = 28;
 const gap = 28;
 
 /** Turns kept in the page above and below what is in view. */
-const beside = 10;
+const beside = 4;
 
 /** The space above the first turn. */
 const margin = 28;

@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo } from 'react';
+import { memo, useDeferredValue, useMemo } from 'react';
 import type { Stretch } from '@/mark/observations/stretch';
 import { TagDot } from '@/parts/TagLabel';
 import { readTyped } from '@/parts/findTags';
@@ -32,10 +32,13 @@ const [letter, beside, mostLabel] = [6.6, 30, 190];
 
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
-/** Clips under the wave: brackets in lanes, each with its tags. */
-export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: Props) {
-  // The wave is never kept waiting by what hangs under it.
-  const view = useDeferredValue(now);
+/** Clips under the wave. The wave is never kept waiting by what hangs under it. */
+export function ClipLanes({ view, ...rest }: Props) {
+  return <Lanes view={useDeferredValue(view)} {...rest} />;
+}
+
+/** Brackets in lanes, each with its tags. */
+const Lanes = memo(function Lanes({ clips, view, width, look, focused, onFocus }: Props) {
   const perPixel = view.span / width;
   const named = useMemo(
     () =>
@@ -60,12 +63,12 @@ export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: P
     mostLanes,
     all.reduce((most, p) => Math.max(most, p.lane + 1), fewestLanes),
   );
-  /** Brackets without a label, by their colours: one line for all of a colour. */
+  /** Brackets without a label, by their colours: one shape for all of a colour, filled, because a browser lays strokes out ten times slower. */
   const lines = new Map<string, string>();
   for (const { clip } of folded) {
     const colour = named.get(clip.mark.id)![0]!.colour;
-    const [left, right] = [(clip.start - view.from) / perPixel, Math.max((clip.end - view.from) / perPixel, (clip.start - view.from) / perPixel + 3)];
-    lines.set(colour, `${lines.get(colour) ?? ''}M${left.toFixed(1)} 0v7H${right.toFixed(1)}v-7`);
+    const [left, right] = [(clip.start - view.from) / perPixel, Math.max((clip.end - view.from) / perPixel, (clip.start - view.from) / perPixel + 4)];
+    lines.set(colour, `${lines.get(colour) ?? ''}M${left.toFixed(1)} 0v8H${right.toFixed(1)}v-8h-2v6H${(left + 2).toFixed(1)}v-6z`);
   }
   return (
     <div className="relative overflow-hidden" style={{ height: lanes * laneHeight + 6 }} role="list" aria-label="Clips">
@@ -73,15 +76,21 @@ export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: P
         const tags = named.get(clip.mark.id)!;
         const isFocused = clip.mark.id === focused;
         const [left, across] = [(clip.start - view.from) / perPixel, Math.max(3, (clip.end - clip.start) / perPixel)];
+        const shift = Math.max(0, left);
+        // Moved by a transform, so that nothing is laid out anew while the wave scrolls.
         return (
-          <div key={clip.mark.id} role="listitem" className={isFocused ? 'relative z-10' : ''}>
+          <div
+            key={clip.mark.id}
+            role="listitem"
+            className={`absolute top-0 left-0 flex ${isFocused ? 'z-10' : ''}`}
+            style={{ transform: `translate(${shift}px, ${Math.min(lane, mostLanes - 1) * laneHeight + 6}px)`, maxWidth: mostLabel }}
+          >
             <span
               aria-hidden
               className="absolute h-2"
               style={{
-                left,
+                left: left - shift,
                 width: across,
-                top: Math.min(lane, mostLanes - 1) * laneHeight + 6,
                 borderColor: tags[0]!.colour,
                 borderStyle: clip.inWords ? 'dotted' : 'solid',
                 borderWidth: isFocused ? '0 3px 3px 3px' : '0 2px 2px 2px',
@@ -94,8 +103,7 @@ export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: P
               aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
               aria-current={isFocused}
               title={clip.mark.note || tags.map((t) => t.name).join(', ')}
-              className={`absolute inline-flex min-h-6 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
-              style={{ left: Math.max(0, left), top: Math.min(lane, mostLanes - 1) * laneHeight + 14, maxWidth: mostLabel }}
+              className={`mt-2 inline-flex min-h-6 min-w-0 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
               onClick={() => onFocus(clip.mark.id, isFocused)}
               onDoubleClick={() => onFocus(clip.mark.id, true)}
             >
@@ -113,7 +121,7 @@ export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: P
         <>
           <svg aria-hidden className="absolute left-0 overflow-visible" width={width} height={8} style={{ top: (mostLanes - 1) * laneHeight + 6 }}>
             {[...lines].map(([colour, path]) => (
-              <path key={colour} d={path} fill="none" stroke={colour} strokeWidth={2} />
+              <path key={colour} d={path} fill={colour} />
             ))}
           </svg>
           <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{folded.length} more without room for a label; zoom in</p>
@@ -121,4 +129,4 @@ export function ClipLanes({ clips, view: now, width, look, focused, onFocus }: P
       )}
     </div>
   );
-}
+});

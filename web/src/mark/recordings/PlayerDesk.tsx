@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -92,6 +92,14 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     if (keyed) root.current?.focus({ preventScroll: true });
   }, [keyed]);
   const { seek } = player;
+  const focusOn = useCallback(
+    (id: number, open: boolean) => {
+      dispatch(open ? { do: 'openCard', id } : { do: 'focus', id });
+      const clip = hung.find((c) => c.mark.id === id);
+      if (clip && !open) seek(clip.start);
+    },
+    [dispatch, hung, seek],
+  );
   const { beginning } = desk;
   useEffect(() => {
     if (beginning !== undefined) seek(beginning);
@@ -220,20 +228,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           onDraw={(stretch) => desk.choose({ ...stretch, along: 'time' })}
           onEdge={desk.edgeTo}
         >
-          {(width) => (
-            <ClipLanes
-              clips={hung}
-              view={view}
-              width={width}
-              look={look}
-              focused={desk.focused?.mark.id ?? null}
-              onFocus={(id, open) => {
-                dispatch(open ? { do: 'openCard', id } : { do: 'focus', id });
-                const clip = desk.called(id);
-                if (clip && !open) player.seek(clip.start);
-              }}
-            />
-          )}
+          {(width) => <ClipLanes clips={hung} view={view} width={width} look={look} focused={desk.focused?.mark.id ?? null} onFocus={focusOn} />}
         </Wave>
         {tagLine && !above && <div className="absolute top-[136px] left-5 z-30">{tagLine}</div>}
         <div className="mt-1 flex flex-wrap items-center gap-x-4 text-[12.5px] text-ink-soft">

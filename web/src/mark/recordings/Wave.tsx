@@ -56,19 +56,23 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
   }, []);
 
   useLayoutEffect(() => {
+    const bars = new Path2D();
+    for (let x = 0; x < width; x += bar + gap) {
+      const loud = peaks.loudest(view.from + x * perPixel, view.from + (x + bar + gap) * perPixel);
+      if (loud === null) continue;
+      const tall = Math.max(1.5, (loud / 255) * (height - 6));
+      bars.rect(x, (height - tall) / 2, bar, tall);
+    }
+    const dots = window.devicePixelRatio || 1;
+    const [across, down] = [Math.round(width * dots), Math.round(height * dots)];
     for (const canvas of [heard.current, ahead.current]) {
       if (!canvas) continue;
-      const dots = window.devicePixelRatio || 1;
-      [canvas.width, canvas.height] = [Math.round(width * dots), height * dots];
+      if (canvas.width !== across || canvas.height !== down) [canvas.width, canvas.height] = [across, down];
       const ink = canvas.getContext('2d')!;
-      ink.scale(dots, dots);
+      ink.setTransform(dots, 0, 0, dots, 0, 0);
+      ink.clearRect(0, 0, width, height);
       ink.fillStyle = getComputedStyle(canvas).color;
-      for (let x = 0; x < width; x += bar + gap) {
-        const loud = peaks.loudest(view.from + x * perPixel, view.from + (x + bar + gap) * perPixel);
-        if (loud === null) continue;
-        const tall = Math.max(1.5, (loud / 255) * (height - 6));
-        ink.fillRect(x, (height - tall) / 2, bar, tall);
-      }
+      ink.fill(bars);
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the peaks are told apart by their key
   }, [peaks.key, view, width, perPixel]);

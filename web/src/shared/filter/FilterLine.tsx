@@ -17,6 +17,9 @@ interface Props {
   children?: ReactNode;
 }
 
+const between = ({ min, max }: { min: string | null; max: string | null }) =>
+  min === null ? `up to ${max}` : max === null ? `from ${min}` : `${min} to ${max}`;
+
 /** Which observations are meant, as one line of words; each word is changed where it stands, and what is set can be kept by a name. */
 export function FilterLine({ studyId, where, onWhere, alsoWho, children }: Props) {
   const known = useQuery(queries.participants(studyId)).data;
@@ -38,9 +41,19 @@ export function FilterLine({ studyId, where, onWhere, alsoWho, children }: Props
     });
   const valuesOf = (id: number) => [...new Set(people.map((p) => p.values[id] ?? '').filter(Boolean))].toSorted().slice(0, 60);
 
+  /** Of an attribute one range is set here. */
+  const rangeOf = (id: number) => where?.ranges?.find((r) => r.attributeId === id);
+  const setRange = (attributeId: number, part: { min?: string | null; max?: string | null }) => {
+    const range = { attributeId, min: null, max: null, ...rangeOf(attributeId), ...part };
+    const others = (where?.ranges ?? []).filter((r) => r.attributeId !== attributeId);
+    set({ ranges: range.min === null && range.max === null ? others : [...others, range] });
+  };
+  const measured = attributes.filter((a) => a.kind === 'number' || a.kind === 'date');
+
   const who = [
     ...(where?.participantIds ?? []).map((id) => people.find((p) => p.id === id)?.pseudonym ?? 'someone who is gone'),
     ...(where?.values ?? []).map((v) => v.value),
+    ...(where?.ranges ?? []).map((r) => `${attributes.find((a) => a.id === r.attributeId)?.name ?? 'a column that is gone'} ${between(r)}`),
   ];
   const from = [
     ...(where?.sourceKinds ?? []).map((k) => kindWords[k].many.toLowerCase()),
@@ -59,7 +72,7 @@ export function FilterLine({ studyId, where, onWhere, alsoWho, children }: Props
   ];
   const chooseWho: Choice[] = [
     ...(alsoWho ? [{ key: 'also', label: alsoWho.label, on: alsoWho.on, onChange: alsoWho.onChange }] : []),
-    // Numbers and days are no groups of people.
+    // Numbers and days are no groups of people: they are asked for from one to another.
     ...attributes
       .filter((a) => a.kind !== 'number' && a.kind !== 'date')
       .flatMap((a) =>
@@ -158,7 +171,31 @@ export function FilterLine({ studyId, where, onWhere, alsoWho, children }: Props
         label={[...(who.length > 0 ? [inWords(who)] : ['anyone']), ...(alsoWho?.on ? [alsoWho.word] : [])].join(', ')}
         set={who.length > 0 || alsoWho?.on === true}
       >
-        <Choices find="Find a person or fact" choices={chooseWho} />
+        <Choices find="Find a person or fact" choices={chooseWho}>
+          {measured.length > 0 && (
+            <div className="mb-1 border-b border-line pb-1">
+              {measured.map((a) => (
+                <fieldset key={a.id} className="px-1.5 py-1">
+                  <legend className="text-[11.5px] text-ink-soft">{a.name}</legend>
+                  <div className={`mt-0.5 flex gap-1.5 ${a.kind === 'date' ? 'flex-col' : ''}`}>
+                    {(['min', 'max'] as const).map((end) => (
+                      <label key={end} className="flex min-w-0 flex-1 items-center gap-1.5">
+                        <span className="min-w-8">{end === 'min' ? 'from' : 'to'}</span>
+                        <input
+                          type={a.kind === 'date' ? 'date' : 'number'}
+                          step="any"
+                          value={rangeOf(a.id)?.[end] ?? ''}
+                          onChange={(e) => setRange(a.id, { [end]: e.target.value === '' ? null : e.target.value })}
+                          className="w-full min-w-0 rounded-std border border-line bg-paper px-1.5 py-0.5"
+                        />
+                      </label>
+                    ))}
+                  </div>
+                </fieldset>
+              ))}
+            </div>
+          )}
+        </Choices>
       </Word>
       <span>in</span>
       <Word label={from.length > 0 ? inWords(from) : 'any source'} set={from.length > 0}>

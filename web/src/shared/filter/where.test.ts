@@ -6,6 +6,13 @@ it('takes from an address what it knows, and leaves out the rest', () => {
     whereOf({
       participantIds: [3, 3, '4', -1, null],
       values: [{ attributeId: 2, value: 'Quay' }, { attributeId: 2 }, null, 'x'],
+      ranges: [
+        { attributeId: 5, min: '18', max: 'old' },
+        { attributeId: 6, min: '2026-03-01', max: '7' },
+        { attributeId: 7, min: null },
+        { attributeId: 8, max: '-2.5e3' },
+        { attributeId: 9, min: '' },
+      ],
       sourceKinds: ['diary', 'gossip'],
       heldFrom: '2026-03-01',
       heldTo: 'tomorrow',
@@ -17,6 +24,10 @@ it('takes from an address what it knows, and leaves out the rest', () => {
   ).toEqual({
     participantIds: [3],
     values: [{ attributeId: 2, value: 'Quay' }],
+    ranges: [
+      { attributeId: 5, min: '18', max: null },
+      { attributeId: 8, min: null, max: '-2.5e3' },
+    ],
     sourceKinds: ['diary'],
     heldFrom: '2026-03-01',
     sentiments: ['mixed'],

@@ -11,6 +11,7 @@ export const sentiments: readonly NonNullable<Schemas['Sentiment']>[] = ['negati
 const none: Conditions = {
   participantIds: [],
   values: [],
+  ranges: [],
   sourceIds: [],
   sourceKinds: [],
   sessionIds: [],
@@ -41,6 +42,9 @@ const listOf = <T>(given: unknown, fits: (one: unknown) => one is T): T[] => (Ar
 const isId = (one: unknown): one is number => typeof one === 'number' && Number.isInteger(one) && one > 0;
 const isDay = (one: unknown): one is string => typeof one === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(one) && !Number.isNaN(Date.parse(one));
 
+/** A bound of a range, as values are kept: a number or a day. */
+const isBound = (one: unknown): one is string => typeof one === 'string' && (isDay(one) || /^-?\d+(\.\d+)?(e[+-]?\d+)?$/i.test(one));
+
 /** What an address asks for; undefined for everything. */
 export function whereOf(given: unknown): Where | undefined {
   if (typeof given !== 'object' || given === null) return undefined;
@@ -50,6 +54,12 @@ export function whereOf(given: unknown): Where | undefined {
     values: (Array.isArray(from['values']) ? (from['values'] as unknown[]) : []).flatMap((one) => {
       const { attributeId, value } = (one ?? {}) as Record<string, unknown>;
       return isId(attributeId) && typeof value === 'string' ? [{ attributeId, value }] : [];
+    }),
+    ranges: (Array.isArray(from['ranges']) ? (from['ranges'] as unknown[]) : []).flatMap((one) => {
+      const { attributeId, ...bounds } = (one ?? {}) as Record<string, unknown>;
+      const range = { min: isBound(bounds['min']) ? bounds['min'] : null, max: isBound(bounds['max']) ? bounds['max'] : null };
+      const alike = range.min === null || range.max === null || isDay(range.min) === isDay(range.max);
+      return isId(attributeId) && (range.min ?? range.max) !== null && alike ? [{ attributeId, ...range }] : [];
     }),
     sourceIds: listOf(from['sourceIds'], isId),
     sourceKinds: listOf(from['sourceKinds'], (one): one is Schemas['SourceKind'] => kinds.some((k) => k === one)),
