@@ -167,6 +167,7 @@ foreach (
         typeof(AgreementStore),
         typeof(SavedFilterStore),
         typeof(TagMerge),
+        typeof(CodebookStore),
         typeof(TwinStore),
         typeof(BlindStore),
         typeof(ObservationFinder),

@@ -120,4 +120,75 @@ public sealed class CodebookTests
             StringComparison.Ordinal
         );
     }
+
+    [Theory]
+    [InlineData("book.csv")]
+    [InlineData("book.xlsx")]
+    [InlineData("book.qdc")]
+    public void What_goes_out_comes_in_again(string name)
+    {
+        var file = Written(
+            Path.GetExtension(name) switch
+            {
+                ".csv" => CodebookTables.WriteCsv,
+                ".xlsx" => CodebookTables.WriteXlsx,
+                _ => CodebookText.WriteExchange,
+            }
+        );
+        var exchange = name.EndsWith("qdc", StringComparison.Ordinal);
+        var read = exchange ? CodebookReading.Exchange(file) : CodebookReading.Table(Cells(TableFile.Read(name, file, 1)));
+        Assert.Equal(
+            Book.Tags.Select(Told),
+            read.Select(l => $"{l.Key} {string.Join('/', l.Above)} {l.Name} {l.Definition} {l.IsNot} {string.Join('+', l.Aliases)}")
+        );
+        if (!exchange)
+            Assert.Equal([true, true, true, false], read.Select(l => l.Settled));
+
+        static string Told(CodebookTag t) =>
+            $"{t.Key} {string.Join('/', t.Above)} {t.Name} {t.Definition} {t.IsNot} {string.Join('+', t.Aliases)}";
+        static IReadOnlyList<string[]> Cells(Table table) =>
+            [
+                [.. table.Columns],
+                .. table.Rows,
+            ];
+    }
+
+    [Fact]
+    public void Cells_without_a_head_are_names_and_what_they_are()
+    {
+        var lines = CodebookReading.Table(TableFile.Cells("late, again\nhearing / told\tBy a person.\n\n\tno name\n", '\t'));
+        Assert.Equal(["late, again", "told", ""], lines.Select(l => l.Name));
+        Assert.Equal(("hearing", "By a person."), (lines[1].Above.Single(), lines[1].Definition));
+        var headed = CodebookReading
+            .Table([
+                ["Description", "Parent", "Code"],
+                ["It is.", "a / b", "c / d"],
+            ])
+            .Single();
+        Assert.Equal(("d", "a/b/c", "It is."), (headed.Name, string.Join('/', headed.Above), headed.Definition));
+        Assert.Empty(CodebookReading.Table([]));
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("<CodeBook>")]
+    [InlineData("<Project/>")]
+    [InlineData("<CodeBook><Sets/></CodeBook>")]
+    [InlineData("<!DOCTYPE a [<!ENTITY b SYSTEM \"file:///etc/passwd\">]><CodeBook><Codes/></CodeBook>")]
+    public void What_is_no_codebook_is_refused(string text) =>
+        Assert.Throws<UnreadableException>(() => CodebookReading.Exchange(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text))));
+
+    [Fact]
+    public void Codes_of_another_program_come_in_as_deep_as_they_stand()
+    {
+        var deep =
+            string.Concat(Enumerable.Range(0, 3000).Select(i => $"<Code name=\"c{i}\">"))
+            + string.Concat(Enumerable.Repeat("</Code>", 3000));
+        var read = CodebookReading.Exchange(
+            new MemoryStream(
+                System.Text.Encoding.UTF8.GetBytes($"<CodeBook xmlns=\"urn:QDA-XML:codebook:1.0\"><Codes>{deep}</Codes></CodeBook>")
+            )
+        );
+        Assert.Equal((3000, 2999), (read.Count, read[^1].Above.Count));
+    }
 }

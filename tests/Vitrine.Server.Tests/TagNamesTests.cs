@@ -170,4 +170,57 @@ public sealed class TagNamesTests : IAsyncLifetime
             return await answer.Content.ReadAsStringAsync();
         }
     }
+
+    [Theory]
+    [InlineData("csv")]
+    [InlineData("xlsx")]
+    [InlineData("qdc")]
+    public async Task A_codebook_that_was_handed_out_comes_in_with_nothing_new(string format)
+    {
+        var family = (long)(await server.Post("tags", Text("hearing of changes", "word")))["id"]!;
+        await server.Post($"studies/{study}/tags", new { name = "hearing of changes / told late = After the boat." });
+        var book = await server.Http.GetByteArrayAsync(new Uri($"/api/studies/{study}/codebook?format={format}", UriKind.Relative));
+        var lines = await Read($"Codebook.{format}", book);
+        Assert.All(await Plan(lines), p => Assert.Equal("same", (string)p!["fate"]!));
+        Assert.Equal(400, (await server.Refused($"studies/{study}/codebook", new { lines })).Status);
+
+        // It changed meanwhile in another program: what was added is added, what is there is known.
+        var more = await Read("pasted.txt", System.Text.Encoding.UTF8.GetBytes("word\tHow news comes.\ntold late / in the taxi\n"));
+        Assert.Equal(["changed alias", "added "], (await Plan(more)).Select(p => $"{p!["fate"]} {p["match"]}"));
+        await server.Post($"studies/{study}/codebook", new { lines = more });
+        var tags = (await server.Get($"studies/{study}/tags")).AsArray();
+        Assert.Equal("How news comes.", (string)tags.Single(t => (long)t!["id"]! == family)!["definition"]!);
+        Assert.Single(tags, t => (string)t!["name"]! == "in the taxi");
+
+        async Task<JsonNode> Read(string name, byte[] bytes)
+        {
+            using var body = new ByteArrayContent(bytes);
+            body.Headers.ContentType = new("application/octet-stream");
+            using var answer = await server.Http.PostAsync(
+                new Uri($"/api/studies/{study}/codebook/file?name={name}", UriKind.Relative),
+                body
+            );
+            Assert.Equal(System.Net.HttpStatusCode.OK, answer.StatusCode);
+            return JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        }
+
+        async Task<JsonArray> Plan(JsonNode given) =>
+            (await server.Post($"studies/{study}/codebook/plan", new { lines = given.DeepClone() })).AsArray();
+    }
+
+    [Theory]
+    [InlineData("book.qdc", "no xml", "This is no codebook in the open exchange format, or it is broken.")]
+    [InlineData("book.xlsx", "no zip", "")]
+    [InlineData("book.csv", "", "The file is empty.")]
+    [InlineData("pasted.txt", "\n\t\n", "There is no line with a name in it.")]
+    [InlineData("pasted.txt", "\0\uFFFD\u202E\t<script>", null)]
+    public async Task A_file_that_is_no_codebook_is_refused_in_a_sentence(string name, string text, string? sentence)
+    {
+        using var body = new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes(text));
+        body.Headers.ContentType = new("application/octet-stream");
+        using var answer = await server.Http.PostAsync(new Uri($"/api/studies/{study}/codebook/file?name={name}", UriKind.Relative), body);
+        Assert.Equal(sentence is null ? System.Net.HttpStatusCode.OK : System.Net.HttpStatusCode.BadRequest, answer.StatusCode);
+        if (sentence is not null)
+            Assert.Contains(sentence, (await TestServer.SentenceOf(answer)).Sentence, StringComparison.Ordinal);
+    }
 }

@@ -154,4 +154,35 @@ public sealed class TagMergeTests : IDisposable
         foreach (var (table, once) in TagMerge.Pointing)
             connection.Execute($"SELECT {once ?? "id"} FROM {table}");
     }
+
+    [Fact]
+    public void A_tag_tells_all_that_hangs_on_it_and_retired_it_stays_where_it_is()
+    {
+        w.Mark(w.Ida, "standing on the quay", "queue", "weather");
+        var alone = w.Mark(w.Tom, "Nobody tells", "queue").Id!.Value;
+        var queue = Tag("queue");
+        w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("short queue"), queue.Id));
+        w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [queue.Id]);
+        new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Waiting", new Conditions { TagIds = [queue.Id] });
+        var hangs = w.Tags.HangsOn(queue.Id, null);
+        Assert.Equal(
+            (2, 1, 1, 1, 0, 1),
+            (hangs.Reach.Observations, hangs.LeftWithout, hangs.Children, hangs.Themes, hangs.Insights, hangs.SavedFilters)
+        );
+        Assert.Empty(w.Tags.HangsOn(queue.Id, []).Reach.Seen);
+
+        var before = Marks();
+        w.Tags.Retire(w.Ida, queue.Id, true);
+        Assert.True(Tag("queue").Retired);
+        Assert.Equal(before, Marks());
+        w.Undo.Back(w.Ida, null);
+        Assert.False(Tag("queue").Retired);
+
+        // Deleted, it is off everywhere, and an observation that is left without a tag stays.
+        w.Tags.Remove(w.Steward, queue.Id);
+        Assert.Equal("weather; ", Marks());
+        Assert.Contains(w.Observations.In(w.Source), o => o.Id == alone);
+        w.Undo.Back(w.Steward, null);
+        Assert.Equal(before, Marks());
+    }
 }

@@ -66,7 +66,7 @@ test('two people: each sees the other’s mark, and an undo that would harm it i
   await comeIn(page, 'Ida Moss');
   const address = `${await demoStudy(page)}/mark?source=3`;
   await page.goto(address);
-  const label = page.getByRole('region', { name: /^Text of/ }).getByRole('button', { name: 'good notice' });
+  const label = page.getByRole('region', { name: /^Text of/ }).locator('button[id^=label-]');
   await expect(label.first()).toBeVisible();
   const id = /\d+/.exec((await label.first().getAttribute('id'))!)![0];
   await write(page, 'put', `/api/observations/${id}/note`, { text: 'Ida was here', was: '' });

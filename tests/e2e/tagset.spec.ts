@@ -18,7 +18,7 @@ test('near-twins are found, merged with what happens shown first, and come apart
   await mark('The screen said nothing.', 'silent screens');
   await page.goto('/tags/twins');
   const pair = page.getByRole('list', { name: 'Pairs of tags' }).getByRole('listitem').filter({ hasText: 'rung up by somebody' });
-  await expect(pair).toContainText('the same words but for their endings');
+  await expect(pair).toContainText('the same words, in other forms or another order');
   await expect(pair).toContainText('The man in the shop told my sister.');
   await pair.click();
   await page.keyboard.press('m');
@@ -36,16 +36,96 @@ test('near-twins are found, merged with what happens shown first, and come apart
   await page.keyboard.press('Control+z');
   await expect(pair).toHaveCount(1);
 
-  // From the tag set: one is chosen and merged into another by its name.
+  // From the tag set: the tag that is lit is merged into another by its name.
   await page.getByRole('link', { name: 'Tag set' }).last().click();
-  await page.getByRole('checkbox', { name: 'Choose silent screens' }).check();
+  await page.getByRole('textbox', { name: 'Find a tag' }).fill('silent');
+  await page.getByRole('treeitem', { name: 'silent screens' }).click();
   await page.keyboard.press('m');
   await page.getByRole('combobox', { name: 'Tag' }).fill('screen says');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toContainText('“screen says otherwise” is then on');
   await page.getByRole('dialog').getByRole('button', { name: 'Merge' }).click();
   await expect(page.getByText('Merged the tag “silent screens” into “screen says otherwise”')).toBeVisible();
-  await expect(page.getByRole('checkbox', { name: 'Choose silent screens' })).toHaveCount(0);
+  await expect(page.getByRole('treeitem', { name: 'silent screens' })).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('checkbox', { name: 'Choose silent screens' })).toHaveCount(1);
+  await expect(page.getByRole('treeitem', { name: 'silent screens' })).toHaveCount(1);
+});
+
+test('loose tags become a tree of three levels by keys, by drag, and by one undo after the other again a pile', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Pile', 'P01', talk);
+  const [, study] = /studies\/(\d+)\/mark/.exec(page.url())!;
+  await page.goto(`/studies/${study}/sort/tags`);
+  // They come from a spreadsheet.
+  await page.getByRole('button', { name: 'take in' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Paste cells').fill(['news', 'by neighbours', 'by the shop', 'on the telephone', 'by the screen'].map((n) => `pile ${n}`).join('\n'));
+  await dialog.getByRole('button', { name: 'See what happens' }).click();
+  await expect(dialog.getByRole('button', { name: '5 new' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Take in 5 tags' }).click();
+  const [frame, pile] = [page.getByRole('tree', { name: 'Frame' }), page.getByRole('tree', { name: 'Loose tags' })];
+  const level = (name: string) => frame.getByRole('treeitem', { name: `pile ${name}`, exact: true });
+  await page.getByRole('textbox', { name: 'Find a tag' }).fill('pile');
+  await expect(pile.getByRole('treeitem')).toHaveCount(5);
+
+  // One is defined and is a frame; the others are put under it by one key each.
+  await pile.getByRole('treeitem', { name: 'pile news' }).click();
+  await page.keyboard.press('e');
+  await dialog.getByLabel('Definition').fill('How a change was heard of.');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(level('news')).toBeVisible();
+  await level('news').click();
+  await pile.getByRole('treeitem', { name: 'pile by neighbours' }).click();
+  for (const left of [3, 2, 1]) {
+    await page.keyboard.press('o');
+    await expect(pile.getByRole('treeitem')).toHaveCount(left);
+  }
+  await expect(frame.getByRole('treeitem')).toHaveCount(4);
+  // Where they go stays, also while something else is looked for.
+  await page.getByRole('textbox', { name: 'Find a tag' }).fill('pile by the screen');
+  await expect(page.getByText('puts one under “pile news”')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Find a tag' }).fill('pile');
+  await expect(level('by the shop')).toHaveAttribute('aria-level', '2');
+
+  // In, up, out; renamed in place; cut and put elsewhere.
+  await level('by the shop').click();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(level('by the shop')).toHaveAttribute('aria-level', '3');
+  await page.keyboard.press('F2');
+  await page.keyboard.type('pile in the shop');
+  await page.keyboard.press('Enter');
+  await expect(level('in the shop')).toBeVisible();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(level('in the shop')).toHaveAttribute('aria-level', '2');
+  await page.keyboard.press('Control+x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Control+v');
+  await expect(level('in the shop')).toHaveAttribute('aria-level', '3');
+
+  // By drag, onto a name.
+  const from = (await pile.getByRole('treeitem', { name: 'pile by the screen' }).boundingBox())!;
+  const to = (await level('news').boundingBox())!;
+  await page.mouse.move(from.x + 60, from.y + 15);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 120, to.y + 8, { steps: 6 });
+  await page.mouse.move(to.x + 120, to.y + 18, { steps: 4 });
+  await page.mouse.up();
+  await expect(level('by the screen')).toHaveAttribute('aria-level', '2');
+  await page.keyboard.press('Control+z');
+  await expect(pile.getByRole('treeitem', { name: 'pile by the screen' })).toBeVisible();
+
+  // Retired, it is offered no more; all that hangs on it is said first.
+  await level('news').click();
+  await page.keyboard.press('r');
+  await expect(page.getByRole('dialog').getByRole('list', { name: 'What hangs on it' })).toContainText('2 tags right under it');
+  await page.getByRole('dialog').getByRole('button', { name: 'Retire', exact: true }).click();
+  await expect(level('news')).toContainText('retired');
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(level('news')).not.toContainText('retired');
+
+  // The same as a list: those that nobody has used.
+  await page.getByRole('button', { name: 'As a list' }).click();
+  await page.getByRole('button', { name: 'all of them' }).click();
+  await page.getByLabel('Only those never used').check();
+  await expect(page.getByText('5 of ')).toBeVisible();
 });

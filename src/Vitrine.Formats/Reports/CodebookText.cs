@@ -76,8 +76,8 @@ public static class CodebookText
             new[]
             {
                 tag.Definition,
-                tag.IsNot.Length > 0 ? $"Not: {tag.IsNot}" : "",
-                tag.Aliases.Count > 0 ? $"Also called: {string.Join(", ", tag.Aliases)}" : "",
+                tag.IsNot.Length > 0 ? CodebookReading.Not + tag.IsNot : "",
+                tag.Aliases.Count > 0 ? CodebookReading.Also + string.Join(", ", tag.Aliases) : "",
             }.Where(line => line.Length > 0)
         );
 

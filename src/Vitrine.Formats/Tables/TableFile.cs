@@ -67,15 +67,17 @@ public static class TableFile
         Of(Cells(text), headerRows, remarks ?? []);
 
     /// <summary>The cells of separated text, row by row; rows may differ in length.</summary>
+    /// <param name="text">The text.</param>
+    /// <param name="separator">What stands between two cells; null to tell from the text.</param>
     /// <exception cref="UnreadableException">More rows or columns than anyone means.</exception>
-    public static IReadOnlyList<string[]> Cells(string text)
+    public static IReadOnlyList<string[]> Cells(string text, char? separator = null)
     {
         var plain = text.TrimStart('\uFEFF');
         using var reader = new CsvReader(
             new StringReader(plain),
             new CsvConfiguration(CultureInfo.InvariantCulture)
             {
-                Delimiter = SeparatorOf(plain).ToString(),
+                Delimiter = (separator ?? SeparatorOf(plain)).ToString(),
                 HasHeaderRecord = false,
                 BadDataFound = null,
                 MissingFieldFound = null,

@@ -46,12 +46,15 @@ export interface PassagesOf {
   unit: PassageUnit;
   team?: boolean;
   newForTagId?: number;
+  /** What of what is found stands together; by source when nothing is said. */
+  groupBy?: 'person';
   /** Conditions, as JSON. */
   where?: string;
 }
 
 /** Conditions as a query carries them. */
 type Under = { where?: string };
+type Found = { typed: string; groupBy?: 'person' } & Under;
 const passagesOfPage = 50;
 
 /** Pages of quotes, from the first to the last that was asked for. */
@@ -167,6 +170,12 @@ export const queries = {
       meta: { restsOn: { studyId, tables: ['mask', 'source_text', 'source'] } },
       queryKey: ['masks', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/masks', { params: { path: { studyId } } })),
+    }),
+  hangsOn: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme_tag', 'evidence', 'saved_filter', 'study'] } },
+      queryKey: ['hangs-on', id],
+      queryFn: () => ask(api.GET('/api/tags/{id}/hangs', { params: { path: { id } } })),
     }),
   reachOf: (id: number) =>
     queryOptions({
@@ -363,17 +372,27 @@ export const queries = {
       queryFn: () => ask(api.GET('/api/sources/{id}/margin-notes', { params: { path: { id } } })),
     }),
   /** Every note of a study, in the margin and on observations, and all that is unsure. */
-  notes: (studyId: number) =>
+  notes: (studyId: number, under: Under) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['margin_note', 'source_text', 'correction_look', ...counted] } },
-      queryKey: ['notes', studyId],
+      meta: { restsOn: { studyId, tables: ['margin_note', 'source_text', 'correction_look', ...counted, ...filtered] } },
+      queryKey: ['notes', studyId, under],
+      placeholderData: (before: Schemas['Note'][] | undefined, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: async ({ signal }) =>
         (
           await whole(
-            (page) => ask(api.GET('/api/studies/{studyId}/notes', { params: { path: { studyId }, query: { page } }, signal })),
+            (page) => ask(api.GET('/api/studies/{studyId}/notes', { params: { path: { studyId }, query: { page, ...under } }, signal })),
             (page) => page.notes,
           )
         ).all,
+    }),
+  /** What taking in a codebook would do; null while there is none. */
+  codebookPlan: (studyId: number, lines: Schemas['CodebookLine'][] | null) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag'] } },
+      queryKey: ['codebook-plan', studyId, lines],
+      queryFn: () => ask(api.POST('/api/studies/{studyId}/codebook/plan', { params: { path: { studyId } }, body: { lines: lines! } })),
+      enabled: lines !== null,
+      gcTime: 0,
     }),
   pens: (studyId: number) =>
     queryOptions({
@@ -519,14 +538,14 @@ export const queries = {
       queryKey: ['evidence', studyId, of, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: { ...of, ...under } } })),
     }),
-  foundObservations: (studyId: number, of: { typed: string } & Under) =>
+  foundObservations: (studyId: number, of: Found) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
       queryKey: ['found-observations', studyId, of],
       placeholderData: (before: Schemas['ObservationsFound'] | undefined, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/observations', { params: { path: { studyId }, query: of }, signal })),
     }),
-  foundQuotes: (studyId: number, of: { typed: string } & Under) =>
+  foundQuotes: (studyId: number, of: Found) =>
     infiniteQueryOptions({
       meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
       queryKey: ['found-observations', studyId, of, 'quotes'],

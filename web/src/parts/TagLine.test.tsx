@@ -7,7 +7,7 @@ import { tagLooks } from './tagLook';
 
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
 const inUse = (id: number, name: string): TagUse => ({
-  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, aliases: [], version: 1 },
+  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, aliases: [], retired: false, version: 1 },
   breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true], notReviewed: 0 },
   own: triple,
 });
@@ -17,6 +17,8 @@ tags.push({
   ...scaled,
   tag: { ...scaled.tag, definition: 'What it cost them.', scale: { least: 1, most: 5, step: 1, unit: '', lowLabel: '', highLabel: '' } },
 });
+const retired = inUse(5, 'weathered out');
+tags.push({ ...retired, tag: { ...retired.tag, retired: true } });
 const done = vi.fn();
 const cancel = vi.fn();
 let field: HTMLElement;
@@ -63,6 +65,13 @@ describe('the tag line', () => {
   it('offers no new tag for a name that exists in another case', () => {
     type('QUEUE');
     expect(screen.queryByText(/New draft tag/)).toBeNull();
+  });
+  it('offers a retired tag to whoever writes its whole name, and to nobody else', () => {
+    type('weather');
+    expect(screen.queryByRole('option', { name: /weathered out/ })).toBeNull();
+    type('weathered out');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([5], [], []);
   });
   it('names a tag in their words with one key', () => {
     key('"');

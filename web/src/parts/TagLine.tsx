@@ -92,7 +92,8 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
   const options = useMemo<Option[]>(() => {
     const taken = new Set(picked.map((p) => ('id' in p ? p.id : -1)));
     const found = findTags(
-      names.filter((n) => !taken.has(n.id)),
+      // A retired tag is not offered; whoever writes its whole name gets it.
+      names.filter((n) => !taken.has(n.id) && (!n.use.tag.retired || isCalled(n, wanted.name))),
       wanted.name,
       likely,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));

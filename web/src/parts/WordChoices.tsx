@@ -52,8 +52,8 @@ export interface Choice {
 const searched = 12;
 const mostOffered = 120;
 
-/** Several choices behind a word, in groups; long lists are searched by typing. */
-export function Choices({ find, choices }: { find: string; choices: readonly Choice[] }) {
+/** Several choices behind a word, in groups; long lists are searched by typing. What is set otherwise stands before them. */
+export function Choices({ find, choices, children }: { find: string; choices: readonly Choice[]; children?: ReactNode }) {
   const [typed, setTyped] = useState('');
   const fitting = choices.filter((c) => fold(`${c.group ?? ''} ${c.label}`).includes(fold(typed)));
   const offered = fitting.slice(0, mostOffered);
@@ -68,6 +68,7 @@ export function Choices({ find, choices }: { find: string; choices: readonly Cho
           className="mb-1 w-full rounded-std border border-line bg-paper px-2 py-1 placeholder:text-ink-soft"
         />
       )}
+      {typed === '' && children}
       {offered.map((c, i) => (
         <Fragment key={c.key}>
           {c.group !== undefined && c.group !== offered[i - 1]?.group && <p className="mt-1.5 px-1.5 text-[11.5px] text-ink-soft">{c.group}</p>}

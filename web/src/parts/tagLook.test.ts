@@ -12,6 +12,7 @@ const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => 
   isNot: '',
   aliases: [],
   settled: true,
+  retired: false,
   scale: null,
   version: 1,
   ...more,

@@ -95,6 +95,21 @@ const sorting = [
   ['Esc', 'choose nothing'],
 ] as const;
 
+const tagSet = [
+  ['↑ ↓ Home End', 'another line; with Shift it is chosen too'],
+  ['← →', 'close and open what stands under it'],
+  ['Alt ↑ ↓', 'move it among those beside it'],
+  ['Alt → ←', 'under the one above; out'],
+  ['o', 'from the loose pile under the line of the frame that was lit last; or to the pile'],
+  ['Ctrl X Ctrl V', 'cut, and put under the line that is lit'],
+  ['Space', 'choose it'],
+  ['F2', 'rename it'],
+  ['e Enter', 'what it is and is not, and all else of it'],
+  ['m', 'merge it, or those that are chosen'],
+  ['r', 'retire it, or delete it'],
+  ['/', 'find a tag'],
+] as const;
+
 /** Keys that work on every page of the team. They never take a key from a text field, except the one that opens the palette. */
 export function useShellKeys(show: (what: Opening) => void) {
   const studyId = useStudyId();
@@ -130,6 +145,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
     ...(path.endsWith('/gather') ? [{ title: 'In the list of sources', keys: gathering }] : []),
     ...(path.endsWith('/people') && path.includes('/gather') ? [{ title: 'In the grid of participants', keys: people }] : []),
     ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),
+    ...(path.endsWith('/tags') ? [{ title: 'In the tag set', keys: tagSet }] : []),
     { title: 'Everywhere', keys: everywhere },
   ];
   return (

@@ -234,9 +234,6 @@ const notes = createRoute({
   validateSearch: (search: Record<string, unknown>): Listing =>
     given({
       kind: kinds.find((k) => k === search['kind']),
-      source: number(search['source']),
-      person: number(search['person']),
-      by: number(search['by']),
       words: search['words'] === undefined ? undefined : String(search['words']),
     }),
   component: lazyRouteComponent(() => import('@/mark/marginNotes/NotesPage'), 'NotesPage'),
@@ -293,6 +290,12 @@ const sort = createRoute({
   path: '/sort',
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
+});
+const studyTagSet = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/tags',
+  validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'StudyTagSetPage'),
 });
 const weigh = createRoute({
   getParentRoute: () => study,
@@ -363,6 +366,7 @@ const tree = root.addChildren([
       tagPage,
       history,
       sort,
+      studyTagSet,
       weigh,
       agreement,
       show,

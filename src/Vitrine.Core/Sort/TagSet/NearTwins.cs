@@ -5,7 +5,7 @@ namespace Vitrine.Core.Sort.TagSet;
 /// <summary>Why two tags may mean the same.</summary>
 public enum TwinReason
 {
-    /// <summary>Their names have the same words but for their endings.</summary>
+    /// <summary>Their names have the same words, in any of their forms and in any order.</summary>
     SameStems,
 
     /// <summary>Their names are spelled nearly alike.</summary>
@@ -88,7 +88,7 @@ public static class NearTwins
     {
         if (one.Own.Stems.Length > 0 && one.Own.Stems == other.Own.Stems)
             yield return TwinReason.SameStems;
-        else if (Near(one.Own.Folded, other.Own.Folded))
+        else if (Near(one.Own, other.Own))
             yield return TwinReason.NearSpelling;
         if (one.Others.Any(o => Alike(o, other.Own)) || other.Others.Any(o => Alike(o, one.Own)))
             yield return TwinReason.Alias;
@@ -97,33 +97,62 @@ public static class NearTwins
             yield return TwinReason.Overlap;
     }
 
-    private static bool Alike(Spelled one, Spelled other) =>
-        (one.Stems.Length > 0 && one.Stems == other.Stems) || Near(one.Folded, other.Folded);
+    private static bool Alike(Spelled one, Spelled other) => (one.Stems.Length > 0 && one.Stems == other.Stems) || Near(one, other);
 
-    private static bool Near(string one, string other)
+    private static bool Near(Spelled one, Spelled other)
     {
-        var (shorter, longer) = (Math.Min(one.Length, other.Length), Math.Max(one.Length, other.Length));
+        var (a, b) = (one.Folded.Length, other.Folded.Length);
+        var (shorter, longer) = (Math.Min(a, b), Math.Max(a, b));
         var allowed =
             shorter < 4 ? 0
             : shorter < 8 ? 1
             : 2;
         // Numbers tell tags apart that are spelled alike: "wave 1", "wave 2".
-        if (allowed == 0 || Digits(one) != Digits(other))
+        if (allowed == 0 || one.Digits != other.Digits)
             return false;
-        return (longer - shorter <= allowed && Spelling.Distance(one, other) <= allowed) || Spelling.Likeness(one, other) >= LikeFrom;
+        // Most pairs have too few letters in common to be near, however these stand: no distance has to be measured.
+        var shared = Shared(one.Letters, other.Letters);
+        if (longer - shared <= allowed && longer - shorter <= allowed && Spelling.Distance(one.Folded, other.Folded) <= allowed)
+            return true;
+        var most = (((double)shared / a) + ((double)shared / b) + 1) / 3;
+        return most + (MostBegun * (1 - most)) >= LikeFrom && Spelling.Likeness(one.Folded, other.Folded) >= LikeFrom;
     }
 
-    private static string Digits(string name) => string.Concat(name.Where(char.IsDigit));
+    /// <summary>What a common beginning adds at most to a likeness, of what it lacks (see <see cref="Spelling"/>).</summary>
+    private const double MostBegun = 0.4;
 
-    private sealed record Spelled(string Folded, string Stems);
+    /// <summary>How many letters two names have in common, each as often as in both; both come sorted.</summary>
+    private static int Shared(string one, string other)
+    {
+        var shared = 0;
+        for (int i = 0, j = 0; i < one.Length && j < other.Length; )
+        {
+            if (one[i] == other[j])
+                (shared, i, j) = (shared + 1, i + 1, j + 1);
+            else if (one[i] < other[j])
+                i++;
+            else
+                j++;
+        }
+        return shared;
+    }
+
+    /// <param name="Folded">Its words without case and accents.</param>
+    /// <param name="Stems">The stems of its telling words, sorted.</param>
+    /// <param name="Letters">Its letters, sorted.</param>
+    /// <param name="Digits">Its digits.</param>
+    private sealed record Spelled(string Folded, string Stems, string Letters, string Digits);
 
     private static Spelled Named(string name)
     {
         var words = Words.In(name, 0, name.Length).Select(w => Vocabulary.Folded(w.Of(name))).ToList();
         var telling = words.Where(w => !StopWords.Has(w)).ToList();
+        var folded = string.Join(' ', words);
         return new Spelled(
-            string.Join(' ', words),
-            string.Join(' ', (telling.Count > 0 ? telling : words).Select(EnglishStem.Of).Distinct().Order(StringComparer.Ordinal))
+            folded,
+            string.Join(' ', (telling.Count > 0 ? telling : words).Select(EnglishStem.Of).Distinct().Order(StringComparer.Ordinal)),
+            string.Concat(folded.Order()),
+            string.Concat(folded.Where(char.IsDigit))
         );
     }
 }

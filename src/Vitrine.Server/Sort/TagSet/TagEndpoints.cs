@@ -23,9 +23,10 @@ internal sealed record TagText(
     IReadOnlyList<string>? Aliases = null
 );
 
-/// <param name="ParentId">The tag that it stands under; null for none.</param>
-/// <param name="BeforeTagId">Which of the tags there it stands before; null to stand last.</param>
-internal sealed record TagPlace([IdOf(Thing.Tag)] TagId? ParentId, [IdOf(Thing.Tag)] TagId? BeforeTagId);
+/// <param name="TagIds">The tags that are put there, in this order; what stands under them goes along.</param>
+/// <param name="ParentId">The tag that they stand under; null for none.</param>
+/// <param name="BeforeTagId">Which of the tags there they stand before; null to stand last.</param>
+internal sealed record TagPlaces(IReadOnlyList<TagId> TagIds, [IdOf(Thing.Tag)] TagId? ParentId, [IdOf(Thing.Tag)] TagId? BeforeTagId);
 
 /// <param name="Name">
 /// Its name; with the names above it, and with what it is: <c>hearing / too late = The news came when nothing could be changed</c>.
@@ -38,6 +39,9 @@ internal sealed record ChangedTag(TagText Text, long Version);
 /// <param name="Definition">What the one that stays is, from now on.</param>
 /// <param name="IsNot">What it is not.</param>
 internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot);
+
+/// <param name="Retired">Whether it is offered no more.</param>
+internal sealed record RetiredTag(bool Retired);
 
 internal sealed record TagApart(TagId OtherTagId);
 
@@ -55,6 +59,14 @@ internal static class TagEndpoints
         set.MapGet(
             "/{id:long}/reach",
             (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
+        );
+        set.MapGet(
+            "/{id:long}/hangs",
+            (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.HangsOn(id, access.VisibleTo(me.Viewer))
+        );
+        set.MapPut(
+            "/{id:long}/retired",
+            (TagId id, RetiredTag given, SignedIn me, TagStore store) => store.Retire(me.Actor, id, given.Retired)
         );
         set.MapDelete("/{id:long}", (TagId id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
@@ -83,8 +95,9 @@ internal static class TagEndpoints
             .About(null);
 
         set.MapPut(
-            "/{id:long}/place",
-            (TagId id, TagPlace given, SignedIn me, TagStore store) => store.Place(me.Actor, id, given.ParentId, given.BeforeTagId)
+            "/places",
+            (TagPlaces given, SignedIn me, TagStore store) =>
+                store.Place(me.Actor, Validate.Ids(given.TagIds, "tag"), given.ParentId, given.BeforeTagId)
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/tags").WithTags("Tag set");

@@ -24,6 +24,9 @@ public record Tag
 
     /// <summary>Other names by which it is found.</summary>
     public IReadOnlyList<string> Aliases { get; init; } = [];
+
+    /// <summary>It stays on what carries it, and is offered no more.</summary>
+    public bool Retired { get; init; }
     public long Version { get; init; }
 }
 
@@ -31,6 +34,13 @@ public record Tag
 public sealed record CountedTag : Tag
 {
     public int Observations { get; init; }
+
+    /// <summary>Who made it.</summary>
+    public string MadeBy { get; init; } = "";
+    public DateTimeOffset MadeAt { get; init; }
+
+    /// <summary>When an observation got it last; null while none has it.</summary>
+    public DateTimeOffset? LastUsedAt { get; init; }
 }
 
 /// <summary>How far a tag reaches.</summary>
@@ -39,32 +49,58 @@ public sealed record CountedTag : Tag
 /// <param name="Seen">Those of the studies that the person sees.</param>
 public sealed record TagReach(int Studies, int Observations, IReadOnlyList<string> Seen);
 
+/// <summary>All that hangs on a tag.</summary>
+/// <param name="LeftWithout">Observations that carry no other tag.</param>
+/// <param name="Children">Tags right under it.</param>
+/// <param name="Insights">Insights that rest on it, or on an observation that carries it.</param>
+public sealed record TagHangs(TagReach Reach, int LeftWithout, int Children, int Themes, int Insights, int SavedFilters);
+
 /// <summary>The tag set.</summary>
 public sealed class TagStore(Workspace workspace)
 {
-    internal const string Columns =
-        "SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.version "
-        + "FROM tag t ";
+    private const string Own =
+        "t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.retired, t.version";
 
-    private const string Counted = """
-        SELECT t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.version,
-          (SELECT count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id AND
-            (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))) AS observations
-        FROM tag t
+    internal const string Columns = "SELECT " + Own + " FROM tag t ";
 
+    private const string OnAny = "FROM observation_tag x WHERE x.tag_id = t.id";
+
+    private const string OnVisible = """
+        FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = t.id
+          AND o.study_id IN (SELECT value FROM json_each(@visible))
         """;
+
+    private static string Counted(string used) =>
+        $"""
+            SELECT {Own},
+              a.name AS made_by, t.created_at AS made_at, (SELECT count(*) {used}) AS observations,
+              (SELECT x.created_at {used} ORDER BY x.id DESC LIMIT 1) AS last_used_at
+            FROM tag t JOIN account a ON a.id = t.created_by
+
+            """;
 
     /// <summary>The tags a study uses: the shared set and its own.</summary>
     public IReadOnlyList<Tag> For(StudyId studyId) =>
         Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
-    public IReadOnlyList<CountedTag> In(IReadOnlyList<StudyId>? visible) =>
-        Query<CountedTag>(
-            Counted + "WHERE t.study_id IS NULL OR @visible IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
+    public IReadOnlyList<CountedTag> In(IReadOnlyList<StudyId>? visible)
+    {
+        // Whoever sees every study needs no observation looked up: the index of tags alone is counted.
+        if (visible is null || visible.Count == StudyCount())
+            return Query<CountedTag>(Counted(OnAny), null, null);
+        return Query<CountedTag>(
+            Counted(OnVisible) + "WHERE t.study_id IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
             visible,
             null
         );
+    }
+
+    private int StudyCount()
+    {
+        using var connection = workspace.Open();
+        return connection.QuerySingle<int>("SELECT count(*) FROM study");
+    }
 
     /// <summary>
     /// Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/>
@@ -92,6 +128,51 @@ public sealed class TagStore(Workspace workspace)
             [.. studies.Where(s => visible is null || visible.Contains(s.Id)).Select(s => s.Title)]
         );
     }
+
+    /// <summary>All that hangs on a tag, over all studies; only those of <paramref name="visible"/> (null: all) are named.</summary>
+    public TagHangs HangsOn(TagId id, IReadOnlyList<StudyId>? visible)
+    {
+        var reach = ReachOf(id, visible);
+        using var connection = workspace.Open();
+        int Count(string sql) => connection.ExecuteScalar<int>("SELECT count(*) FROM " + sql, new { id });
+        return new TagHangs(
+            reach,
+            Count(
+                """
+                observation_tag x WHERE x.tag_id = @id AND NOT EXISTS (
+                  SELECT 1 FROM observation_tag y WHERE y.observation_id = x.observation_id AND y.tag_id <> @id)
+                """
+            ),
+            Count("tag WHERE parent_id = @id"),
+            Count("theme_tag WHERE tag_id = @id"),
+            connection.ExecuteScalar<int>(
+                """
+                SELECT count(DISTINCT e.insight_id) FROM evidence e JOIN observation_tag x ON x.observation_id = e.observation_id
+                WHERE x.tag_id = @id
+                """,
+                new { id }
+            ),
+            Count("saved_filter f WHERE EXISTS (SELECT 1 FROM json_each(f.conditions, '$.tagIds') WHERE value = @id)")
+        );
+    }
+
+    /// <summary>Takes a tag out of what is offered, or brings it back; what carries it stays as it is.</summary>
+    public Step Retire(Actor actor, TagId id, bool retired) =>
+        workspace.Write(
+            actor,
+            null,
+            "Retired a tag",
+            writing =>
+            {
+                var tag =
+                    writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+                RefuseOthers(writing, actor, tag);
+                writing.Label = retired ? $"Retired the tag “{tag.Name}”" : $"Brought the tag “{tag.Name}” back";
+                if (tag.Retired != retired)
+                    writing.Update("tag", id, new { retired });
+                return id;
+            }
+        );
 
     /// <summary>By what the tags of a study are known outside.</summary>
     public IReadOnlyDictionary<TagId, Guid> Keys(StudyId studyId)
@@ -190,30 +271,43 @@ public sealed class TagStore(Workspace workspace)
                     : throw Refusal.Because($"There is a tag “{wanted.Name.Shown}” already.", "name")
         );
 
-    /// <summary>Puts a tag under another, or under none, and before one of those that stand there, or last.</summary>
-    /// <exception cref="Refusal">It would stand under itself, or under another study's tag.</exception>
-    public Step Place(Actor actor, TagId id, TagId? parentId, TagId? beforeId)
+    /// <summary>
+    /// Puts tags under another, or under none, and before one of those that stand there, or last; in the order in which they are given.
+    /// What stands under one of them goes along.
+    /// </summary>
+    /// <exception cref="Refusal">One would stand under itself, or under another study's tag.</exception>
+    public Step Place(Actor actor, IReadOnlyList<TagId> ids, TagId? parentId, TagId? beforeId)
     {
         var all = In(null);
-        var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
+        var byId = all.ToDictionary(t => t.Id);
+        var tags = ids.Distinct().Select(id => byId.GetValueOrDefault(id) ?? throw Refusal.Missing("tag")).ToList();
+        var given = tags.Select(t => t.Id).ToHashSet();
+        tags.RemoveAll(t => Above(t).Any(given.Contains));
         return workspace.Write(
             actor,
             null,
-            $"Moved the tag “{tag.Name}”",
+            tags.Count == 1 ? $"Moved the tag “{tags[0].Name}”" : $"Moved {tags.Count} tags",
             writing =>
             {
-                RefuseOthers(writing, actor, tag);
-                if (parentId is { } parent && Ring(all, id, parent))
-                    throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
-                TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
-                if (tag.ParentId != parentId)
-                    writing.Update("tag", id, new { parentId });
+                foreach (var tag in tags)
+                {
+                    RefuseOthers(writing, actor, tag);
+                    if (parentId is { } parent && Ring(all, tag.Id, parent))
+                        throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+                    TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
+                    if (tag.ParentId != parentId)
+                        writing.Update("tag", tag.Id, new { parentId });
+                }
                 // Tags of other studies keep their places.
-                var beside = all.Where(t => t.ParentId == parentId && t.Id != id && (t.StudyId is null || t.StudyId == tag.StudyId))
+                var studies = tags.Select(t => t.StudyId).ToHashSet();
+                var moved = tags.ConvertAll(t => t.Id);
+                var beside = all.Where(t =>
+                        t.ParentId == parentId && !moved.Contains(t.Id) && (t.StudyId is null || studies.Contains(t.StudyId))
+                    )
                     .Select(t => t.Id)
                     .ToList();
                 var at = beforeId is { } before ? beside.IndexOf(before) : -1;
-                beside.Insert(at < 0 ? beside.Count : at, id);
+                beside.InsertRange(at < 0 ? beside.Count : at, moved);
                 var positions = writing
                     .Connection.Query<(TagId Id, long Position)>("SELECT id, position FROM tag")
                     .ToDictionary(t => t.Id, t => t.Position);
@@ -222,12 +316,18 @@ public sealed class TagStore(Workspace workspace)
                     if (positions[beside[i]] != i + 1)
                         writing.Update("tag", beside[i], new { position = (long)(i + 1) });
                 }
-                return id;
+                return tags[0].Id;
             }
         );
+
+        IEnumerable<TagId> Above(Tag tag)
+        {
+            for (var up = tag.ParentId; up is { } id; up = byId[id].ParentId)
+                yield return id;
+        }
     }
 
-    private static void RefuseOthers(Writing writing, Actor actor, Tag tag)
+    internal static void RefuseOthers(Writing writing, Actor actor, Tag tag)
     {
         if (
             tag.StudyId is null

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Sql;
@@ -28,17 +29,7 @@ public sealed class TwinStore(Workspace workspace, TagStore tags)
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var seen = Ids.Json(visible);
-        var both = connection
-            .Query<(TagId One, TagId Other, int Both)>(
-                """
-                SELECT x.tag_id, y.tag_id, count(*) FROM observation_tag x
-                JOIN observation_tag y ON y.observation_id = x.observation_id AND y.tag_id > x.tag_id
-                JOIN observation o ON o.id = x.observation_id
-                WHERE @seen IS NULL OR o.study_id IN (SELECT value FROM json_each(@seen)) GROUP BY 1, 2
-                """,
-                new { seen }
-            )
-            .ToDictionary(b => (b.One, b.Other), b => b.Both);
+        var both = Both(connection, seen);
         var apart = connection.Query<(TagId, TagId)>("SELECT tag_id, other_tag_id FROM tag_apart").ToHashSet();
         var counts = all.ToDictionary(t => t.Id, t => t.Observations);
         return
@@ -75,6 +66,36 @@ public sealed class TwinStore(Workspace workspace, TagStore tags)
             );
             return found is { } f && f.End <= f.Text.Length ? Excerpt.Beginning(f.Text[f.Start..f.End], 240) : null;
         }
+    }
+
+    /// <summary>How many observations carry two tags, the smaller id first: one walk, quicker than a join of all pairs.</summary>
+    private static Dictionary<(TagId, TagId), int> Both(SqliteConnection connection, string? seen)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = seen is null
+            ? "SELECT observation_id, tag_id FROM observation_tag ORDER BY observation_id, tag_id"
+            : """
+                SELECT x.observation_id, x.tag_id FROM observation o JOIN observation_tag x ON x.observation_id = o.id
+                WHERE o.study_id IN (SELECT value FROM json_each(@seen)) ORDER BY x.observation_id, x.tag_id
+                """;
+        if (seen is not null)
+            command.Parameters.AddWithValue("@seen", seen);
+        using var rows = command.ExecuteReader();
+        var both = new Dictionary<(TagId, TagId), int>();
+        var (observation, tags) = (0L, new List<long>());
+        while (rows.Read())
+        {
+            if (rows.GetInt64(0) != observation)
+            {
+                observation = rows.GetInt64(0);
+                tags.Clear();
+            }
+            var tag = rows.GetInt64(1);
+            foreach (var before in tags)
+                both[(before, tag)] = both.GetValueOrDefault((before, tag)) + 1;
+            tags.Add(tag);
+        }
+        return both;
     }
 
     /// <summary>Two tags are not the same, however alike they look.</summary>

@@ -19,9 +19,14 @@ export interface Offered {
 }
 
 /** What can be meant by a tag that is being typed: tags that fit, and a new one; first whichever is likelier. */
-export function offered(tags: readonly { id: number; name: string }[], typed: string): Offered[] {
+export function offered(tags: readonly { id: number; name: string; retired?: boolean }[], typed: string): Offered[] {
   const wanted = typed.replace(/[-_]+/g, ' ').trim();
-  const found = findTags(tags, wanted, [], 6).map((t) => ({ id: t.id, name: t.name, slug: slugOf(t.name) }));
+  const found = findTags(
+    tags.filter((t) => !t.retired || slugOf(t.name) === slugOf(wanted)),
+    wanted,
+    [],
+    6,
+  ).map((t) => ({ id: t.id, name: t.name, slug: slugOf(t.name) }));
   if (wanted === '' || found.some((t) => t.slug === slugOf(wanted))) return found;
   const fresh = { id: null, name: wanted, slug: slugOf(wanted) };
   return found.length > 0 && fitsWell(found[0]!, wanted) ? [...found, fresh] : [fresh, ...found];

@@ -56,7 +56,7 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
   useEffect(() => {
     virtual.scrollToIndex(at.row);
     document.getElementById(idOf(at))?.scrollIntoView?.({ block: 'nearest', inline: 'nearest' });
-  }, [at.row, at.column]); // eslint-disable-line react-hooks/exhaustive-deps -- the active cell is followed, nothing else
+  }, [active, at.row, at.column]); // eslint-disable-line react-hooks/exhaustive-deps -- the active cell is followed, also when a key goes to where it is
 
   const go = (to: Cell, extend = false) => {
     setActive(to);

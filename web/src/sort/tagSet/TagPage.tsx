@@ -20,6 +20,7 @@ import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
 import { Bars } from './Bars';
+import { TagForm } from './TagForm';
 
 /** An attribute with more values than this is no way to group people by. */
 const mostGroups = 12;
@@ -89,6 +90,7 @@ export function TagPage() {
   const look = useTagLook(tags);
   const { open } = useEvidence();
   const [byId, setBy] = useState<number | null>(null);
+  const [changing, setChanging] = useState(false);
   const [typed, setTyped] = useState('');
   const words = useSettled(typed.trim(), 200);
   const quotes = useQuotes(queries.evidenceQuotes(studyId, { tagId }, words, asQuery(where)));
@@ -130,6 +132,7 @@ export function TagPage() {
   };
   return (
     <div className="h-full overflow-y-auto">
+      {changing && <TagForm tag={tag} tags={tags} onClose={() => setChanging(false)} />}
       <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_300px] gap-x-12 px-6 py-6">
         <div className="min-w-0">
           {parent && (
@@ -151,9 +154,9 @@ export function TagPage() {
               >
                 Find more
               </Link>
-              <Link to="/tags" search={{ tag: tag.id }} className="inline-flex min-h-8 items-center px-2 text-sky hover:underline">
+              <button type="button" className="min-h-8 px-2 text-sky hover:underline" onClick={() => setChanging(true)}>
                 Change it
-              </Link>
+              </button>
               <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
             </span>
           </div>

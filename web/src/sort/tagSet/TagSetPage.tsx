@@ -1,138 +1,446 @@
-import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useState, type FormEvent } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button, Key } from '@/parts/Button';
-import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
-import { Dialog } from '@/parts/Dialog';
-import { FormEnd } from '@/parts/FormEnd';
 import { Empty, Waiting } from '@/parts/Empty';
-import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
 import { fold } from '@/parts/findTags';
+import { PeopleStrip } from '@/parts/PeopleStrip';
 import { PickByTitle } from '@/parts/PickByTitle';
 import { usePageKeys } from '@/parts/usePageKeys';
-import { TagDot } from '@/parts/TagLabel';
-import { hue } from '@/parts/tagLook';
-import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
+import { placeBy, type Place } from '@/shared/tagPlaces';
+import { FilterLine } from '@/shared/filter/FilterLine';
+import { useWhere } from '@/shared/filter/useWhere';
+import { useKept } from '@/shared/useKept';
+import { useTagUses } from '@/shared/useTagUses';
+import { CodebookFiles } from './CodebookFiles';
+import { textOf, type EditedTag } from './edited';
 import { MergeDialog } from './MergeDialog';
-import { ScaleFields, scaleOf, typedScale } from './ScaleFields';
+import { outlineOf, placedAt, type Line } from './outline';
+import { RetireDialog } from './RetireDialog';
+import { TagDetail } from './TagDetail';
+import { TagForm } from './TagForm';
+import { TagList } from './TagList';
+import { TakeCodebook } from './TakeCodebook';
+import { TagOutline, type DraggedTag, type OverTag } from './TagOutline';
 
-type Tag = Schemas['CountedTag'];
+const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
+const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
+const keysOfTree = [
+  ['Alt ↑ ↓', 'move'],
+  ['Alt →', 'under the one above'],
+  ['Alt ←', 'out'],
+  ['o', 'to the other side'],
+  ['F2', 'rename'],
+  ['Space', 'choose'],
+  ['Ctrl X', 'cut'],
+] as const;
+const keysOfAll = [
+  ['e', 'define'],
+  ['m', 'merge'],
+  ['r', 'retire'],
+] as const;
+const nobody: readonly never[] = [];
+const noIds: number[] = [];
 
-/** The shared vocabulary of the workspace: families of tags with what they mean; and the drafts that studies have made. */
+/** The shared vocabulary of the workspace, with the tags that the studies one sees have made. */
 export function TagSetPage() {
   const { data: tags, error } = useQuery(queries.tagSet());
-  const { tag: opened } = useSearch({ from: '/team/tags' });
+  const { tag } = useSearch({ from: '/team/tags' });
   const navigate = useNavigate();
-  const setChanging = (what: Tag | 'new' | null) => void navigate({ to: '/tags', search: what === null ? {} : { tag: what === 'new' ? what : what.id } });
-  const [typed, setTyped] = useState('');
-  const [chosen, setChosen] = useState<readonly number[]>([]);
-  const [merging, setMerging] = useState<'pick' | readonly number[] | null>(null);
-  const look = useTagLook(tags);
-  usePageKeys({ m: chosen.length > 0 && (() => setMerging(chosen.length > 1 ? chosen : 'pick')), Escape: chosen.length > 0 && (() => setChosen([])) });
   if (!tags) return <Waiting problem={error} />;
-  const changing = tags.find((t) => t.id === opened);
-  const fits = (tag: Tag) => fold(`${tag.name} ${tag.definition} ${tag.isNot} ${tag.aliases.join(' ')}`).includes(fold(typed));
-  const parents = new Set(tags.map((t) => t.parentId));
-  const tops = tags.filter((t) => t.parentId === null);
-  const families = tops.filter((t) => parents.has(t.id) || t.settled);
-  const drafts = tops.filter((t) => !parents.has(t.id) && !t.settled && fits(t));
-  const row = (tag: Tag) => (
-    <tr key={tag.id} className="border-t border-line align-baseline">
-      <td className="w-7 py-1.5">
-        <input
-          type="checkbox"
-          aria-label={`Choose ${tag.name}`}
-          className="size-4 accent-verdigris"
-          checked={chosen.includes(tag.id)}
-          onChange={() => setChosen(chosen.includes(tag.id) ? chosen.filter((id) => id !== tag.id) : [...chosen, tag.id])}
-        />
-      </td>
-      <td className="w-[220px] py-1.5 pr-4">
-        <button type="button" className="inline-flex min-h-6 items-center gap-2 text-left font-medium hover:underline" onClick={() => setChanging(tag)}>
-          <TagDot look={look(tag.id)} /> {tag.name}
-        </button>
-      </td>
-      <td className="py-1.5 pr-4 text-ink-soft">
-        {tag.definition || <span className="text-brass">no definition yet</span>}
-        {tag.isNot && <span className="italic"> Not: {tag.isNot}</span>}
-        {tag.aliases.length > 0 && <span> Also: {tag.aliases.join(', ')}.</span>}
-      </td>
-      <td className="w-[120px] py-1.5 text-right text-[12.5px] text-ink-soft">{count(tag.observations, 'observation')}</td>
-    </tr>
-  );
   return (
-    <main className="h-full overflow-y-auto border-t border-line">
-      <div className="mx-auto max-w-[940px] px-6 py-8">
-        <div className="mb-5 flex items-center gap-3">
-          <h1 className="font-read text-3xl font-semibold">Tag set</h1>
+    <main className="h-full border-t border-line">
+      <TagSet
+        tags={tags}
+        studyId={undefined}
+        opened={tag}
+        onOpen={(next) => void navigate({ to: '/tags', search: next === undefined ? {} : { tag: next }, replace: true, resetScroll: false })}
+      />
+    </main>
+  );
+}
+
+/** The tag set of one study: the shared set and its own tags, with how broad they are in it. */
+export function StudyTagSetPage() {
+  const { studyId } = useParams({ from: '/team/studies/$studyId/sort/tags' });
+  const { tag } = useSearch({ from: '/team/studies/$studyId/sort/tags' });
+  const navigate = useNavigate();
+  const { data: all, error } = useQuery(queries.tagSet());
+  const { where, setWhere } = useWhere();
+  const { tags: uses, error: problem } = useTagUses(studyId, where);
+  const tags = useMemo(() => {
+    if (!all || !uses) return undefined;
+    const breadthOf = new Map(uses.map((u) => [u.tag.id, u.breadth]));
+    return all.flatMap((t) => {
+      const breadth = breadthOf.get(t.id);
+      return breadth ? [{ ...t, breadth }] : [];
+    });
+  }, [all, uses]);
+  if (!tags) return <Waiting problem={error ?? problem} />;
+  return (
+    <TagSet
+      tags={tags}
+      studyId={studyId}
+      filter={
+        <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
+          <span>Observations</span>
+        </FilterLine>
+      }
+      opened={tag}
+      onOpen={(next) =>
+        void navigate({
+          to: '/studies/$studyId/sort/tags',
+          params: { studyId },
+          search: (before) => ({ ...before, tag: next }),
+          replace: true,
+          resetScroll: false,
+        })
+      }
+    />
+  );
+}
+
+/** Where tags are dropped to be open and alone again. */
+function LoosePlace({ children }: { children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: 'loose', data: { over: 'loose' satisfies OverTag } });
+  return (
+    <section ref={setNodeRef} aria-label="Loose pile" className={`flex min-h-0 flex-col border-l border-dashed border-brass px-4 ${isOver ? 'bg-wash' : ''}`}>
+      {children}
+    </section>
+  );
+}
+
+interface Props {
+  tags: readonly EditedTag[];
+  /** The study whose tag set it is; undefined for the workspace's. */
+  studyId: number | undefined;
+  /** Under which conditions its tags are counted. */
+  filter?: ReactNode;
+  opened: number | 'new' | undefined;
+  onOpen: (tag: number | 'new' | undefined) => void;
+}
+
+function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
+  const cache = useQueryClient();
+  const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
+  const [view, setView] = useState<'tree' | 'list'>('tree');
+  const [typed, setTyped] = useState('');
+  const [closedIds, setClosed] = useKept<number[]>('tag-set-closed', noIds, areIds);
+  const [byName, setByName] = useKept('tag-set-by-name', false, isFlag);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [cut, setCut] = useState<ReadonlySet<number>>(new Set());
+  const [merging, setMerging] = useState<'pick' | readonly number[] | null>(null);
+  const [renaming, setRenaming] = useState<number | null>(null);
+  const [defining, setDefining] = useState(false);
+  const [taking, setTaking] = useState(false);
+  const [retiring, setRetiring] = useState(false);
+  /** What is on its way to the server, as it is shown already. */
+  const [laid, setLaid] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
+  const before = useRef<Promise<unknown>>(Promise.resolve());
+  const [dragged, setDragged] = useState<EditedTag | null>(null);
+  /** Where loose tags go: the line of the frame that was lit last. */
+  const [target, setTarget] = useState<number | null>(null);
+  const find = useRef<HTMLInputElement>(null);
+  const sides = useRef<HTMLDivElement>(null);
+  const tags = useMemo(() => laid.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, laid]);
+  const look = useTagLook(tags);
+  const wanted = fold(typed.trim());
+  const { frame, loose } = useMemo(
+    () =>
+      outlineOf(tags, {
+        closed: new Set(closedIds),
+        byName,
+        fits: wanted === '' ? null : (t) => fold(`${t.name} ${t.definition} ${t.isNot} ${t.aliases.join(' ')}`).includes(wanted),
+      }),
+    [tags, closedIds, byName, wanted],
+  );
+  const focused = typeof opened === 'number' ? tags.find((t) => t.id === opened) : undefined;
+  // It stays where they go while something is looked for that it does not fit.
+  const goal = tags.find((t) => t.id === target);
+
+  const place = useWrite(({ ids, to }: { ids: readonly number[]; to: Place }) => ask(api.PUT('/api/tags/places', { body: { tagIds: [...ids], ...to } })));
+  /** One after the other, so that each is asked of what the one before it has left. What is refused is said where all refusals are. */
+  const inTurn = (write: () => Promise<unknown>) => (before.current = before.current.then(write).catch(() => undefined));
+  const put = (ids: readonly number[], to: Place) => {
+    if (ids.length === 0) return;
+    const step = { ids, to };
+    setLaid((now) => [...now, step]);
+    void inTurn(() => place.mutateAsync(step)).then(() => setLaid((now) => now.filter((one) => one !== step)));
+  };
+  const change = useWrite(({ id, name }: { id: number; name: string }) => {
+    const tag = cache.getQueryData(queries.tagSet().queryKey)?.find((t) => t.id === id);
+    if (!tag) throw new Error('The tag has gone meanwhile.');
+    return ask(api.PUT('/api/tags/{id}', { params: { path: { id } }, body: { text: textOf(tag, { name }), version: tag.version } }));
+  });
+  const focus = (id: number) => {
+    onOpen(id);
+    if (frame.some((l) => l.tag.id === id)) setTarget(id);
+  };
+  const choose = (id: number) => setChosen(new Set(chosen.has(id) ? [...chosen].filter((one) => one !== id) : [...chosen, id]));
+  const toggle = (id: number) => setClosed(closedIds.includes(id) ? closedIds.filter((one) => one !== id) : [...closedIds, id]);
+  /** Those that an act means: the chosen ones in their order, or the one that is lit. */
+  const meant = (lines: readonly Line<EditedTag>[]) =>
+    chosen.size > 0
+      ? lines.filter((l) => chosen.has(l.tag.id)).map((l) => l.tag.id)
+      : focused && lines.some((l) => l.tag.id === focused.id)
+        ? [focused.id]
+        : [];
+  const merge = (ids: readonly number[]) => setMerging(ids.length > 1 ? ids : 'pick');
+  const mergeMeant = () => merge(chosen.size > 0 ? [...chosen] : []);
+  /** From the pile under the line of the frame that was lit last, or from the frame to the pile; the next line is lit. */
+  const toOtherSide = (lines: readonly Line<EditedTag>[], isLoose: boolean) => {
+    const ids = meant(lines);
+    if (ids.length === 0) return;
+    if (isLoose && !goal) return void toast('Light the tag in the frame under which it is to stand first.');
+    const at = lines.findIndex((l) => l.tag.id === ids[0]);
+    const next = [...lines.slice(at), ...lines.slice(0, at).toReversed()].find((l) => !ids.includes(l.tag.id));
+    put(ids, { parentId: isLoose ? goal!.id : null, beforeTagId: null });
+    setChosen(new Set());
+    onOpen(next?.tag.id);
+  };
+  const keys = (lines: readonly Line<EditedTag>[], isLoose: boolean) => (event: KeyboardEvent) => {
+    const at = lines.findIndex((l) => l.tag.id === focused?.id);
+    const line = lines[at];
+    const go = (to: number) => {
+      const next = lines[Math.max(0, Math.min(lines.length - 1, to))];
+      if (!next) return;
+      if (event.shiftKey && line) setChosen(new Set([...chosen, line.tag.id, next.tag.id]));
+      focus(next.tag.id);
+    };
+    const command = event.ctrlKey || event.metaKey;
+    if (event.altKey && !command && line) {
+      const to =
+        byName && (event.key === 'ArrowUp' || event.key === 'ArrowDown')
+          ? null
+          : placeBy(
+              lines.map((l) => l.tag),
+              line.tag.id,
+              event.key,
+            );
+      if (!event.key.startsWith('Arrow')) return;
+      event.preventDefault();
+      if (to) put([line.tag.id], to);
+      else if (byName) toast('The alphabet orders them now. Order by hand to move them up and down.');
+      return;
+    }
+    if (command && event.key === 'x') setCut(new Set(meant(lines)));
+    else if (command && event.key === 'v' && cut.size > 0 && line) {
+      put([...cut], { parentId: line.tag.id, beforeTagId: null });
+      setCut(new Set());
+      setChosen(new Set());
+    } else if (command || event.altKey) return;
+    else if (event.key === 'ArrowDown') go(at + 1);
+    else if (event.key === 'ArrowUp') go(at < 0 ? 0 : at - 1);
+    else if (event.key === 'Home') go(0);
+    else if (event.key === 'End') go(lines.length - 1);
+    else if (event.key === 'ArrowRight' && line) return line.children > 0 && !line.open ? toggle(line.tag.id) : go(at + (line.children > 0 ? 1 : 0));
+    else if (event.key === 'ArrowLeft' && line)
+      return line.children > 0 && line.open && wanted === '' ? toggle(line.tag.id) : go(lines.findIndex((l) => l.tag.id === line.tag.parentId));
+    else if (event.key === ' ' && line) choose(line.tag.id);
+    else if (event.key === 'Enter' && line) setDefining(true);
+    else if (event.key === 'F2' && line) setRenaming(line.tag.id);
+    else if (event.key === 'o') toOtherSide(lines, isLoose);
+    else return;
+    event.preventDefault();
+  };
+  usePageKeys({
+    '/': () => find.current?.focus(),
+    e: focused !== undefined && (() => setDefining(true)),
+    m: (focused !== undefined || chosen.size > 0) && mergeMeant,
+    r: focused !== undefined && !focused.retired && (() => setRetiring(true)),
+    Escape:
+      chosen.size + cut.size > 0 &&
+      (() => {
+        setChosen(new Set());
+        setCut(new Set());
+      }),
+  });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const drop = (event: DragEndEvent) => {
+    setDragged(null);
+    const over = (event.over?.data.current as { over: OverTag } | undefined)?.over;
+    const { tagId } = event.active.data.current as DraggedTag;
+    if (!over || (over !== 'loose' && over.tagId === tagId)) return;
+    const ids = chosen.has(tagId) ? meant([...frame, ...loose]) : [tagId];
+    const onto = over === 'loose' ? undefined : tags.find((t) => t.id === over.tagId);
+    if (onto && ids.includes(onto.id)) return;
+    put(
+      ids,
+      !onto
+        ? { parentId: null, beforeTagId: null }
+        : over !== 'loose' && over.before
+          ? { parentId: onto.parentId, beforeTagId: onto.id }
+          : { parentId: onto.id, beforeTagId: null },
+    );
+    setChosen(new Set());
+  };
+  const rename = (tag: EditedTag, name: string | null) => {
+    setRenaming(null);
+    sides.current?.querySelector<HTMLElement>(`[role="tree"]:has(#line-${tag.id})`)?.focus();
+    if (name !== null && name.trim() !== '' && name !== tag.name) void inTurn(() => change.mutateAsync({ id: tag.id, name }));
+  };
+  const figures = (isLoose: boolean) => (tag: EditedTag) =>
+    tag.breadth && !isLoose ? (
+      <span className="flex shrink-0 items-center gap-2.5 text-[12px] text-ink-soft tabular-nums">
+        {tag.breadth.triple.observations > 0 && <PeopleStrip people={people} breadth={tag.breadth} />}
+        <span className="w-7 text-right text-[13px] text-ink">{tag.breadth.triple.observations || '·'}</span>
+      </span>
+    ) : (
+      <span className="w-9 shrink-0 text-right text-[13px] tabular-nums">{(tag.breadth?.triple.observations ?? tag.observations) || '·'}</span>
+    );
+  const outline = (label: string, lines: Line<EditedTag>[], isLoose: boolean) => (
+    <TagOutline
+      {...{ label, lines, look, chosen, cut, renaming }}
+      figures={figures(isLoose)}
+      flat={isLoose}
+      focused={focused?.id ?? null}
+      onFocus={focus}
+      onChoose={choose}
+      onRename={rename}
+      onToggle={toggle}
+      onOpen={() => setDefining(true)}
+      onKeyDown={keys(lines, isLoose)}
+      className="min-h-0 flex-1 pb-6"
+    />
+  );
+  const looksLike = (on: boolean) => `min-h-8 ${on ? 'border-b-2 border-verdigris font-semibold' : 'text-ink-soft hover:text-ink'}`;
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={(event) => setDragged(tags.find((t) => t.id === (event.active.data.current as DraggedTag).tagId) ?? null)}
+      onDragEnd={drop}
+      onDragCancel={() => setDragged(null)}
+    >
+      <div className="grid h-full grid-cols-[minmax(0,1fr)_380px] grid-rows-[minmax(0,1fr)_auto]">
+        <div className="flex min-h-0 flex-col px-5 pt-4">
+          <div className="flex items-center gap-5 text-[13.5px]">
+            <h1 className={studyId === undefined ? 'font-read text-[22px] font-semibold' : 'sr-only'}>Tag set</h1>
+            <button type="button" aria-pressed={view === 'tree'} className={looksLike(view === 'tree')} onClick={() => setView('tree')}>
+              Tree
+            </button>
+            <button type="button" aria-pressed={view === 'list'} className={looksLike(view === 'list')} onClick={() => setView('list')}>
+              As a list
+            </button>
+            <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
+              Near-twins
+            </Link>
+            <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
+              {studyId !== undefined && (
+                <>
+                  <CodebookFiles studyId={studyId} />
+                  <button type="button" className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink" onClick={() => setTaking(true)}>
+                    take in
+                  </button>
+                </>
+              )}
+              {view === 'tree' && (
+                <button type="button" className="min-h-6 hover:text-ink" aria-pressed={byName} onClick={() => setByName(!byName)}>
+                  {byName ? 'by the alphabet' : 'ordered by hand'}
+                </button>
+              )}
+              <Button look="main" onClick={() => onOpen('new')}>
+                New tag
+              </Button>
+            </span>
+          </div>
           <input
+            ref={find}
             aria-label="Find a tag"
             placeholder="Find a tag"
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
-            className="ml-auto w-56 rounded-std border border-line bg-case px-3 py-1.5"
+            onKeyDown={(e) => {
+              if (e.key === 'Escape') setTyped('');
+              if (e.key !== 'ArrowDown' && e.key !== 'Enter') return;
+              e.preventDefault();
+              const first = frame.find((l) => fold(l.tag.name).includes(wanted)) ?? frame[0] ?? loose[0];
+              if (first) focus(first.tag.id);
+              sides.current?.querySelector<HTMLElement>(frame.length > 0 ? '[role="tree"]' : 'section [role="tree"]')?.focus();
+            }}
+            className="my-2 w-full rounded-std border border-line bg-case px-3 py-1.5 placeholder:text-ink-soft"
           />
-          <Link to="/tags/twins" className="text-sky hover:underline">
-            Near-twins
-          </Link>
-          <Button look="main" onClick={() => setChanging('new')}>
-            New tag
-          </Button>
+          {filter}
+          {tags.length === 0 ? (
+            <Empty title="No tags yet" sample="“learnt on the quay: news of a change reached the person after they had come to the quay”">
+              Tags are made here, or while reading. A tag with a definition is used the same way by everyone.
+            </Empty>
+          ) : view === 'list' ? (
+            <TagList
+              {...{ look, chosen }}
+              tags={wanted === '' ? tags : [...frame, ...loose].map((l) => l.tag)}
+              focused={focused?.id ?? null}
+              onFocus={focus}
+              onOpen={(id) => {
+                focus(id);
+                setDefining(true);
+              }}
+              onChoose={choose}
+              broad={studyId !== undefined}
+            />
+          ) : (
+            <div ref={sides} className={`grid min-h-0 flex-1 ${loose.length > 0 ? 'grid-cols-[minmax(0,1fr)_minmax(0,260px)] gap-x-4' : 'grid-cols-1'}`}>
+              <div className="flex min-h-0 flex-col border-t border-line">{outline('Frame', frame, false)}</div>
+              {loose.length > 0 && (
+                <LoosePlace>
+                  <h2 className="text-[13px] font-semibold text-brass">Loose pile, {loose.length}</h2>
+                  <p className="mb-1 text-[12px] text-ink-soft">
+                    <Key>o</Key> puts one {goal ? `under “${goal.name}”` : 'under the tag that is lit in the frame'}, and back.
+                  </p>
+                  {outline('Loose tags', loose, true)}
+                </LoosePlace>
+              )}
+            </div>
+          )}
         </div>
-        {tags.length === 0 && (
-          <Empty title="No tags yet" sample="“learnt on the quay: news of a change reached the person after they had come to the quay”">
-            Tags are made here, or while reading. A tag with a definition is used the same way by everyone.
-          </Empty>
-        )}
-        {families.map((family) => {
-          const children = tags.filter((t) => t.parentId === family.id && fits(t));
-          if (children.length === 0 && !fits(family)) return null;
-          return (
-            <section key={family.id} aria-label={family.name} className="mb-6">
-              <h2 className="flex items-baseline gap-2 pb-1 font-read text-[18px] font-semibold">
-                <span aria-hidden className="h-3.5 w-1 rounded-full" style={{ background: look(family.id).colour }} />
-                <button type="button" className="hover:underline" onClick={() => setChanging(family)}>
-                  {family.name}
-                </button>
-                <span className="font-use text-[13px] font-normal text-ink-soft">{family.definition}</span>
-              </h2>
-              <table className="w-full">
-                <tbody>{children.map(row)}</tbody>
-              </table>
-            </section>
-          );
-        })}
-        {drafts.length > 0 && (
-          <section aria-label="Draft tags" className="mb-6 rounded-std border border-dashed border-brass p-4">
-            <h2 className="mb-1 font-read text-[18px] font-semibold text-brass">Draft tags</h2>
-            <p className="mb-2 text-ink-soft">Made while reading, in one study. Give each a definition and a family to settle it.</p>
-            <table className="w-full">
-              <tbody>{drafts.map(row)}</tbody>
-            </table>
-          </section>
-        )}
+        <aside aria-label="The tag that is lit" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
+          {focused ? (
+            <TagDetail
+              tag={focused}
+              tags={tags}
+              studyId={studyId}
+              people={people}
+              onDefine={() => setDefining(true)}
+              onMerge={mergeMeant}
+              onRetire={() => setRetiring(true)}
+            />
+          ) : (
+            <p className="text-ink-soft">Light a tag to see what it means and who speaks under it.</p>
+          )}
+        </aside>
+        <p className="col-span-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
+          {chosen.size > 0 && <span className="font-medium text-ink">{count(chosen.size, 'tag')} chosen</span>}
+          {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the tag that is lit</span>}
+          {[...(view === 'tree' ? keysOfTree : []), ...keysOfAll].map(([key, what]) => (
+            <span key={key}>
+              <Key>{key}</Key> {what}
+            </span>
+          ))}
+        </p>
       </div>
-      {chosen.length > 0 && (
-        <div role="group" aria-label="Chosen tags" className="sticky bottom-0 flex items-center gap-3 border-t border-line bg-case px-6 py-2 text-[13px]">
-          <span className="font-medium">{count(chosen.length, 'tag')} chosen</span>
-          <Button look="main" onClick={() => setMerging(chosen.length > 1 ? chosen : 'pick')}>
-            Merge <Key>m</Key>
-          </Button>
-          <Button look="quiet" className="ml-auto" onClick={() => setChosen([])}>
-            Choose none <Key>Esc</Key>
-          </Button>
-        </div>
-      )}
+      <DragOverlay dropAnimation={null}>
+        {dragged && (
+          <span className="rounded-std border border-verdigris bg-case px-2 py-1 text-[13px] shadow-float">
+            {chosen.has(dragged.id) && chosen.size > 1 ? count(chosen.size, 'tag') : dragged.name}
+          </span>
+        )}
+      </DragOverlay>
+      {retiring && focused && <RetireDialog tag={focused} onClose={() => setRetiring(false)} />}
+      {taking && studyId !== undefined && <TakeCodebook studyId={studyId} onClose={() => setTaking(false)} />}
       {merging === 'pick' && (
         <PickByTitle
-          title={`Merge “${tags.find((t) => t.id === chosen[0])?.name}” into`}
+          title={`Merge “${tags.find((t) => t.id === (chosen.size > 0 ? [...chosen][0] : focused?.id))?.name}” into`}
           label="Tag"
-          items={tags.filter((t) => !chosen.includes(t.id)).map((t) => ({ id: String(t.id), title: t.name, pick: () => setMerging([t.id, ...chosen]) }))}
+          items={tags
+            .filter((t) => !chosen.has(t.id) && (chosen.size > 0 || t.id !== focused?.id))
+            .map((t) => ({ id: String(t.id), title: t.name, pick: () => setMerging([t.id, ...(chosen.size > 0 ? chosen : [focused!.id])]) }))}
           none="No tag is called like that."
           onClose={() => setMerging((now) => (now === 'pick' ? null : now))}
         />
@@ -143,146 +451,21 @@ export function TagSetPage() {
           look={look}
           onClose={() => {
             setMerging(null);
-            setChosen([]);
+            setChosen(new Set());
           }}
         />
       )}
-      {(opened === 'new' || changing) && <TagForm key={opened} tag={changing ?? null} tops={families} onClose={() => setChanging(null)} />}
-    </main>
-  );
-}
-
-/** How far a change to a tag reaches; studies that one does not see are counted and not named. */
-function reached(shared: boolean, reach: Schemas['TagReach'] | undefined): string {
-  if (!reach) return '';
-  const unseen = reach.studies - reach.seen.length;
-  const names = [...reach.seen, ...(unseen > 0 ? [`${count(unseen, 'study', 'studies')} that you do not see`] : [])];
-  if (names.length === 0) return 'No study uses it yet.';
-  const where = shared ? ` in ${count(reach.studies, 'study', 'studies')}: ${names.join(', ')}` : '';
-  return `On ${count(reach.observations, 'observation')}${where}.`;
-}
-
-/** Names with commas between. */
-const namesIn = (typed: string) =>
-  typed
-    .split(',')
-    .map((name) => name.trim())
-    .filter((name) => name !== '');
-
-function TagForm({ tag, tops, onClose }: { tag: Tag | null; tops: readonly Tag[]; onClose: () => void }) {
-  const [was] = useState(tag);
-  const [name, setName] = useState(tag?.name ?? '');
-  const [definition, setDefinition] = useState(tag?.definition ?? '');
-  const [isNot, setIsNot] = useState(tag?.isNot ?? '');
-  const [aliases, setAliases] = useState(tag?.aliases.join(', ') ?? '');
-  const [parentId, setParentId] = useState(tag?.parentId ?? null);
-  const [colour, setColour] = useState(tag?.colour ?? null);
-  const [scale, setScale] = useState(() => typedScale(tag?.scale ?? null));
-  const text = {
-    name,
-    definition,
-    isNot,
-    parentId,
-    colour: parentId === null ? colour : null,
-    settled: definition.trim() !== '',
-    scale: scaleOf(scale),
-    aliases: namesIn(aliases),
-  };
-  const save = useWrite(
-    () =>
-      tag
-        ? ask(api.PUT('/api/tags/{id}', { params: { path: { id: tag.id } }, body: { text, version: tag.version } }))
-        : ask(api.POST('/api/tags', { body: text })),
-    { own: true },
-  );
-  const reach = useQuery({ ...queries.reachOf(tag?.id ?? 0), enabled: tag !== null }).data;
-  const role = useQuery(queries.me()).data?.account?.role;
-  const mayRemove = tag?.studyId !== null || role === 'steward';
-  const remove = useWrite((id: number) => ask(api.DELETE('/api/tags/{id}', { params: { path: { id } } })));
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    save.mutate(undefined, { onSuccess: onClose });
-  };
-  return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={tag ? tag.name : 'New tag'} intro={tag ? reached(tag.studyId === null, reach) : ''}>
-      <form onSubmit={submit}>
-        <Problem of={save.error} />
-        {tag && was && (
-          <ChangedMeanwhile
-            texts={[
-              { label: 'Name', was: was.name, now: tag.name, mine: name, take: setName },
-              { label: 'Definition', was: was.definition, now: tag.definition, mine: definition, take: setDefinition },
-              { label: 'Also called', was: was.aliases.join(', '), now: tag.aliases.join(', '), mine: aliases, take: setAliases },
-              { label: 'What it is not', was: was.isNot, now: tag.isNot, mine: isNot, take: setIsNot },
-            ]}
-          />
-        )}
-        <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
-        <TextArea
-          label="Definition"
-          hint="What it is. A tag with a definition is settled; without one it stays a draft."
-          rows={3}
-          value={definition}
-          onChange={(e) => setDefinition(e.target.value)}
+      {(opened === 'new' || (defining && focused)) && (
+        <TagForm
+          key={opened}
+          tag={opened === 'new' ? null : focused!}
+          tags={tags}
+          onClose={() => {
+            setDefining(false);
+            if (opened === 'new') onOpen(undefined);
+          }}
         />
-        <TextArea
-          label="What it is not"
-          hint="What one might take for it, and which tag that gets instead."
-          rows={2}
-          value={isNot}
-          onChange={(e) => setIsNot(e.target.value)}
-        />
-        <TextField
-          label="Also called"
-          hint="Other names by which it is found, with commas between."
-          value={aliases}
-          onChange={(e) => setAliases(e.target.value)}
-        />
-        <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
-          <option value="">stands alone</option>
-          {tops
-            .filter((t) => t.id !== tag?.id)
-            .map((t) => (
-              <option key={t.id} value={t.id}>
-                {t.name}
-              </option>
-            ))}
-        </Choice>
-        <ScaleFields scale={scale} onScale={setScale} />
-        {parentId === null && (
-          <fieldset className="mb-4">
-            <legend className="mb-1 text-[13px] font-medium">Colour, which its family takes on</legend>
-            <div className="flex gap-1.5">
-              {Array.from({ length: 12 }, (_, n) => (
-                <button
-                  key={n}
-                  type="button"
-                  aria-label={`Colour ${n + 1}`}
-                  aria-pressed={colour === n}
-                  onClick={() => setColour(colour === n ? null : n)}
-                  className={`size-6 rounded-full ${colour === n ? 'outline-2 outline-offset-2 outline-ink' : ''}`}
-                  style={{ background: hue(n) }}
-                />
-              ))}
-            </div>
-          </fieldset>
-        )}
-        <FormEnd
-          save="Save"
-          onLeave={onClose}
-          remove={
-            tag && mayRemove
-              ? {
-                  label: reach && reach.observations > 0 ? `Remove from ${count(reach.observations, 'observation')}` : 'Remove',
-                  act: () => remove.mutate(tag.id, { onSuccess: onClose }),
-                }
-              : undefined
-          }
-        >
-          {tag && !mayRemove && <span className="text-[13px] text-ink-soft">The steward can remove it.</span>}
-          {tag && <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />}
-        </FormEnd>
-      </form>
-    </Dialog>
+      )}
+    </DndContext>
   );
 }

@@ -13,7 +13,7 @@ import { count } from '@/parts/words';
 import { MergeDialog } from './MergeDialog';
 
 const why: Record<Schemas['TwinReason'], string> = {
-  sameStems: 'the same words but for their endings',
+  sameStems: 'the same words, in other forms or another order',
   nearSpelling: 'spelled nearly alike',
   alias: 'another name of one is a name of the other',
   overlap: 'mostly on the same observations',
@@ -31,7 +31,7 @@ export function TwinsPage() {
     ask(api.POST('/api/tags/{id}/apart', { params: { path: { id: pair.one.tagId } }, body: { otherTagId: pair.other.tagId } })),
   );
   const nest = useWrite((pair: Schemas['Twins']) =>
-    ask(api.PUT('/api/tags/{id}/place', { params: { path: { id: pair.other.tagId } }, body: { parentId: pair.one.tagId, beforeTagId: null } })),
+    ask(api.PUT('/api/tags/places', { body: { tagIds: [pair.other.tagId], parentId: pair.one.tagId, beforeTagId: null } })),
   );
   const here = Math.min(at, Math.max(0, (twins?.length ?? 0) - 1));
   const current = twins?.[here];
@@ -72,7 +72,7 @@ export function TwinsPage() {
           </Link>
         </div>
         {twins.length === 0 ? (
-          <Empty title="No near-twins" sample="“told by neighbour” and “told by neighbours”: the same words but for their endings">
+          <Empty title="No near-twins" sample="“told by neighbour” and “by neighbours told”: the same words, in other forms or another order">
             Tags with nearly the same name, or on nearly the same observations, are listed here.
           </Empty>
         ) : (

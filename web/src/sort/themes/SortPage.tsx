@@ -4,7 +4,7 @@ import { useWhere } from '@/shared/filter/useWhere';
 import { useTagUses } from '@/shared/useTagUses';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -113,7 +113,10 @@ export function SortPage() {
             ) : (
               <>
                 <span className="text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
-                <span className="ml-auto text-[12.5px] text-ink-soft">
+                <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
+                  <Link to="/studies/$studyId/sort/tags" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">
+                    tag set
+                  </Link>
                   <CodebookFiles studyId={studyId} />
                 </span>
                 <Button onClick={() => setMaking({ with: nothing, under: null })}>New theme</Button>

@@ -1,0 +1,239 @@
+namespace Vitrine.Core.Sort.TagSet;
+
+/// <summary>A line of a codebook that comes in. What is empty says nothing: a tag that is there keeps what it has.</summary>
+/// <param name="Name">The name of the tag.</param>
+/// <param name="Above">The names above it, topmost first.</param>
+/// <param name="Definition">What it is.</param>
+/// <param name="IsNot">What it is not.</param>
+/// <param name="Aliases">Its other names; they are added to those that it has.</param>
+/// <param name="Settled">Whether it is thought through; null when nothing is said.</param>
+/// <param name="Key">By what it is known outside; null when nothing is said.</param>
+public sealed record CodebookLine(
+    string Name,
+    IReadOnlyList<string> Above,
+    string Definition,
+    string IsNot,
+    IReadOnlyList<string> Aliases,
+    bool? Settled,
+    Guid? Key
+);
+
+/// <summary>A tag that is there, as far as a codebook can change it.</summary>
+public sealed record CodebookEntry(
+    TagId Id,
+    Guid Key,
+    TagName Name,
+    TagId? ParentId,
+    string Definition,
+    string IsNot,
+    bool Settled,
+    IReadOnlyList<TagName> Aliases
+);
+
+/// <summary>What happens to a line.</summary>
+public enum CodebookFate
+{
+    /// <summary>A tag is made.</summary>
+    Added,
+
+    /// <summary>A tag that is there is changed.</summary>
+    Changed,
+
+    /// <summary>A tag that is there says the same already.</summary>
+    Same,
+
+    /// <summary>The line is left out.</summary>
+    Left,
+}
+
+/// <summary>By what a tag that is there is known in a line.</summary>
+public enum CodebookMatch
+{
+    /// <summary>By what it is known outside.</summary>
+    Id,
+
+    /// <summary>By its name.</summary>
+    Name,
+
+    /// <summary>By another name of it.</summary>
+    Alias,
+}
+
+/// <summary>What of a tag is different from then on.</summary>
+public enum CodebookChange
+{
+    /// <summary>What it is called.</summary>
+    Name,
+
+    /// <summary>What it stands under.</summary>
+    Place,
+
+    /// <summary>What it is.</summary>
+    Definition,
+
+    /// <summary>What it is not.</summary>
+    IsNot,
+
+    /// <summary>Its other names.</summary>
+    Aliases,
+
+    /// <summary>Whether it is thought through.</summary>
+    State,
+}
+
+/// <summary>Why a line is left out.</summary>
+public enum CodebookProblem
+{
+    /// <summary>It has no name.</summary>
+    NoName,
+
+    /// <summary>A name in it is longer than <see cref="TagName.Longest"/>.</summary>
+    NameTooLong,
+
+    /// <summary>A line before it is of the same tag.</summary>
+    Twice,
+
+    /// <summary>It would stand under itself.</summary>
+    UnderItself,
+
+    /// <summary>Its name is that of another tag than the one that its id means.</summary>
+    NameTaken,
+}
+
+/// <summary>A line of a codebook with what happens to it.</summary>
+/// <param name="Line">The line.</param>
+/// <param name="Fate">What happens to it.</param>
+/// <param name="Name">The name of the tag from then on; null when the line is left out.</param>
+/// <param name="Above">The names above it, cleaned.</param>
+/// <param name="Aliases">All its other names from then on.</param>
+/// <param name="TagId">The tag that is there; null when one is made, or the line is left out.</param>
+/// <param name="Match">By what it is known; null when there is none.</param>
+/// <param name="Problem">Why the line is left out; null when it is not.</param>
+/// <param name="Changes">What of the tag that is there is different from then on.</param>
+/// <param name="Definition">What it is from then on.</param>
+/// <param name="IsNot">What it is not from then on.</param>
+/// <param name="Settled">Whether it is thought through from then on.</param>
+public sealed record PlannedTag(
+    CodebookLine Line,
+    CodebookFate Fate,
+    TagName? Name,
+    IReadOnlyList<TagName> Above,
+    IReadOnlyList<TagName> Aliases,
+    string Definition,
+    string IsNot,
+    bool Settled,
+    IReadOnlyList<CodebookChange> Changes,
+    TagId? TagId,
+    CodebookMatch? Match,
+    CodebookProblem? Problem
+);
+
+/// <summary>
+/// What a codebook that comes in does to the tags that are there: each line is matched by id, then by name, then by another name; one that
+/// matches nothing makes a tag. No tag goes, and nothing that a tag says is emptied.
+/// </summary>
+public static class CodebookPlan
+{
+    /// <summary>The lines in their order, each with what happens to it.</summary>
+    public static IReadOnlyList<PlannedTag> Of(IReadOnlyList<CodebookLine> lines, IReadOnlyList<CodebookEntry> there)
+    {
+        var byKey = there.ToDictionary(t => t.Key);
+        var byId = there.ToDictionary(t => t.Id);
+        var byName = First(there.Select(t => (t.Name.Key, t)));
+        var byAlias = First(there.SelectMany(t => t.Aliases.Select(a => (a.Key, t))));
+        var taken = new HashSet<TagId>();
+        var made = new HashSet<string>();
+        return [.. lines.Select(Planned)];
+
+        PlannedTag Planned(CodebookLine line)
+        {
+            if (TagName.Read(line.Name, out var length) is not { } name)
+                return Left(line, length == 0 ? CodebookProblem.NoName : CodebookProblem.NameTooLong);
+            var above = line.Above.Select(a => TagName.Read(a, out _)).OfType<TagName>().ToList();
+            if (above.Count < line.Above.Count(a => a.Trim().Length > 0))
+                return Left(line, CodebookProblem.NameTooLong);
+            if (above.Any(a => a.Key == name.Key))
+                return Left(line, CodebookProblem.UnderItself);
+            CodebookMatch? match =
+                line.Key is { } key && byKey.TryGetValue(key, out var tag) ? CodebookMatch.Id
+                : byName.TryGetValue(name.Key, out tag) ? CodebookMatch.Name
+                : byAlias.TryGetValue(name.Key, out tag) ? CodebookMatch.Alias
+                : null;
+            if (tag is null)
+                return made.Add(name.Key)
+                    ? new PlannedTag(
+                        line,
+                        CodebookFate.Added,
+                        name,
+                        above,
+                        Others(line, name, []),
+                        line.Definition.Trim(),
+                        line.IsNot.Trim(),
+                        line.Settled ?? line.Definition.Trim().Length > 0,
+                        [],
+                        null,
+                        null,
+                        null
+                    )
+                    : Left(line, CodebookProblem.Twice);
+            if (!taken.Add(tag.Id))
+                return Left(line, CodebookProblem.Twice);
+            // A name that the file gives is taken when the id says which tag it is; a tag that was found by another name keeps its own.
+            var called = match == CodebookMatch.Id ? name : tag.Name;
+            if (called.Key != tag.Name.Key && byName.TryGetValue(called.Key, out var other) && other.Id != tag.Id)
+                return Left(line, CodebookProblem.NameTaken);
+            var moves = above.Count > 0 && !StandsUnder(tag, above[^1]);
+            if (moves && byName.TryGetValue(above[^1].Key, out var under) && WithAbove(under).Any(t => t.Id == tag.Id))
+                return Left(line, CodebookProblem.UnderItself);
+            var (aliases, definition, isNot) = (
+                Others(line, called, tag.Aliases),
+                Said(line.Definition, tag.Definition),
+                Said(line.IsNot, tag.IsNot)
+            );
+            var settled = line.Settled ?? tag.Settled;
+            CodebookChange[] changes =
+            [
+                .. called.Shown == tag.Name.Shown ? (CodebookChange[])[] : [CodebookChange.Name],
+                .. moves ? [CodebookChange.Place] : (CodebookChange[])[],
+                .. definition == tag.Definition ? (CodebookChange[])[] : [CodebookChange.Definition],
+                .. isNot == tag.IsNot ? (CodebookChange[])[] : [CodebookChange.IsNot],
+                .. aliases.Count == tag.Aliases.Count ? (CodebookChange[])[] : [CodebookChange.Aliases],
+                .. settled == tag.Settled ? (CodebookChange[])[] : [CodebookChange.State],
+            ];
+            var fate = changes.Length == 0 ? CodebookFate.Same : CodebookFate.Changed;
+            return new PlannedTag(line, fate, called, above, aliases, definition, isNot, settled, changes, tag.Id, match, null);
+        }
+
+        bool StandsUnder(CodebookEntry tag, TagName parent) =>
+            tag.ParentId is { } id
+            && byId.TryGetValue(id, out var up)
+            && (up.Name.Key == parent.Key || up.Aliases.Any(a => a.Key == parent.Key));
+
+        IEnumerable<CodebookEntry> WithAbove(CodebookEntry tag)
+        {
+            for (CodebookEntry? up = tag; up is not null; up = up.ParentId is { } id ? byId.GetValueOrDefault(id) : null)
+                yield return up;
+        }
+
+        // A name of another tag is no other name of this one.
+        List<TagName> Others(CodebookLine line, TagName own, IReadOnlyList<TagName> had) =>
+            [
+                .. had,
+                .. line
+                    .Aliases.Select(a => TagName.Read(a, out _))
+                    .OfType<TagName>()
+                    .Where(a =>
+                        a.Key != own.Key && had.All(h => h.Key != a.Key) && !byName.ContainsKey(a.Key) && !byAlias.ContainsKey(a.Key)
+                    )
+                    .DistinctBy(a => a.Key),
+            ];
+    }
+
+    private static string Said(string given, string had) => given.Trim().Length > 0 ? given.Trim() : had;
+
+    private static Dictionary<string, CodebookEntry> First(IEnumerable<(string Key, CodebookEntry Tag)> named) =>
+        named.GroupBy(n => n.Key).ToDictionary(n => n.Key, n => n.First().Tag);
+
+    private static PlannedTag Left(CodebookLine line, CodebookProblem problem) =>
+        new(line, CodebookFate.Left, null, [], [], "", "", false, [], null, null, problem);
+}

@@ -1,0 +1,99 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button, Key } from '@/parts/Button';
+import { PeopleStrip } from '@/parts/PeopleStrip';
+import { count, day } from '@/parts/words';
+import { TrailButton } from '@/trail/Trail';
+import type { EditedTag } from './edited';
+import { above } from './outline';
+
+interface Props {
+  tag: EditedTag;
+  tags: readonly EditedTag[];
+  studyId: number | undefined;
+  people: readonly Schemas['Participant'][];
+  onDefine: () => void;
+  onMerge: () => void;
+  onRetire: () => void;
+}
+
+const Line = ({ name, children }: { name: string; children: ReactNode }) => (
+  <p className="mb-1.5 text-[13px]">
+    <span className="text-ink-soft">{name}</span> {children}
+  </p>
+);
+
+/** What a tag means and how broad it is, like an entry of a dictionary. */
+export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRetire }: Props) {
+  const reach = useQuery(queries.reachOf(tag.id)).data;
+  const comeBack = useWrite(() => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id: tag.id } }, body: { retired: false } })));
+  const names = above(tags, tag).map((t) => t.name);
+  const unseen = reach ? reach.studies - reach.seen.length : 0;
+  return (
+    <section aria-label={`About ${tag.name}`}>
+      <h2 className="font-read text-[22px] leading-tight font-semibold wrap-anywhere">{tag.name}</h2>
+      <p className="mt-1 mb-4 text-[12.5px] text-ink-soft">
+        {tag.retired ? 'Retired' : tag.settled ? 'Settled' : 'Draft'}, made by {tag.madeBy} on {day(tag.madeAt)}.
+        {names.length > 0 && ` Under ${names.join(', under ')}.`}
+      </p>
+      {tag.definition === '' ? (
+        <p className="mb-3 text-brass">Nobody has said yet what it is.</p>
+      ) : (
+        <p className="mb-1 font-read text-[16px] leading-[25px] wrap-anywhere">
+          <i>What it is.</i> {tag.definition}
+        </p>
+      )}
+      {tag.isNot !== '' && (
+        <p className="mb-3 font-read text-[16px] leading-[25px] wrap-anywhere">
+          <i>What it is not.</i> {tag.isNot}
+        </p>
+      )}
+      {tag.breadth && (
+        <p className="mt-3 mb-3 flex flex-wrap items-center gap-2 text-[13px]">
+          <PeopleStrip people={people} breadth={tag.breadth} />
+          {count(tag.breadth.triple.people, 'person', 'people')}, {count(tag.breadth.triple.observations, 'observation')} in{' '}
+          {count(tag.breadth.triple.sources, 'source')}
+        </p>
+      )}
+      <div className="mt-3">
+        {tag.aliases.length > 0 && <Line name="also called">{tag.aliases.join(', ')}</Line>}
+        {tag.scale && (
+          <Line name="scale">
+            {tag.scale.least} to {tag.scale.most}
+          </Line>
+        )}
+        {reach && reach.studies > 0 && <Line name="in studies">{[...reach.seen, ...(unseen > 0 ? [`${unseen} that you do not see`] : [])].join(', ')}</Line>}
+        <Line name="last used">{tag.lastUsedAt ? day(tag.lastUsedAt) : 'never'}</Line>
+      </div>
+      <div className="mt-4 flex flex-wrap gap-2">
+        <Button look="main" onClick={onDefine}>
+          Define <Key>e</Key>
+        </Button>
+        <Button onClick={onMerge}>
+          Merge into … <Key>m</Key>
+        </Button>
+        {studyId !== undefined && (
+          <Link
+            to="/studies/$studyId/tags/$tagId"
+            params={{ studyId, tagId: tag.id }}
+            className="inline-flex min-h-8 items-center rounded-std border border-line px-3 text-[13px] font-medium hover:bg-wash"
+          >
+            Its page
+          </Link>
+        )}
+        {tag.retired ? (
+          <Button onClick={() => comeBack.mutate()}>Bring it back</Button>
+        ) : (
+          <Button onClick={onRetire}>
+            Retire … <Key>r</Key>
+          </Button>
+        )}
+        <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
+      </div>
+    </section>
+  );
+}
