@@ -80,12 +80,16 @@ try {
   begun = performance.now();
   while ((await read(`sources/${source}/recording`)).state !== 'ready') await new Promise((done) => setTimeout(done, 100));
   const ready = performance.now() - begun;
+  // The recording can be marked meanwhile.
+  while (!readdirSync(join(data, 'w'), { recursive: true }).some((name) => name.endsWith('/scenes'))) await new Promise((done) => setTimeout(done, 100));
+  const scenes = performance.now() - begun - ready;
   const memory = resident();
   const decoding = timed(() => ffmpeg('-i', film, '-map', '0:a:0', '-vn', '-ac', '1', '-ar', '8000', '-f', 'null', '-'));
   console.log(`A film of ${(seconds / 60).toFixed(0)} min, ${(bytes / 1e6).toFixed(0)} MB, on ${cpus().length} x ${cpus()[0].model}`);
   console.log('| | | bare | ratio | aim |\n|---|---|---|---|---|');
   console.log(`| sent and kept | ${ms(sent)} | | | |`);
   console.log(`| made ready (peaks), against decoding alone | ${ms(ready)} | ${ms(decoding)} | ${(ready / decoding).toFixed(2)} | |`);
+  console.log(`| its changes of scene found, after that | ${ms(scenes)} | | | |`);
   console.log(`| most memory of the server | ${memory.toFixed(0)} MB | | | |`);
 
   const desk = page.getByRole('region', { name: /^Recording / });

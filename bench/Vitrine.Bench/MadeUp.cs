@@ -42,7 +42,7 @@ internal sealed class MadeUp
             connection.Execute(
                 """
                 INSERT INTO source (id, key, study_id, title, kind, content_hash, length, position, version, created_by, created_at)
-                VALUES (@i, @key, @Study, @title, 'interview', @key, @length, @i, 1, 1, '')
+                VALUES (@i, @key, @Study, @title, 'interview', @key, @length, @i, 1, 1, '2026-01-01T00:00:00Z')
                 """,
                 new
                 {
@@ -92,7 +92,8 @@ internal sealed class MadeUp
         for (var t = 1; t <= tags; t++)
         {
             connection.Execute(
-                "INSERT INTO tag (id, key, name, name_key, version, created_by, created_at) VALUES (@t, @key, @name, @name, 1, 1, '')",
+                "INSERT INTO tag (id, key, name, name_key, version, created_by, created_at) "
+                    + "VALUES (@t, @key, @name, @name, 1, 1, '2026-01-01T00:00:00Z')",
                 new
                 {
                     t,
@@ -104,11 +105,12 @@ internal sealed class MadeUp
         using var observation = connection.CreateCommand();
         observation.CommandText = """
             INSERT INTO observation (id, key, study_id, source_id, start, "end", version, created_by, created_at, updated_at)
-            VALUES ($id, $key, $study, $source, $start, $end, 1, 1, '', '')
+            VALUES ($id, $key, $study, $source, $start, $end, 1, 1, '2026-01-01T00:00:00Z', '2026-01-01T00:00:00Z')
             """;
         using var link = connection.CreateCommand();
         link.CommandText =
-            "INSERT OR IGNORE INTO observation_tag (observation_id, tag_id, created_by, created_at) VALUES ($observation, $tag, 1, '')";
+            "INSERT OR IGNORE INTO observation_tag (observation_id, tag_id, created_by, created_at) "
+            + "VALUES ($observation, $tag, 1, '2026-01-01T00:00:00Z')";
         foreach (var name in new[] { "$id", "$study", "$source", "$start", "$end" })
             observation.Parameters.Add(name, SqliteType.Integer);
         observation.Parameters.Add("$key", SqliteType.Text);

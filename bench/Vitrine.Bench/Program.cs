@@ -6,7 +6,7 @@ var names = args.Where(a => a != "--tiny").ToArray();
 var wanted =
     names.Length > 0
         ? names
-        : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding", "together"];
+        : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding", "together", "tagset"];
 Console.WriteLine(
     $"{Environment.ProcessorCount} cores, "
         + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
@@ -40,6 +40,9 @@ foreach (var name in wanted)
             case "together":
                 await Together.Run(folder);
                 break;
+            case "tagset":
+                await TagSets.Run(folder);
+                break;
             case "printing":
                 Printing.Run(folder);
                 break;
@@ -51,7 +54,8 @@ foreach (var name in wanted)
                 break;
             default:
                 Console.Error.WriteLine(
-                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding, together."
+                    $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding, "
+                        + "together, tagset."
                 );
                 return 2;
         }

@@ -50,9 +50,13 @@ internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies
         return screen;
     }
 
-    public async Task<JsonNode> Write(string path, object body)
+    public async Task<JsonNode> Write(string path, object body) => await Answered(await http.PostAsJsonAsync("/api/" + path, body));
+
+    public async Task<JsonNode> Put(string path, object body) => await Answered(await http.PutAsJsonAsync("/api/" + path, body));
+
+    private static async Task<JsonNode> Answered(HttpResponseMessage answer)
     {
-        using var answer = await http.PostAsJsonAsync("/api/" + path, body);
+        using var _ = answer;
         if (!answer.IsSuccessStatusCode)
             throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
         return (await answer.Content.ReadFromJsonAsync<JsonNode>())!;

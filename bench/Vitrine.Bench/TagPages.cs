@@ -51,19 +51,20 @@ internal static class TagPages
     }
 
     /// <summary>A tag on so many observations.</summary>
-    private static long Only(MadeUp made, int observations)
+    internal static long Only(MadeUp made, int observations)
     {
         using var connection = made.Workspace.Open();
         var tag = connection.ExecuteScalar<long>(
             """
-            INSERT INTO tag (key, name, name_key, version, created_by, created_at) VALUES (@name, @name, @name, 1, 1, '') RETURNING id
+            INSERT INTO tag (key, name, name_key, version, created_by, created_at)
+            VALUES (@name, @name, @name, 1, 1, '2026-01-01T00:00:00Z') RETURNING id
             """,
             new { name = $"on {observations}" }
         );
         connection.Execute(
             """
             INSERT INTO observation_tag (observation_id, tag_id, created_by, created_at)
-            SELECT id, @tag, 1, '' FROM observation ORDER BY id * 7919 % 300007 LIMIT @observations
+            SELECT id, @tag, 1, '2026-01-01T00:00:00Z' FROM observation ORDER BY id * 7919 % 300007 LIMIT @observations
             """,
             new { tag, observations }
         );
