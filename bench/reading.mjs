@@ -145,10 +145,10 @@ try {
       });
   });
   const timed = async (key, until) => {
-    const stroke = page.evaluate((what) => window.watch(what), until);
-    await page.waitForTimeout(30);
+    // The page listens before the key is pressed, however slow the machine is.
+    await page.evaluate((what) => void (window.answered = window.watch(what)), until);
     await page.keyboard.press(key);
-    const found = await stroke;
+    const found = await page.evaluate(() => window.answered);
     if (!found) throw new Error(`Nothing came of ${key}: ${JSON.stringify(until)}`);
     return found;
   };
