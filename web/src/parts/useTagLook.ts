@@ -3,6 +3,9 @@ import { tagLooks, type LookedAt } from './tagLook';
 
 /** How tags look, by id: the same function until a name, a colour or a place in the set changes, whatever their counts do. */
 export function useTagLook(tags: readonly LookedAt[] | undefined) {
-  const signature = JSON.stringify((tags ?? []).map(({ id, name, parentId, colour, settled }) => ({ id, name, parentId, colour, settled })));
+  const signature = useMemo(
+    () => JSON.stringify((tags ?? []).map(({ id, name, parentId, colour, settled }) => ({ id, name, parentId, colour, settled }))),
+    [tags],
+  );
   return useMemo(() => tagLooks(JSON.parse(signature) as LookedAt[]), [signature]);
 }

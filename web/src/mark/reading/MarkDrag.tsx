@@ -6,6 +6,7 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import type { TagUse } from '@/parts/tagLook';
 import { aimNowhere, readerAt, type Dragged, type Over } from './dragging';
+import { dragsFrom } from '@/parts/dragsFrom';
 
 const mostShown = 6;
 
@@ -63,7 +64,7 @@ interface Props {
 /** Dragging in Mark: tags onto words and onto each other, words onto tags, themes and insights. Each has a key as well. */
 export function MarkDrag({ studyId, tags, children }: Props) {
   const [dragged, setDragged] = useState<Dragged | null>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   const place = useWrite((to: { id: number } & Omit<Schemas['TagPlaces'], 'tagIds'>) =>
     ask(api.PUT('/api/tags/places', { body: { tagIds: [to.id], parentId: to.parentId, beforeTagId: to.beforeTagId } })),
   );

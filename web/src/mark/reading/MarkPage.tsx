@@ -1,7 +1,7 @@
 import { useTagUses } from '@/shared/useTagUses';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { queries } from '@/api/queries';
 import { Empty, Waiting } from '@/parts/Empty';
 import { useTagLook } from '@/parts/useTagLook';
@@ -35,7 +35,8 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
   const sourceId = wanted ?? sources?.find((s) => s.furthest !== null && s.furthest < s.length)?.id ?? sources?.[0]?.id;
   const { tags } = useTagUses(studyId);
   const participants = useQuery(queries.participants(studyId)).data;
-  const look = useTagLook(tags?.map((t) => t.tag));
+  const named = useMemo(() => tags?.map((t) => t.tag), [tags]);
+  const look = useTagLook(named);
   const [keyed, setKeyed] = useState(false);
   const open = useCallback(
     (search: { source?: number | undefined; beside?: number | undefined }) =>
@@ -66,6 +67,7 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
     open({ source: sourceId, beside: beside === undefined ? other?.id : undefined });
   }, [sources, sourceId, beside, open]);
   const [shelves, setShelves] = useKept('mark-shelves', bothShelves, areShelves);
+  const hideTags = useCallback(() => setShelves({ ...shelves, tags: false }), [shelves, setShelves]);
   const focusMode = useCallback(() => {
     const none = !shelves.sources && !shelves.tags;
     setShelves({ sources: none, tags: none });
@@ -141,9 +143,7 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
           onPut={() => void navigate({ to: '/studies/$studyId/mark/to-look-at', params: { studyId } })}
           {...common}
         />
-        {shelves.tags && (
-          <TagShelf studyId={studyId} tags={tags} look={look} people={participants.people} onHide={() => setShelves({ ...shelves, tags: false })} />
-        )}
+        {shelves.tags && <TagShelf studyId={studyId} tags={tags} look={look} people={participants.people} onHide={hideTags} />}
         {!shelves.sources && (
           <button
             type="button"

@@ -1,6 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { ChevronLeft, ChevronRight, Columns2, PencilLine } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { clock, count, kinds, kindWords } from '@/parts/words';
 import { useSourceCounts } from '@/shared/useSourceCounts';
@@ -39,7 +39,7 @@ function around<T extends { id: number }>(all: readonly T[], current: number): r
   return all.slice(from, from + mostShown);
 }
 
-export function SourceShelf({ studyId, sources, people, current, onStep, onBeside }: Props) {
+export const SourceShelf = memo(function SourceShelf({ studyId, sources, people, current, onStep, onBeside }: Props) {
   const [typed, setTyped] = useState('');
   const observationsIn = useSourceCounts(studyId);
   const wanted = typed.trim().toLowerCase();
@@ -145,4 +145,4 @@ export function SourceShelf({ studyId, sources, people, current, onStep, onBesid
         ))}
     </nav>
   );
-}
+});

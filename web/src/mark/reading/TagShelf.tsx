@@ -1,6 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { ChevronDown, ChevronRight, PanelRightClose, Plus, Sigma } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { fold } from '@/parts/findTags';
@@ -98,7 +98,7 @@ function NewTag({ studyId, onMade, onClose }: { studyId: number; onMade: (tagId:
 }
 
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
-export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) {
+export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) {
   const { where, setWhere } = useWhere();
   const tags = useTagUses(studyId, where).tags ?? ofAll;
   const unseen = tags.some((t) => t.breadth.notReviewed > 0);
@@ -295,6 +295,6 @@ export function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) 
       {settlingTag && <DefineTag tag={settlingTag} tags={tags.map((t) => t.tag)} onClose={() => setSettling(null)} />}
     </aside>
   );
-}
+});
 
 const noIds: number[] = [];

@@ -55,6 +55,17 @@ interface Piece {
   dotted: boolean;
 }
 
+/** Where things stand, in pixels from the top left of the words. */
+interface Measured {
+  pieces: Piece[];
+  /** The line of each label. */
+  lines: number[];
+  numberTops: number[];
+  noteTops: number[];
+}
+
+const nothingMeasured: Measured = { pieces: [], lines: [], numberTops: [], noteTops: [] };
+
 const labelHeight = 26;
 /** A note in the margin: about how many letters a line of it holds, and what its lines and the space below take. */
 const noteLetters = 21;
@@ -105,14 +116,12 @@ function Block({
 }: Props) {
   const words = useRef<HTMLParagraphElement>(null);
   const place = useRef<HTMLDivElement>(null);
-  const [measured, setPieces] = useState<Piece[]>([]);
-  const [measuredLines, setLines] = useState<number[]>([]);
-  const [numberTops, setNumberTops] = useState<number[]>([]);
-  const [noteTops, setNoteTops] = useState<number[]>([]);
+  const [measured, setMeasured] = useState<Measured>(nothingMeasured);
+  const { numberTops, noteTops } = measured;
   /** The line of labels that is unfolded, by where it stands. */
   const [unfolded, setUnfolded] = useState<number | null>(null);
-  const pieces = threads.length === 0 ? [] : measured;
-  const lines = threads.length === 0 ? [] : measuredLines;
+  const pieces = threads.length === 0 ? [] : measured.pieces;
+  const lines = threads.length === 0 ? [] : measured.lines;
   const beginning = useMemo(() => observations.filter((o) => o.start >= turn.start && o.start < turn.end), [observations, turn]);
 
   useLayoutEffect(() => {
@@ -121,8 +130,8 @@ function Block({
     const base = place.current.getBoundingClientRect();
     const rectsOf = (start: number, end: number) =>
       [...(rangeIn(block, Math.max(0, start - turn.start), Math.min(turn.end, end) - turn.start)?.getClientRects() ?? [])].filter((r) => r.width > 0);
-    setPieces(
-      threads.flatMap((thread, t) =>
+    const found: Measured = {
+      pieces: threads.flatMap((thread, t) =>
         rectsOf(thread.start, thread.end).map((rect, i) => ({
           key: `${t}-${i}`,
           left: rect.left - base.left,
@@ -133,14 +142,15 @@ function Block({
           dotted: thread.dotted ?? false,
         })),
       ),
-    );
-    const wanted = beginning.flatMap((o) => {
-      const first = rectsOf(o.start, o.end)[0];
-      return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
-    });
-    setLines(wanted);
-    setNumberTops((numbered ?? []).map((line) => (rectsOf(line.start, line.start + 1)[0]?.top ?? base.top) - base.top));
-    setNoteTops(notes.map((note) => (rectsOf(note.start, note.end)[0]?.top ?? base.top) - base.top));
+      lines: beginning.flatMap((o) => {
+        const first = rectsOf(o.start, o.end)[0];
+        return Array<number>(Math.max(1, o.tagIds.length + (o.newTags?.length ?? 0))).fill(first ? first.top - base.top : 0);
+      }),
+      numberTops: (numbered ?? []).map((line) => (rectsOf(line.start, line.start + 1)[0]?.top ?? base.top) - base.top),
+      noteTops: notes.map((note) => (rectsOf(note.start, note.end)[0]?.top ?? base.top) - base.top),
+    };
+    // Marks that are shown again stand where they stood: nothing is drawn twice.
+    setMeasured((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found));
   }, [threads, beginning, notes, focused, layout, turn, size, numbered]);
 
   const labels = beginning.flatMap((o) => {

@@ -29,6 +29,7 @@ import { TagForm } from './TagForm';
 import { TagList } from './TagList';
 import { TakeCodebook } from './TakeCodebook';
 import { TagOutline, type DraggedTag, type OverTag } from './TagOutline';
+import { dragsFrom } from '@/parts/dragsFrom';
 
 const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
 const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
@@ -262,7 +263,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         setCut(new Set());
       }),
   });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   const drop = (event: DragEndEvent) => {
     setDragged(null);
     const over = (event.over?.data.current as { over: OverTag } | undefined)?.over;

@@ -21,6 +21,7 @@ import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
 import { CodebookFiles } from '@/sort/tagSet/CodebookFiles';
 import { UnsortedShelf } from './UnsortedShelf';
+import { dragsFrom } from '@/parts/dragsFrom';
 
 /** What is chosen or dragged: observations and whole tags. */
 export interface Chosen {
@@ -45,7 +46,7 @@ export function SortPage() {
   const [making, setMaking] = useState<{ with: Chosen; under: number | null } | null>(null);
   const [insightOf, setInsightOf] = useState<number[] | null>(null);
   const navigate = useNavigate();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   const lay = useWrite((given: { themeId: number; what: Chosen }) =>
     ask(
       api.POST('/api/themes/{id}/lay', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
