@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useMemo } from 'react';
+import { Fragment, memo, useDeferredValue, useMemo } from 'react';
 import type { Stretch } from '@/mark/observations/stretch';
 import { TagDot } from '@/parts/TagLabel';
 import { readTyped } from '@/parts/findTags';
@@ -32,6 +32,16 @@ const [letter, beside, mostLabel] = [6.6, 30, 190];
 
 const untagged: TagLook = { name: 'no tag yet', colour: 'var(--ink-soft)', draft: true };
 
+/** A bracket from the left to the right, open at the top; dotted where its mark stands in words. In pixels. */
+function bracket(left: number, right: number, top: number, thick: number, dotted: boolean): string {
+  const deep = 8;
+  if (!dotted) return `M${left.toFixed(1)} ${top}v${deep}H${right.toFixed(1)}v${-deep}h${-thick}v${deep - thick}H${(left + thick).toFixed(1)}v${thick - deep}z`;
+  const dot = (x: number, y: number) => `M${x.toFixed(1)} ${y}h${thick}v${thick}h${-thick}z`;
+  const sides = [left, right - thick].flatMap((x) => [dot(x, top), dot(x, top + deep / 2 - 1)]);
+  const dots = Array.from({ length: Math.max(1, Math.ceil((right - left) / (2 * thick))) }, (_, i) => dot(left + i * 2 * thick, top + deep - thick));
+  return sides.concat(dots).join('');
+}
+
 /** Clips under the wave. The wave is never kept waiting by what hangs under it. */
 export function ClipLanes({ view, ...rest }: Props) {
   return <Lanes view={useDeferredValue(view)} {...rest} />;
@@ -58,74 +68,55 @@ const Lanes = memo(function Lanes({ clips, view, width, look, focused, onFocus }
   // The label of a clip that began before what is drawn stands at its edge.
   const all = lanesOf(inView, (clip) => Math.max(0, view.from - clip.start) + wide(clip), mostLanes);
   const placed = all.filter((p) => p.lane < mostLanes || p.clip.mark.id === focused);
-  const folded = all.filter((p) => !placed.includes(p));
   const lanes = Math.min(
     mostLanes,
     all.reduce((most, p) => Math.max(most, p.lane + 1), fewestLanes),
   );
-  /** Brackets without a label, by their colours: one shape for all of a colour, filled, because a browser lays strokes out ten times slower. */
+  const topOf = (lane: number) => Math.min(lane, mostLanes - 1) * laneHeight + 6;
+  /** Brackets by their colours: one shape for all of a colour, filled, because a browser lays strokes out ten times slower. */
   const lines = new Map<string, string>();
-  for (const { clip } of folded) {
+  for (const { clip, lane } of all) {
     const colour = named.get(clip.mark.id)![0]!.colour;
-    const [left, right] = [(clip.start - view.from) / perPixel, Math.max((clip.end - view.from) / perPixel, (clip.start - view.from) / perPixel + 4)];
-    lines.set(colour, `${lines.get(colour) ?? ''}M${left.toFixed(1)} 0v8H${right.toFixed(1)}v-8h-2v6H${(left + 2).toFixed(1)}v-6z`);
+    const from = Math.max(-20, (clip.start - view.from) / perPixel);
+    const to = Math.min(width + 20, Math.max((clip.end - view.from) / perPixel, from + 4));
+    if (to > 0) lines.set(colour, (lines.get(colour) ?? '') + bracket(from, to, topOf(lane), clip.mark.id === focused ? 3 : 2, clip.inWords));
   }
   return (
-    <div className="relative overflow-hidden" style={{ height: lanes * laneHeight + 6 }} role="list" aria-label="Clips">
+    <div className="relative overflow-hidden" style={{ height: lanes * laneHeight + 6 }} role="group" aria-label="Clips">
+      <svg aria-hidden className="absolute inset-0" width={width} height={lanes * laneHeight + 6}>
+        {[...lines].map(([colour, path]) => (
+          <path key={colour} d={path} fill={colour} />
+        ))}
+      </svg>
       {placed.map(({ clip, lane }) => {
         const tags = named.get(clip.mark.id)!;
         const isFocused = clip.mark.id === focused;
-        const [left, across] = [(clip.start - view.from) / perPixel, Math.max(3, (clip.end - clip.start) / perPixel)];
-        const shift = Math.max(0, left);
-        // Moved by a transform, so that nothing is laid out anew while the wave scrolls.
+        // Moved by a transform, so that nothing is laid out anew while the wave scrolls; few elements, because each zoom brings new labels.
         return (
-          <div
+          <button
             key={clip.mark.id}
-            role="listitem"
-            className={`absolute top-0 left-0 flex ${isFocused ? 'z-10' : ''}`}
-            style={{ transform: `translate(${shift}px, ${Math.min(lane, mostLanes - 1) * laneHeight + 6}px)`, maxWidth: mostLabel }}
+            type="button"
+            id={`label-${clip.mark.id}`}
+            data-mark={clip.mark.id}
+            aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
+            aria-current={isFocused}
+            title={clip.mark.note || tags.map((t) => t.name).join(', ')}
+            className={`absolute top-2 left-0 block h-6 truncate px-1 text-left text-[12.5px] leading-6 hover:underline ${isFocused ? 'z-10 bg-case font-semibold' : ''}`}
+            style={{ transform: `translate(${Math.max(0, (clip.start - view.from) / perPixel)}px, ${topOf(lane)}px)`, maxWidth: mostLabel }}
+            onClick={() => onFocus(clip.mark.id, isFocused)}
+            onDoubleClick={() => onFocus(clip.mark.id, true)}
           >
-            <span
-              aria-hidden
-              className="absolute h-2"
-              style={{
-                left: left - shift,
-                width: across,
-                borderColor: tags[0]!.colour,
-                borderStyle: clip.inWords ? 'dotted' : 'solid',
-                borderWidth: isFocused ? '0 3px 3px 3px' : '0 2px 2px 2px',
-              }}
-            />
-            <button
-              type="button"
-              id={`label-${clip.mark.id}`}
-              data-mark={clip.mark.id}
-              aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
-              aria-current={isFocused}
-              title={clip.mark.note || tags.map((t) => t.name).join(', ')}
-              className={`mt-2 inline-flex min-h-6 min-w-0 items-center gap-1.5 truncate px-1 text-[12.5px] hover:underline ${isFocused ? 'bg-case font-semibold' : ''}`}
-              onClick={() => onFocus(clip.mark.id, isFocused)}
-              onDoubleClick={() => onFocus(clip.mark.id, true)}
-            >
-              {tags.map((t, i) => (
-                <span key={`${t.name} ${i}`} className="inline-flex items-center gap-1.5 truncate">
-                  <TagDot look={t} />
-                  {t.name}
-                </span>
-              ))}
-            </button>
-          </div>
+            {tags.map((t, i) => (
+              <Fragment key={`${t.name} ${i}`}>
+                <TagDot look={t} />
+                {`\u2002${t.name}\u2002`}
+              </Fragment>
+            ))}
+          </button>
         );
       })}
-      {folded.length > 0 && (
-        <>
-          <svg aria-hidden className="absolute left-0 overflow-visible" width={width} height={8} style={{ top: (mostLanes - 1) * laneHeight + 6 }}>
-            {[...lines].map(([colour, path]) => (
-              <path key={colour} d={path} fill={colour} />
-            ))}
-          </svg>
-          <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{folded.length} more without room for a label; zoom in</p>
-        </>
+      {all.length > placed.length && (
+        <p className="absolute right-0 bottom-0 bg-paper px-1 text-[12px] text-ink-soft">{all.length - placed.length} more without room for a label; zoom in</p>
       )}
     </div>
   );
