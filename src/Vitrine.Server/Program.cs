@@ -169,6 +169,8 @@ foreach (
         typeof(TagMerge),
         typeof(CodebookStore),
         typeof(TwinStore),
+        typeof(SplitStore),
+        typeof(ContextStore),
         typeof(BlindStore),
         typeof(ObservationFinder),
         typeof(RecordingStore),
@@ -301,6 +303,7 @@ api.MapPagePictures();
 api.MapFilms();
 api.MapTags();
 api.MapTagPages();
+api.MapSplits();
 api.MapCodebook();
 api.MapThemes();
 api.MapTables();

@@ -42,6 +42,26 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = Study,
                 Links = [new("account_id", "account"), new(Study, "study"), new("tag_id", "tag")],
             },
+            new("tag_split")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new(Study, "study"), new("tag_id", "tag")],
+            },
+            new("split_tray")
+            {
+                IsTrailed = false,
+                StudyBy = "tag_split_id",
+                Links = [new("tag_split_id", "tag_split"), new("tag_id", "tag")],
+                PeoplesWords = ["name"],
+            },
+            new("split_decision")
+            {
+                IsTrailed = false,
+                StudyBy = "tag_split_id",
+                Links = [new("tag_split_id", "tag_split"), new("observation_id", "observation")],
+                Plain = ["outcome", "trays"],
+            },
             new("job")
             {
                 IsTrailed = false,
