@@ -129,3 +129,80 @@ test('loose tags become a tree of three levels by keys, by drag, and by one undo
   await page.getByLabel('Only those never used').check();
   await expect(page.getByText('5 of ')).toBeVisible();
 });
+
+test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come back to, and kept above or let go', async ({ page }) => {
+  await comeIn(page);
+  const said = ['It left early.', 'It left without me.', 'It had left.', 'I paid the taxi.', 'My sister waited.', 'I was on the hill.'];
+  const text = `Wren: ${said.join(' ')}`;
+  await newText(page, 'Wide', 'P01', text);
+  const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
+  for (const words of said)
+    await write(page, 'post', `/api/sources/${source}/observations`, {
+      anchor: { kind: 'text', start: text.indexOf(words), end: text.indexOf(words) + words.length },
+      tagIds: [],
+      newTags: ['wide'],
+    });
+  await page.goto(`/studies/${study}/sort/tags`);
+  await page.getByRole('treeitem', { name: 'wide' }).click();
+  await page.keyboard.press('s');
+  const stand = page.getByRole('article', { name: 'Observation' });
+  await expect(stand).toContainText('It left early.');
+  await page.keyboard.press('n');
+  await page.keyboard.type('gone already, money spent, someone waiting');
+  await page.keyboard.press('Enter');
+  const trays = page.getByRole('list', { name: 'Trays' }).getByRole('listitem');
+  await expect(trays).toHaveCount(3);
+  await page.keyboard.press('1');
+  await expect(stand).toContainText('Marked by');
+  await page.keyboard.press('q');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('1');
+  // All with a word at once, after a look.
+  await page.keyboard.press('a');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox').fill('leaving');
+  await expect(dialog.getByRole('status')).toHaveText('0 would go.');
+  await dialog.getByRole('textbox').fill('had');
+  await expect(dialog.getByRole('list')).toContainText('It had left.');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status')).toContainText('3 of 6 looked at');
+  // Left and come back to.
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Split it' }).click();
+  await expect(stand).toContainText('I paid the taxi.');
+  await page.keyboard.press('2');
+  await expect(stand.locator('.underline')).toHaveText('My sister waited.');
+  await page.keyboard.press('3');
+  await page.keyboard.press('n');
+  await page.keyboard.type('on the way');
+  await page.keyboard.press('Enter');
+  await expect(trays).toHaveCount(4);
+  await page.keyboard.press('4');
+  await expect(page.getByText('All 6 are looked at.')).toBeVisible();
+  await expect(trays).toHaveText([/gone already\s*3/, /money spent\s*1/, /someone waiting\s*1/, /on the way\s*1/]);
+  await expect(page.getByText('own 6 → 0, with those under it 6 → 6')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep “wide” above them' }).click();
+  const counts = async () => {
+    const tags = (await (await page.request.get(`/api/studies/${study}/tags`)).json()) as { id: number; name: string; studyId: number | null }[];
+    const counted = (await (await page.request.get(`/api/studies/${study}/tag-counts`)).json()) as {
+      tagId: number;
+      own: { observations: number };
+      breadth: { triple: { observations: number } };
+    }[];
+    return tags
+      .filter((t) => t.studyId !== null)
+      .map((t) => {
+        const of = counted.find((c) => c.tagId === t.id)!;
+        return `${t.name} ${of.own.observations} ${of.breadth.triple.observations}`;
+      });
+  };
+  await expect.poll(counts).toEqual(['wide 0 6', 'gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
+  await expect(page.getByRole('treeitem', { name: 'gone already' })).toBeVisible();
+  // One step back, and the desk is where it was; let go, the wide tag is gone.
+  await page.keyboard.press('Control+z');
+  await expect.poll(counts).toEqual(['wide 6 6']);
+  await page.goBack();
+  await expect(page.getByText('All 6 are looked at.')).toBeVisible();
+  await page.getByRole('button', { name: 'Let it go' }).click();
+  await expect.poll(counts).toEqual(['gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
+});

@@ -400,6 +400,30 @@ export const queries = {
       queryKey: ['pens', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/pens', { params: { path: { studyId } } })),
     }),
+  split: (studyId: number, tagId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['tag', ...counted] } },
+      queryKey: ['split', studyId, tagId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/split', { params: { path: { studyId, tagId } } })),
+    }),
+  /** Observations on the split desk; `decided` is how many decisions their hints rest on. */
+  splitItems: (studyId: number, tagId: number, observationId: number[], decided: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: quoted } },
+      queryKey: ['splitItems', studyId, tagId, observationId, decided],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/split/items', { params: { path: { studyId, tagId }, query: { observationId } } })),
+    }),
+  splitHolding: (studyId: number, tagId: number, words: string, participantId: number | null, decided: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: quoted } },
+      queryKey: ['splitHolding', studyId, tagId, words, participantId, decided],
+      queryFn: () =>
+        ask(
+          api.GET('/api/studies/{studyId}/tags/{tagId}/split/holding', {
+            params: { path: { studyId, tagId }, query: { words, ...(participantId !== null && { participantId }) } },
+          }),
+        ),
+    }),
   twins: () =>
     queryOptions({
       meta: { restsOn: { tables: ['tag', 'tag_apart', 'observation', 'observation_tag', 'source_text'] } },

@@ -106,8 +106,21 @@ const tagSet = [
   ['F2', 'rename it'],
   ['e Enter', 'what it is and is not, and all else of it'],
   ['m', 'merge it, or those that are chosen'],
+  ['s', 'in a study: split it'],
   ['r', 'retire it, or delete it'],
   ['/', 'find a tag'],
+] as const;
+
+const splitting = [
+  ['1 … 9', 'send it to that tray; where it may go to several, choose the tray'],
+  ['Enter', 'send it to the chosen trays'],
+  ['q', 'not sure: look at it again later'],
+  ['0', 'it stays on the wide tag'],
+  ['Backspace', 'take back what was decided last'],
+  ['← →', 'look at the one before, the one behind'],
+  ['n', 'put narrower tags on keys'],
+  ['a', 'many at once: with a word, or of a person'],
+  ['Esc', 'leave it for now'],
 ] as const;
 
 /** Keys that work on every page of the team. They never take a key from a text field, except the one that opens the palette. */
@@ -146,6 +159,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
     ...(path.endsWith('/people') && path.includes('/gather') ? [{ title: 'In the grid of participants', keys: people }] : []),
     ...(path.endsWith('/sort') ? [{ title: 'At the sorting table', keys: sorting }] : []),
     ...(path.endsWith('/tags') ? [{ title: 'In the tag set', keys: tagSet }] : []),
+    ...(path.includes('/sort/split/') ? [{ title: 'At the split desk', keys: splitting }] : []),
     { title: 'Everywhere', keys: everywhere },
   ];
   return (

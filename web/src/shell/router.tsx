@@ -297,6 +297,12 @@ const studyTagSet = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'StudyTagSetPage'),
 });
+const split = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/split/$tagId',
+  params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
+  component: lazyRouteComponent(() => import('@/sort/split/SplitPage'), 'SplitPage'),
+});
 const weigh = createRoute({
   getParentRoute: () => study,
   path: '/weigh',
@@ -367,6 +373,7 @@ const tree = root.addChildren([
       history,
       sort,
       studyTagSet,
+      split,
       weigh,
       agreement,
       show,

@@ -29,6 +29,7 @@ public sealed record SplitDecision(ObservationId ObservationId, SplitOutcome Out
 /// <summary>How far a wide tag is split in a study.</summary>
 /// <param name="Several">Whether an observation may go to several trays.</param>
 /// <param name="Observations">What carries the wide tag, in the order of sources and texts.</param>
+/// <param name="People">Whose each of these is, in the same order; null for nobody's.</param>
 /// <param name="Decisions">In the order in which they were made.</param>
 /// <param name="Kept">The numbers when the wide tag stays above the narrower ones.</param>
 /// <param name="LetGo">The numbers when it is let go.</param>
@@ -40,6 +41,7 @@ public sealed record SplitShown(
     Tag Wide,
     bool Several,
     IReadOnlyList<ObservationId> Observations,
+    IReadOnlyList<ParticipantId?> People,
     IReadOnlyList<SplitTray> Trays,
     IReadOnlyList<SplitDecision> Decisions,
     SplitNumbers Kept,
@@ -92,6 +94,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
             wide,
             several,
             ids,
+            [.. carrying.Select(index.PersonOf)],
             trays,
             decisions,
             TagSplit.Numbers(wideSet, under, inTrays, sent, keep: true, elsewhere),

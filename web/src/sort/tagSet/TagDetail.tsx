@@ -78,6 +78,15 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
         </Button>
         {studyId !== undefined && (
           <Link
+            to="/studies/$studyId/sort/split/$tagId"
+            params={{ studyId, tagId: tag.id }}
+            className="inline-flex min-h-8 items-center gap-1.5 rounded-std border border-line bg-case px-3 text-[13px] font-medium hover:bg-wash"
+          >
+            Split … <Key>s</Key>
+          </Link>
+        )}
+        {studyId !== undefined && (
+          <Link
             to="/studies/$studyId/tags/$tagId"
             params={{ studyId, tagId: tag.id }}
             className="inline-flex min-h-8 items-center rounded-std border border-line px-3 text-[13px] font-medium hover:bg-wash"

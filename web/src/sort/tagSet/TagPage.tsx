@@ -154,6 +154,13 @@ export function TagPage() {
               >
                 Find more
               </Link>
+              <Link
+                to="/studies/$studyId/sort/split/$tagId"
+                params={{ studyId, tagId }}
+                className="inline-flex min-h-8 items-center px-2 text-sky hover:underline"
+              >
+                Split it
+              </Link>
               <button type="button" className="min-h-8 px-2 text-sky hover:underline" onClick={() => setChanging(true)}>
                 Change it
               </button>

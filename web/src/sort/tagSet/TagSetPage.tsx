@@ -130,6 +130,7 @@ interface Props {
 
 function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const cache = useQueryClient();
+  const navigate = useNavigate();
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
   const [view, setView] = useState<'tree' | 'list'>('tree');
   const [typed, setTyped] = useState('');
@@ -255,6 +256,10 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     '/': () => find.current?.focus(),
     e: focused !== undefined && (() => setDefining(true)),
     m: (focused !== undefined || chosen.size > 0) && mergeMeant,
+    s:
+      focused !== undefined &&
+      studyId !== undefined &&
+      (() => void navigate({ to: '/studies/$studyId/sort/split/$tagId', params: { studyId, tagId: focused.id } })),
     r: focused !== undefined && !focused.retired && (() => setRetiring(true)),
     Escape:
       chosen.size + cut.size > 0 &&
