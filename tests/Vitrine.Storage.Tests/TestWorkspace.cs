@@ -32,9 +32,12 @@ public sealed class TestWorkspace : IDisposable
         "Ida: How did you hear?\n\nSorrel: I was already standing on the quay. Nobody tells you.\n\nIda: And then?\n\nWren: "
         + "\U0001F6A2 It was off.";
 
+    /// <summary>The time of day, which a test may let run ahead.</summary>
+    public TestClock Clock { get; } = new();
+
     public TestWorkspace()
     {
-        Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, TimeProvider.System);
+        Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, Clock);
         Participants = new ParticipantStore(Workspace);
         Sources = new SourceStore(Workspace, Participants);
         Turns = new TurnStore(Workspace, Participants);
@@ -140,4 +143,14 @@ public sealed class TestWorkspace : IDisposable
     public void Dispose() => Directory.Delete(Workspace.Folder, recursive: true);
 
     private static Actor ActorOf(Account account) => new(account.Id, account.Name, account.Role);
+}
+
+/// <summary>The machine's clock, set ahead.</summary>
+public sealed class TestClock : TimeProvider
+{
+    private TimeSpan ahead;
+
+    public void Advance(TimeSpan by) => ahead += by;
+
+    public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + ahead;
 }

@@ -13,6 +13,6 @@ internal sealed class NamesColumn : SqlMapper.TypeHandler<IReadOnlyList<string>>
 
     public static string Stored(IReadOnlyList<string> names) => names.Count == 0 ? "" : JsonSerializer.Serialize(names);
 
-    private static IReadOnlyList<string> Read(string stored) =>
+    public static IReadOnlyList<string> Read(string stored) =>
         stored.Length == 0 ? [] : JsonSerializer.Deserialize<List<string>>(stored) ?? [];
 }

@@ -439,6 +439,16 @@ export const queries = {
     }),
   tagSet: () =>
     queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
+  tagSetThen: (day: string, studyId: number | undefined) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag'] } },
+      queryKey: ['tag-set', 'then', day, studyId],
+      placeholderData: keepPreviousData,
+      queryFn: () =>
+        studyId === undefined
+          ? ask(api.GET('/api/tags/then', { params: { query: { day } } }))
+          : ask(api.GET('/api/studies/{studyId}/tags/then', { params: { path: { studyId }, query: { day } } })),
+    }),
   tags: (studyId: number) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: ['tag'] } },

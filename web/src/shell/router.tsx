@@ -7,7 +7,7 @@ import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { lookingFor } from '@/mark/finding/looking';
-import { whereOf, type Where } from '@/shared/filter/where';
+import { isDay, whereOf, type Where } from '@/shared/filter/where';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
 import type { HistoryOf } from '@/trail/HistoryPage';
 import { foundKinds, type FoundKind } from '@/search/hits';
@@ -92,6 +92,13 @@ const twins = createRoute({
   getParentRoute: () => team,
   path: '/tags/twins',
   component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'TwinsPage'),
+});
+const aDay = (search: Record<string, unknown>): { day?: string } => given({ day: isDay(search['day']) ? search['day'] : undefined });
+const tagHistory = createRoute({
+  getParentRoute: () => team,
+  path: '/tags/history',
+  validateSearch: aDay,
+  component: lazyRouteComponent(() => import('@/sort/history/TagHistoryPage'), 'TagHistoryPage'),
 });
 const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage') });
 const search = createRoute({
@@ -297,6 +304,12 @@ const studyTagSet = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'StudyTagSetPage'),
 });
+const studyTagHistory = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/tags/history',
+  validateSearch: aDay,
+  component: lazyRouteComponent(() => import('@/sort/history/TagHistoryPage'), 'StudyTagHistoryPage'),
+});
 const split = createRoute({
   getParentRoute: () => study,
   path: '/sort/split/$tagId',
@@ -344,6 +357,7 @@ const tree = root.addChildren([
     studies,
     tagSet,
     twins,
+    tagHistory,
     people,
     search,
     exhibits,
@@ -373,6 +387,7 @@ const tree = root.addChildren([
       history,
       sort,
       studyTagSet,
+      studyTagHistory,
       split,
       weigh,
       agreement,

@@ -94,6 +94,10 @@ internal static class TagEndpoints
             .WithTags("Tag set")
             .About(null);
 
+        set.MapGet(
+            "/then",
+            (DateOnly day, SignedIn me, TagHistoryStore history, StudyAccess access) => history.On(day, access.VisibleTo(me.Viewer))
+        );
         set.MapPut(
             "/places",
             (TagPlaces given, SignedIn me, TagStore store) =>
@@ -102,6 +106,7 @@ internal static class TagEndpoints
 
         var study = api.MapGroup("/studies/{studyId:long}/tags").WithTags("Tag set");
         study.MapGet("", (StudyId studyId, TagStore store) => store.For(studyId));
+        study.MapGet("/then", (StudyId studyId, DateOnly day, TagHistoryStore history) => history.On(day, [studyId]));
         study.MapPost(
             "",
             (StudyId studyId, NewStudyTag given, SignedIn me, TagStore store) =>

@@ -272,6 +272,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
                     var (_, row, value) = carrying[decision.ObservationId];
                     Send(writing, decision.ObservationId, row, value, [.. decision.Trays.Select(n => tags[n])]);
                 }
+                writing.Update("tag", wide.Id, new { splitInto = JsonSerializer.Serialize(tags.Values.Select(t => t.Id.Value)) });
                 var left = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @tagId", new { tagId });
                 if (!keep && left == 0)
                     LetGo(writing, actor, wide, [.. tags.Values.Select(t => t.Id)]);

@@ -40,7 +40,7 @@ export const asQuery = (where: Where | undefined): { where?: string } => (where 
 
 const listOf = <T>(given: unknown, fits: (one: unknown) => one is T): T[] => (Array.isArray(given) ? [...new Set(given.filter(fits))] : []);
 const isId = (one: unknown): one is number => typeof one === 'number' && Number.isInteger(one) && one > 0;
-const isDay = (one: unknown): one is string => typeof one === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(one) && !Number.isNaN(Date.parse(one));
+export const isDay = (one: unknown): one is string => typeof one === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(one) && !Number.isNaN(Date.parse(one));
 
 /** A bound of a range, as values are kept: a number or a day. */
 const isBound = (one: unknown): one is string => typeof one === 'string' && (isDay(one) || /^-?\d+(\.\d+)?(e[+-]?\d+)?$/i.test(one));

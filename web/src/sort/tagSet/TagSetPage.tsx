@@ -108,6 +108,21 @@ export function StudyTagSetPage() {
   );
 }
 
+function ThenAndNow({ studyId }: { studyId: number | undefined }) {
+  const looks = 'min-h-8 content-center text-ink-soft hover:text-ink';
+  if (studyId === undefined)
+    return (
+      <Link to="/tags/history" className={looks}>
+        Then and now
+      </Link>
+    );
+  return (
+    <Link to="/studies/$studyId/sort/tags/history" params={{ studyId }} className={looks}>
+      Then and now
+    </Link>
+  );
+}
+
 /** Where tags are dropped to be open and alone again. */
 function LoosePlace({ children }: { children: ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id: 'loose', data: { over: 'loose' satisfies OverTag } });
@@ -338,6 +353,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
             <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
               Near-twins
             </Link>
+            <ThenAndNow studyId={studyId} />
             <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
               {studyId !== undefined && (
                 <>
