@@ -170,6 +170,7 @@ foreach (
         typeof(CodebookStore),
         typeof(TwinStore),
         typeof(SplitStore),
+        typeof(OfferStore),
         typeof(TagHistoryStore),
         typeof(ContextStore),
         typeof(BlindStore),

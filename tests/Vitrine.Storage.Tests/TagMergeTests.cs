@@ -147,7 +147,7 @@ public sealed class TagMergeTests : IDisposable
     [Fact]
     public void All_that_points_to_a_tag_is_thought_of()
     {
-        string[] goWithIt = ["tag", "tag_apart", "pen"];
+        string[] goWithIt = ["tag", "tag_apart", "pen", "tag_split", "split_tray"];
         var pointing = WorkspaceCatalogue.Own.Tables.Where(t => t.Links.Any(l => l.To == "tag")).Select(t => t.Table);
         Assert.Equal(pointing.Except(goWithIt).Order(), TagMerge.Pointing.Keys.Order());
         using var connection = w.Workspace.Open();

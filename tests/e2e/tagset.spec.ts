@@ -192,8 +192,9 @@ test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come b
     return tags
       .filter((t) => t.studyId !== null)
       .map((t) => {
-        const of = counted.find((c) => c.tagId === t.id)!;
-        return `${t.name} ${of.own.observations} ${of.breadth.triple.observations}`;
+        // One that came between the two answers has no count yet.
+        const of = counted.find((c) => c.tagId === t.id);
+        return `${t.name} ${of?.own.observations} ${of?.breadth.triple.observations}`;
       });
   };
   await expect.poll(counts).toEqual(['wide 0 6', 'gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
@@ -205,4 +206,36 @@ test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come b
   await expect(page.getByText('All 6 are looked at.')).toBeVisible();
   await page.getByRole('button', { name: 'Let it go' }).click();
   await expect.poll(counts).toEqual(['gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
+});
+
+test('a tag of one study is offered, and the steward takes it in under another name', async ({ page, browser }) => {
+  await comeIn(page, 'Tom Varley');
+  await newText(page, 'Offering', 'P01', talk);
+  const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
+  await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: 6, end: 26 }, tagIds: [], newTags: ['rung up'] });
+  await page.goto(`/studies/${study}/sort/tags`);
+  await page.getByRole('treeitem', { name: 'rung up' }).click();
+  await page.getByRole('button', { name: 'Offer to all' }).click();
+  await page.getByLabel('Why other studies may want it').fill('All have telephones.');
+  await page.getByRole('button', { name: 'Offer it' }).click();
+  await expect(page.getByText('the steward has not answered yet')).toBeVisible();
+
+  const una = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
+  await comeIn(una, 'Una Kerr');
+  await una.goto('/tags/offers');
+  const waits = una.getByRole('list', { name: 'Offers that wait' }).getByRole('listitem').filter({ hasText: 'All have telephones.' });
+  await expect(waits).toContainText('A neighbour rang me.');
+  await waits.getByRole('button', { name: 'Take it in' }).click();
+  // A name that a shared tag has is refused, and what was typed stays.
+  await una.getByLabel('What it is called from now on').fill('queue');
+  await una.getByRole('button', { name: 'Take it in', exact: true }).click();
+  await expect(una.getByRole('alert')).toContainText('Every study shares a tag “queue” already.');
+  await una.getByLabel('What it is called from now on').fill('called up');
+  await una.getByRole('button', { name: 'Take it in', exact: true }).click();
+  await expect(una.getByRole('region', { name: 'Answered' })).toContainText('rung up of Offering: taken into the shared set by Una Kerr.');
+  // Who offered it sees it under its new name at once.
+  await expect(page.getByRole('treeitem', { name: 'called up' })).toBeVisible();
+  await una.keyboard.press('Control+z');
+  await expect(waits).toHaveCount(1);
+  await una.context().close();
 });

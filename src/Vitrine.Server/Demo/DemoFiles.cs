@@ -35,7 +35,9 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoTheme> Themes,
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
-    IReadOnlyList<DemoExhibit> Exhibits
+    IReadOnlyList<DemoExhibit> Exhibits,
+    IReadOnlyList<DemoOffer>? Offers = null,
+    IReadOnlyList<DemoSplit>? Splits = null
 );
 
 internal sealed record NewDemoAttribute(string Name, AttributeKind Kind);
@@ -112,6 +114,13 @@ internal sealed record DemoInsight(
     IReadOnlyDictionary<Stance, IReadOnlyList<string>> Evidence,
     IReadOnlyList<string> NotAsked
 );
+
+/// <summary>A study's own tag that is offered to the shared set.</summary>
+internal sealed record DemoOffer(string Tag, string By, string Words);
+
+/// <summary>A tag that is being split: the narrower ones on the keys from 1, and which quotes lie in them so far.</summary>
+/// <param name="Sent">The number of a tray by the quote; 0 for one that stays wide, 10 for one that nobody is sure of.</param>
+internal sealed record DemoSplit(string Tag, IReadOnlyList<string> Trays, IReadOnlyDictionary<string, int> Sent);
 
 internal sealed record DemoNotAsked(string Tag, IReadOnlyList<string> Participants);
 

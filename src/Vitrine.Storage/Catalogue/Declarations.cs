@@ -216,6 +216,14 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = "tag_id",
                 Links = [new("tag_id", "tag", Goes), new("other_tag_id", "tag", Goes)],
             },
+            new("tag_offer")
+            {
+                Words = "offer of a tag",
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes), new("answered_by", "account")],
+                PeoplesWords = ["name", "words", "answer"],
+                Plain = ["outcome"],
+            },
             new("tag_search")
             {
                 Words = "search",

@@ -439,6 +439,18 @@ export const queries = {
     }),
   tagSet: () =>
     queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
+  tagOffers: () =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag', 'tag_offer', 'study', 'membership'] } },
+      queryKey: ['tag-offers'],
+      queryFn: () => ask(api.GET('/api/tag-offers')),
+    }),
+  tagAcross: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { tables: ['tag', 'study', 'membership', ...counted] } },
+      queryKey: ['tag-across', id],
+      queryFn: () => ask(api.GET('/api/tags/{id}/across', { params: { path: { id } } })),
+    }),
   tagSetThen: (day: string, studyId: number | undefined) =>
     queryOptions({
       meta: { restsOn: { tables: ['tag'] } },

@@ -35,6 +35,7 @@ export const tables = [
   'observation',
   'observation_tag',
   'tag_apart',
+  'tag_offer',
   'tag_search',
   'refused_passage',
   'saved_filter',

@@ -93,6 +93,17 @@ const twins = createRoute({
   path: '/tags/twins',
   component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'TwinsPage'),
 });
+const offers = createRoute({
+  getParentRoute: () => team,
+  path: '/tags/offers',
+  component: lazyRouteComponent(() => import('@/sort/offers/OffersPage'), 'OffersPage'),
+});
+const across = createRoute({
+  getParentRoute: () => team,
+  path: '/tags/$tagId',
+  params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
+  component: lazyRouteComponent(() => import('@/sort/tagSet/AcrossPage'), 'AcrossPage'),
+});
 const aDay = (search: Record<string, unknown>): { day?: string } => given({ day: isDay(search['day']) ? search['day'] : undefined });
 const tagHistory = createRoute({
   getParentRoute: () => team,
@@ -358,6 +369,8 @@ const tree = root.addChildren([
     tagSet,
     twins,
     tagHistory,
+    offers,
+    across,
     people,
     search,
     exhibits,

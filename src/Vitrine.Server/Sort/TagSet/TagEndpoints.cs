@@ -1,8 +1,11 @@
+using Vitrine.Core.Counting;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -45,6 +48,23 @@ internal sealed record RetiredTag(bool Retired);
 
 internal sealed record TagApart(TagId OtherTagId);
 
+/// <param name="Words">Why other studies may want it; may be empty.</param>
+internal sealed record OfferedTag(string Words);
+
+/// <param name="Name">For one that is accepted: what it is called from now on; null for as it is.</param>
+/// <param name="IntoTagId">For one that is merged: the shared tag that it goes into.</param>
+/// <param name="Words">A word to the study; one that is declined needs it.</param>
+internal sealed record OfferAnswer(OfferOutcome Outcome, string? Name, [IdOf(Thing.Tag)] TagId? IntoTagId, string Words);
+
+/// <summary>How a study uses a tag, with all tags under it.</summary>
+/// <param name="OutOf">How many people are in scope.</param>
+internal sealed record TagInStudy(StudyId StudyId, string Study, Triple Triple, int OutOf);
+
+/// <summary>Where a tag is used.</summary>
+/// <param name="Studies">Those that the person sees and that use it; who took part in several is counted in each.</param>
+/// <param name="OtherStudies">How many others use it.</param>
+internal sealed record TagAcross(IReadOnlyList<TagInStudy> Studies, int OtherStudies);
+
 internal static class TagEndpoints
 {
     public static void MapTags(this RouteGroupBuilder api)
@@ -71,6 +91,28 @@ internal static class TagEndpoints
         set.MapDelete("/{id:long}", (TagId id, SignedIn me, TagStore store) => store.Remove(me.Actor, id));
 
         set.MapGet(
+            "/{id:long}/across",
+            (TagId id, SignedIn me, TagStore store, StudyStore studies, SeenStudies indexes, StudyAccess access) =>
+            {
+                var visible = access.VisibleTo(me.Viewer);
+                var reach = store.ReachOf(id, visible);
+                var found = studies
+                    .All(visible)
+                    .Where(s => reach.Seen.Contains(s.Title))
+                    .Select(s =>
+                    {
+                        var index = indexes.Load(s.Id, me.Id);
+                        if (index.PlaceOfTag(id) is not { } place)
+                            return null;
+                        var breadth = Breadth.Of(index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place], index.InScope);
+                        return breadth.Triple.Observations == 0 ? null : new TagInStudy(s.Id, s.Title, breadth.Triple, breadth.OutOf);
+                    })
+                    .OfType<TagInStudy>()
+                    .ToList();
+                return new TagAcross(found, Math.Max(0, reach.Studies - reach.Seen.Count));
+            }
+        );
+        set.MapGet(
             "/{id:long}/merge",
             (TagId id, TagId[] tagId, SignedIn me, TagMerge merge, StudyAccess access) =>
                 merge.Preview(id, tagId, access.VisibleTo(me.Viewer))
@@ -94,6 +136,9 @@ internal static class TagEndpoints
             .WithTags("Tag set")
             .About(null);
 
+        api.MapGet("/tag-offers", (SignedIn me, OfferStore offers, StudyAccess access) => offers.In(access.VisibleTo(me.Viewer)))
+            .WithTags("Tag set")
+            .About(null);
         set.MapGet(
             "/then",
             (DateOnly day, SignedIn me, TagHistoryStore history, StudyAccess access) => history.On(day, access.VisibleTo(me.Viewer))
@@ -106,6 +151,45 @@ internal static class TagEndpoints
 
         var study = api.MapGroup("/studies/{studyId:long}/tags").WithTags("Tag set");
         study.MapGet("", (StudyId studyId, TagStore store) => store.For(studyId));
+        study.MapPost(
+            "/{tagId:long}/offer",
+            (StudyId studyId, TagId tagId, OfferedTag given, SignedIn me, OfferStore offers) =>
+                offers.Offer(me.Actor, studyId, tagId, Validate.Optional(given.Words, "words"))
+        );
+        study.MapDelete(
+            "/{tagId:long}/offer",
+            (StudyId studyId, TagId tagId, SignedIn me, OfferStore offers) => offers.TakeBack(me.Actor, studyId, tagId)
+        );
+        study.MapPost(
+            "/{tagId:long}/offer/answer",
+            (StudyId studyId, TagId tagId, OfferAnswer given, SignedIn me, OfferStore offers) =>
+            {
+                var words = Validate.Optional(given.Words, "words");
+                return given.Outcome switch
+                {
+                    OfferOutcome.Accepted => offers.Accept(
+                        me.Actor,
+                        studyId,
+                        tagId,
+                        given.Name is { Length: > 0 } name ? Validate.TagNameOf(name) : null,
+                        words
+                    ),
+                    OfferOutcome.Merged => offers.Merge(
+                        me.Actor,
+                        studyId,
+                        tagId,
+                        given.IntoTagId ?? throw Refusal.Because("Choose the tag that it is merged into.", "intoTagId"),
+                        words
+                    ),
+                    _ => offers.Decline(
+                        me.Actor,
+                        studyId,
+                        tagId,
+                        words.Length > 0 ? words : throw Refusal.Because("Say in a word why it stays with its study.", "words")
+                    ),
+                };
+            }
+        );
         study.MapGet("/then", (StudyId studyId, DateOnly day, TagHistoryStore history) => history.On(day, [studyId]));
         study.MapPost(
             "",

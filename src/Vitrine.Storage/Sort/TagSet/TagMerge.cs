@@ -51,6 +51,7 @@ public sealed class TagMerge(Workspace workspace)
         ["refused_passage"] = "source_id || ' ' || words_hash",
         ["settled_mark"] = "settlement_id || ' ' || observation_id",
         ["not_asked"] = "participant_id",
+        ["tag_offer"] = null,
     };
 
     /// <summary>What merging would do.</summary>
@@ -101,50 +102,53 @@ public sealed class TagMerge(Workspace workspace)
     /// steward.
     /// </exception>
     public Step Merge(Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot) =>
-        workspace.Write(
-            actor,
-            null,
-            "Merged tags",
-            writing =>
+        workspace.Write(actor, null, "Merged tags", writing => MergeIn(writing, actor, into, merged, definition, isNot));
+
+    /// <inheritdoc cref="Merge"/>
+    internal static TagId MergeIn(Writing writing, Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot)
+    {
+        var (stays, going) = Read(writing.Connection, into, merged);
+        if (going.Exists(t => t.StudyId is null) && actor.Role != Role.Steward)
+            throw new Refusal(RefusalKind.NotAllowed, "Every study shares one of these tags. Ask the steward to merge it.");
+        writing.Label = (going.Count == 1 ? $"Merged the tag “{going[0].Name}”" : $"Merged {going.Count} tags") + $" into “{stays.Name}”";
+        var scale = ScaleOf(stays, going);
+        // The one that stays never stands under one that goes.
+        var parent = stays.ParentId;
+        while (parent is { } above && going.Find(t => t.Id == above) is { } gone)
+            parent = gone.ParentId;
+        var names = stays.Aliases.Concat(going.SelectMany(t => t.Aliases.Prepend(t.Name))).Distinct(StringComparer.OrdinalIgnoreCase);
+        // Their names are free before the one that stays takes them as its own.
+        foreach (var tag in going)
+            MoveAll(writing, tag, into, scale);
+        foreach (var tag in going)
+        {
+            // A pen and a tray of a split go on with the tag that stays; they have no trail.
+            writing.Connection.Execute(
+                """
+                UPDATE split_tray SET tag_id = @into WHERE tag_id = @Id AND NOT EXISTS (
+                  SELECT 1 FROM split_tray t WHERE t.tag_split_id = split_tray.tag_split_id AND t.tag_id = @into);
+                UPDATE pen SET tag_id = @into WHERE tag_id = @Id AND NOT EXISTS (
+                  SELECT 1 FROM pen p WHERE p.account_id = pen.account_id AND p.study_id = pen.study_id AND p.tag_id = @into)
+                """,
+                new { tag.Id, into }
+            );
+            writing.Remove("tag", tag.Id);
+        }
+        writing.Update(
+            "tag",
+            into,
+            new
             {
-                var (stays, going) = Read(writing.Connection, into, merged);
-                if (going.Exists(t => t.StudyId is null) && actor.Role != Role.Steward)
-                    throw new Refusal(RefusalKind.NotAllowed, "Every study shares one of these tags. Ask the steward to merge it.");
-                writing.Label =
-                    going.Count == 1
-                        ? $"Merged the tag “{going[0].Name}” into “{stays.Name}”"
-                        : $"Merged {going.Count} tags into “{stays.Name}”";
-                var scale = ScaleOf(stays, going);
-                // The one that stays never stands under one that goes.
-                var parent = stays.ParentId;
-                while (parent is { } above && going.Find(t => t.Id == above) is { } gone)
-                    parent = gone.ParentId;
-                var names = stays
-                    .Aliases.Concat(going.SelectMany(t => t.Aliases.Prepend(t.Name)))
-                    .Distinct(StringComparer.OrdinalIgnoreCase);
-                // Their names are free before the one that stays takes them as its own.
-                foreach (var tag in going)
-                    MoveAll(writing, tag, into, scale);
-                foreach (var tag in going)
-                    writing.Remove("tag", tag.Id);
-                writing.Update(
-                    "tag",
-                    into,
-                    new
-                    {
-                        definition,
-                        isNot,
-                        settled = stays.Settled || definition.Length > 0,
-                        parentId = parent,
-                        scale = TagNames.Stored(scale),
-                        aliases = NamesColumn.Stored([
-                            .. names.Where(n => TagName.Read(n, out _)?.Key != TagName.Read(stays.Name, out _)?.Key),
-                        ]),
-                    }
-                );
-                return into;
+                definition,
+                isNot,
+                settled = stays.Settled || definition.Length > 0,
+                parentId = parent,
+                scale = TagNames.Stored(scale),
+                aliases = NamesColumn.Stored([.. names.Where(n => TagName.Read(n, out _)?.Key != TagName.Read(stays.Name, out _)?.Key)]),
             }
         );
+        return into;
+    }
 
     private static void MoveAll(Writing writing, Tag tag, TagId into, Scale? scale)
     {

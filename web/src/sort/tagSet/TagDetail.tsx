@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -8,6 +8,7 @@ import { Button, Key } from '@/parts/Button';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { count, day } from '@/parts/words';
 import { TrailButton } from '@/trail/Trail';
+import { OfferDialog } from '@/sort/offers/OfferDialog';
 import type { EditedTag } from './edited';
 import { above } from './outline';
 
@@ -31,6 +32,9 @@ const Line = ({ name, children }: { name: string; children: ReactNode }) => (
 export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRetire }: Props) {
   const reach = useQuery(queries.reachOf(tag.id)).data;
   const comeBack = useWrite(() => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id: tag.id } }, body: { retired: false } })));
+  const offers = useQuery(queries.tagOffers()).data ?? [];
+  const [offering, setOffering] = useState(false);
+  const offer = offers.find((o) => o.tagId === tag.id);
   const names = above(tags, tag).map((t) => t.name);
   const unseen = reach ? reach.studies - reach.seen.length : 0;
   return (
@@ -64,6 +68,18 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
         {tag.scale && (
           <Line name="scale">
             {tag.scale.least} to {tag.scale.most}
+          </Line>
+        )}
+        {offer && offer.outcome !== 'merged' && (
+          <Line name="offered">
+            {offer.outcome === null
+              ? 'to the shared set; the steward has not answered yet'
+              : offer.outcome === 'declined'
+                ? `to the shared set, and left to its study: ${offer.answer}`
+                : `by ${offer.study}, and taken in`}{' '}
+            <Link to="/tags/offers" className="text-sky hover:underline">
+              Offers
+            </Link>
           </Line>
         )}
         {reach && reach.studies > 0 && <Line name="in studies">{[...reach.seen, ...(unseen > 0 ? [`${unseen} that you do not see`] : [])].join(', ')}</Line>}
@@ -101,6 +117,11 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
             Retire … <Key>r</Key>
           </Button>
         )}
+        <Link to="/tags/$tagId" params={{ tagId: tag.id }} className="inline-flex min-h-8 items-center rounded-std px-3 text-[13px] font-medium hover:bg-wash">
+          In all studies
+        </Link>
+        {tag.studyId !== null && offer?.outcome !== null && !tag.retired && <Button onClick={() => setOffering(true)}>Offer to all …</Button>}
+        {offering && <OfferDialog tag={tag} onClose={() => setOffering(false)} />}
         <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
       </div>
     </section>

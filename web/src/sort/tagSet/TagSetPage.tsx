@@ -47,6 +47,7 @@ const keysOfAll = [
   ['m', 'merge'],
   ['r', 'retire'],
 ] as const;
+const keysOfStudy = [['s', 'split']] as const;
 const nobody: readonly never[] = [];
 const noIds: number[] = [];
 
@@ -146,6 +147,7 @@ interface Props {
 function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const cache = useQueryClient();
   const navigate = useNavigate();
+  const waiting = useQuery(queries.tagOffers()).data?.filter((o) => o.outcome === null).length ?? 0;
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
   const [view, setView] = useState<'tree' | 'list'>('tree');
   const [typed, setTyped] = useState('');
@@ -354,6 +356,9 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               Near-twins
             </Link>
             <ThenAndNow studyId={studyId} />
+            <Link to="/tags/offers" className="min-h-8 content-center text-ink-soft hover:text-ink">
+              Offers{waiting > 0 && ` ${waiting}`}
+            </Link>
             <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
               {studyId !== undefined && (
                 <>
@@ -440,7 +445,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         <p className="col-span-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
           {chosen.size > 0 && <span className="font-medium text-ink">{count(chosen.size, 'tag')} chosen</span>}
           {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the tag that is lit</span>}
-          {[...(view === 'tree' ? keysOfTree : []), ...keysOfAll].map(([key, what]) => (
+          {[...(view === 'tree' ? keysOfTree : []), ...keysOfAll, ...(studyId === undefined ? [] : keysOfStudy)].map(([key, what]) => (
             <span key={key}>
               <Key>{key}</Key> {what}
             </span>

@@ -1,0 +1,187 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useState, type FormEvent } from 'react';
+import { api, ask, type Schemas } from '@/api/client';
+import { queries } from '@/api/queries';
+import { useWrite } from '@/api/useWrite';
+import { Button } from '@/parts/Button';
+import { Dialog } from '@/parts/Dialog';
+import { Empty, Waiting } from '@/parts/Empty';
+import { Problem, TextArea, TextField } from '@/parts/Field';
+import { FormEnd } from '@/parts/FormEnd';
+import { QuoteItem, whoIs } from '@/parts/QuoteItem';
+import { PickByTitle } from '@/parts/PickByTitle';
+import { count, day, ofPeople } from '@/parts/words';
+
+type Offer = Schemas['TagOffer'];
+const answered: Record<NonNullable<Schemas['OfferOutcome']>, string> = {
+  accepted: 'taken into the shared set',
+  merged: 'merged',
+  declined: 'left to its study',
+};
+
+/** What studies offer to the set that all share; the steward answers. */
+export function OffersPage() {
+  const { data: offers, error } = useQuery(queries.tagOffers());
+  const tags = useQuery(queries.tagSet()).data;
+  const me = useQuery(queries.me()).data?.account;
+  if (!offers || !tags || !me) return <Waiting problem={error} />;
+  const waiting = offers.filter((o) => o.outcome === null);
+  const done = offers.filter((o) => o.outcome !== null);
+  return (
+    <main className="h-full overflow-y-auto border-t border-line">
+      <div className="mx-auto max-w-[820px] px-6 py-8">
+        <div className="flex items-baseline gap-4">
+          <h1 className="font-read text-[22px] font-semibold">Offered to the shared set</h1>
+          <span className="text-ink-soft">{waiting.length > 0 && `${waiting.length} ${waiting.length === 1 ? 'waits' : 'wait'}`}</span>
+          <Link to="/tags" className="ml-auto text-sky hover:underline">
+            Tag set
+          </Link>
+        </div>
+        {offers.length === 0 && (
+          <Empty title="Nothing was offered" sample="“price of waiting”, from “Boarding without a car”">
+            A tag of one study is offered from its study’s tag set, when other studies may want it too.
+          </Empty>
+        )}
+        <ul aria-label="Offers that wait">
+          {waiting.map((offer) => (
+            <Waits key={`${offer.studyId} ${offer.tagId}`} offer={offer} tags={tags} steward={me.role === 'steward'} />
+          ))}
+        </ul>
+        {done.length > 0 && (
+          <section aria-label="Answered" className="mt-8">
+            <h2 className="border-b border-line pb-1 text-[13px] font-semibold">Answered</h2>
+            <ul>
+              {done.map((offer) => (
+                <li key={`${offer.tagId} ${offer.offeredAt}`} className="border-b border-line py-2 text-[13.5px]">
+                  <span className="font-medium">{offer.name}</span> <span className="text-ink-soft">of {offer.study}:</span> {answered[offer.outcome!]}
+                  {offer.outcome === 'merged' && ` into “${tags.find((t) => t.id === offer.tagId)?.name ?? 'a tag that is gone'}”`} by {offer.answeredBy}.
+                  {offer.answer !== '' && <span className="font-read"> {offer.answer}</span>}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+    </main>
+  );
+}
+
+/** One offer with what the steward needs to answer it. */
+function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas['CountedTag'][]; steward: boolean }) {
+  const { studyId, tagId } = offer;
+  const path = { studyId, tagId };
+  const tag = tags.find((t) => t.id === tagId);
+  const page = useQuery(queries.tagPage(studyId, tagId)).data;
+  const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
+  const people = useQuery(queries.participants(studyId)).data?.people ?? [];
+  const [doing, setDoing] = useState<'accept' | 'merge' | 'decline' | null>(null);
+  const answer = useWrite((body: Schemas['OfferAnswer']) => ask(api.POST('/api/studies/{studyId}/tags/{tagId}/offer/answer', { params: { path }, body })), {
+    own: doing === 'accept' || doing === 'decline',
+  });
+  const takeBack = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/tags/{tagId}/offer', { params: { path } })));
+  const close = () => {
+    setDoing(null);
+    answer.reset();
+  };
+  const quotes = told ? [...told.examples, ...told.telling.map((t) => t.quote)].slice(0, 3) : [];
+  return (
+    <li className="border-b border-line py-5">
+      <p className="flex items-baseline gap-3">
+        <Link to="/studies/$studyId/tags/$tagId" params={path} className="font-read text-[19px] font-semibold hover:underline">
+          {tag?.name ?? offer.name}
+        </Link>
+        <span className="text-[12.5px] text-ink-soft">
+          of {offer.study}, offered by {offer.offeredBy} on {day(offer.offeredAt)}
+        </span>
+      </p>
+      <p className="mt-0.5 font-read text-[16px]">{tag?.definition || <span className="text-brass">It has no definition yet.</span>}</p>
+      {offer.words !== '' && <p className="mt-1 text-[13.5px]">{offer.words}</p>}
+      {page && (
+        <p className="mt-1 text-[13px] text-ink-soft">
+          {ofPeople(page.breadth.triple.people, page.breadth.outOf)}, {count(page.breadth.triple.observations, 'observation')}
+        </p>
+      )}
+      <ul className="mt-2 space-y-2 border-l-2 border-line pl-4">
+        {quotes.map((quote) => (
+          <li key={quote.observationId}>
+            <QuoteItem quote={quote} who={whoIs(people)(quote.participantId)} studyId={studyId} />
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex gap-2">
+        {steward ? (
+          <>
+            <Button look="main" onClick={() => setDoing('accept')}>
+              Take it in …
+            </Button>
+            <Button onClick={() => setDoing('merge')}>Merge it into …</Button>
+            <Button look="quiet" onClick={() => setDoing('decline')}>
+              Leave it to its study …
+            </Button>
+          </>
+        ) : (
+          <Button look="quiet" onClick={() => takeBack.mutate()}>
+            Take the offer back
+          </Button>
+        )}
+      </div>
+      {doing === 'merge' && (
+        <PickByTitle
+          title={`Merge “${offer.name}” into a shared tag`}
+          label="Shared tag"
+          none="No shared tag is called like that."
+          items={tags
+            .filter((t) => t.studyId === null)
+            .map((t) => ({
+              id: `${t.id}`,
+              title: t.name,
+              pick: () => answer.mutate({ outcome: 'merged', name: null, intoTagId: t.id, words: '' }, { onSuccess: close }),
+            }))}
+          onClose={() => setDoing(null)}
+        />
+      )}
+      {(doing === 'accept' || doing === 'decline') && (
+        <AnswerDialog
+          outcome={doing === 'accept' ? 'accepted' : 'declined'}
+          name={tag?.name ?? offer.name}
+          problem={answer.error}
+          busy={answer.isPending}
+          onAnswer={(body) => answer.mutate(body, { onSuccess: close })}
+          onClose={close}
+        />
+      )}
+    </li>
+  );
+}
+
+interface AnswerProps {
+  outcome: 'accepted' | 'declined';
+  name: string;
+  problem: Error | null;
+  busy: boolean;
+  onAnswer: (answer: Schemas['OfferAnswer']) => void;
+  onClose: () => void;
+}
+
+function AnswerDialog({ outcome, name, problem, busy, onAnswer, onClose }: AnswerProps) {
+  const [called, setCalled] = useState(name);
+  const [words, setWords] = useState('');
+  const accepts = outcome === 'accepted';
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={accepts ? `Take “${name}” into the shared set` : `Leave “${name}” to its study`}>
+      <form
+        className="space-y-4"
+        onSubmit={(e: FormEvent) => {
+          e.preventDefault();
+          onAnswer({ outcome, name: accepts ? called : null, intoTagId: null, words });
+        }}
+      >
+        {accepts && <TextField label="What it is called from now on" value={called} onChange={(e) => setCalled(e.target.value)} />}
+        <TextArea label={accepts ? 'A word to the study' : 'Why'} value={words} onChange={(e) => setWords(e.target.value)} rows={2} />
+        <Problem of={problem} />
+        <FormEnd save={accepts ? 'Take it in' : 'Leave it'} onLeave={onClose} busy={busy} />
+      </form>
+    </Dialog>
+  );
+}
