@@ -59,22 +59,46 @@ internal static class TagSets
                     )
             );
             await Print("near-twins", "under 1 s", 1, () => una.Read("tag-twins"));
-            await Print($"two tags on {Wide:N0} observations each, merged", "under 1.5 s with its undo", 1, Merge);
+            var desk = $"studies/{made.Study}/tags/{one}/split";
+            await una.Put($"{desk}/trays/1", new { tagId = (long?)null, name = "narrow" });
+            List<long> carrying;
+            using (var connection = made.Workspace.Open())
+                carrying = [.. connection.Query<long>("SELECT observation_id FROM observation_tag WHERE tag_id = @one", new { one })];
+            var at = 0;
+            await Print($"one of {Wide:N0} sent by a key of the split desk", "", Runs, () => Decide([carrying[at++]]));
             await Print(
-                "the same undone",
-                "",
-                1,
-                () =>
-                    una.Write(
-                        "undo",
-                        new
-                        {
-                            studyId = (long?)null,
-                            actionId = (long?)null,
-                            anywhere = true,
-                        }
-                    )
+                "the next five, with the words around them and hints",
+                "there before the key: under 50 ms",
+                Runs,
+                () => una.Read($"{desk}/items?" + string.Join('&', carrying.Skip(at++).Take(5).Select(id => $"observationId={id}")))
             );
+            await Decide(carrying);
+            await Print($"all {Wide:N0} gone to the narrower tag", "", 1, () => una.Write($"{desk}/finish", new { keep = true }));
+            await Print("the same undone", "", 1, Undo);
+            await Print($"two tags on {Wide:N0} observations each, merged", "under 1.5 s with its undo", 1, Merge);
+            await Print("the same undone", "", 1, Undo);
+
+            Task Decide(IReadOnlyList<long> observationIds) =>
+                una.Write(
+                    $"{desk}/decisions",
+                    new
+                    {
+                        observationIds,
+                        outcome = "trays",
+                        trays = new[] { 1 },
+                    }
+                );
+
+            Task Undo() =>
+                una.Write(
+                    "undo",
+                    new
+                    {
+                        studyId = (long?)null,
+                        actionId = (long?)null,
+                        anywhere = true,
+                    }
+                );
 
             Task Merge() =>
                 una.Write(

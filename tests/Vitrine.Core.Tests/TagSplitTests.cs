@@ -84,3 +84,38 @@ public class TagSplitTests
         Assert.Null(new TrayHint([]).For(["taxi"]));
     }
 }
+
+public class TagSplitPropertyTests
+{
+    /// <summary>Whatever is sent where, each observation is counted once, and what was sent and what stays are all that there were.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public void No_observation_is_lost_or_counted_twice(int seed)
+    {
+        var random = new Random(seed);
+        for (var round = 0; round < 200; round++)
+        {
+            HashSet<int> Some(int most) => [.. Enumerable.Range(0, random.Next(most + 1)).Select(_ => random.Next(40))];
+            var (wide, under) = (Some(30), Some(10));
+            IReadOnlySet<int>[] trays = [Some(6), Some(6), Some(6)];
+            var sent = wide.Where(_ => random.Next(3) > 0)
+                .ToDictionary(o => o, _ => (IReadOnlyList<int>)[.. Enumerable.Range(0, 3).Where(_ => random.Next(2) == 0)]);
+            var keep = random.Next(2) == 0;
+            var numbers = TagSplit.Numbers(wide, under, trays, sent, keep, elsewhere: 0);
+
+            var going = sent.Where(s => s.Value.Count > 0).Select(s => s.Key).ToList();
+            Assert.Equal(wide.Count, numbers.Own.Before);
+            Assert.Equal(wide.Count - going.Count, numbers.Own.After);
+            for (var t = 0; t < 3; t++)
+                Assert.Equal(trays[t].Union(sent.Where(s => s.Value.Contains(t)).Select(s => s.Key)).Count(), numbers.Trays[t].After);
+            var all = wide.Except(going).Union(under);
+            Assert.Equal((keep ? all.Union(going).Union(trays.SelectMany(t => t)) : all).Distinct().Count(), numbers.WithUnder.After);
+            // Kept, nothing that stood under the wide tag stands outside it afterwards.
+            if (keep)
+                Assert.True(numbers.WithUnder.After >= numbers.WithUnder.Before);
+            Assert.Equal(!keep && numbers.Own.After == 0, numbers.Goes);
+        }
+    }
+}

@@ -32,6 +32,9 @@ for (const half of [0, 1]) {
     const views: [string, string][] = [
       ['/', 'Boarding without a car'],
       ['/tags', 'learnt on the quay'],
+      ['/tags/history?day=%222020-01-01%22', 'It had no tag yet'],
+      ['/tags/offers', 'nobody’s job'],
+      ['/tags/2', 'Boarding without a car'],
       ['/exhibits', 'What happens to foot passengers'],
       ['/exhibits/1', 'Insights on show'],
       ['/people', 'runs the workspace'],
@@ -59,6 +62,8 @@ for (const half of [0, 1]) {
       [`${study}/gather/sessions/8/live`, 'Start the clock'],
       ['/intake', 'by the watch'],
       [`${study}/sort`, 'A ticket with a name on it'],
+      [`${study}/sort/tags`, 'learnt on the quay'],
+      [`${study}/sort/split/4`, 'someone waiting'],
       [`${study}/weigh`, 'told by neighbours'],
       [`${study}/weigh?view=overlaps`, 'told by neighbours'],
       [`${study}/weigh?view=participants&evidence=%7B%22tagId%22%3A2%7D`, 'Make an insight'],

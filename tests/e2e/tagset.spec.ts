@@ -113,6 +113,17 @@ test('loose tags become a tree of three levels by keys, by drag, and by one undo
   await expect(level('by the screen')).toHaveAttribute('aria-level', '2');
   await page.keyboard.press('Control+z');
   await expect(pile.getByRole('treeitem', { name: 'pile by the screen' })).toBeVisible();
+  // With Shift a drop merges, after what happens is shown.
+  await page.mouse.move(from.x + 60, from.y + 15);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 120, to.y + 8, { steps: 6 });
+  await page.keyboard.down('Shift');
+  await page.mouse.move(to.x + 120, to.y + 18, { steps: 4 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(page.getByRole('dialog')).toContainText('Merge');
+  await page.keyboard.press('Escape');
+  await expect(pile.getByRole('treeitem', { name: 'pile by the screen' })).toBeVisible();
 
   // Retired, it is offered no more; all that hangs on it is said first.
   await level('news').click();

@@ -76,6 +76,7 @@ await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', 
   await page.mouse.move(400, 780);
 });
 await take('tag-set', '/studies/1/sort/tags', 'learnt on the quay', () => page.getByRole('treeitem', { name: 'too late to act' }).click());
+await take('split', `/studies/1/sort/split/${tags.find((t) => t.name === 'too late to act').id}`, 'someone waiting', () => page.getByRole('article').waitFor());
 await take('insight', '/studies/1/show/4', 'What it rests on');
 await take('find', '/studies/1/mark/find?typed=cancel%20%7C%20%22called%20it%22', 'passages', async () => {
   await page.getByRole('button', { name: /^Choose all/ }).click();

@@ -105,7 +105,7 @@ const tagSet = [
   ['Space', 'choose it'],
   ['F2', 'rename it'],
   ['e Enter', 'what it is and is not, and all else of it'],
-  ['m', 'merge it, or those that are chosen'],
+  ['m', 'merge it, or those that are chosen; with Shift, a drop merges too'],
   ['s', 'in a study: split it'],
   ['r', 'retire it, or delete it'],
   ['/', 'find a tag'],

@@ -5,6 +5,7 @@ using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Server.Sort.TagSet;
@@ -68,7 +69,11 @@ internal static class SplitEndpoints
             "/decisions",
             (StudyId studyId, TagId tagId, SplitDecided given, SignedIn me, SplitStore store) =>
             {
-                store.Decide(studyId, tagId, Validate.Ids(given.ObservationIds, "observation"), given.Outcome, given.Trays);
+                // All that hold a word may be more than a list that is chosen by hand.
+                var ids = given.ObservationIds is { Count: > 0 } some
+                    ? some
+                    : throw Refusal.Because("Choose at least one observation.", "observationIds");
+                store.Decide(studyId, tagId, ids, given.Outcome, given.Trays);
                 return store.Get(studyId, tagId, me.Id);
             }
         );
@@ -99,7 +104,6 @@ internal static class SplitEndpoints
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id);
-                // Somebody may have taken one away meanwhile: it is left out.
                 var places = observationId.Take(MostItems).Select(index.PlaceOfObservation).OfType<int>().ToList();
                 var found = quotes.Of(index, places);
                 var around = contexts.Of([.. found.Select(q => q.ObservationId)]).ToDictionary(c => c.ObservationId);

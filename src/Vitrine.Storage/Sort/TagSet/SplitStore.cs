@@ -24,7 +24,8 @@ public sealed record SplitTray
 
 /// <summary>What was decided of an observation.</summary>
 /// <param name="Trays">Numbers of the trays that it goes to.</param>
-public sealed record SplitDecision(ObservationId ObservationId, SplitOutcome Outcome, IReadOnlyList<int> Trays);
+/// <param name="Batch">What was decided at once has the same number; the highest was decided last.</param>
+public sealed record SplitDecision(ObservationId ObservationId, SplitOutcome Outcome, IReadOnlyList<int> Trays, int Batch);
 
 /// <summary>How far a wide tag is split in a study.</summary>
 /// <param name="Several">Whether an observation may go to several trays.</param>
@@ -413,9 +414,9 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
         HashSet<ObservationId> carrying
     ) =>
         connection
-            .Query<(ObservationId Id, string Outcome, string Trays)>(
+            .Query<(ObservationId Id, string Outcome, string Trays, int Batch)>(
                 """
-                SELECT d.observation_id, d.outcome, d.trays FROM split_decision d JOIN tag_split s ON s.id = d.tag_split_id
+                SELECT d.observation_id, d.outcome, d.trays, d.batch FROM split_decision d JOIN tag_split s ON s.id = d.tag_split_id
                 WHERE s.study_id = @studyId AND s.tag_id = @tagId ORDER BY d.batch, d.id
                 """,
                 new { studyId, tagId }
@@ -429,7 +430,8 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
                     "unsure" => SplitOutcome.Unsure,
                     _ => SplitOutcome.Wide,
                 },
-                [.. JsonSerializer.Deserialize<int[]>(d.Trays)!.Where(n => trays.Exists(t => t.Number == n))]
+                [.. JsonSerializer.Deserialize<int[]>(d.Trays)!.Where(n => trays.Exists(t => t.Number == n))],
+                d.Batch
             ))
             .Where(d => d.Outcome != SplitOutcome.Trays || d.Trays.Count > 0)
             .ToList();

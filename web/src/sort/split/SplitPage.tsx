@@ -17,7 +17,7 @@ import { DecideMany } from './DecideMany';
 import { SplitEnd } from './SplitEnd';
 import { SplitPassage } from './SplitPassage';
 import { SplitTrays } from './SplitTrays';
-import { decisionOn, freeKey, next, peopleSoFar, type Decision, type Going } from './split';
+import { decisionOn, freeKey, next, peopleSoFar, takenBack, type Decision, type Going } from './split';
 import { useItems, useSplit } from './useSplit';
 
 const at = '/team/studies/$studyId/sort/split/$tagId';
@@ -31,7 +31,7 @@ export function SplitPage() {
 
 function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
   const navigate = useNavigate();
-  const { split, error, change } = useSplit(studyId, tagId);
+  const { split, error, change, now } = useSplit(studyId, tagId);
   const { tags: uses } = useTagUses(studyId);
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
@@ -54,10 +54,8 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
   const decide = (outcome: Decision['outcome'], trays: readonly number[] = []) => {
     if (!split || current === null) return;
     change({ do: 'decide', ids: [current], outcome, trays });
-    // What is decided now is not among those that come.
-    const rest = { ...split, decisions: [...split.decisions, { observationId: current, outcome, trays: [...trays] }] };
     setChosen([]);
-    setLooked(next(rest, going, current));
+    setLooked(next(now() ?? split, going, current));
   };
   const send = (number: number) => {
     if (!split || current === null || !split.trays.some((t) => t.number === number)) return;
@@ -75,10 +73,10 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
   };
   const newTray = () => setMaking(split ? freeKey(split) : null);
   const back = () => {
-    if (!split || split.decisions.length === 0) return;
-    const last = split.decisions.at(-1)!.observationId;
+    const before = now();
+    if (!before || before.decisions.length === 0) return;
     change({ do: 'back' });
-    setLooked(last);
+    setLooked(takenBack(before).of);
     setChosen([]);
   };
   const leave = () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId } });

@@ -39,14 +39,14 @@ export function SplitPassage({ studyId, item: { quote, context }, split, who, lo
       <Beside spoken={context?.before ?? null} />
       <p className="my-2.5 max-h-[176px] overflow-y-auto font-read text-[21px] leading-[34px] wrap-anywhere whitespace-pre-line">
         <span className="mr-2.5 font-use text-[13px] leading-none font-semibold">{context?.who || who(quote.participantId)}</span>
-        <span className="text-ink-soft/80">{context?.lead}</span>
+        <span className="text-ink-soft">{context?.lead}</span>
         <span
           className={quote.anchor.kind === 'text' ? 'underline decoration-2 underline-offset-[7px]' : ''}
           style={{ textDecorationColor: look(split.wide.id).colour }}
         >
           <QuoteWords quote={quote} />
         </span>
-        <span className="text-ink-soft/80">{context?.trail}</span>
+        <span className="text-ink-soft">{context?.trail}</span>
       </p>
       <Beside spoken={context?.after ?? null} />
       <p className="mt-2 flex flex-wrap items-center gap-x-1.5 text-[12.5px] text-ink-soft">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { decided, freeKey, inTray, next, peopleSoFar, type Split } from './split';
+import { decided, freeKey, inTray, next, peopleSoFar, takenBack, type Split } from './split';
 
 const split = {
   observations: [11, 12, 13, 14],
@@ -24,6 +24,13 @@ describe('the split desk', () => {
     expect(next(after, 'unsure', null)).toBe(11);
     expect(next(after, 'unsure', 11)).toBe(13);
     expect(next(decided(after, [13], 'trays', [2]), 'unsure', 11)).toBeNull();
+  });
+  it('takes back what was decided at once, and no more', () => {
+    const after = decided(decided(split, [11], 'trays', [1]), [12, 13], 'unsure', []);
+    const back = takenBack(after);
+    expect(back.of).toBe(12);
+    expect(back.split.decisions.map((d) => d.observationId)).toEqual([11]);
+    expect(takenBack(takenBack(back.split).split)).toEqual({ split, of: null });
   });
   it('counts people of what is decided, and shows what lies in a tray, the latest first', () => {
     const after = decided(decided(split, [11, 12, 14], 'trays', [1]), [12], 'trays', [1, 2]);

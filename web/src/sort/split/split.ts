@@ -6,7 +6,19 @@ export type Decision = Schemas['SplitDecision'];
 /** What was decided, at once in what is shown; the server's answer follows. */
 export function decided(split: Split, ids: readonly number[], outcome: Decision['outcome'], trays: readonly number[]): Split {
   const others = split.decisions.filter((d) => !ids.includes(d.observationId));
-  return { ...split, decisions: [...others, ...ids.map((observationId) => ({ observationId, outcome, trays: [...trays] }))] };
+  const batch = latest(split) + 1;
+  return { ...split, decisions: [...others, ...ids.map((observationId) => ({ observationId, outcome, trays: [...trays], batch }))] };
+}
+
+const latest = (split: Split) => split.decisions.reduce((most, d) => Math.max(most, d.batch), 0);
+
+/** Without what was decided last, and the first that it was decided of. */
+export function takenBack(split: Split): { split: Split; of: number | null } {
+  const last = latest(split);
+  return {
+    split: { ...split, decisions: split.decisions.filter((d) => d.batch !== last) },
+    of: split.decisions.find((d) => d.batch === last)?.observationId ?? null,
+  };
 }
 
 export const decisionOn = (split: Split, id: number): Decision | undefined => split.decisions.find((d) => d.observationId === id);

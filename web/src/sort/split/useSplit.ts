@@ -2,7 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
-import { decided, inTray, type Decision, type Split } from './split';
+import { decided, inTray, takenBack, type Decision, type Split } from './split';
 
 /** So many are fetched ahead, so that the next one is there when a key is pressed. */
 const ahead = 4;
@@ -50,10 +50,6 @@ export function useSplit(studyId: number, tagId: number) {
           return ask(api.DELETE('/api/studies/{studyId}/tags/{tagId}/split/trays/{number}', { params: { path: { ...path, number: given.number } } }));
       }
     },
-    onMutate: async (given) => {
-      await cache.cancelQueries({ queryKey: of.queryKey });
-      if (given.do === 'decide') cache.setQueryData(of.queryKey, (now: Split | undefined) => now && decided(now, given.ids, given.outcome, given.trays));
-    },
     onSuccess: (shown) => {
       // What was done meanwhile is in the last answer.
       if (cache.isMutating({ mutationKey: key }) <= 1) cache.setQueryData(of.queryKey, shown);
@@ -63,7 +59,15 @@ export function useSplit(studyId: number, tagId: number) {
       void cache.invalidateQueries({ queryKey: of.queryKey });
     },
   });
-  return { split, error, change: change.mutate };
+  /** What is shown changes with the key, before the next one can be pressed. */
+  const act = (given: Change) => {
+    void cache.cancelQueries({ queryKey: of.queryKey });
+    const now = cache.getQueryData<Split>(of.queryKey);
+    if (now && given.do === 'decide') cache.setQueryData(of.queryKey, decided(now, given.ids, given.outcome, given.trays));
+    if (now && given.do === 'back') cache.setQueryData(of.queryKey, takenBack(now).split);
+    change.mutate(given);
+  };
+  return { split, error, change: act, now: () => cache.getQueryData<Split>(of.queryKey) };
 }
 
 /** The observations on the desk from one on, each with the words around it; hints are those of what is decided so far. */

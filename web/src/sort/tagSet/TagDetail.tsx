@@ -6,6 +6,9 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button, Key } from '@/parts/Button';
 import { PeopleStrip } from '@/parts/PeopleStrip';
+import { whoIs } from '@/parts/QuoteItem';
+import { QuoteWords } from '@/parts/QuoteWords';
+import { useSettled } from '@/parts/useSettled';
 import { count, day } from '@/parts/words';
 import { TrailButton } from '@/trail/Trail';
 import { OfferDialog } from '@/sort/offers/OfferDialog';
@@ -27,6 +30,20 @@ const Line = ({ name, children }: { name: string; children: ReactNode }) => (
     <span className="text-ink-soft">{name}</span> {children}
   </p>
 );
+
+/** A quote that was picked as its example, or the one that says it best. */
+function Example({ studyId, tagId, people }: { studyId: number; tagId: number; people: readonly Schemas['Participant'][] }) {
+  // Whoever walks through the tags by keys asks for none on the way.
+  const settled = Number(useSettled(`${tagId}`, 250));
+  const told = useQuery({ ...queries.tellingQuotes(studyId, settled), enabled: settled === tagId }).data;
+  const quote = settled === tagId ? (told?.examples[0] ?? told?.telling[0]?.quote) : undefined;
+  if (!quote) return null;
+  return (
+    <p className="mb-3 border-l-2 border-line pl-3 font-read text-[15px] leading-[23px] wrap-anywhere">
+      <QuoteWords quote={quote} /> <span className="font-use text-[12px] text-ink-soft">{whoIs(people)(quote.participantId)}</span>
+    </p>
+  );
+}
 
 /** What a tag means and how broad it is, like an entry of a dictionary. */
 export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRetire }: Props) {
@@ -56,6 +73,7 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
           <i>What it is not.</i> {tag.isNot}
         </p>
       )}
+      {studyId !== undefined && tag.breadth && tag.breadth.triple.observations > 0 && <Example studyId={studyId} tagId={tag.id} people={people} />}
       {tag.breadth && (
         <p className="mt-3 mb-3 flex flex-wrap items-center gap-2 text-[13px]">
           <PeopleStrip people={people} breadth={tag.breadth} />

@@ -12,6 +12,7 @@ import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { PickByTitle } from '@/parts/PickByTitle';
 import { usePageKeys } from '@/parts/usePageKeys';
+import { useShiftHeld } from '@/parts/useShiftHeld';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 import { placeBy, type Place } from '@/shared/tagPlaces';
@@ -286,6 +287,8 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       }),
   });
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
+  // What is dropped with Shift is merged, not put under.
+  const merges = useShiftHeld();
   const drop = (event: DragEndEvent) => {
     setDragged(null);
     const over = (event.over?.data.current as { over: OverTag } | undefined)?.over;
@@ -294,6 +297,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     const ids = chosen.has(tagId) ? meant([...frame, ...loose]) : [tagId];
     const onto = over === 'loose' ? undefined : tags.find((t) => t.id === over.tagId);
     if (onto && ids.includes(onto.id)) return;
+    if (onto && merges.current) return setMerging([onto.id, ...ids]);
     put(
       ids,
       !onto
@@ -455,7 +459,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       <DragOverlay dropAnimation={null}>
         {dragged && (
           <span className="rounded-std border border-verdigris bg-case px-2 py-1 text-[13px] shadow-float">
-            {chosen.has(dragged.id) && chosen.size > 1 ? count(chosen.size, 'tag') : dragged.name}
+            {chosen.has(dragged.id) && chosen.size > 1 ? count(chosen.size, 'tag') : dragged.name} <span className="text-ink-soft">Shift merges</span>
           </span>
         )}
       </DragOverlay>
