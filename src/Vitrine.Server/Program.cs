@@ -170,6 +170,7 @@ foreach (
         typeof(CodebookStore),
         typeof(TwinStore),
         typeof(SplitStore),
+        typeof(SplitTag),
         typeof(OfferStore),
         typeof(TagHistoryStore),
         typeof(ContextStore),
@@ -305,7 +306,6 @@ api.MapPagePictures();
 api.MapFilms();
 api.MapTags();
 api.MapTagPages();
-api.MapSplits();
 api.MapCodebook();
 api.MapThemes();
 api.MapTables();

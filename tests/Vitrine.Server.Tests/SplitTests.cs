@@ -184,7 +184,7 @@ public sealed class SplitTests : IAsyncLifetime
             {
                 outcome,
                 name = (string?)null,
-                intoTagId = (long?)null,
+                tagId = (long?)null,
                 words = "",
             };
     }

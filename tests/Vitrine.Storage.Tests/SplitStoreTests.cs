@@ -14,6 +14,9 @@ public sealed class SplitStoreTests : IDisposable
 {
     private readonly TestWorkspace w = new();
     private readonly SplitStore splits;
+
+    private SplitTag Split => new(w.Workspace);
+
     private readonly List<ObservationId> six;
     private readonly TagId wide;
 
@@ -60,7 +63,7 @@ public sealed class SplitStoreTests : IDisposable
         SendAll();
         var shown = Shown();
         Assert.Equal((new BeforeAfter(6, 0), new BeforeAfter(6, 6)), (shown.Kept.Own, shown.Kept.WithUnder));
-        var step = splits.Finish(w.Ida, w.Study, wide, keep: true);
+        var step = Split.Finish(w.Ida, w.Study, wide, keep: true);
         Assert.Equal("Split the tag “too late” into “after loading”, “on the way”, “money spent” and “someone waits”", step.Label);
         Assert.Equal(
             "after loading+heard; after loading+heard; after loading+heard; heard+on the way; heard+money spent; heard+someone waits",
@@ -82,7 +85,7 @@ public sealed class SplitStoreTests : IDisposable
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Late", new Conditions { TagIds = [wide] });
         SendAll();
         Assert.True(Shown().LetGo.Goes);
-        var step = splits.Finish(w.Ida, w.Study, wide, keep: false);
+        var step = Split.Finish(w.Ida, w.Study, wide, keep: false);
         Assert.DoesNotContain(w.Tags.For(w.Study), t => t.Id == wide);
         TagId[] narrower = [.. new[] { "after loading", "on the way", "money spent", "someone waits" }.Select(n => Tag(n).Id)];
         Assert.Equal(narrower, w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
@@ -100,7 +103,7 @@ public sealed class SplitStoreTests : IDisposable
         splits.Decide(w.Study, wide, [six[1]], SplitOutcome.Unsure, []);
         splits.Decide(w.Study, wide, [six[2]], SplitOutcome.Wide, []);
         Assert.False(Shown().LetGo.Goes);
-        splits.Finish(w.Ida, w.Study, wide, keep: false);
+        Split.Finish(w.Ida, w.Study, wide, keep: false);
         Assert.Equal("after loading+heard; heard+too late; heard+too late; heard+too late; heard+too late; heard+too late", Marks());
         Assert.Null(Tag("after loading").ParentId);
         Assert.Equal([SplitOutcome.Unsure, SplitOutcome.Wide], Shown().Decisions.Select(d => d.Outcome));
@@ -117,7 +120,7 @@ public sealed class SplitStoreTests : IDisposable
         splits.SetSeveral(w.Study, wide, true);
         splits.Decide(w.Study, wide, [of], SplitOutcome.Trays, [1, 2]);
         Send(0, 2);
-        splits.Finish(w.Ida, w.Study, wide, keep: true);
+        Split.Finish(w.Ida, w.Study, wide, keep: true);
         Assert.Equal(2, w.Observations.In(w.Source).Single(o => o.Id == of).TagIds.Count);
         // One that had it already has it once.
         Assert.StartsWith("after loading+heard; heard; heard+too late", Marks(), StringComparison.Ordinal);
@@ -144,7 +147,7 @@ public sealed class SplitStoreTests : IDisposable
         Send(0, 1);
         Send(1, 2);
         Assert.Equal(1, Shown().ValuesLost);
-        splits.Finish(w.Ida, w.Study, wide, keep: true);
+        Split.Finish(w.Ida, w.Study, wide, keep: true);
         Assert.Equal(4, w.Observations.In(w.Source).Single(o => o.Id == six[0]).Values[Tag("after loading").Id]);
         Assert.Equal(scale, Tag("after loading").Scale);
     }
@@ -177,11 +180,11 @@ public sealed class SplitStoreTests : IDisposable
         Tray(1, "money");
         Assert.Contains("has a tray already", Said(() => Tray(2, "Money")), StringComparison.Ordinal);
         Assert.Contains("no such tray", Said(() => Send(0, 3)), StringComparison.Ordinal);
-        Assert.Contains("Nothing was sent", Said(() => splits.Finish(w.Ida, w.Study, wide, true)), StringComparison.Ordinal);
+        Assert.Contains("Nothing was sent", Said(() => Split.Finish(w.Ida, w.Study, wide, true)), StringComparison.Ordinal);
         Send(0, 1);
         Assert.Contains(
             "note-taker",
-            Said(() => splits.Finish(w.Ida with { Role = Role.NoteTaker }, w.Study, wide, true)),
+            Said(() => Split.Finish(w.Ida with { Role = Role.NoteTaker }, w.Study, wide, true)),
             StringComparison.Ordinal
         );
         Assert.Throws<Refusal>(() => splits.Get(w.Study, new TagId(99_999), w.Ida.AccountId));

@@ -34,7 +34,7 @@ public sealed class TagHistoryStoreTests : IDisposable
         var wide = Tag("wide").Id;
         splits.SetTray(w.Study, wide, 1, null, TestWorkspace.Named("narrow"));
         splits.Decide(w.Study, wide, splits.Get(w.Study, wide, w.Ida.AccountId).Observations, SplitOutcome.Trays, [1]);
-        splits.Finish(w.Ida, w.Study, wide, keep: false);
+        new SplitTag(w.Workspace).Finish(w.Ida, w.Study, wide, keep: false);
         Change("loose", new TagValues(TestWorkspace.Named("tight"), Tag("queue").Id));
         w.Tags.Remove(w.Ida, Tag("narrow").Id);
         w.Undo.Back(w.Ida, null);

@@ -230,6 +230,7 @@ public sealed class TrailTests : IDisposable
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Wren", new Conditions { ParticipantIds = [w.Wren] });
         var twins = w.Tags.For(w.Study).Take(2).Select(t => t.Id).ToList();
         new TwinStore(w.Workspace, w.Tags).KeepApart(w.Ida, twins[0], twins[1]);
+        new OfferStore(w.Workspace).Offer(w.Ida, w.Study, twins[0], "All may want it.");
         var blind = new BlindStore(w.Workspace);
         blind.Give(w.Ida, w.Source, [w.Ida.AccountId, w.Steward.AccountId]);
         blind.Done(w.Steward, w.Source, true);

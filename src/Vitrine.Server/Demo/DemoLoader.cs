@@ -3,7 +3,6 @@ using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Sort.TagSet;
 using Vitrine.Server.Access;
 using Vitrine.Server.Gather.Attachments;
 using Vitrine.Server.Gather.Corrections;
@@ -29,14 +28,13 @@ using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Intake;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Jobs;
-using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Server.Demo;
 
 /// <summary>Loads the demo workspace through the public API, as a person with a browser would.</summary>
-internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(http, folder)
+internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoClient(http, folder)
 {
     private const int MillisecondsInMinute = 60_000;
 
@@ -161,35 +159,6 @@ internal sealed class DemoLoader(HttpClient http, string folder) : DemoClient(ht
             // What has no words is called by its note.
             ?? (noted.TryGetValue(words, out var seen) ? seen : (ObservationId?)null)
             ?? throw new InvalidOperationException($"demo/{name}/study.json quotes words that no observation holds: “{words}”.");
-    }
-
-    private async Task LoadTagWork(StudyId studyId, DemoStudy study, Func<string, ObservationId> observation)
-    {
-        var named = (await Get<IReadOnlyList<Tag>>($"studies/{studyId}/tags")).ToDictionary(t => t.Name, t => t.Id);
-        foreach (var offer in study.Offers ?? [])
-        {
-            await As(offer.By);
-            await Post<Step>($"studies/{studyId}/tags/{named[offer.Tag]}/offer", new OfferedTag(offer.Words));
-        }
-        foreach (var split in study.Splits ?? [])
-        {
-            var at = $"studies/{studyId}/tags/{named[split.Tag]}/split";
-            for (var i = 0; i < split.Trays.Count; i++)
-                await Put($"{at}/trays/{i + 1}", new TrayTag(null, split.Trays[i]));
-            foreach (var (quote, tray) in split.Sent)
-            {
-                var outcome = tray switch
-                {
-                    0 => SplitOutcome.Wide,
-                    10 => SplitOutcome.Unsure,
-                    _ => SplitOutcome.Trays,
-                };
-                await Post<object?>(
-                    $"{at}/decisions",
-                    new SplitDecided([observation(quote)], outcome, outcome == SplitOutcome.Trays ? [tray] : [])
-                );
-            }
-        }
     }
 
     private async Task<Dictionary<string, ParticipantId>> LoadParticipants(StudyId studyId, DemoStudy study)

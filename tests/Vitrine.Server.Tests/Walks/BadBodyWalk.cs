@@ -27,6 +27,7 @@ public sealed class BadBodyWalk : IAsyncLifetime
         mine["number"] = 1;
         mine["view"] = "all";
         mine["format"] = "csv";
+        mine["day"] = "2026-11-01";
         (
             mine["typed"],
             mine["columns"],

@@ -124,6 +124,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
         known["number"] = 1;
         known["view"] = "all";
         known["format"] = "csv";
+        known["day"] = "2026-11-01";
         (
             known["typed"],
             known["columns"],

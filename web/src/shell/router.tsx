@@ -96,7 +96,7 @@ const twins = createRoute({
 const offers = createRoute({
   getParentRoute: () => team,
   path: '/tags/offers',
-  component: lazyRouteComponent(() => import('@/sort/offers/OffersPage'), 'OffersPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/offers/OffersPage'), 'OffersPage'),
 });
 const across = createRoute({
   getParentRoute: () => team,
@@ -109,7 +109,7 @@ const tagHistory = createRoute({
   getParentRoute: () => team,
   path: '/tags/history',
   validateSearch: aDay,
-  component: lazyRouteComponent(() => import('@/sort/history/TagHistoryPage'), 'TagHistoryPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'TagHistoryPage'),
 });
 const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage') });
 const search = createRoute({
@@ -319,13 +319,13 @@ const studyTagHistory = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags/history',
   validateSearch: aDay,
-  component: lazyRouteComponent(() => import('@/sort/history/TagHistoryPage'), 'StudyTagHistoryPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'StudyTagHistoryPage'),
 });
 const split = createRoute({
   getParentRoute: () => study,
   path: '/sort/split/$tagId',
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
-  component: lazyRouteComponent(() => import('@/sort/split/SplitPage'), 'SplitPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/split/SplitPage'), 'SplitPage'),
 });
 const weigh = createRoute({
   getParentRoute: () => study,

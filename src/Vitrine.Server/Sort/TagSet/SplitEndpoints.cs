@@ -87,8 +87,8 @@ internal static class SplitEndpoints
         );
         split.MapPost(
             "/finish",
-            (StudyId studyId, TagId tagId, SplitEnd given, SignedIn me, SplitStore store) =>
-                store.Finish(me.Actor, studyId, tagId, given.Keep)
+            (StudyId studyId, TagId tagId, SplitEnd given, SignedIn me, SplitTag ending) =>
+                ending.Finish(me.Actor, studyId, tagId, given.Keep)
         );
         split.MapGet(
             "/items",

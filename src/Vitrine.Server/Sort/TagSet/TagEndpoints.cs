@@ -52,9 +52,9 @@ internal sealed record TagApart(TagId OtherTagId);
 internal sealed record OfferedTag(string Words);
 
 /// <param name="Name">For one that is accepted: what it is called from now on; null for as it is.</param>
-/// <param name="IntoTagId">For one that is merged: the shared tag that it goes into.</param>
+/// <param name="TagId">For one that is merged: the shared tag that it goes into.</param>
 /// <param name="Words">A word to the study; one that is declined needs it.</param>
-internal sealed record OfferAnswer(OfferOutcome Outcome, string? Name, [IdOf(Thing.Tag)] TagId? IntoTagId, string Words);
+internal sealed record OfferAnswer(OfferOutcome Outcome, string? Name, [IdOf(Thing.Tag)] TagId? TagId, string Words);
 
 /// <summary>How a study uses a tag, with all tags under it.</summary>
 /// <param name="OutOf">How many people are in scope.</param>
@@ -69,6 +69,7 @@ internal static class TagEndpoints
 {
     public static void MapTags(this RouteGroupBuilder api)
     {
+        api.MapSplits();
         var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
         set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
         set.MapPost("", (TagText given, SignedIn me, TagStore store) => store.Add(me.Actor, null, Read(given)));
@@ -178,7 +179,7 @@ internal static class TagEndpoints
                         me.Actor,
                         studyId,
                         tagId,
-                        given.IntoTagId ?? throw Refusal.Because("Choose the tag that it is merged into.", "intoTagId"),
+                        given.TagId ?? throw Refusal.Because("Choose the tag that it is merged into.", "tagId"),
                         words
                     ),
                     _ => offers.Decline(

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
-using Vitrine.Core.Access;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Counting;
@@ -52,8 +51,8 @@ public sealed record SplitShown(
 );
 
 /// <summary>
-/// Splits a wide tag: who goes where is kept from the first key on, outside the trail; at the end all of it is one step. A split is of a
-/// study and shared by its team.
+/// What goes where while a wide tag is split: kept from the first key on, outside the trail, until <see cref="SplitTag"/> does it. A split
+/// is of a study and shared by its team.
 /// </summary>
 public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
 {
@@ -230,147 +229,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
             );
         });
 
-    /// <summary>
-    /// Does what was decided, as one step: each observation that goes has its narrower tags instead of the wide one, and all else that it
-    /// had. Decisions stay, so that a split that is undone goes on where it was.
-    /// </summary>
-    /// <param name="keep">Whether the wide tag stays above the narrower ones; else it goes when nothing is left on it.</param>
-    /// <exception cref="Refusal">
-    /// Nothing is decided; or the actor is a note-taker; or a shared tag would go and the actor is no steward.
-    /// </exception>
-    public Step Finish(Actor actor, StudyId studyId, TagId tagId, bool keep) =>
-        workspace.Write(
-            actor,
-            null,
-            "Split a tag",
-            writing =>
-            {
-                if (actor.Role == Role.NoteTaker)
-                    throw new Refusal(RefusalKind.NotAllowed, "A note-taker does not change others’ marks. Ask a researcher.");
-                var connection = writing.Connection;
-                var wide = WideOf(connection, studyId, tagId);
-                var (_, trays) = TraysOf(connection, studyId, tagId);
-                var carrying = connection
-                    .Query<(ObservationId Id, long Row, double? Value)>(
-                        """
-                        SELECT o.id, x.id, x.value FROM observation_tag x JOIN observation o ON o.id = x.observation_id
-                        WHERE x.tag_id = @tagId AND o.study_id = @studyId
-                        """,
-                        new { tagId, studyId }
-                    )
-                    .ToDictionary(c => c.Id);
-                var sent = DecisionsOf(connection, studyId, tagId, trays, carrying.Keys.ToHashSet())
-                    .Where(d => d.Outcome == SplitOutcome.Trays)
-                    .ToList();
-                if (sent.Count == 0)
-                    throw Refusal.Because("Nothing was sent to a narrower tag yet.", "keep");
-                var used = trays.Where(t => sent.Exists(d => d.Trays.Contains(t.Number))).ToList();
-                writing.Label = $"Split the tag “{wide.Name}” into {InWords(used)}";
-                var parent = keep ? wide.Id : wide.ParentId;
-                var tags = used.ToDictionary(t => t.Number, t => TagOf(writing, studyId, wide, t, parent, keep));
-                foreach (var decision in sent)
-                {
-                    var (_, row, value) = carrying[decision.ObservationId];
-                    Send(writing, decision.ObservationId, row, value, [.. decision.Trays.Select(n => tags[n])]);
-                }
-                writing.Update("tag", wide.Id, new { splitInto = JsonSerializer.Serialize(tags.Values.Select(t => t.Id.Value)) });
-                var left = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @tagId", new { tagId });
-                if (!keep && left == 0)
-                    LetGo(writing, actor, wide, [.. tags.Values.Select(t => t.Id)]);
-                return tags.Values.First().Id;
-            }
-        );
-
-    private static (TagId Id, Scale? Scale) TagOf(Writing writing, StudyId studyId, Tag wide, SplitTray tray, TagId? parent, bool keep)
-    {
-        // Somebody may have made a tag of that name meanwhile.
-        var name = TagName.Read(tray.Name, out _)!;
-        if ((tray.TagId ?? TagNames.Find(writing.Connection, studyId, name)) is not { } id)
-            return (TagNames.Insert(writing, studyId, new TagValues(name, parent, Scale: wide.Scale)), wide.Scale);
-        var there = writing.Connection.QuerySingle<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id });
-        // A tag of one study stands under a shared one, not the other way round.
-        if (keep && !AboveOrSelf(writing.Connection, id).Contains(wide.Id) && (wide.StudyId is null || there.StudyId == wide.StudyId))
-            writing.Update("tag", id, new { parentId = wide.Id });
-        return (id, there.Scale);
-    }
-
-    private static void Send(
-        Writing writing,
-        ObservationId observationId,
-        long row,
-        double? value,
-        IReadOnlyList<(TagId Id, Scale? Scale)> tags
-    )
-    {
-        var carried = writing
-            .Connection.Query<TagId>("SELECT tag_id FROM observation_tag WHERE observation_id = @observationId", new { observationId })
-            .ToHashSet();
-        var missing = tags.Where(t => !carried.Contains(t.Id)).ToList();
-        // The row goes along with who gave it; a value stays where the other scale has it.
-        if (missing.Count == 0)
-            writing.Delete("observation_tag", row);
-        for (var i = 0; i < missing.Count; i++)
-        {
-            var (tag, scale) = missing[i];
-            var kept = value is { } v && scale?.Fits(v) == true ? value : null;
-            if (i == 0)
-                writing.Update("observation_tag", row, new { tagId = tag, value = kept });
-            else
-                writing.Insert(
-                    "observation_tag",
-                    new
-                    {
-                        observationId,
-                        tagId = tag,
-                        value = kept,
-                    }
-                );
-        }
-    }
-
-    /// <summary>The wide tag goes; themes that it lies in and filters that ask for it have the narrower ones instead.</summary>
-    private static void LetGo(Writing writing, Actor actor, Tag wide, IReadOnlyList<TagId> narrower)
-    {
-        if (wide.StudyId is null && actor.Role != Role.Steward)
-            throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Keep it above the narrower ones, or ask the steward.");
-        foreach (
-            var (theme, tag) in writing
-                .Connection.Query<(ThemeId, TagId)>(
-                    """
-                    SELECT x.theme_id, n.value FROM theme_tag x, json_each(@narrower) n WHERE x.tag_id = @Id AND NOT EXISTS (
-                      SELECT 1 FROM theme_tag y WHERE y.theme_id = x.theme_id AND y.tag_id = n.value) ORDER BY x.id, n.key
-                    """,
-                    new { wide.Id, narrower = Ids.Json(narrower) }
-                )
-                .ToList()
-        )
-            writing.Insert("theme_tag", new { themeId = theme, tagId = tag });
-        foreach (var (id, json) in writing.Connection.Query<(long, string)>("SELECT id, conditions FROM saved_filter").ToList())
-        {
-            if (Conditions.TryParse(json, null, out var kept) && kept.TagIds.Contains(wide.Id))
-                writing.Update(
-                    "saved_filter",
-                    id,
-                    new
-                    {
-                        conditions = (
-                            kept with
-                            {
-                                TagIds = [.. kept.TagIds.Where(t => t != wide.Id).Concat(narrower).Distinct()],
-                            }
-                        ).ToJson(),
-                    }
-                );
-        }
-        writing.Remove("tag", wide.Id);
-    }
-
-    private static string InWords(List<SplitTray> trays) =>
-        trays.Count == 1
-            ? $"“{trays[0].Name}”"
-            : string.Join(", ", trays.SkipLast(1).Select(t => $"“{t.Name}”")) + $" and “{trays[^1].Name}”";
-
-    private static Tag WideOf(SqliteConnection connection, StudyId studyId, TagId tagId) =>
+    internal static Tag WideOf(SqliteConnection connection, StudyId studyId, TagId tagId) =>
         connection.QueryFirstOrDefault<Tag>(
             TagStore.Columns + "WHERE t.id = @tagId AND (t.study_id IS NULL OR t.study_id = @studyId)",
             new { tagId, studyId }
@@ -386,7 +245,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
         );
     }
 
-    private static (bool Several, List<SplitTray> Trays) TraysOf(SqliteConnection connection, StudyId studyId, TagId tagId)
+    internal static (bool Several, List<SplitTray> Trays) TraysOf(SqliteConnection connection, StudyId studyId, TagId tagId)
     {
         var several = connection.QueryFirstOrDefault<bool>(
             "SELECT several FROM tag_split WHERE study_id = @studyId AND tag_id = @tagId",
@@ -406,7 +265,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
     }
 
     /// <summary>Decisions on what still carries the tag, by trays that are still there.</summary>
-    private static List<SplitDecision> DecisionsOf(
+    internal static List<SplitDecision> DecisionsOf(
         SqliteConnection connection,
         StudyId studyId,
         TagId tagId,
@@ -454,7 +313,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
         );
     }
 
-    private static HashSet<TagId> AboveOrSelf(SqliteConnection connection, TagId id) =>
+    internal static HashSet<TagId> AboveOrSelf(SqliteConnection connection, TagId id) =>
         [
             .. connection.Query<TagId>(
                 """

@@ -122,16 +122,7 @@ public sealed class TagMerge(Workspace workspace)
             MoveAll(writing, tag, into, scale);
         foreach (var tag in going)
         {
-            // A pen and a tray of a split go on with the tag that stays; they have no trail.
-            writing.Connection.Execute(
-                """
-                UPDATE split_tray SET tag_id = @into WHERE tag_id = @Id AND NOT EXISTS (
-                  SELECT 1 FROM split_tray t WHERE t.tag_split_id = split_tray.tag_split_id AND t.tag_id = @into);
-                UPDATE pen SET tag_id = @into WHERE tag_id = @Id AND NOT EXISTS (
-                  SELECT 1 FROM pen p WHERE p.account_id = pen.account_id AND p.study_id = pen.study_id AND p.tag_id = @into)
-                """,
-                new { tag.Id, into }
-            );
+            TagsAside.Move(writing.Connection, tag.Id, into);
             writing.Remove("tag", tag.Id);
         }
         writing.Update(

@@ -1,9 +1,8 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
-import { useWrite } from '@/api/useWrite';
+import { usePlaceTags } from '@/shared/usePlaceTags';
 import type { TagUse } from '@/parts/tagLook';
 import { aimNowhere, readerAt, type Dragged, type Over } from './dragging';
 import { dragsFrom } from '@/parts/dragsFrom';
@@ -65,9 +64,7 @@ interface Props {
 export function MarkDrag({ studyId, tags, children }: Props) {
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
-  const place = useWrite((to: { id: number } & Omit<Schemas['TagPlaces'], 'tagIds'>) =>
-    ask(api.PUT('/api/tags/places', { body: { tagIds: [to.id], parentId: to.parentId, beforeTagId: to.beforeTagId } })),
-  );
+  const place = usePlaceTags();
   // Where the mouse is: what the library tells has in it by how much lists were scrolled meanwhile.
   const at = useRef({ x: 0, y: 0 });
   useEffect(() => {
@@ -94,9 +91,12 @@ export function MarkDrag({ studyId, tags, children }: Props) {
     if (reader) return reader.drop(at.current, what.tagId);
     if (over && 'tag' in over && over.tag !== what.tagId) {
       const onto = tags.find((t) => t.tag.id === over.tag)!.tag;
-      place.mutate(over.before ? { id: what.tagId, parentId: onto.parentId, beforeTagId: onto.id } : { id: what.tagId, parentId: onto.id, beforeTagId: null });
+      place.mutate({
+        ids: [what.tagId],
+        to: over.before ? { parentId: onto.parentId, beforeTagId: onto.id } : { parentId: onto.id, beforeTagId: null },
+      });
     } else if (over && 'shelf' in over && tags.find((t) => t.tag.id === what.tagId)?.tag.parentId !== null)
-      place.mutate({ id: what.tagId, parentId: null, beforeTagId: null });
+      place.mutate({ ids: [what.tagId], to: { parentId: null, beforeTagId: null } });
   };
   return (
     <DndContext

@@ -8,7 +8,8 @@ import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { DefineTag } from '@/shared/DefineTag';
-import { placeBy, type Place } from '@/shared/tagPlaces';
+import { placeBy } from '@/shared/tagPlaces';
+import { usePlaceTags } from '@/shared/usePlaceTags';
 import { useEvidence } from '@/shared/useEvidence';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
@@ -108,9 +109,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
   const [making, setMaking] = useState(false);
-  const place = useWrite((to: Place & { id: number }) =>
-    ask(api.PUT('/api/tags/places', { body: { tagIds: [to.id], parentId: to.parentId, beforeTagId: to.beforeTagId } })),
-  );
+  const place = usePlaceTags();
   // A tag that was moved by keys keeps them.
   const refocused = useRef<number | null>(null);
   useEffect(() => {
@@ -174,7 +173,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
       if (to) {
         e.preventDefault();
         refocused.current = id;
-        place.mutate({ id, ...to });
+        place.mutate({ ids: [id], to });
         return;
       }
       if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;

@@ -11,7 +11,7 @@ import { QuoteWords } from '@/parts/QuoteWords';
 import { useSettled } from '@/parts/useSettled';
 import { count, day } from '@/parts/words';
 import { TrailButton } from '@/trail/Trail';
-import { OfferDialog } from '@/sort/offers/OfferDialog';
+import { OfferDialog } from '@/sort/tagSet/offers/OfferDialog';
 import type { EditedTag } from './edited';
 import { above } from './outline';
 

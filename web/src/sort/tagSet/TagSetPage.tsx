@@ -18,6 +18,7 @@ import { count } from '@/parts/words';
 import { placeBy, type Place } from '@/shared/tagPlaces';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { useWhere } from '@/shared/filter/useWhere';
+import { usePlaceTags } from '@/shared/usePlaceTags';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
 import { CodebookFiles } from './CodebookFiles';
@@ -185,7 +186,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   // It stays where they go while something is looked for that it does not fit.
   const goal = tags.find((t) => t.id === target);
 
-  const place = useWrite(({ ids, to }: { ids: readonly number[]; to: Place }) => ask(api.PUT('/api/tags/places', { body: { tagIds: [...ids], ...to } })));
+  const place = usePlaceTags();
   /** One after the other, so that each is asked of what the one before it has left. What is refused is said where all refusals are. */
   const inTurn = (write: () => Promise<unknown>) => (before.current = before.current.then(write).catch(() => undefined));
   const put = (ids: readonly number[], to: Place) => {

@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { usePlaceTags } from '@/shared/usePlaceTags';
 import { Button, Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
@@ -30,9 +31,8 @@ export function TwinsPage() {
   const apart = useWrite((pair: Schemas['Twins']) =>
     ask(api.POST('/api/tags/{id}/apart', { params: { path: { id: pair.one.tagId } }, body: { otherTagId: pair.other.tagId } })),
   );
-  const nest = useWrite((pair: Schemas['Twins']) =>
-    ask(api.PUT('/api/tags/places', { body: { tagIds: [pair.other.tagId], parentId: pair.one.tagId, beforeTagId: null } })),
-  );
+  const place = usePlaceTags();
+  const nest = (pair: Schemas['Twins']) => place.mutate({ ids: [pair.other.tagId], to: { parentId: pair.one.tagId, beforeTagId: null } });
   const here = Math.min(at, Math.max(0, (twins?.length ?? 0) - 1));
   const current = twins?.[here];
   const move = (to: number) => {
@@ -43,7 +43,7 @@ export function TwinsPage() {
     ArrowDown: () => move(here + 1),
     ArrowUp: () => move(here - 1),
     m: current && (() => setMerging(current)),
-    n: current && (() => nest.mutate(current)),
+    n: current && (() => nest(current)),
     k: current && (() => apart.mutate(current)),
   });
   if (!twins || !tags) return <Waiting problem={error} />;
@@ -102,7 +102,7 @@ export function TwinsPage() {
                     <Button look="main" onClick={() => setMerging(pair)}>
                       Merge <Key>m</Key>
                     </Button>
-                    <Button onClick={() => nest.mutate(pair)}>
+                    <Button onClick={() => nest(pair)}>
                       Put under <Key>n</Key>
                     </Button>
                     <Button look="quiet" onClick={() => apart.mutate(pair)}>

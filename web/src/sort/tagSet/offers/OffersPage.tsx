@@ -136,7 +136,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
             .map((t) => ({
               id: `${t.id}`,
               title: t.name,
-              pick: () => answer.mutate({ outcome: 'merged', name: null, intoTagId: t.id, words: '' }, { onSuccess: close }),
+              pick: () => answer.mutate({ outcome: 'merged', name: null, tagId: t.id, words: '' }, { onSuccess: close }),
             }))}
           onClose={() => setDoing(null)}
         />
@@ -174,7 +174,7 @@ function AnswerDialog({ outcome, name, problem, busy, onAnswer, onClose }: Answe
         className="space-y-4"
         onSubmit={(e: FormEvent) => {
           e.preventDefault();
-          onAnswer({ outcome, name: accepts ? called : null, intoTagId: null, words });
+          onAnswer({ outcome, name: accepts ? called : null, tagId: null, words });
         }}
       >
         {accepts && <TextField label="What it is called from now on" value={called} onChange={(e) => setCalled(e.target.value)} />}

@@ -1,0 +1,39 @@
+using Vitrine.Core.Sort.TagSet;
+using Vitrine.Server.Sort.TagSet;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Trail;
+
+namespace Vitrine.Server.Demo;
+
+/// <summary>What is being done to the tag set: a tag that is offered, one that is split half.</summary>
+internal sealed partial class DemoLoader
+{
+    private async Task LoadTagWork(StudyId studyId, DemoStudy study, Func<string, ObservationId> observation)
+    {
+        var named = (await Get<IReadOnlyList<Tag>>($"studies/{studyId}/tags")).ToDictionary(t => t.Name, t => t.Id);
+        foreach (var offer in study.Offers ?? [])
+        {
+            await As(offer.By);
+            await Post<Step>($"studies/{studyId}/tags/{named[offer.Tag]}/offer", new OfferedTag(offer.Words));
+        }
+        foreach (var split in study.Splits ?? [])
+        {
+            var at = $"studies/{studyId}/tags/{named[split.Tag]}/split";
+            for (var i = 0; i < split.Trays.Count; i++)
+                await Put($"{at}/trays/{i + 1}", new TrayTag(null, split.Trays[i]));
+            foreach (var (quote, tray) in split.Sent)
+            {
+                var outcome = tray switch
+                {
+                    0 => SplitOutcome.Wide,
+                    10 => SplitOutcome.Unsure,
+                    _ => SplitOutcome.Trays,
+                };
+                await Post<object?>(
+                    $"{at}/decisions",
+                    new SplitDecided([observation(quote)], outcome, outcome == SplitOutcome.Trays ? [tray] : [])
+                );
+            }
+        }
+    }
+}
