@@ -47,6 +47,11 @@ public sealed class TagMergeTests : IDisposable
         Assert.Equal((2, 3), (shown.Before, shown.After));
         Assert.Equal((2, 1), (shown.Merged[0].Observations, shown.Merged[0].AlsoInto));
         Assert.Equal(["They wait"], shown.Themes);
+        Assert.Empty(shown.Insights);
+        var on = w.Observations.In(w.Source).Single(o => o.TagIds.SequenceEqual([goes.Id])).Id;
+        w.Insights.Make(w.Ida, w.Study, "They wait for long", "", [on]);
+        Assert.Equal(["They wait for long"], merge.Preview(stays.Id, [goes.Id], null).Insights);
+        Assert.Empty(merge.Preview(stays.Id, [goes.Id], []).Insights);
         Assert.Equal("Boarding", Assert.Single(shown.Studies));
         Assert.Equal(0, shown.OtherStudies);
         Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], []).OtherStudies);

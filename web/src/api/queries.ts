@@ -432,7 +432,7 @@ export const queries = {
     }),
   mergeShown: (id: number, tagId: number[]) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme', 'theme_tag'] } },
+      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme', 'theme_tag', 'insight', 'evidence'] } },
       queryKey: ['merge', id, tagId],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/tags/{id}/merge', { params: { path: { id }, query: { tagId } } })),

@@ -22,6 +22,7 @@ public sealed record MergedTag(Tag Tag, int Observations, int AlsoInto, int Valu
 /// <param name="Before">How many observations carry the tag that stays.</param>
 /// <param name="After">How many will.</param>
 /// <param name="Themes">Themes that one of them lies in, of studies that the person sees.</param>
+/// <param name="Insights">Insights with evidence that carries one of them, of studies that the person sees; their evidence stays.</param>
 /// <param name="Studies">Titles of the studies with such observations that the person sees.</param>
 /// <param name="OtherStudies">How many other studies there are.</param>
 public sealed record MergeShown(
@@ -30,6 +31,7 @@ public sealed record MergeShown(
     int Before,
     int After,
     IReadOnlyList<string> Themes,
+    IReadOnlyList<string> Insights,
     IReadOnlyList<string> Studies,
     int OtherStudies
 );
@@ -87,6 +89,18 @@ public sealed class TagMerge(Workspace workspace)
                     ORDER BY t.position, t.id
                     """,
                     new { all, seen = Ids.Json(visible) }
+                )
+                .ToList(),
+            connection
+                .Query<string>(
+                    """
+                    SELECT i.headline FROM insight i
+                    WHERE (@seen IS NULL OR i.study_id IN (SELECT value FROM json_each(@seen))) AND EXISTS (
+                      SELECT 1 FROM evidence e JOIN observation_tag x ON x.observation_id = e.observation_id
+                      WHERE e.insight_id = i.id AND x.tag_id IN (SELECT value FROM json_each(@going)))
+                    ORDER BY i.id
+                    """,
+                    new { going = Ids.Json(going.Select(t => t.Id)), seen = Ids.Json(visible) }
                 )
                 .ToList(),
             [.. seen.Select(s => s.Title)],
