@@ -112,16 +112,6 @@ await take('agreement', '/studies/3/weigh/agreement', 'they differ on', async ()
   await page.getByText('settled: both').waitFor();
   await page.getByRole('list', { name: 'Where they differ' }).getByRole('listitem').first().focus();
 });
-await page.goto(`${base}/studies/1/mark/find?typed=cancel%20%7C%20%22called%20it%22`);
-await page.getByRole('button', { name: /^Choose all/ }).click();
-await page.getByRole('group', { name: 'Chosen passages' }).getByRole('button', { name: /^Tag/ }).click();
-await page.getByRole('combobox').fill('called off');
-await page.keyboard.press('Enter');
-await page
-  .getByText(/^Tagged \d+ passages/)
-  .first()
-  .waitFor();
-await take('found', '/studies/1/mark/found', 'accepts');
 
 await comeIn('Una Kerr');
 const link = await write('/api/exhibits/1/links', {});
