@@ -39,7 +39,14 @@ public sealed class TrayHint
 
     /// <summary>The stems of a passage without small words.</summary>
     public static IReadOnlyList<string> TermsOf(string words) =>
-        [.. Words.In(words, 0, words.Length).Select(w => FoldedText.Of(w.Of(words))).Where(w => !StopWords.Has(w)).Select(EnglishStem.Of)];
+        [.. FoldedWords(words).Where(w => !StopWords.Has(w)).Select(EnglishStem.Of)];
+
+    /// <summary>Whether a passage holds every word that was typed, in any of its forms.</summary>
+    public static bool Holds(string words, string typed) =>
+        FoldedWords(typed).Select(EnglishStem.Of).ToHashSet().IsSubsetOf(FoldedWords(words).Select(EnglishStem.Of).ToHashSet());
+
+    private static IEnumerable<string> FoldedWords(string words) =>
+        Words.In(words, 0, words.Length).Select(w => FoldedText.Of(w.Of(words)));
 
     /// <summary>The logarithm of what speaks for each tray: its share of passages times the shares of the terms in it.</summary>
     public IReadOnlyDictionary<int, double> Scores(IReadOnlyList<string> terms)

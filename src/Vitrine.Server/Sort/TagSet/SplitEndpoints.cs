@@ -1,5 +1,4 @@
 using Vitrine.Core.Sort.TagSet;
-using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
@@ -144,15 +143,11 @@ internal static class SplitEndpoints
                 var left = shown.Observations.Where(o => !decided.Contains(o)).Select(index.PlaceOfObservation).OfType<int>();
                 if (participantId is { } person)
                     left = left.Where(o => index.PersonOf(o) == person);
-                // Any form of a word: each that was typed is in it.
-                var wanted = TrayStems(Validate.Optional(words, "words", Limits.Title));
-                return wanted.Count == 0
+                var wanted = Validate.Optional(words, "words", Limits.Title);
+                return wanted.Length == 0
                     ? left.Select(o => index.Observations[o])
-                    : quotes.Of(index, left).Where(q => wanted.IsSubsetOf(TrayStems(q.Words))).Select(q => q.ObservationId);
+                    : quotes.Of(index, left).Where(q => TrayHint.Holds(q.Words, wanted)).Select(q => q.ObservationId);
             }
         );
     }
-
-    private static HashSet<string> TrayStems(string words) =>
-        [.. Words.In(words, 0, words.Length).Select(w => EnglishStem.Of(FoldedText.Of(w.Of(words))))];
 }

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Access;
-using Vitrine.Core.Counting;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -132,23 +131,7 @@ public sealed class SplitTag(Workspace workspace)
                 .ToList()
         )
             writing.Insert("theme_tag", new { themeId = theme, tagId = tag });
-        foreach (var (id, json) in writing.Connection.Query<(long, string)>("SELECT id, conditions FROM saved_filter").ToList())
-        {
-            if (Conditions.TryParse(json, null, out var kept) && kept.TagIds.Contains(wide.Id))
-                writing.Update(
-                    "saved_filter",
-                    id,
-                    new
-                    {
-                        conditions = (
-                            kept with
-                            {
-                                TagIds = [.. kept.TagIds.Where(t => t != wide.Id).Concat(narrower).Distinct()],
-                            }
-                        ).ToJson(),
-                    }
-                );
-        }
+        TagsInFilters.Replace(writing, wide.Id, narrower);
         writing.Remove("tag", wide.Id);
     }
 

@@ -1,7 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
-using Vitrine.Core.Counting;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -185,15 +184,7 @@ public sealed class TagMerge(Workspace workspace)
         }
         if (tag.Scale is not null)
             MoveValues(writing, tag, into, scale);
-        foreach (var (id, json) in writing.Connection.Query<(long, string)>("SELECT id, conditions FROM saved_filter").ToList())
-        {
-            if (Conditions.TryParse(json, null, out var kept) && kept.TagIds.Contains(tag.Id))
-                writing.Update(
-                    "saved_filter",
-                    id,
-                    new { conditions = (kept with { TagIds = [.. kept.TagIds.Select(t => t == tag.Id ? into : t).Distinct()] }).ToJson() }
-                );
-        }
+        TagsInFilters.Replace(writing, tag.Id, [into]);
     }
 
     /// <summary>

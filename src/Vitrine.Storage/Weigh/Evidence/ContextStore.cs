@@ -1,4 +1,5 @@
 using Dapper;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
@@ -76,25 +77,21 @@ public sealed class ContextStore(Workspace workspace)
                         if (at < 0 || at >= all.Count)
                             return null;
                         var words = text[all[at].Start..all[at].End];
-                        return new SpokenBeside(all[at].Who ?? "", all[at].Team == true, before ? Ending(words) : Beginning(words));
+                        return new SpokenBeside(
+                            all[at].Who ?? "",
+                            all[at].Team == true,
+                            before ? Excerpt.Ending(words, Most) : Excerpt.Beginning(words, Most)
+                        );
                     }
                     return new QuoteContext(
                         f.Id,
                         Beside(first - 1, before: true),
                         all[first].Who ?? "",
-                        Ending(text[Math.Min(all[first].Start, f.Start)..f.Start]),
-                        Beginning(text[f.End..Math.Max(all[last].End, f.End)]),
+                        Excerpt.Ending(text[Math.Min(all[first].Start, f.Start)..f.Start], Most),
+                        Excerpt.Beginning(text[f.End..Math.Max(all[last].End, f.End)], Most),
                         Beside(last + 1, before: false)
                     );
                 }),
         ];
     }
-
-    private static string Ending(string words) =>
-        words.Length <= Most
-            ? words
-            : "… " + words[(words.IndexOf(' ', words.Length - Most) is > 0 and var at ? at : words.Length - Most)..].TrimStart();
-
-    private static string Beginning(string words) =>
-        words.Length <= Most ? words : words[..(words.LastIndexOf(' ', Most) is > 0 and var at ? at : Most)] + " …";
 }

@@ -3,6 +3,7 @@ import { Link, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
 import { QuoteWords } from '@/parts/QuoteWords';
+import { TagMeaning } from '@/parts/TagMeaning';
 import { count, ofPeople } from '@/parts/words';
 
 /** A tag in all studies: how broad it is in each, and the quote that says it best there. */
@@ -24,15 +25,7 @@ export function AcrossPage() {
             Tag set
           </Link>
         </div>
-        <p className="mt-1 font-read text-[16px] leading-[25px]">
-          {tag.definition || <span className="text-brass">It has no definition yet.</span>}
-          {tag.isNot && (
-            <span className="text-ink-soft">
-              {' '}
-              <em>Not:</em> {tag.isNot}
-            </span>
-          )}
-        </p>
+        <TagMeaning tag={tag} />
         {across.studies.length === 0 ? (
           <p className="mt-6 text-ink-soft">No study that you see uses it.</p>
         ) : (

@@ -12,6 +12,7 @@ import { TagDot } from '@/parts/TagLabel';
 import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
+import { TagMeaning } from '@/parts/TagMeaning';
 import { count, kindWords, ofPeople, inSeconds } from '@/parts/words';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
@@ -167,21 +168,7 @@ export function TagPage() {
               <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
             </span>
           </div>
-          <p className="mt-1.5 font-read text-[16px] leading-[25px]">
-            {tag.definition || <span className="text-brass">It has no definition yet.</span>}
-            {tag.isNot && (
-              <span className="text-ink-soft">
-                {' '}
-                <em>Not:</em> {tag.isNot}
-              </span>
-            )}
-            {tag.aliases.length > 0 && (
-              <span className="text-ink-soft">
-                {' '}
-                <em>Also:</em> {tag.aliases.join(', ')}
-              </span>
-            )}
-          </p>
+          <TagMeaning tag={tag} />
           <div className="mt-3 border-y border-line py-1.5">
             <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
               <span>Counted: observations</span>

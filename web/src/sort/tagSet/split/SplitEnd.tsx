@@ -44,7 +44,7 @@ export function SplitEnd({ split, busy, onFinish }: Props) {
         </p>
       )}
       {split.elsewhere > 0 && (
-        <p className="mt-1 text-[12.5px] text-ink-soft">{count(split.elsewhere, 'observation')} of other studies carry it too, and keep it.</p>
+        <p className="mt-1 text-[12.5px] text-ink-soft">{count(split.elsewhere, 'observation')} elsewhere carry it too, and keep it.</p>
       )}
     </section>
   );
