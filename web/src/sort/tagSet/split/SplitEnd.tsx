@@ -43,9 +43,7 @@ export function SplitEnd({ split, busy, onFinish }: Props) {
           {count(split.valuesLost, 'value is', 'values are')} not on the scale of the tag they go to, and would be lost.
         </p>
       )}
-      {split.elsewhere > 0 && (
-        <p className="mt-1 text-[12.5px] text-ink-soft">{count(split.elsewhere, 'observation')} elsewhere carry it too, and keep it.</p>
-      )}
+      {split.elsewhere > 0 && <p className="mt-1 text-[12.5px] text-ink-soft">{count(split.elsewhere, 'observation')} elsewhere carry it too, and keep it.</p>}
     </section>
   );
 }
