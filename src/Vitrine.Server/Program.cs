@@ -34,7 +34,6 @@ using Vitrine.Server.Mark.Pictures;
 using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Mark.Recordings;
 using Vitrine.Server.Mark.Transcription;
-using Vitrine.Server.Media;
 using Vitrine.Server.Search;
 using Vitrine.Server.Show.Exhibits;
 using Vitrine.Server.Show.Insights;
@@ -47,39 +46,8 @@ using Vitrine.Server.Weigh.Agreement;
 using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Server.Weigh.Filters;
 using Vitrine.Server.Weigh.Tables;
-using Vitrine.Storage.Access;
 using Vitrine.Storage.Backups;
-using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather.Attachments;
-using Vitrine.Storage.Gather.Corrections;
-using Vitrine.Storage.Gather.Intake;
-using Vitrine.Storage.Gather.LiveNotes;
-using Vitrine.Storage.Gather.Participants;
-using Vitrine.Storage.Gather.Privacy;
-using Vitrine.Storage.Gather.Sessions;
-using Vitrine.Storage.Gather.Sources;
-using Vitrine.Storage.Gather.Studies;
-using Vitrine.Storage.Gather.Surveys;
-using Vitrine.Storage.Gather.Turns;
-using Vitrine.Storage.Jobs;
-using Vitrine.Storage.Mark.Blind;
-using Vitrine.Storage.Mark.Finding;
-using Vitrine.Storage.Mark.MarginNotes;
-using Vitrine.Storage.Mark.Observations;
-using Vitrine.Storage.Mark.Reading;
-using Vitrine.Storage.Mark.Recordings;
-using Vitrine.Storage.Media;
-using Vitrine.Storage.Search;
-using Vitrine.Storage.Show.Exhibits;
-using Vitrine.Storage.Show.Insights;
-using Vitrine.Storage.Show.Publication;
-using Vitrine.Storage.Sort.TagSet;
-using Vitrine.Storage.Sort.Themes;
-using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
-using Vitrine.Storage.Weigh.Agreement;
-using Vitrine.Storage.Weigh.Evidence;
-using Vitrine.Storage.Weigh.Filters;
 
 // Vitrine.Server serve|demo --data DIR --port N [--web DIR] [--demo-files DIR]
 // Vitrine.Server backup|restore FILE --data DIR, check --data DIR
@@ -139,76 +107,8 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<Readiness>();
 builder.Services.AddSingleton<FileReader>();
 builder.Services.AddSingleton(services => new Workspace(data, services.GetRequiredService<TimeProvider>()));
-foreach (
-    var store in new[]
-    {
-        typeof(AccountStore),
-        typeof(InvitationStore),
-        typeof(StudyAccess),
-        typeof(SearchStore),
-        typeof(StudyStore),
-        typeof(ParticipantStore),
-        typeof(SourceStore),
-        typeof(RecordedSourceStore),
-        typeof(TurnStore),
-        typeof(CorrectionStore),
-        typeof(SurveyStore),
-        typeof(FolderStore),
-        typeof(SessionStore),
-        typeof(LiveNotesStore),
-        typeof(AttachmentStore),
-        typeof(ObservationStore),
-        typeof(ObservationPieces),
-        typeof(MarginNoteStore),
-        typeof(StudyTexts),
-        typeof(PassageStore),
-        typeof(FoundStore),
-        typeof(MoreStore),
-        typeof(AgreementStore),
-        typeof(SavedFilterStore),
-        typeof(TagMerge),
-        typeof(CodebookStore),
-        typeof(TwinStore),
-        typeof(SplitStore),
-        typeof(SplitTag),
-        typeof(OfferStore),
-        typeof(TagHistoryStore),
-        typeof(ContextStore),
-        typeof(BlindStore),
-        typeof(ObservationFinder),
-        typeof(RecordingStore),
-        typeof(ProtectionStore),
-        typeof(Cutouts),
-        typeof(InStepReading),
-        typeof(NoteList),
-        typeof(PenStore),
-        typeof(ReadingStore),
-        typeof(QuoteStore),
-        typeof(TagStore),
-        typeof(ThemeStore),
-        typeof(JobStore),
-        typeof(MediaFolder),
-        typeof(IntakeStore),
-        typeof(ArrivalStore),
-        typeof(MaskStore),
-        typeof(WithdrawalStore),
-        typeof(Erasure),
-        typeof(SourceReading),
-        typeof(TagUseStore),
-        typeof(NotAskedStore),
-        typeof(StudyIndexStore),
-        typeof(SeenStudies),
-        typeof(InsightStore),
-        typeof(InsightPages),
-        typeof(PublicationStore),
-        typeof(ExhibitStore),
-        typeof(TrailStore),
-        typeof(Undo),
-    }
-)
-{
+foreach (var store in Stores.All)
     builder.Services.AddSingleton(store);
-}
 
 builder.Services.Configure<PasswordHasherOptions>(hashing =>
     hashing.IterationCount = builder.Configuration.GetValue("password-iterations", hashing.IterationCount)

@@ -14,7 +14,10 @@ internal static class MarksFor
             : this(source, person, new TextAnchor(new TextRange(start, end)), tags) { }
     }
 
-    public static StudyMarks Study(int[] tagParents, int sources, int people, params Mark[] marks)
+    public static StudyMarks Study(int[] tagParents, int sources, int people, params Mark[] marks) =>
+        Study(new TagTree(tagParents), sources, people, marks);
+
+    public static StudyMarks Study(TagTree tags, int sources, int people, params Mark[] marks)
     {
         var starts = new int[marks.Length + 1];
         for (var i = 0; i < marks.Length; i++)
@@ -26,7 +29,7 @@ internal static class MarksFor
             AnchorOf = [.. marks.Select(m => m.Anchor)],
             TagStarts = starts,
             TagOf = [.. marks.SelectMany(m => m.Tags)],
-            Tags = new TagTree(tagParents),
+            Tags = tags,
             SourceCount = sources,
             PersonCount = people,
         };
@@ -63,6 +66,12 @@ internal static class MarksFor
                 return new Mark(random.Next(sources), random.Next(-1, people) is >= 0 and var person ? person : null, anchor, own);
             })
             .ToArray();
-        return Study(parents, sources, people, marks);
+        // Bundles come after the tags; some studies have none.
+        var bundles = random.Next(0, 3);
+        var members = Enumerable
+            .Range(tags, bundles)
+            .SelectMany(b => Enumerable.Range(0, tags).Where(_ => random.Next(3) == 0).Select(t => (b, t)))
+            .ToList();
+        return Study(new TagTree([.. parents, .. Enumerable.Repeat(-1, bundles)], members), sources, people, marks);
     }
 }

@@ -65,6 +65,18 @@ public class TagTreeTests
     public void Rings_and_missing_parents_are_refused(int[] parents) => Assert.Throws<ArgumentException>(() => new TagTree(parents));
 
     [Fact]
+    public void An_observation_counts_for_a_tag_those_above_it_and_the_bundles_that_hold_one_of_them()
+    {
+        // 0 and under it 1; 2 alone; 3 a bundle of 0, 4 one of 1 and 2, 5 one of 2.
+        var tree = new TagTree([-1, 0, -1, -1, -1, -1], [(3, 0), (4, 1), (4, 2), (5, 2)]);
+        Assert.Equal([1, 0, 3, 4], tree.CountsFor(1));
+        Assert.Equal([0, 3], tree.CountsFor(0));
+        Assert.Equal([2, 4, 5], tree.CountsFor(2));
+        Assert.True(tree.OneHoldsOther(1, 3));
+        Assert.False(tree.OneHoldsOther(0, 4));
+    }
+
+    [Fact]
     public void Placing_a_tag_under_its_own_descendant_would_ring()
     {
         var tree = new TagTree([-1, 0, 1, -1]);

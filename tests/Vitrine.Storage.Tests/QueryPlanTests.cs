@@ -62,7 +62,7 @@ public sealed class QueryPlanTests : IDisposable
         w.Sources.Get(w.Source, w.Tom.AccountId);
         w.Observations.In(w.Source);
         w.Tags.For(w.Study);
-        w.Tags.ReachOf(tag, null);
+        w.Reach.ReachOf(tag, null);
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         new QuoteStore(w.Workspace).Of(index, [0]);
         w.Participants.In(w.Study);

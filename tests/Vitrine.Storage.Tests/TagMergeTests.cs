@@ -169,12 +169,12 @@ public sealed class TagMergeTests : IDisposable
         w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("short queue"), queue.Id));
         w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [queue.Id]);
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Waiting", new Conditions { TagIds = [queue.Id] });
-        var hangs = w.Tags.HangsOn(queue.Id, null);
+        var hangs = w.Reach.HangsOn(queue.Id, null);
         Assert.Equal(
             (2, 1, 1, 1, 0, 1),
             (hangs.Reach.Observations, hangs.LeftWithout, hangs.Children, hangs.Themes, hangs.Insights, hangs.SavedFilters)
         );
-        Assert.Empty(w.Tags.HangsOn(queue.Id, []).Reach.Seen);
+        Assert.Empty(w.Reach.HangsOn(queue.Id, []).Reach.Seen);
 
         var before = Marks();
         w.Tags.Retire(w.Ida, queue.Id, true);

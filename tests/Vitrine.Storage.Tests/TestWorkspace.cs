@@ -47,6 +47,8 @@ public sealed class TestWorkspace : IDisposable
         Observations = new ObservationStore(Workspace);
         MarginNotes = new MarginNoteStore(Workspace);
         Tags = new TagStore(Workspace);
+        Reach = new TagReachStore(Workspace);
+        Bundles = new BundleStore(Workspace);
         Themes = new ThemeStore(Workspace);
         Insights = new InsightStore(Workspace);
         Exhibits = new ExhibitStore(Workspace);
@@ -73,6 +75,8 @@ public sealed class TestWorkspace : IDisposable
     public ObservationStore Observations { get; }
     public MarginNoteStore MarginNotes { get; }
     public TagStore Tags { get; }
+    public TagReachStore Reach { get; }
+    public BundleStore Bundles { get; }
     public ThemeStore Themes { get; }
     public InsightStore Insights { get; }
     public ExhibitStore Exhibits { get; }

@@ -231,6 +231,7 @@ public sealed class TrailTests : IDisposable
         var twins = w.Tags.For(w.Study).Take(2).Select(t => t.Id).ToList();
         new TwinStore(w.Workspace, w.Tags).KeepApart(w.Ida, twins[0], twins[1]);
         new OfferStore(w.Workspace).Offer(w.Ida, w.Study, twins[0], "All may want it.");
+        w.Bundles.Make(w.Ida, w.Study, new TagValues(TestWorkspace.Named("To revisit")), [twins[0]]);
         var blind = new BlindStore(w.Workspace);
         blind.Give(w.Ida, w.Source, [w.Ida.AccountId, w.Steward.AccountId]);
         blind.Done(w.Steward, w.Source, true);

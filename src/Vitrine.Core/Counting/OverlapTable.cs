@@ -47,7 +47,8 @@ public sealed class OverlapTable
     }
 
     /// <summary>
-    /// Counts all pairs of tags, each tag by its own observations (no roll-up, or a parent would overlap its child everywhere).
+    /// Counts all pairs of tags, each tag by its own observations (no roll-up, or a parent would overlap its child everywhere),
+    /// each bundle by those of its tags; a bundle and a tag in it are left empty for the same reason.
     /// </summary>
     public static OverlapTable Of(StudyMarks marks, OverlapKind kind) =>
         kind == OverlapKind.SameObservation ? OnSameObservation(marks) : Touching(marks);
@@ -74,20 +75,20 @@ public sealed class OverlapTable
     /// What else stands on the observations of a tag, most often first: of each other tag, on how many of them it is as well.
     /// </summary>
     /// <param name="marks">The study.</param>
-    /// <param name="tag">The tag; what stands under it in the tag set is the tag itself.</param>
+    /// <param name="tag">The tag or bundle; what stands under it in the tag set, or is in it, is the tag itself.</param>
     /// <param name="observations">Those of the tag.</param>
     public static IReadOnlyList<(int Tag, int Both)> With(StudyMarks marks, int tag, IEnumerable<int> observations)
     {
         var both = new int[marks.Tags.Count];
         foreach (var o in observations)
         {
-            foreach (var other in marks.TagsOn(o))
+            foreach (var other in marks.TagsAndBundlesOn(o))
                 both[other]++;
         }
         return
         [
             .. both.Select((n, other) => (Tag: other, Both: n))
-                .Where(x => x.Both > 0 && !marks.Tags.WithAncestors(x.Tag).Contains(tag))
+                .Where(x => x.Both > 0 && !marks.Tags.CountsFor(x.Tag).Contains(tag) && !marks.Tags.OneHoldsOther(x.Tag, tag))
                 .OrderByDescending(x => x.Both)
                 .ThenBy(x => x.Tag),
         ];
@@ -100,7 +101,7 @@ public sealed class OverlapTable
         var own = new int[n];
         for (var o = 0; o < marks.Count; o++)
         {
-            var tags = marks.TagsOn(o);
+            var tags = marks.TagsAndBundlesOn(o);
             for (var i = 0; i < tags.Length; i++)
             {
                 own[tags[i]]++;
@@ -116,7 +117,7 @@ public sealed class OverlapTable
         {
             for (var b = a + 1; b < n; b++)
             {
-                if (both[a, b] == 0)
+                if (both[a, b] == 0 || marks.Tags.OneHoldsOther(a, b))
                     continue;
                 var pairs = both[a, b];
                 table[a, b] = new Overlap(
@@ -135,9 +136,9 @@ public sealed class OverlapTable
         var pairs = new int[n * n];
         foreach (var (x, y) in TouchingPairs(marks, Enumerable.Range(0, marks.Count)))
         {
-            foreach (var a in marks.TagsOn(x))
+            foreach (var a in marks.TagsAndBundlesOn(x))
             {
-                foreach (var b in marks.TagsOn(y))
+                foreach (var b in marks.TagsAndBundlesOn(y))
                 {
                     pairs[a * n + b]++;
                     if (x != y)
@@ -153,7 +154,7 @@ public sealed class OverlapTable
         {
             for (var b = a + 1; b < n; b++)
             {
-                if (pairs[a * n + b] == 0)
+                if (pairs[a * n + b] == 0 || marks.Tags.OneHoldsOther(a, b))
                     continue;
                 var (ofA, ofB, shared) = (
                     Part(covered[a].Units, all),

@@ -41,6 +41,8 @@ public sealed class StudyMarks
 
     internal int[][]? RolledUp { get; set; }
 
+    private int[][]? withBundles;
+
     /// <summary>How many observations there are.</summary>
     public int Count => SourceOf.Length;
 
@@ -50,4 +52,27 @@ public sealed class StudyMarks
     /// <summary>The tags on one observation.</summary>
     public ReadOnlySpan<int> TagsOn(int observation) =>
         TagOf.AsSpan(TagStarts[observation], TagStarts[observation + 1] - TagStarts[observation]);
+
+    /// <summary>The tags on one observation and the bundles that they are in, each once.</summary>
+    public ReadOnlySpan<int> TagsAndBundlesOn(int observation)
+    {
+        if (!Tags.HasBundles)
+            return TagsOn(observation);
+        withBundles ??= [.. Enumerable.Range(0, Count).Select(With)];
+        return withBundles[observation];
+
+        int[] With(int o)
+        {
+            List<int> all = [.. TagsOn(o)];
+            foreach (var tag in TagsOn(o))
+            {
+                foreach (var bundle in Tags.BundlesOf(tag))
+                {
+                    if (!all.Contains(bundle))
+                        all.Add(bundle);
+                }
+            }
+            return [.. all];
+        }
+    }
 }

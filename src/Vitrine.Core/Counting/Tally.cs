@@ -61,7 +61,8 @@ public static class Tally
 
     /// <summary>
     /// The observations of each tag, ascending. With <paramref name="rollUp"/> a parent has the distinct union of its own and all its
-    /// descendants'. Counted once for the same marks; not to be written into.
+    /// descendants'. A bundle has the distinct union of its tags and what stands under them, either way. Counted once for the same marks;
+    /// not to be written into.
     /// </summary>
     public static int[][] ByTag(StudyMarks marks, bool rollUp) =>
         rollUp ? marks.RolledUp ??= ListsOf(marks, rollUp) : marks.Own ??= ListsOf(marks, rollUp);
@@ -92,6 +93,15 @@ public static class Tally
                     if (lists is not null)
                         lists[t][counts[t]] = o;
                     counts[t]++;
+                }
+                foreach (var bundle in marks.Tags.BundlesOf(tag))
+                {
+                    if (last[bundle] == o)
+                        continue;
+                    last[bundle] = o;
+                    if (lists is not null)
+                        lists[bundle][counts[bundle]] = o;
+                    counts[bundle]++;
                 }
             }
         }

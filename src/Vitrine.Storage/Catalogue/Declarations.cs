@@ -196,6 +196,12 @@ internal sealed partial class WorkspaceCatalogue
                 PeoplesWords = ["name", "name_key", "definition", "is_not", "scale", "aliases"],
                 Plain = ["split_into"],
             },
+            new("bundle_tag")
+            {
+                Words = "tag of a bundle",
+                StudyBy = "bundle_id",
+                Links = [new("bundle_id", "tag", Goes), new("tag_id", "tag", Goes)],
+            },
             new("observation")
             {
                 StudyBy = Study,

@@ -136,7 +136,7 @@ public sealed class SeenStudies(Workspace workspace, StudyIndexStore indexes)
                 continue;
             tags.Clear();
             foreach (var t in index.Marks.TagsOn(place))
-                tags.AddRange(index.Marks.Tags.WithAncestors(t).Select(a => index.Tags[a]));
+                tags.AddRange(index.Marks.Tags.CountsFor(t).Select(a => index.Tags[a]));
             fits[place] = where.Fits(tags, row.By, row.Felt, row.Starred, row.Unsure, row.Found);
         }
         return fits;

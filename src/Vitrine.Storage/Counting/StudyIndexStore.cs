@@ -80,6 +80,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     ];
     private static readonly HashSet<string> Marked = ["observation", "observation_tag"];
     private const string Tag = "tag";
+    private const string BundleTag = "bundle_tag";
     private const string Begun = "reading";
 
     /// <summary>
@@ -95,7 +96,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     {
         var old = before.Marks;
         var (tags, tree, links) = (before.Tags, old.Tags, old.TagOf);
-        if (touched.Contains(Tag))
+        if (touched.Contains(Tag) || touched.Contains(BundleTag))
         {
             (tags, tree) = StudyReader.LoadTags(connection, before.StudyId);
             if (!before.Tags.AsSpan().SequenceEqual(tags.AsSpan(0, Math.Min(tags.Length, before.Tags.Length))))

@@ -67,9 +67,13 @@ internal static class StudyReader
             )
             .ToList();
         var place = Places(rows.Select(r => r.Id));
+        var members = connection
+            .Query<(TagId Bundle, TagId Tag)>("SELECT bundle_id, tag_id FROM bundle_tag")
+            .Where(m => place.ContainsKey(m.Bundle) && place.ContainsKey(m.Tag))
+            .Select(m => (place[m.Bundle], place[m.Tag]));
         return (
             [.. rows.Select(r => r.Id)],
-            new TagTree([.. rows.Select(r => r.Parent is { } p && place.TryGetValue(p, out var at) ? at : -1)])
+            new TagTree([.. rows.Select(r => r.Parent is { } p && place.TryGetValue(p, out var at) ? at : -1)], [.. members])
         );
     }
 

@@ -10,12 +10,10 @@ internal sealed class InstantColumn : SqlMapper.TypeHandler<DateTimeOffset>
     public static string Stored(DateTimeOffset instant) =>
         instant.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
 
-    public override DateTimeOffset Parse(object value) =>
-        DateTimeOffset.Parse(
-            (string)value,
-            CultureInfo.InvariantCulture,
-            DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal
-        );
+    public override DateTimeOffset Parse(object value) => Read((string)value);
+
+    public static DateTimeOffset Read(string stored) =>
+        DateTimeOffset.Parse(stored, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal);
 
     public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) => parameter.Value = Stored(value);
 }

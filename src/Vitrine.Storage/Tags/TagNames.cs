@@ -100,7 +100,7 @@ internal static class TagNames
         return found.Alias is null ? null : found.Id;
     }
 
-    public static TagId Insert(Writing writing, StudyId? studyId, TagValues tag)
+    public static TagId Insert(Writing writing, StudyId? studyId, TagValues tag, bool bundle = false)
     {
         RefuseForeignParent(writing, studyId, tag.ParentId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
@@ -116,6 +116,7 @@ internal static class TagNames
                 tag.Definition,
                 tag.Settled,
                 position,
+                bundle,
                 scale = Stored(tag.Scale),
                 tag.IsNot,
                 aliases = NamesColumn.Stored([.. (tag.Aliases ?? []).Select(a => a.Shown)]),

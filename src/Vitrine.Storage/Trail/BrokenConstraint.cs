@@ -8,6 +8,7 @@ internal static class BrokenConstraint
 {
     private const int ForeignKey = 787;
     private const int Unique = 2067;
+    private const int Trigger = 1811;
 
     /// <summary>The refusal for a failed statement or commit; the transaction is still open.</summary>
     public static Refusal AsRefusal(SqliteConnection connection, SqliteException failure)
@@ -19,6 +20,8 @@ internal static class BrokenConstraint
                 "Something with this name or in this place is there already. Reload the page to see it."
             );
         }
+        if (failure.SqliteExtendedErrorCode == Trigger && failure.Message.Contains("bundle", StringComparison.Ordinal))
+            return Refusal.Because("A bundle is a pick of tags, and no tag itself. Choose one of its tags.", "tagIds");
         if (failure.SqliteExtendedErrorCode != ForeignKey)
             throw failure;
         var broken = connection.QueryFirstOrDefault<(string Table, long Id)>(

@@ -1,7 +1,7 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from './client';
 import { nextPage, whole } from './pages';
-import { counted, everything, filtered, nothing, quoted, whoTakesPart } from './restsOn';
+import { counted, everything, filtered, nothing, quoted, tagSet, whoTakesPart } from './restsOn';
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
@@ -132,13 +132,13 @@ export const queries = {
     }),
   liveNotes: (studyId: number, sessionId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['live_notes', 'live_line', 'live_line_tag', 'tag'] } },
+      meta: { restsOn: { studyId, tables: ['live_notes', 'live_line', 'live_line_tag', ...tagSet] } },
       queryKey: ['live-notes', studyId, sessionId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/live-notes/of/{sessionId}', { params: { path: { studyId, sessionId } } })),
     }),
   attachments: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['attachment', 'attachment_tag', 'media', 'insight_attachment', 'tag'] } },
+      meta: { restsOn: { studyId, tables: ['attachment', 'attachment_tag', 'media', 'insight_attachment', ...tagSet] } },
       queryKey: ['attachments', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/attachments', { params: { path: { studyId } } })),
     }),
@@ -173,13 +173,13 @@ export const queries = {
     }),
   hangsOn: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme_tag', 'evidence', 'saved_filter', 'study'] } },
+      meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'theme_tag', 'evidence', 'saved_filter', 'study'] } },
       queryKey: ['hangs-on', id],
       queryFn: () => ask(api.GET('/api/tags/{id}/hangs', { params: { path: { id } } })),
     }),
   reachOf: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'observation_tag', 'attachment_tag', 'theme_tag', 'study'] } },
+      meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'attachment_tag', 'theme_tag', 'study'] } },
       queryKey: ['tag-reach', id],
       queryFn: () => ask(api.GET('/api/tags/{id}/reach', { params: { path: { id } } })),
     }),
@@ -212,7 +212,7 @@ export const queries = {
     }),
   surveyPreview: (studyId: number, key: string, headerRows: number, columns: readonly Schemas['SurveyColumn'][]) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['participant', 'attribute_value', 'source_text', 'survey', 'survey_row', 'tag'] } },
+      meta: { restsOn: { studyId, tables: ['participant', 'attribute_value', 'source_text', 'survey', 'survey_row', ...tagSet] } },
       queryKey: ['survey-preview', studyId, key, headerRows, columns],
       queryFn: () =>
         ask(
@@ -360,7 +360,7 @@ export const queries = {
   /** The themes and insights that use an observation. */
   usesOf: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['theme', 'theme_tag', 'theme_observation', 'insight', 'evidence', 'observation_tag', 'tag'] } },
+      meta: { restsOn: { tables: ['theme', 'theme_tag', 'theme_observation', 'insight', 'evidence', 'observation_tag', ...tagSet] } },
       queryKey: ['usesOf', id],
       queryFn: () => ask(api.GET('/api/observations/{id}/uses', { params: { path: { id } } })),
       enabled: id > 0,
@@ -388,7 +388,7 @@ export const queries = {
   /** What taking in a codebook would do; null while there is none. */
   codebookPlan: (studyId: number, lines: Schemas['CodebookLine'][] | null) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag'] } },
+      meta: { restsOn: { studyId, tables: [...tagSet] } },
       queryKey: ['codebook-plan', studyId, lines],
       queryFn: () => ask(api.POST('/api/studies/{studyId}/codebook/plan', { params: { path: { studyId } }, body: { lines: lines! } })),
       enabled: lines !== null,
@@ -396,13 +396,13 @@ export const queries = {
     }),
   pens: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag'] } },
+      meta: { restsOn: { studyId, tables: [...tagSet] } },
       queryKey: ['pens', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/pens', { params: { path: { studyId } } })),
     }),
   split: (studyId: number, tagId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', ...counted] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, ...counted] } },
       queryKey: ['split', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/split', { params: { path: { studyId, tagId } } })),
     }),
@@ -426,34 +426,34 @@ export const queries = {
     }),
   twins: () =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'tag_apart', 'observation', 'observation_tag', 'source_text'] } },
+      meta: { restsOn: { tables: [...tagSet, 'tag_apart', 'observation', 'observation_tag', 'source_text'] } },
       queryKey: ['twins'],
       queryFn: () => ask(api.GET('/api/tag-twins')),
     }),
   mergeShown: (id: number, tagId: number[]) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'observation_tag', 'theme', 'theme_tag', 'insight', 'evidence'] } },
+      meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'theme', 'theme_tag', 'insight', 'evidence'] } },
       queryKey: ['merge', id, tagId],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/tags/{id}/merge', { params: { path: { id }, query: { tagId } } })),
     }),
   tagSet: () =>
-    queryOptions({ meta: { restsOn: { tables: ['tag', 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
+    queryOptions({ meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
   tagOffers: () =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'tag_offer', 'study', 'membership'] } },
+      meta: { restsOn: { tables: [...tagSet, 'tag_offer', 'study', 'membership'] } },
       queryKey: ['tag-offers'],
       queryFn: () => ask(api.GET('/api/tag-offers')),
     }),
   tagAcross: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag', 'study', 'membership', ...counted] } },
+      meta: { restsOn: { tables: [...tagSet, 'study', 'membership', ...counted] } },
       queryKey: ['tag-across', id],
       queryFn: () => ask(api.GET('/api/tags/{id}/across', { params: { path: { id } } })),
     }),
   tagSetThen: (day: string, studyId: number | undefined) =>
     queryOptions({
-      meta: { restsOn: { tables: ['tag'] } },
+      meta: { restsOn: { tables: [...tagSet] } },
       queryKey: ['tag-set', 'then', day, studyId],
       placeholderData: keepPreviousData,
       queryFn: () =>
@@ -463,39 +463,39 @@ export const queries = {
     }),
   tags: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag'] } },
+      meta: { restsOn: { studyId, tables: [...tagSet] } },
       queryKey: ['tags', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags', { params: { path: { studyId } } })),
     }),
   tagCounts: (studyId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted, ...(under.where ? filtered : [])] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'not_asked', ...counted, ...(under.where ? filtered : [])] } },
       queryKey: ['tag-counts', studyId, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId }, query: under } })),
     }),
   sorting: (studyId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', 'tag', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', ...tagSet, ...quoted, ...filtered] } },
       queryKey: ['sorting', studyId, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId }, query: under } })),
     }),
   table: (studyId: number, columns: 'sources' | 'participants', under: Under) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', ...counted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'not_asked', ...counted, ...filtered] } },
       queryKey: ['table', studyId, columns, under],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns, ...under } } })),
     }),
   overlaps: (studyId: number, kind: 'sameObservation' | 'touching', under: Under) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', ...counted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, ...counted, ...filtered] } },
       queryKey: ['overlaps', studyId, kind, under],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/studies/{studyId}/overlaps', { params: { path: { studyId }, query: { kind, ...under } } })),
     }),
   unsorted: (studyId: number, words: string, under: Under = {}) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, ...quoted, ...filtered] } },
       queryKey: ['unsorted', studyId, words, under],
       // While other words are looked for, those that were found stay; never those of another study.
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
@@ -505,7 +505,7 @@ export const queries = {
     }),
   evidenceQuotes: (studyId: number, of: EvidenceOf, words = '', under: Under = {}) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, ...quoted, ...filtered] } },
       queryKey: ['evidence', studyId, of, 'quotes', words, under],
       queryFn: ({ pageParam, signal }) =>
         ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words, ...under } }, signal })),
@@ -513,13 +513,13 @@ export const queries = {
     }),
   tagPage: (studyId: number, tagId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'not_asked', 'attribute', ...counted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'not_asked', 'attribute', ...counted, ...filtered] } },
       queryKey: ['tagPage', studyId, tagId, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/page', { params: { path: { studyId, tagId }, query: under } })),
     }),
   passages: (studyId: number, of: PassagesOf) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'refused_passage', ...quoted, ...filtered] } },
       queryKey: ['passages', studyId, of],
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>
@@ -544,7 +544,7 @@ export const queries = {
     }),
   more: (studyId: number, tagId: number, of: { likeId?: number | undefined; observationId: number[]; unit: PassagesOf['unit'] }) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'refused_passage', ...quoted] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'refused_passage', ...quoted] } },
       queryKey: ['more', studyId, tagId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/more', { params: { path: { studyId, tagId }, query: of }, signal })),
     }),
@@ -556,19 +556,19 @@ export const queries = {
     }),
   agreement: (studyId: number, of: AgreementOf) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'source_text', 'settlement', 'settled_mark', ...counted] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'source_text', 'settlement', 'settled_mark', ...counted] } },
       queryKey: ['agreement', studyId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement', { params: { path: { studyId }, query: of }, signal })),
     }),
   disagreements: (studyId: number, of: AgreementOf & { tagId: number }) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'source_text', 'settlement', 'settled_mark', ...counted] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'source_text', 'settlement', 'settled_mark', ...counted] } },
       queryKey: ['disagreements', studyId, of],
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/agreement/disagreements', { params: { path: { studyId }, query: of }, signal })),
     }),
   tagTime: (studyId: number, tagId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', 'source', 'turn', ...counted] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, 'source', 'turn', ...counted] } },
       queryKey: ['tagTime', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/time', { params: { path: { studyId, tagId } } })),
     }),
@@ -580,20 +580,20 @@ export const queries = {
     }),
   evidence: (studyId: number, of: EvidenceOf, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'tag', 'not_asked', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, 'not_asked', ...quoted, ...filtered] } },
       queryKey: ['evidence', studyId, of, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: { ...of, ...under } } })),
     }),
   foundObservations: (studyId: number, of: Found) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, ...quoted, ...filtered] } },
       queryKey: ['found-observations', studyId, of],
       placeholderData: (before: Schemas['ObservationsFound'] | undefined, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ signal }) => ask(api.GET('/api/studies/{studyId}/observations', { params: { path: { studyId }, query: of }, signal })),
     }),
   foundQuotes: (studyId: number, of: Found) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['tag', ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...tagSet, ...quoted, ...filtered] } },
       queryKey: ['found-observations', studyId, of, 'quotes'],
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>

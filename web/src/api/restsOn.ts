@@ -34,6 +34,7 @@ export const tables = [
   'tag',
   'observation',
   'observation_tag',
+  'bundle_tag',
   'tag_apart',
   'tag_offer',
   'tag_search',
@@ -75,6 +76,9 @@ export interface RestsOn {
 export const everything: RestsOn = { tables };
 export const nothing: RestsOn = { tables: [] };
 
+/** Tags and bundles. */
+export const tagSet = ['tag', 'bundle_tag'] as const;
+
 /** Who is in which source. */
 export const whoTakesPart = ['source_participant', 'session_participant', 'speaker'] as const;
 /** What every count is made of. */
@@ -82,7 +86,7 @@ export const counted = ['observation', 'observation_tag', 'source', 'participant
 /** What conditions ask for besides. */
 export const filtered = ['session', 'attribute_value', 'observation'] as const;
 /** What quotes are made of. */
-export const quoted = [...counted, 'source_text', 'mask', 'correction_look', 'tag', 'recording'] as const;
+export const quoted = [...counted, 'source_text', 'mask', 'correction_look', ...tagSet, 'recording'] as const;
 
 /** Tables whose rows stand in one source, so that it is told which. */
 const ofSources: ReadonlySet<string> = new Set<Table>([

@@ -108,7 +108,7 @@ internal static class CodebookEndpoints
                     o => passages.TryGetValue(seen.Observations[o], out var passage) && gate.Counts(passage),
                     [.. seen.InScope.Select((there, p) => there && !gone.Contains(seen.People[p]))]
                 );
-                var all = tags.For(studyId);
+                var all = tags.For(studyId).Where(t => t.Members is null).ToList();
                 var keys = tags.Keys(studyId);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
                 var silent = notAsked.In(studyId, AskedThing.Tag);

@@ -43,6 +43,13 @@ internal sealed record ChangedTag(TagText Text, long Version);
 /// <param name="IsNot">What it is not.</param>
 internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot);
 
+/// <param name="TagIds">What it holds, at first.</param>
+/// <param name="Definition">What it is for; may be empty.</param>
+internal sealed record NewBundle(string Name, IReadOnlyList<TagId> TagIds, string Definition = "");
+
+/// <param name="Held">Whether they are in it from then on.</param>
+internal sealed record BundleMembers(IReadOnlyList<TagId> TagIds, bool Held);
+
 /// <param name="Retired">Whether it is offered no more.</param>
 internal sealed record RetiredTag(bool Retired);
 
@@ -79,11 +86,21 @@ internal static class TagEndpoints
         );
         set.MapGet(
             "/{id:long}/reach",
-            (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
+            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
         );
         set.MapGet(
             "/{id:long}/hangs",
-            (TagId id, SignedIn me, TagStore store, StudyAccess access) => store.HangsOn(id, access.VisibleTo(me.Viewer))
+            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.HangsOn(id, access.VisibleTo(me.Viewer))
+        );
+        set.MapPost(
+            "/bundles",
+            (NewBundle given, SignedIn me, BundleStore bundles) =>
+                bundles.Make(me.Actor, null, ReadBundle(given), Validate.Ids(given.TagIds, "tag"))
+        );
+        set.MapPut(
+            "/{id:long}/members",
+            (TagId id, BundleMembers given, SignedIn me, BundleStore bundles) =>
+                bundles.Put(me.Actor, id, Validate.Ids(given.TagIds, "tag"), given.Held)
         );
         set.MapPut(
             "/{id:long}/retired",
@@ -93,7 +110,7 @@ internal static class TagEndpoints
 
         set.MapGet(
             "/{id:long}/across",
-            (TagId id, SignedIn me, TagStore store, StudyStore studies, SeenStudies indexes, StudyAccess access) =>
+            (TagId id, SignedIn me, TagReachStore store, StudyStore studies, SeenStudies indexes, StudyAccess access) =>
             {
                 var visible = access.VisibleTo(me.Viewer);
                 var reach = store.ReachOf(id, visible);
@@ -193,11 +210,19 @@ internal static class TagEndpoints
         );
         study.MapGet("/then", (StudyId studyId, DateOnly day, TagHistoryStore history) => history.On(day, [studyId]));
         study.MapPost(
+            "/bundles",
+            (StudyId studyId, NewBundle given, SignedIn me, BundleStore bundles) =>
+                bundles.Make(me.Actor, studyId, ReadBundle(given), Validate.Ids(given.TagIds, "tag"))
+        );
+        study.MapPost(
             "",
             (StudyId studyId, NewStudyTag given, SignedIn me, TagStore store) =>
                 store.Make(me.Actor, studyId, Validate.NewTagOf(given.Name))
         );
     }
+
+    private static TagValues ReadBundle(NewBundle given) =>
+        new(Validate.TagNameOf(given.Name), Definition: Validate.Optional(given.Definition, "definition"), Settled: true);
 
     private static TagValues Read(TagText given) =>
         new(

@@ -123,7 +123,7 @@ internal static class TagPageEndpoints
     }
 
     private static IEnumerable<TagId> Under(StudyIndex index, int tag) =>
-        Enumerable.Range(0, index.Tags.Length).Where(t => index.Marks.Tags.WithAncestors(t).Contains(tag)).Select(t => index.Tags[t]);
+        Enumerable.Range(0, index.Tags.Length).Where(t => index.Marks.Tags.CountsFor(t).Contains(tag)).Select(t => index.Tags[t]);
 
     private static List<TagInGroup> Groups(StudyIndex index, int[] found, Breadth breadth, Participants known)
     {

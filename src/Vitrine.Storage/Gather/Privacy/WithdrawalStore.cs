@@ -64,7 +64,9 @@ public sealed class WithdrawalStore(Workspace workspace)
         SELECT x.theme_id, x.observation_id FROM theme e JOIN theme_observation x ON x.theme_id = e.id WHERE e.study_id = @studyId
         UNION SELECT u.theme_id, o.observation_id FROM (
           WITH RECURSIVE under (theme_id, tag_id) AS (SELECT a.theme_id, a.tag_id FROM theme e JOIN theme_tag a ON a.theme_id = e.id
-            WHERE e.study_id = @studyId UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT *
+            WHERE e.study_id = @studyId UNION SELECT e.id, b.tag_id FROM theme e JOIN theme_tag a ON a.theme_id = e.id
+              JOIN bundle_tag b ON b.bundle_id = a.tag_id WHERE e.study_id = @studyId
+            UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT *
             FROM under) u
           JOIN observation_tag o ON o.tag_id = u.tag_id JOIN theme e ON e.id = u.theme_id JOIN observation b ON b.id = o.observation_id
             AND b.study_id = e.study_id

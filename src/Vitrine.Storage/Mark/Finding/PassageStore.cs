@@ -142,7 +142,7 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, SeenStud
             (s, words) =>
                 (fitting is null || fitting.Touching(s, words).Any())
                 && (!where.Untagged || !marked.Touching(s, words).Any(o => index.Marks.TagsOn(o).Length > 0))
-                && (newFor is not { } own || !marked.Touching(s, words).Any(o => index.Marks.TagsOn(o).Contains(own)))
+                && (newFor is not { } own || !marked.Touching(s, words).Any(o => index.Marks.TagsAndBundlesOn(o).Contains(own)))
         );
     }
 

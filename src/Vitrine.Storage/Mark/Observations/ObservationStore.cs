@@ -93,7 +93,7 @@ public sealed class ObservationStore(Workspace workspace)
     }
 
     /// <summary>
-    /// The themes in which an observation lies, itself or by its tags and those above them, and the insights that it is evidence of.
+    /// The themes in which an observation lies, itself or by its tags, those above them and their bundles, and the insights that it is evidence of.
     /// </summary>
     public ObservationUses UsesOf(ObservationId id)
     {
@@ -107,7 +107,8 @@ public sealed class ObservationStore(Workspace workspace)
                 SELECT t.id, t.title, NOT EXISTS (SELECT 1 FROM theme_observation x WHERE x.theme_id = t.id AND x.observation_id = @id)
                 FROM theme t WHERE t.study_id = (SELECT study_id FROM observation WHERE id = @id) AND (
                   t.id IN (SELECT theme_id FROM theme_observation WHERE observation_id = @id)
-                  OR t.id IN (SELECT theme_id FROM theme_tag WHERE tag_id IN (SELECT tag_id FROM above))) ORDER BY t.position, t.id
+                  OR t.id IN (SELECT theme_id FROM theme_tag WHERE tag_id IN (SELECT tag_id FROM above UNION
+                    SELECT b.bundle_id FROM bundle_tag b JOIN above a ON a.tag_id = b.tag_id))) ORDER BY t.position, t.id
                 """,
                 new { id }
             )

@@ -17,7 +17,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
             lines,
             [
                 .. tags.For(studyId)
-                    .Where(t => keys.ContainsKey(t.Id))
+                    .Where(t => t.Members is null && keys.ContainsKey(t.Id))
                     .Select(t => new CodebookEntry(
                         t.Id,
                         keys[t.Id],

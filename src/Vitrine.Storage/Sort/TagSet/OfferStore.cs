@@ -121,7 +121,8 @@ public sealed class OfferStore(Workspace workspace)
                 var called = name ?? TagName.Read(tag.Name, out _)!;
                 if (TagNames.Find(writing.Connection, null, called) is not null)
                     throw Refusal.Because($"Every study shares a tag “{called.Shown}” already. Rename this one, or merge them.", "name");
-                writing.Label = $"Took the tag “{called.Shown}” into the shared set";
+                RefuseOwnMembers(writing, tag);
+                writing.Label = $"Took the {(tag.Members is null ? "tag" : "bundle")} “{called.Shown}” into the shared set";
                 // What stands above it in the study may be the study's own: it stands under the nearest that every study shares.
                 var parent = tag.ParentId;
                 while (parent is { } above && Read(writing, above) is { StudyId: not null } own)
@@ -196,6 +197,12 @@ public sealed class OfferStore(Workspace workspace)
     {
         if (actor.Role != Role.Steward)
             throw new Refusal(RefusalKind.NotAllowed, "The steward answers what is offered to the shared set.");
+    }
+
+    private static void RefuseOwnMembers(Writing writing, Tag bundle)
+    {
+        if ((bundle.Members ?? []).Any(m => Read(writing, m) is { StudyId: not null }))
+            throw Refusal.Because("This bundle holds tags of its study alone. They come into the shared set first.", "tagId");
     }
 
     private static Refusal Answered() => Refusal.Because("This offer is answered or taken back already. Reload the page.", "tagId");

@@ -22,6 +22,7 @@ public sealed record MergedTag(Tag Tag, int Observations, int AlsoInto, int Valu
 /// <param name="After">How many will.</param>
 /// <param name="Themes">Themes that one of them lies in, of studies that the person sees.</param>
 /// <param name="Insights">Insights with evidence that carries one of them, of studies that the person sees; their evidence stays.</param>
+/// <param name="Bundles">Bundles that hold one of them, of studies that the person sees or shared; they hold the one that stays.</param>
 /// <param name="Studies">Titles of the studies with such observations that the person sees.</param>
 /// <param name="OtherStudies">How many other studies there are.</param>
 public sealed record MergeShown(
@@ -31,6 +32,7 @@ public sealed record MergeShown(
     int After,
     IReadOnlyList<string> Themes,
     IReadOnlyList<string> Insights,
+    IReadOnlyList<string> Bundles,
     IReadOnlyList<string> Studies,
     int OtherStudies
 );
@@ -53,6 +55,7 @@ public sealed class TagMerge(Workspace workspace)
         ["settled_mark"] = "settlement_id || ' ' || observation_id",
         ["not_asked"] = "participant_id",
         ["tag_offer"] = null,
+        ["bundle_tag"] = "bundle_id",
     };
 
     /// <summary>What merging would do.</summary>
@@ -98,6 +101,16 @@ public sealed class TagMerge(Workspace workspace)
                       SELECT 1 FROM evidence e JOIN observation_tag x ON x.observation_id = e.observation_id
                       WHERE e.insight_id = i.id AND x.tag_id IN (SELECT value FROM json_each(@going)))
                     ORDER BY i.id
+                    """,
+                    new { going = Ids.Json(going.Select(t => t.Id)), seen = Ids.Json(visible) }
+                )
+                .ToList(),
+            connection
+                .Query<string>(
+                    """
+                    SELECT DISTINCT b.name FROM bundle_tag x JOIN tag b ON b.id = x.bundle_id
+                    WHERE x.tag_id IN (SELECT value FROM json_each(@going))
+                    AND (@seen IS NULL OR b.study_id IS NULL OR b.study_id IN (SELECT value FROM json_each(@seen))) ORDER BY b.name
                     """,
                     new { going = Ids.Json(going.Select(t => t.Id)), seen = Ids.Json(visible) }
                 )
@@ -182,6 +195,8 @@ public sealed class TagMerge(Workspace workspace)
                 writing.Update(table, id, new { tagId = into });
             }
         }
+        foreach (var member in (tag.Members ?? []).Except(MembersOf(writing.Connection, into)))
+            writing.Insert("bundle_tag", new { bundleId = into, tagId = member });
         if (tag.Scale is not null)
             MoveValues(writing, tag, into, scale);
         TagsInFilters.Replace(writing, tag.Id, [into]);
@@ -216,6 +231,9 @@ public sealed class TagMerge(Workspace workspace)
             writing.Update("observation_tag", id, new { value });
     }
 
+    private static IEnumerable<TagId> MembersOf(SqliteConnection connection, TagId bundle) =>
+        connection.Query<TagId>("SELECT tag_id FROM bundle_tag WHERE bundle_id = @bundle", new { bundle });
+
     /// <summary>The scale that stays: that of the one that stays, or else of the first that has one.</summary>
     private static Scale? ScaleOf(Tag stays, List<Tag> going) => stays.Scale ?? going.Find(t => t.Scale is not null)?.Scale;
 
@@ -230,6 +248,8 @@ public sealed class TagMerge(Workspace workspace)
         if (tags.Count != ids.Count + 1)
             throw Refusal.Missing("tag");
         var (stays, going) = (tags[into], ids.ConvertAll(id => tags[id]));
+        if (going.Exists(t => t.Members is null != stays.Members is null))
+            throw Refusal.Because("A tag goes into a tag, and a bundle into a bundle. Choose those that are alike.", "tagIds");
         if (stays.StudyId is { } study && going.Exists(t => t.StudyId != study))
             throw Refusal.Because(
                 "This tag is of one study. Merge it into the tag that every study shares, not the other way round.",

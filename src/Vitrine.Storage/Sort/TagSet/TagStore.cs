@@ -27,6 +27,9 @@ public record Tag
 
     /// <summary>It stays on what carries it, and is offered no more.</summary>
     public bool Retired { get; init; }
+
+    /// <summary>The tags that a bundle holds, in no order; null for what is no bundle.</summary>
+    public IReadOnlyList<TagId>? Members { get; init; }
     public long Version { get; init; }
 }
 
@@ -43,23 +46,13 @@ public sealed record CountedTag : Tag
     public DateTimeOffset? LastUsedAt { get; init; }
 }
 
-/// <summary>How far a tag reaches.</summary>
-/// <param name="Studies">How many studies use it.</param>
-/// <param name="Observations">On how many observations it is, over all of them.</param>
-/// <param name="Seen">Those of the studies that the person sees.</param>
-public sealed record TagReach(int Studies, int Observations, IReadOnlyList<string> Seen);
-
-/// <summary>All that hangs on a tag.</summary>
-/// <param name="LeftWithout">Observations that carry no other tag.</param>
-/// <param name="Children">Tags right under it.</param>
-/// <param name="Insights">Insights that rest on it, or on an observation that carries it.</param>
-public sealed record TagHangs(TagReach Reach, int LeftWithout, int Children, int Themes, int Insights, int SavedFilters);
-
 /// <summary>The tag set.</summary>
 public sealed class TagStore(Workspace workspace)
 {
-    private const string Own =
-        "t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.retired, t.version";
+    private const string Own = """
+        t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.retired, t.version,
+          CASE WHEN t.bundle THEN (SELECT json_group_array(b.tag_id) FROM bundle_tag b WHERE b.bundle_id = t.id) END AS members
+        """;
 
     internal const string Columns = "SELECT " + Own + " FROM tag t ";
 
@@ -87,73 +80,42 @@ public sealed class TagStore(Workspace workspace)
     public IReadOnlyList<CountedTag> In(IReadOnlyList<StudyId>? visible)
     {
         // Whoever sees every study needs no observation looked up: the index of tags alone is counted.
-        if (visible is null || visible.Count == StudyCount())
-            return Query<CountedTag>(Counted(OnAny), null, null);
-        return Query<CountedTag>(
-            Counted(OnVisible) + "WHERE t.study_id IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
-            visible,
-            null
-        );
+        var all = visible is null || visible.Count == StudyCount();
+        var tags = all
+            ? Query<CountedTag>(Counted(OnAny), null, null)
+            : Query<CountedTag>(
+                Counted(OnVisible) + "WHERE t.study_id IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
+                visible,
+                null
+            );
+        return tags.Exists(t => t.Members is not null) ? WithBundles(tags, all ? null : visible) : tags;
+    }
+
+    /// <summary>A bundle is on what carries one of its tags, or one under them, each counted once.</summary>
+    private List<CountedTag> WithBundles(List<CountedTag> tags, IReadOnlyList<StudyId>? visible)
+    {
+        using var connection = workspace.Open();
+        return tags.ConvertAll(t => t.Members is null ? t : Counted(t));
+
+        CountedTag Counted(CountedTag bundle)
+        {
+            var (observations, last) = connection.QuerySingle<(int, string?)>(
+                $"""
+                WITH RECURSIVE {Bundles.Within}
+                SELECT count(DISTINCT x.observation_id), max(x.created_at) FROM observation_tag x
+                WHERE x.tag_id IN (SELECT tag_id FROM within) AND (@visible IS NULL OR x.observation_id IN (
+                  SELECT id FROM observation WHERE study_id IN (SELECT value FROM json_each(@visible))))
+                """,
+                new { id = bundle.Id, visible = Ids.Json(visible) }
+            );
+            return bundle with { Observations = observations, LastUsedAt = last is null ? null : InstantColumn.Read(last) };
+        }
     }
 
     private int StudyCount()
     {
         using var connection = workspace.Open();
         return connection.QuerySingle<int>("SELECT count(*) FROM study");
-    }
-
-    /// <summary>
-    /// Which studies a tag is used in, on an observation, an attachment or in a theme: all counted, and those of <paramref name="visible"/>
-    /// (null: all) by title.
-    /// </summary>
-    public TagReach ReachOf(TagId id, IReadOnlyList<StudyId>? visible)
-    {
-        using var connection = workspace.Open();
-        using var snapshot = connection.BeginTransaction(deferred: true);
-        var studies = connection
-            .Query<(long Id, string Title)>(
-                """
-                SELECT s.id, s.title FROM study s WHERE s.id IN (
-                  SELECT o.study_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id WHERE x.tag_id = @id
-                  UNION SELECT a.study_id FROM attachment_tag x JOIN attachment a ON a.id = x.attachment_id WHERE x.tag_id = @id
-                  UNION SELECT t.study_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE x.tag_id = @id) ORDER BY s.id
-                """,
-                new { id }
-            )
-            .ToList();
-        var observations = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @id", new { id });
-        return new TagReach(
-            studies.Count,
-            observations,
-            [.. studies.Where(s => visible is null || visible.Contains(s.Id)).Select(s => s.Title)]
-        );
-    }
-
-    /// <summary>All that hangs on a tag, over all studies; only those of <paramref name="visible"/> (null: all) are named.</summary>
-    public TagHangs HangsOn(TagId id, IReadOnlyList<StudyId>? visible)
-    {
-        var reach = ReachOf(id, visible);
-        using var connection = workspace.Open();
-        int Count(string sql) => connection.ExecuteScalar<int>("SELECT count(*) FROM " + sql, new { id });
-        return new TagHangs(
-            reach,
-            Count(
-                """
-                observation_tag x WHERE x.tag_id = @id AND NOT EXISTS (
-                  SELECT 1 FROM observation_tag y WHERE y.observation_id = x.observation_id AND y.tag_id <> @id)
-                """
-            ),
-            Count("tag WHERE parent_id = @id"),
-            Count("theme_tag WHERE tag_id = @id"),
-            connection.ExecuteScalar<int>(
-                """
-                SELECT count(DISTINCT e.insight_id) FROM evidence e JOIN observation_tag x ON x.observation_id = e.observation_id
-                WHERE x.tag_id = @id
-                """,
-                new { id }
-            ),
-            Count("saved_filter f WHERE EXISTS (SELECT 1 FROM json_each(f.conditions, '$.tagIds') WHERE value = @id)")
-        );
     }
 
     /// <summary>Takes a tag out of what is offered, or brings it back; what carries it stays as it is.</summary>
@@ -167,7 +129,8 @@ public sealed class TagStore(Workspace workspace)
                 var tag =
                     writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
                 RefuseOthers(writing, actor, tag);
-                writing.Label = retired ? $"Retired the tag “{tag.Name}”" : $"Brought the tag “{tag.Name}” back";
+                var what = tag.Members is null ? "tag" : "bundle";
+                writing.Label = retired ? $"Retired the {what} “{tag.Name}”" : $"Brought the {what} “{tag.Name}” back";
                 if (tag.Retired != retired)
                     writing.Update("tag", id, new { retired });
                 return id;
@@ -208,7 +171,7 @@ public sealed class TagStore(Workspace workspace)
         return workspace.Write(
             actor,
             null,
-            $"Changed the tag “{given.Name.Shown}”",
+            $"Changed the {(tag.Members is null ? "tag" : "bundle")} “{given.Name.Shown}”",
             writing =>
             {
                 writing.Expect("tag", id, version);
@@ -217,6 +180,8 @@ public sealed class TagStore(Workspace workspace)
                 if (given.ParentId is { } parent && Ring(all, id, parent))
                     throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
                 TagNames.RefuseForeignParent(writing, tag.StudyId, given.ParentId);
+                if (tag.Members is not null && given is not { ParentId: null, Scale: null })
+                    throw Bundles.StandsAlone();
                 RefuseLostValues(writing, id, given.Scale);
                 writing.Update(
                     "tag",
@@ -240,7 +205,7 @@ public sealed class TagStore(Workspace workspace)
     }
 
     /// <summary>A name is that of one tag only, and so is every other name of a tag.</summary>
-    private static void RefuseTakenNames(Writing writing, TagId? id, StudyId? studyId, TagValues given)
+    internal static void RefuseTakenNames(Writing writing, TagId? id, StudyId? studyId, TagValues given)
     {
         if (TagNames.Find(writing.Connection, studyId, given.Name) is { } other && other != id)
             throw Refusal.Because($"There is {Called(writing, other, given.Name)} already.", "name");
@@ -256,7 +221,9 @@ public sealed class TagStore(Workspace workspace)
     private static string Called(Writing writing, TagId id, TagName name)
     {
         var of = writing.Connection.QuerySingle<string>("SELECT name FROM tag WHERE id = @id", new { id });
-        return TagName.Read(of, out _)?.Key == name.Key ? $"a tag “{of}”" : $"a tag “{of}” that is also called “{name.Shown}”";
+        var bundle = writing.Connection.QuerySingle<bool>("SELECT bundle FROM tag WHERE id = @id", new { id });
+        var what = bundle ? $"a bundle “{of}”" : $"a tag “{of}”";
+        return TagName.Read(of, out _)?.Key == name.Key ? what : $"{what} that is also called “{name.Shown}”";
     }
 
     /// <summary>Makes a tag of a study, with those above it; one that is there already stays as it is.</summary>
@@ -295,6 +262,8 @@ public sealed class TagStore(Workspace workspace)
                     if (parentId is { } parent && Ring(all, tag.Id, parent))
                         throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
                     TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
+                    if (tag.Members is not null && parentId is not null)
+                        throw Bundles.StandsAlone();
                     if (tag.ParentId != parentId)
                         writing.Update("tag", tag.Id, new { parentId });
                 }
@@ -347,9 +316,11 @@ public sealed class TagStore(Workspace workspace)
             {
                 var tag =
                     writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
-                if (tag.StudyId is null && actor.Role != Role.Steward)
+                if (tag.Members is not null)
+                    RefuseOthers(writing, actor, tag);
+                else if (tag.StudyId is null && actor.Role != Role.Steward)
                     throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
-                writing.Label = $"Removed the tag “{tag.Name}”";
+                writing.Label = $"Removed the {(tag.Members is null ? "tag" : "bundle")} “{tag.Name}”";
                 writing.Remove("tag", id);
                 return id;
             }

@@ -25,7 +25,7 @@ public sealed class TwinStore(Workspace workspace, TagStore tags)
     /// <param name="visible">The studies that the person sees; null for all.</param>
     public IReadOnlyList<Twins> Find(IReadOnlyList<StudyId>? visible)
     {
-        var all = tags.In(visible);
+        List<CountedTag> all = [.. tags.In(visible).Where(t => t.Members is null)];
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
         var seen = Ids.Json(visible);

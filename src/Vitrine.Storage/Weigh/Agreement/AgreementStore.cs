@@ -115,7 +115,10 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
         List<int> tags = [.. of[first].Keys.Union(of[second].Keys).Order()];
         var found = new AgreementOnTag[tags.Count];
         Parallel.For(0, tags.Count, i => found[i] = OnTag(tags[i]));
-        var together = found.Aggregate(default(FourFold), (all, one) => all + one.Table);
+        // What is in a bundle stands there as a tag already.
+        var together = found
+            .Where((_, i) => !index.Marks.Tags.IsBundle(tags[i]))
+            .Aggregate(default(FourFold), (all, one) => all + one.Table);
         return new AgreementFound(
             [.. read.Sources.Select(s => s.Id)],
             read.Units,
@@ -184,7 +187,7 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
                 var whole = source.Text?.Turns[turn].Words.Cover(range);
                 var text = source.Text?.Text ?? "";
                 // Only those of the tag that is looked at: the others are other tags' disagreements.
-                var about = differ.Where(m => read.WithAncestors(m.Tag).Contains(tag)).ToList();
+                var about = differ.Where(m => read.CountsFor(m.Tag).Contains(tag)).ToList();
                 found.Add(
                     new Disagreement(
                         source.Id,

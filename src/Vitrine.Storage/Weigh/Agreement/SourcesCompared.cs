@@ -107,14 +107,14 @@ internal sealed class SourcesCompared
     /// <summary>Sources that are still tagged blind.</summary>
     public IReadOnlyList<SourceId> StillBlind { get; }
 
-    /// <summary>Which units a person has marked with each tag, or with one under it; by the tag's place in the study's arrays.</summary>
+    /// <summary>Which units a person has marked with each tag, with one under it, or with one in a bundle; by the tag's place in the study's arrays.</summary>
     public Dictionary<int, bool[]> UnitsByTag(AccountId person)
     {
         var found = new Dictionary<int, bool[]>();
         foreach (var mark in Marks[person])
         {
             var source = Sources[mark.Source];
-            foreach (var tag in mark.Tags.SelectMany(WithAncestors).Distinct())
+            foreach (var tag in mark.Tags.SelectMany(CountsFor).Distinct())
             {
                 if (!found.TryGetValue(tag, out var units))
                     found[tag] = units = new bool[Units];
@@ -129,8 +129,8 @@ internal sealed class SourcesCompared
     public IEnumerable<MarkCompared> Touching(AccountId person, int source, TextRange range) =>
         Marks[person].Where(m => m.Source == source && m.Range.Touches(range));
 
-    /// <summary>A tag with those above it, as places in the study's arrays.</summary>
-    public IEnumerable<int> WithAncestors(TagId tag) => index.PlaceOfTag(tag) is { } place ? index.Marks.Tags.WithAncestors(place) : [];
+    /// <summary>A tag with those above it and the bundles that hold one of them, as places in the study's arrays.</summary>
+    public IEnumerable<int> CountsFor(TagId tag) => index.PlaceOfTag(tag) is { } place ? index.Marks.Tags.CountsFor(place) : [];
 
     private static ILookup<ObservationId, TagId> TagsOf(SqliteConnection connection, StudyId studyId) =>
         connection
