@@ -149,8 +149,8 @@ test('what two people do to the same thing at once ends in a clear state', async
   const shelf = page.getByRole('complementary', { name: 'Tag shelf' });
   await shelf.getByRole('button', { name: 'still theirs' }).click();
   await page.getByRole('link', { name: 'Everything about this tag' }).click();
-  await page.getByRole('button', { name: 'Change it' }).click();
-  await page.getByRole('button', { name: /^Remove/ }).click();
+  await page.getByRole('button', { name: 'Retire' }).click();
+  await page.getByRole('button', { name: 'Delete everywhere' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await unas.setOffline(false);
   await expect(una.getByText(/^Mark “Six seven”: /)).toBeVisible();

@@ -179,7 +179,7 @@ test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come b
   await expect(page.getByRole('status')).toContainText('3 of 6 looked at');
   // Left and come back to.
   await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: 'Split it' }).click();
+  await page.getByRole('button', { name: 'Split …' }).click();
   await expect(stand).toContainText('I paid the taxi.');
   await page.keyboard.press('2');
   await expect(stand.locator('.underline')).toHaveText('My sister waited.');

@@ -37,8 +37,12 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoNotAsked> NotAsked,
     IReadOnlyList<DemoExhibit> Exhibits,
     IReadOnlyList<DemoOffer>? Offers = null,
-    IReadOnlyList<DemoSplit>? Splits = null
+    IReadOnlyList<DemoSplit>? Splits = null,
+    IReadOnlyList<DemoBundle>? Bundles = null
 );
+
+/// <param name="Shared">Whether every study shares it.</param>
+internal sealed record DemoBundle(string Name, string Definition, IReadOnlyList<string> Tags, bool Shared = false);
 
 internal sealed record NewDemoAttribute(string Name, AttributeKind Kind);
 

@@ -5,7 +5,7 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Demo;
 
-/// <summary>What is being done to the tag set: a tag that is offered, one that is split half.</summary>
+/// <summary>What is being done to the tag set: a tag that is offered, one that is split half, bundles.</summary>
 internal sealed partial class DemoLoader
 {
     private async Task LoadTagWork(StudyId studyId, DemoStudy study, Func<string, ObservationId> observation)
@@ -15,6 +15,14 @@ internal sealed partial class DemoLoader
         {
             await As(offer.By);
             await Post<Step>($"studies/{studyId}/tags/{named[offer.Tag]}/offer", new OfferedTag(offer.Words));
+        }
+        foreach (var bundle in study.Bundles ?? [])
+        {
+            var made = await Post<Step>(
+                bundle.Shared ? "tags/bundles" : $"studies/{studyId}/tags/bundles",
+                new NewBundle(bundle.Name, [.. bundle.Tags.Select(t => named[t])])
+            );
+            await Put($"tags/{made.Id}", new ChangedTag(new TagText(bundle.Name, null, null, bundle.Definition, true, null), 1));
         }
         foreach (var split in study.Splits ?? [])
         {

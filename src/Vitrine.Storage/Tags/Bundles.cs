@@ -11,6 +11,14 @@ internal static class Bundles
           UNION SELECT t.id FROM tag t JOIN within w ON t.parent_id = w.tag_id)
         """;
 
+    /// <summary>
+    /// Observations, as <c>o</c>, of the studies that @id reaches: a study's bundle holds shared tags too, and counts them in that study
+    /// alone.
+    /// </summary>
+    public const string InItsStudy = """
+        (SELECT study_id FROM tag WHERE id = @id) IS NULL OR o.study_id = (SELECT study_id FROM tag WHERE id = @id)
+        """;
+
     public static Refusal StandsAlone() =>
         Refusal.Because("A bundle stands under no tag and carries no scale: its tags do. Change those.", "parentId");
 }

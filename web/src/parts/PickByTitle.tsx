@@ -18,14 +18,19 @@ interface Props {
   items: readonly Pickable[];
   /** What is said when nothing is called as typed. */
   none: string;
+  /** Makes one that is called as typed. */
+  make?: { label: (typed: string) => string; act: (typed: string) => void };
   onClose: () => void;
 }
 
 /** The keyboard's way to something that has a title: type a part of it, Enter. */
-export function PickByTitle({ title, label, items, none, onClose }: Props) {
+export function PickByTitle({ title, label, items, none, make, onClose }: Props) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
-  const shown = items.filter((one) => fold(one.title).includes(fold(typed)));
+  const fitting = items.filter((one) => fold(one.title).includes(fold(typed.trim())));
+  const name = typed.trim();
+  const fresh = make && name !== '' && !items.some((one) => fold(one.title) === fold(name));
+  const shown = fresh ? [...fitting, { id: 'new', title: make.label(name), pick: () => make.act(name) }] : fitting;
   const pick = (one: Pickable | undefined) => {
     if (!one) return;
     one.pick();

@@ -1,8 +1,14 @@
 import type { ReactNode } from 'react';
 import type { TagLook } from './tagLook';
 
-/** The dot of a tag: filled when settled, a ring while it is a draft. */
+/** The dot of a tag: filled when settled, a ring while it is a draft. A bundle has a ribbon. */
 export function TagDot({ look }: { look: TagLook }) {
+  if (look.bundle)
+    return (
+      <svg role="img" aria-label="Bundle" viewBox="0 0 12 8" className="inline-block h-2 w-3 shrink-0" style={{ fill: look.colour }}>
+        <path d="M0 0h12L9.4 4 12 8H0z" />
+      </svg>
+    );
   return (
     <span
       aria-hidden

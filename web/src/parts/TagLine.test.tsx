@@ -7,7 +7,21 @@ import { tagLooks } from './tagLook';
 
 const triple = { observations: 1, sources: 1, people: 1, unattributed: 0 };
 const inUse = (id: number, name: string): TagUse => ({
-  tag: { id, name, studyId: null, parentId: null, colour: 1, definition: '', isNot: '', settled: true, scale: null, aliases: [], retired: false, version: 1 },
+  tag: {
+    id,
+    name,
+    studyId: null,
+    parentId: null,
+    colour: 1,
+    definition: '',
+    isNot: '',
+    settled: true,
+    scale: null,
+    aliases: [],
+    retired: false,
+    members: null,
+    version: 1,
+  },
   breadth: { triple, outOf: 1, interval: null, strip: [1], against: [0], asked: [true], notReviewed: 0 },
   own: triple,
 });
@@ -19,6 +33,8 @@ tags.push({
 });
 const retired = inUse(5, 'weathered out');
 tags.push({ ...retired, tag: { ...retired.tag, retired: true } });
+const board = inUse(6, 'for the board');
+tags.push({ ...board, tag: { ...board.tag, members: [3, 1] } });
 const done = vi.fn();
 const cancel = vi.fn();
 let field: HTMLElement;
@@ -117,5 +133,25 @@ describe('the tag line', () => {
   it('leaves on Escape', () => {
     key('Escape');
     expect(cancel).toHaveBeenCalled();
+  });
+
+  it('offers the tags of a bundle whose name is typed, and gives one of them', () => {
+    type('for the');
+    expect(screen.getAllByRole('option').at(-1)!.textContent).toContain('bundle: choose of its 2 tags');
+    key('ArrowUp');
+    key('Enter');
+    expect(done).not.toHaveBeenCalled();
+    expect(screen.getAllByRole('option').map((o) => o.textContent)).toEqual([
+      expect.stringContaining('queue'),
+      expect.stringContaining('freight rules unclear'),
+    ]);
+    // Back to all tags, and there again.
+    key('Escape');
+    expect(cancel).not.toHaveBeenCalled();
+    type('for the board');
+    key('Enter');
+    type('rules');
+    key('Enter');
+    expect(done).toHaveBeenCalledWith([3], [], []);
   });
 });

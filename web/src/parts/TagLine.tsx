@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
 import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { inTreeOrder, isBundle } from './bundles';
 import { Key } from './Button';
 import { aliasThatFits, findTags, fitsWell, isCalled, readTyped, tellingPhrase, withColour } from './findTags';
 import { onScale } from './scale';
@@ -24,7 +25,7 @@ interface Props {
 }
 
 type Picked = { id: number } | { name: string };
-type Option = { kind: 'tag'; use: TagUse } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
+type Option = { kind: 'tag'; use: TagUse } | { kind: 'bundle'; use: TagUse } | { kind: 'new'; name: string } | { kind: 'words'; name: string };
 
 /** What is being asked of the tags with a scale, one after the other. */
 interface Asking {
@@ -78,13 +79,22 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
   ]);
   const [at, setAt] = useState(0);
   const [asking, setAsking] = useState<Asking | null>(null);
-  const names = useMemo(
+  /** The bundle whose tags are offered. */
+  const [within, setWithin] = useState<TagUse | null>(null);
+  const called = useMemo(
     () =>
       tags
         .map((use) => ({ id: use.tag.id, name: use.tag.name, aliases: use.tag.aliases, use }))
         .toSorted((a, b) => b.use.breadth.triple.people - a.use.breadth.triple.people),
     [tags],
   );
+  // A bundle is given to nothing: whoever writes its name is offered its tags.
+  const bundles = useMemo(() => called.filter((n) => isBundle(n.use.tag)), [called]);
+  const names = useMemo(() => {
+    if (!within) return called.filter((n) => !isBundle(n.use.tag));
+    const all = tags.map((t) => t.tag);
+    return inTreeOrder(all, within.tag.members ?? []).flatMap((t) => called.find((n) => n.id === t.id) ?? []);
+  }, [called, tags, within]);
   // Used near this place, then used just now.
   const likely = useMemo(() => [...new Set([...near, ...recent])], [near, recent]);
   const wanted = useMemo(() => readTyped(typed), [typed]);
@@ -96,18 +106,30 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
       names.filter((n) => !taken.has(n.id) && (!n.use.tag.retired || isCalled(n, wanted.name))),
       wanted.name,
       likely,
+      within ? names.length : undefined,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));
-    if (wanted.name !== '' && !names.some((n) => isCalled(n, wanted.name))) {
+    if (within) return found;
+    if (wanted.name !== '' && !called.some((n) => isCalled(n, wanted.name))) {
       const well = found.filter((o) => o.kind === 'tag' && fitsWell(o.use.tag, wanted.name)).length;
       // What is said of a tag's family or meaning is said of a new one.
       found.splice(wanted.above.length > 0 || wanted.definition !== '' ? 0 : well, 0, { kind: 'new', name: typed.trim().replace(/\s+/g, ' ') });
     }
     if (typed === '' && phrase !== '') found.push({ kind: 'words', name: phrase });
-    return found;
-  }, [names, typed, wanted, likely, picked, phrase]);
+    const fitting = wanted.name === '' ? [] : findTags(bundles.filter((n) => !n.use.tag.retired), wanted.name, []); // prettier-ignore
+    return [...found, ...fitting.map((n): Option => ({ kind: 'bundle', use: n.use }))];
+  }, [names, called, bundles, within, typed, wanted, likely, picked, phrase]);
 
-  const asPicked = (option: Option): Picked => (option.kind === 'tag' ? { id: option.use.tag.id } : { name: option.name });
+  const asPicked = (option: Exclude<Option, { kind: 'bundle' }>): Picked => (option.kind === 'tag' ? { id: option.use.tag.id } : { name: option.name });
+  /** Whether it was a bundle, whose tags are offered from then on. */
+  const opens = (option: Option): option is Extract<Option, { kind: 'bundle' }> => {
+    if (option.kind !== 'bundle') return false;
+    setWithin(option.use);
+    setTyped('');
+    setAt(0);
+    return true;
+  };
   const take = (option: Option) => {
+    if (opens(option)) return;
     setPicked([...picked, asPicked(option)]);
     setTyped('');
     setAt(0);
@@ -162,8 +184,9 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
       file([...picked, { name: typed }]);
     } else if (event.key === 'Enter') {
       handled();
-      const byChoice = typed.trim() !== '' || (at > 0 && picked.length === 0);
-      file(chosen && byChoice ? [...picked, asPicked(chosen)] : picked);
+      const byChoice = typed.trim() !== '' || ((at > 0 || within !== null) && picked.length === 0);
+      if (chosen && byChoice && opens(chosen)) return;
+      file(chosen && byChoice && chosen.kind !== 'bundle' ? [...picked, asPicked(chosen)] : picked);
     } else if (event.key === ',' && chosen && wanted.definition === '') {
       handled();
       take(chosen);
@@ -172,6 +195,9 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
       handled();
       setTyped(phrase);
       setAt(0);
+    } else if ((event.key === 'Backspace' || event.key === 'Escape') && typed === '' && within) {
+      handled();
+      setWithin(null);
     } else if (event.key === 'Backspace' && typed === '') {
       setPicked(picked.slice(0, -1));
     } else if (event.key === 'Escape') {
@@ -180,7 +206,8 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
     }
   };
   const pointed = options[at];
-  const said = pointed?.kind === 'tag' ? [pointed.use.tag.definition, pointed.use.tag.isNot && `Not: ${pointed.use.tag.isNot}`].filter(Boolean).join(' ') : '';
+  const said =
+    pointed && 'use' in pointed ? [pointed.use.tag.definition, pointed.use.tag.isNot && `Not: ${pointed.use.tag.isNot}`].filter(Boolean).join(' ') : '';
 
   return (
     <div className="w-[430px] max-w-full animate-rise overflow-hidden rounded-std border border-line bg-case text-[13.5px] shadow-float" data-testid="tag-line">
@@ -208,7 +235,13 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
           aria-activedescendant={!asking && options[at] ? `${list}-${at}` : undefined}
           aria-invalid={asking ? !fits : undefined}
           placeholder={
-            asked ? `${look(asked.id).name}: ${asked.scale.least} to ${asked.scale.most}` : picked.length ? 'another, or Enter' : 'Name what you notice'
+            asked
+              ? `${look(asked.id).name}: ${asked.scale.least} to ${asked.scale.most}`
+              : within
+                ? `a tag of “${within.tag.name}”`
+                : picked.length
+                  ? 'another, or Enter'
+                  : 'Name what you notice'
           }
           value={typed}
           onChange={(e) => {
@@ -229,14 +262,16 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
         <ul role="listbox" id={list} aria-label="Tags that fit">
           {options.map((option, i) => (
             <li
-              key={option.kind === 'tag' ? option.use.tag.id : option.kind}
+              key={'use' in option ? option.use.tag.id : option.kind}
               id={`${list}-${i}`}
               role="option"
               aria-selected={i === at}
               onMouseEnter={() => setAt(i)}
               onMouseDown={(e) => e.preventDefault()}
-              onClick={() => file([...picked, asPicked(option)])}
-              className={`flex min-h-8 cursor-pointer items-center gap-2 px-3 ${i === at ? 'bg-wash' : ''} ${option.kind !== 'tag' ? 'border-t border-line text-ink-soft' : ''}`}
+              onClick={() => {
+                if (!opens(option)) file([...picked, asPicked(option as Exclude<Option, { kind: 'bundle' }>)]);
+              }}
+              className={`flex min-h-8 cursor-pointer items-center gap-2 px-3 ${i === at ? 'bg-wash' : ''} ${!('use' in option) ? 'border-t border-line text-ink-soft' : ''}`}
             >
               {option.kind === 'tag' ? (
                 <>
@@ -254,6 +289,12 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
                         ? 'used just now'
                         : option.use.breadth.triple.people > 0 && count(option.use.breadth.triple.people, 'person', 'people')}
                   </span>
+                </>
+              ) : option.kind === 'bundle' ? (
+                <>
+                  <TagDot look={look(option.use.tag.id)} />
+                  <span className="truncate">{option.use.tag.name}</span>
+                  <span className="ml-auto shrink-0 text-[12px] text-ink-soft">bundle: choose of its {count(option.use.tag.members?.length ?? 0, 'tag')}</span>
                 </>
               ) : option.kind === 'new' ? (
                 <>

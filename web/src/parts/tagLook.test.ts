@@ -10,6 +10,7 @@ const tag = (id: number, more: Partial<Schemas['Tag']> = {}): Schemas['Tag'] => 
   colour: null,
   definition: '',
   isNot: '',
+  members: null,
   aliases: [],
   settled: true,
   retired: false,
@@ -28,7 +29,7 @@ it('gives children tints of their family, apart from each other', () => {
 
 it('shows a loose draft in brass, a removed tag as such, and one that has just been made as new', () => {
   const look = tagLooks([tag(3, { settled: false })]);
-  expect(look(3)).toEqual({ name: 'tag 3', colour: 'var(--brass)', draft: true });
+  expect(look(3)).toEqual({ name: 'tag 3', colour: 'var(--brass)', draft: true, bundle: false });
   expect(look(2).name).toBe('removed tag');
   expect(look(4)).toEqual({ name: 'new tag', colour: 'var(--brass)', draft: true });
 });

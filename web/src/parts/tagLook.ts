@@ -1,7 +1,8 @@
 import type { Schemas } from '@/api/client';
+import { isBundle } from './bundles';
 
 /** What of a tag decides how it looks. */
-export type LookedAt = Pick<Schemas['Tag'], 'id' | 'name' | 'parentId' | 'colour' | 'settled'>;
+export type LookedAt = Pick<Schemas['Tag'], 'id' | 'name' | 'parentId' | 'colour' | 'settled'> & { members?: readonly number[] | null };
 
 /** A tag of a study with how it is used: counted with all tags under it, and alone. */
 export interface TagUse {
@@ -14,6 +15,8 @@ export interface TagLook {
   name: string;
   colour: string;
   draft: boolean;
+  /** It is a bundle: its mark is a ribbon. */
+  bundle?: boolean;
 }
 
 export const hues = 12;
@@ -53,10 +56,11 @@ export function tagLooks(tags: readonly LookedAt[]): (id: number) => TagLook {
   }
   const colourOf = (tag: LookedAt): string => {
     if (tag.colour !== null) return hue(tag.colour);
+    if (isBundle(tag)) return 'var(--ink-soft)';
     const parent = tag.parentId === null ? undefined : byId.get(tag.parentId);
     return parent ? tint(colourOf(parent), childNumber.get(tag.id) ?? 0) : 'var(--brass)';
   };
-  const looks = new Map(tags.map((t) => [t.id, { name: t.name, colour: colourOf(t), draft: !t.settled }]));
+  const looks = new Map(tags.map((t) => [t.id, { name: t.name, colour: colourOf(t), draft: !t.settled, bundle: isBundle(t) }]));
   const newest = tags.reduce((most, t) => Math.max(most, t.id), 0);
   return (id) => looks.get(id) ?? (id > newest ? coming : gone);
 }

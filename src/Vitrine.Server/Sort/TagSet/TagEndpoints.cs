@@ -44,8 +44,7 @@ internal sealed record ChangedTag(TagText Text, long Version);
 internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot);
 
 /// <param name="TagIds">What it holds, at first.</param>
-/// <param name="Definition">What it is for; may be empty.</param>
-internal sealed record NewBundle(string Name, IReadOnlyList<TagId> TagIds, string Definition = "");
+internal sealed record NewBundle(string Name, IReadOnlyList<TagId> TagIds);
 
 /// <param name="Held">Whether they are in it from then on.</param>
 internal sealed record BundleMembers(IReadOnlyList<TagId> TagIds, bool Held);
@@ -221,8 +220,7 @@ internal static class TagEndpoints
         );
     }
 
-    private static TagValues ReadBundle(NewBundle given) =>
-        new(Validate.TagNameOf(given.Name), Definition: Validate.Optional(given.Definition, "definition"), Settled: true);
+    private static TagValues ReadBundle(NewBundle given) => new(Validate.TagNameOf(given.Name), Settled: true);
 
     private static TagValues Read(TagText given) =>
         new(

@@ -64,7 +64,8 @@ public sealed class TagHistoryStore(Workspace workspace)
                 """
                 SELECT row_id, before FROM change WHERE id IN (
                   SELECT min(c.id) FROM change c JOIN action a ON a.id = c.action_id
-                  WHERE c.table_name = 'tag' AND coalesce(json_extract(coalesce(c.after, c.before), '$.bundle'), 0) = 0 AND a.at >= @until GROUP BY c.row_id)
+                  WHERE c.table_name = 'tag' AND coalesce(json_extract(coalesce(c.after, c.before), '$.bundle'), 0) = 0
+                    AND a.at >= @until GROUP BY c.row_id)
                 """,
                 new { until }
             )

@@ -33,7 +33,7 @@ public sealed class TagReachStore(Workspace workspace)
                 WITH RECURSIVE {Bundles.Within}
                 SELECT s.id, s.title FROM study s WHERE s.id IN (
                   SELECT o.study_id FROM observation_tag x JOIN observation o ON o.id = x.observation_id
-                  WHERE x.tag_id = @id OR x.tag_id IN (SELECT tag_id FROM within)
+                  WHERE x.tag_id = @id OR (x.tag_id IN (SELECT tag_id FROM within) AND ({Bundles.InItsStudy}))
                   UNION SELECT a.study_id FROM attachment_tag x JOIN attachment a ON a.id = x.attachment_id WHERE x.tag_id = @id
                   UNION SELECT t.study_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE x.tag_id = @id) ORDER BY s.id
                 """,
@@ -43,8 +43,9 @@ public sealed class TagReachStore(Workspace workspace)
         var observations = connection.ExecuteScalar<int>(
             $"""
             WITH RECURSIVE {Bundles.Within}
-            SELECT count(DISTINCT observation_id) FROM observation_tag
-            WHERE tag_id = @id OR tag_id IN (SELECT tag_id FROM within)
+            SELECT count(*) FROM observation_tag WHERE tag_id = @id UNION ALL
+            SELECT count(DISTINCT o.id) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+            WHERE x.tag_id IN (SELECT tag_id FROM within) AND ({Bundles.InItsStudy}) ORDER BY 1 DESC LIMIT 1
             """,
             new { id }
         );

@@ -102,9 +102,9 @@ public sealed class TagStore(Workspace workspace)
             var (observations, last) = connection.QuerySingle<(int, string?)>(
                 $"""
                 WITH RECURSIVE {Bundles.Within}
-                SELECT count(DISTINCT x.observation_id), max(x.created_at) FROM observation_tag x
-                WHERE x.tag_id IN (SELECT tag_id FROM within) AND (@visible IS NULL OR x.observation_id IN (
-                  SELECT id FROM observation WHERE study_id IN (SELECT value FROM json_each(@visible))))
+                SELECT count(DISTINCT o.id), max(x.created_at) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+                WHERE x.tag_id IN (SELECT tag_id FROM within) AND ({Bundles.InItsStudy})
+                  AND (@visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible)))
                 """,
                 new { id = bundle.Id, visible = Ids.Json(visible) }
             );

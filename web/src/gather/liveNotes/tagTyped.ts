@@ -1,3 +1,4 @@
+import { isBundle } from '@/parts/bundles';
 import { findTags, fitsWell } from '@/parts/findTags';
 
 /** How a tag's name is typed after a #: its words in small letters, hyphens between. As LiveLine.SlugOf reads it on the server. */
@@ -19,10 +20,10 @@ export interface Offered {
 }
 
 /** What can be meant by a tag that is being typed: tags that fit, and a new one; first whichever is likelier. */
-export function offered(tags: readonly { id: number; name: string; retired?: boolean }[], typed: string): Offered[] {
+export function offered(tags: readonly { id: number; name: string; retired?: boolean; members?: readonly number[] | null }[], typed: string): Offered[] {
   const wanted = typed.replace(/[-_]+/g, ' ').trim();
   const found = findTags(
-    tags.filter((t) => !t.retired || slugOf(t.name) === slugOf(wanted)),
+    tags.filter((t) => !isBundle(t) && (!t.retired || slugOf(t.name) === slugOf(wanted))),
     wanted,
     [],
     6,

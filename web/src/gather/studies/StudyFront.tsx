@@ -7,6 +7,7 @@ import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
+import { isBundle } from '@/parts/bundles';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -59,7 +60,7 @@ export function StudyFront() {
   const next = nextStep(line);
   const parents = new Set((tags ?? []).map((t) => t.tag.parentId));
   const widest = (tags ?? [])
-    .filter((t) => t.breadth.triple.observations > 0 && !parents.has(t.tag.id))
+    .filter((t) => t.breadth.triple.observations > 0 && !parents.has(t.tag.id) && !isBundle(t.tag))
     .sort((a, b) => b.breadth.triple.people - a.breadth.triple.people || b.breadth.triple.observations - a.breadth.triple.observations)
     .slice(0, 9);
   return (

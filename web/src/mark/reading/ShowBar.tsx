@@ -3,6 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { isBundle, standsFor } from '@/parts/bundles';
 import { fold } from '@/parts/findTags';
 import { TagDot } from '@/parts/TagLabel';
 import { inWords, toggled } from '@/parts/lists';
@@ -47,7 +48,9 @@ interface Choosing extends Pick<Props, 'observations' | 'tags' | 'look'> {
 function TagChoices({ chosen, onChoose, observations, tags, look }: Choosing) {
   const [typed, setTyped] = useState('');
   const here = new Set(observations.flatMap((o) => o.tagIds));
-  const offered = tags.filter((t) => (here.has(t.tag.id) || chosen?.includes(t.tag.id)) && fold(t.tag.name).includes(fold(typed)));
+  const all = tags.map((t) => t.tag);
+  const isHere = ({ tag }: TagUse) => (isBundle(tag) ? [...standsFor(all, [tag.id])].some((id) => here.has(id)) : here.has(tag.id));
+  const offered = tags.filter((t) => (isHere(t) || chosen?.includes(t.tag.id)) && fold(t.tag.name).includes(fold(typed)));
   return (
     <>
       <input

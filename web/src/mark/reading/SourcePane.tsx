@@ -12,6 +12,7 @@ import { PictureDesk } from '@/mark/pictures/PictureDesk';
 import type { Pane } from './positions';
 import { Reading } from './Reading';
 import { PlayerDesk } from '@/mark/recordings/PlayerDesk';
+import { standsFor } from '@/parts/bundles';
 import { fits, type Show } from './show';
 import { ShowBar } from './ShowBar';
 import type { TurnEditor } from './turnEditor';
@@ -53,9 +54,13 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
   const [before, setBefore] = useState({ show, newest: Infinity });
   const newest = useMemo(() => observations.reduce((most, o) => Math.max(most, o.id), 0), [observations]);
   if (before.show !== show || (before.newest === Infinity && observations !== none)) setBefore({ show, newest: observations === none ? Infinity : newest });
+  const asked = useMemo(
+    () => (show?.tags ? { ...show, tags: [...standsFor(tags.map((t) => t.tag), show.tags)] } : show), // prettier-ignore
+    [show, tags],
+  );
   const inSight = useMemo(
-    () => (show ? observations.filter((o) => o.id > before.newest || fits(o, show, (id) => drafts.has(id))) : observations),
-    [observations, show, drafts, before],
+    () => (asked ? observations.filter((o) => o.id > before.newest || fits(o, asked, (id) => drafts.has(id))) : observations),
+    [observations, asked, drafts, before],
   );
   const hidden = useMemo(() => {
     const seen = new Set(inSight);

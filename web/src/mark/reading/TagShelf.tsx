@@ -3,6 +3,7 @@ import { ChevronDown, ChevronRight, PanelRightClose, Plus, Sigma } from 'lucide-
 import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
+import { inTreeOrder, isBundle } from '@/parts/bundles';
 import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
@@ -101,7 +102,9 @@ function NewTag({ studyId, onMade, onClose }: { studyId: number; onMade: (tagId:
 /** Every tag of the study with who speaks under it: families first, then loose tags and drafts. */
 export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, people, onHide }: Props) {
   const { where, setWhere } = useWhere();
-  const tags = useTagUses(studyId, where).tags ?? ofAll;
+  const uses = useTagUses(studyId, where).tags ?? ofAll;
+  const tags = useMemo(() => uses.filter((t) => !isBundle(t.tag)), [uses]);
+  const bundles = uses.filter((t) => isBundle(t.tag) && !t.tag.retired);
   const unseen = tags.some((t) => t.breadth.notReviewed > 0);
   const [typed, setTyped] = useState('');
   const { set } = usePens(studyId);
@@ -287,6 +290,39 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
         <section aria-label="Draft tags" className="border-t border-dashed border-brass pt-2">
           <h2 className="font-semibold text-brass">Draft tags, {drafts.length}</h2>
           <ul>{drafts.slice(0, mostLoose).map(row)}</ul>
+        </section>
+      )}
+      {bundles.some(fits) && (
+        <section aria-label="Bundles" className="mt-3 border-t border-line pt-2">
+          <h2 className="font-semibold">Bundles</h2>
+          <ul>
+            {bundles.filter(fits).map((use) => (
+              <li key={use.tag.id} title={use.tag.definition || undefined} className="py-1">
+                <p className="flex items-center gap-2">
+                  <TagDot look={look(use.tag.id)} />
+                  <button type="button" className="min-h-6 min-w-0 flex-1 text-left hover:underline" onClick={() => open({ tagId: use.tag.id })}>
+                    {use.tag.name}
+                  </button>
+                  {use.breadth.triple.observations > 0 && (
+                    <PeopleStrip
+                      people={people}
+                      breadth={use.breadth}
+                      onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })}
+                    />
+                  )}
+                </p>
+                {figures && <p className="pl-5 text-[11.5px] text-ink-soft">{said(use)}</p>}
+                <p className="pl-5 text-[12px] text-ink-soft">
+                  {inTreeOrder(
+                    tags.map((t) => t.tag),
+                    use.tag.members ?? [],
+                  )
+                    .map((t) => t.name)
+                    .join(', ')}
+                </p>
+              </li>
+            ))}
+          </ul>
         </section>
       )}
       {Math.max(settled.length, drafts.length) > mostLoose && <p className="mt-2 text-ink-soft">More tags than fit here: type to find one.</p>}

@@ -46,7 +46,7 @@ export function showUnder({ tagIds = [], authorIds = [], sentiments: felt = [], 
   });
 }
 
-/** Whether an observation is shown. */
+/** Whether an observation is shown; bundles in what is to be shown are replaced by their tags before. */
 export function fits(o: Observation, show: Show | undefined, isDraft: (tagId: number) => boolean): boolean {
   if (!show) return true;
   const only = show.only ?? [];

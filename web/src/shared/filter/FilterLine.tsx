@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { queries } from '@/api/queries';
+import { isBundle } from '@/parts/bundles';
 import { inWords, toggled } from '@/parts/lists';
 import { Choices, Word, type Choice } from '@/parts/WordChoices';
 import { useTagLook } from '@/parts/useTagLook';
@@ -119,14 +120,16 @@ export function FilterLine({ studyId, where, onWhere, alsoWho, children }: Props
   ];
   const chooseTag: Choice[] = [
     { key: 'none', label: 'Without any tag', on: where?.untagged === true, onChange: () => set({ untagged: !where?.untagged, tagIds: [] }) },
-    ...tags.map((t) => ({
-      key: `t${t.id}`,
-      group: 'tags',
-      label: t.name,
-      look: look(t.id),
-      on: where?.tagIds?.includes(t.id) ?? false,
-      onChange: () => set({ tagIds: toggled(where?.tagIds, t.id), untagged: false }),
-    })),
+    ...tags
+      .toSorted((a, b) => Number(isBundle(b)) - Number(isBundle(a)))
+      .map((t) => ({
+        key: `t${t.id}`,
+        group: isBundle(t) ? 'bundles' : 'tags',
+        label: t.name,
+        look: look(t.id),
+        on: where?.tagIds?.includes(t.id) ?? false,
+        onChange: () => set({ tagIds: toggled(where?.tagIds, t.id), untagged: false }),
+      })),
   ];
   const chooseMark: Choice[] = [
     {

@@ -1,31 +1,54 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
+import { isBundle } from '@/parts/bundles';
+import { usePageKeys } from '@/parts/usePageKeys';
+import { useTagLook } from '@/parts/useTagLook';
+import { TagDot } from '@/parts/TagLabel';
 import { Waiting } from '@/parts/Empty';
 import { QuoteWords } from '@/parts/QuoteWords';
 import { TagMeaning } from '@/parts/TagMeaning';
 import { count, ofPeople } from '@/parts/words';
+import { MembersRun } from './bundles/Members';
+import { TagActions, useTagActions } from './useTagActions';
+
+const none: readonly never[] = [];
 
 /** A tag in all studies: how broad it is in each, and the quote that says it best there. */
 export function AcrossPage() {
   const { tagId } = useParams({ from: '/team/tags/$tagId' });
   const { data: across, error } = useQuery(queries.tagAcross(tagId));
   const tags = useQuery(queries.tagSet()).data;
+  const look = useTagLook(tags);
   const told = useQueries({ queries: (across?.studies ?? []).map((s) => queries.tellingQuotes(s.studyId, tagId)) });
+  const tag = tags?.find((t) => t.id === tagId);
+  const acts = useTagActions({ tag, tags: tags ?? none, studyId: undefined, at: 'across' });
+  usePageKeys(acts.keys);
   if (!across || !tags) return <Waiting problem={error} />;
-  const tag = tags.find((t) => t.id === tagId);
   if (!tag) return <Waiting problem={new Error('There is no such tag any more.')} />;
   return (
     <main className="h-full overflow-y-auto border-t border-line">
       <div className="mx-auto max-w-[940px] px-6 py-8">
         <div className="flex items-baseline gap-4">
-          <h1 className="font-read text-[26px] font-semibold">{tag.name}</h1>
+          <h1 className="flex items-baseline gap-2.5 font-read text-[26px] font-semibold">
+            <TagDot look={look(tagId)} />
+            {tag.name}
+          </h1>
           <span className="text-[13px] text-ink-soft">{tag.studyId === null ? 'every study shares it' : 'of one study'}</span>
           <Link to="/tags" search={{ tag: tagId }} className="ml-auto text-sky hover:underline">
             Tag set
           </Link>
         </div>
         <TagMeaning tag={tag} />
+        {isBundle(tag) && (
+          <p className="mt-1 text-[14px] text-ink-soft">
+            <MembersRun bundle={tag} tags={tags} />
+          </p>
+        )}
+        <div className="mt-3">
+          <TagActions actions={acts.actions} tag={tag} />
+        </div>
+        {acts.dialogs}
         {across.studies.length === 0 ? (
           <p className="mt-6 text-ink-soft">No study that you see uses it.</p>
         ) : (

@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { inKinds } from '@/parts/bundles';
 import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
@@ -51,7 +52,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
     <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title={`Merge ${count(tags.length, 'tag')} into one`}
+      title={`Merge ${inKinds(tags)} into one`}
       intro="Nothing happens before you say so; it is undone as one step."
     >
       <form onSubmit={submit}>
@@ -84,6 +85,11 @@ export function MergeDialog({ tags, look, onClose }: Props) {
             </li>
             {of.themes.length > 0 && <li>Themes that one of them lies in: {of.themes.map((t) => `“${t}”`).join(', ')}.</li>}
             {of.insights.length > 0 && <li>Insights with evidence that carries one that goes: {of.insights.map((t) => `“${t}”`).join(', ')}. They keep it.</li>}
+            {of.bundles.length > 0 && (
+              <li>
+                Bundles that hold one that goes: {of.bundles.map((b) => `“${b}”`).join(', ')}. They hold “{stays.name}” then.
+              </li>
+            )}
             {of.merged
               .filter((m) => m.values > 0)
               .map((m) => (

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, ask } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
@@ -7,13 +7,13 @@ import { Dialog } from '@/parts/Dialog';
 import { Waiting } from '@/parts/Empty';
 import { Problem } from '@/parts/Field';
 import { count } from '@/parts/words';
-import type { EditedTag } from './edited';
+import { isBundle } from '@/parts/bundles';
 
 /** A tag is offered no more, or goes altogether: all that hangs on it is said first. */
-export function RetireDialog({ tag, onClose }: { tag: EditedTag; onClose: () => void }) {
+export function RetireDialog({ tag, onClose }: { tag: Schemas['Tag']; onClose: () => void }) {
   const { data: hangs, error } = useQuery(queries.hangsOn(tag.id));
   const role = useQuery(queries.me()).data?.account?.role;
-  const mayDelete = tag.studyId !== null || role === 'steward';
+  const mayDelete = tag.studyId !== null || role === 'steward' || isBundle(tag);
   const retire = useWrite(() => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id: tag.id } }, body: { retired: true } })), { own: true });
   const remove = useWrite(() => ask(api.DELETE('/api/tags/{id}', { params: { path: { id: tag.id } } })), { own: true });
   const unseen = hangs ? hangs.reach.studies - hangs.reach.seen.length : 0;
@@ -25,6 +25,7 @@ export function RetireDialog({ tag, onClose }: { tag: EditedTag; onClose: () => 
         hangs.children > 0 && `${count(hangs.children, 'tag')} right under it`,
         hangs.themes > 0 && count(hangs.themes, 'theme'),
         hangs.insights > 0 && `${count(hangs.insights, 'insight')} with words under it`,
+        hangs.bundles > 0 && count(hangs.bundles, 'bundle'),
         hangs.savedFilters > 0 && count(hangs.savedFilters, 'saved filter'),
       ].filter((line) => line !== false)
     : [];
@@ -46,7 +47,9 @@ export function RetireDialog({ tag, onClose }: { tag: EditedTag; onClose: () => 
       )}
       <p className="mb-1 text-[13px] text-ink-soft">Retired, it stays on all of these and is offered no more, in any study that shares it.</p>
       <p className="mb-4 text-[13px] text-ink-soft">
-        Deleted, it is off everywhere; observations stay, those without another tag too, and the tags under it move up.{' '}
+        {isBundle(tag)
+          ? 'Deleted, it is gone; its tags stay as they are, on all that they are on.'
+          : 'Deleted, it is off everywhere; observations stay, those without another tag too, and the tags under it move up.'}{' '}
         {!mayDelete && 'Every study shares it: the steward can delete it.'}
       </p>
       <div className="flex items-center gap-2">

@@ -1,28 +1,27 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { useState, type ReactNode } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import type { ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
-import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
+import { isBundle } from '@/parts/bundles';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { whoIs } from '@/parts/QuoteItem';
 import { QuoteWords } from '@/parts/QuoteWords';
 import { useSettled } from '@/parts/useSettled';
 import { count, day } from '@/parts/words';
-import { TrailButton } from '@/trail/Trail';
-import { OfferDialog } from '@/sort/tagSet/offers/OfferDialog';
+import { Members } from './bundles/Members';
 import type { EditedTag } from './edited';
 import { above } from './outline';
+import { TagActions } from './useTagActions';
 
 interface Props {
   tag: EditedTag;
   tags: readonly EditedTag[];
   studyId: number | undefined;
   people: readonly Schemas['Participant'][];
-  onDefine: () => void;
-  onMerge: () => void;
-  onRetire: () => void;
+  actions: Parameters<typeof TagActions>[0]['actions'];
+  /** Lights another tag or bundle. */
+  onFocus: (id: number) => void;
 }
 
 const Line = ({ name, children }: { name: string; children: ReactNode }) => (
@@ -46,11 +45,10 @@ function Example({ studyId, tagId, people }: { studyId: number; tagId: number; p
 }
 
 /** What a tag means and how broad it is, like an entry of a dictionary. */
-export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRetire }: Props) {
+export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Props) {
   const reach = useQuery(queries.reachOf(tag.id)).data;
-  const comeBack = useWrite(() => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id: tag.id } }, body: { retired: false } })));
   const offers = useQuery(queries.tagOffers()).data ?? [];
-  const [offering, setOffering] = useState(false);
+  const bundles = tags.filter((b) => b.members?.includes(tag.id));
   const offer = offers.find((o) => o.tagId === tag.id);
   const names = above(tags, tag).map((t) => t.name);
   const unseen = reach ? reach.studies - reach.seen.length : 0;
@@ -58,14 +56,14 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
     <section aria-label={`About ${tag.name}`}>
       <h2 className="font-read text-[22px] leading-tight font-semibold wrap-anywhere">{tag.name}</h2>
       <p className="mt-1 mb-4 text-[12.5px] text-ink-soft">
-        {tag.retired ? 'Retired' : tag.settled ? 'Settled' : 'Draft'}, made by {tag.madeBy} on {day(tag.madeAt)}.
+        {tag.retired ? 'Retired' : isBundle(tag) ? 'A bundle' : tag.settled ? 'Settled' : 'Draft'}, made by {tag.madeBy} on {day(tag.madeAt)}.
         {names.length > 0 && ` Under ${names.join(', under ')}.`}
       </p>
       {tag.definition === '' ? (
-        <p className="mb-3 text-brass">Nobody has said yet what it is.</p>
+        <p className="mb-3 text-brass">{isBundle(tag) ? 'Nobody has said yet what it is for.' : 'Nobody has said yet what it is.'}</p>
       ) : (
         <p className="mb-1 font-read text-[16px] leading-[25px] wrap-anywhere">
-          <i>What it is.</i> {tag.definition}
+          <i>{isBundle(tag) ? 'What it is for.' : 'What it is.'}</i> {tag.definition}
         </p>
       )}
       {tag.isNot !== '' && (
@@ -73,6 +71,7 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
           <i>What it is not.</i> {tag.isNot}
         </p>
       )}
+      {isBundle(tag) && <Members bundle={tag} tags={tags} onOpen={onFocus} />}
       {studyId !== undefined && tag.breadth && tag.breadth.triple.observations > 0 && <Example studyId={studyId} tagId={tag.id} people={people} />}
       {tag.breadth && (
         <p className="mt-3 mb-3 flex flex-wrap items-center gap-2 text-[13px]">
@@ -83,6 +82,18 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
       )}
       <div className="mt-3">
         {tag.aliases.length > 0 && <Line name="also called">{tag.aliases.join(', ')}</Line>}
+        {bundles.length > 0 && (
+          <Line name="in bundles">
+            {bundles.map((b, i) => (
+              <span key={b.id}>
+                {i > 0 && ', '}
+                <button type="button" className="min-h-6 hover:underline" onClick={() => onFocus(b.id)}>
+                  {b.name}
+                </button>
+              </span>
+            ))}
+          </Line>
+        )}
         {tag.scale && (
           <Line name="scale">
             {tag.scale.least} to {tag.scale.most}
@@ -103,44 +114,8 @@ export function TagDetail({ tag, tags, studyId, people, onDefine, onMerge, onRet
         {reach && reach.studies > 0 && <Line name="in studies">{[...reach.seen, ...(unseen > 0 ? [`${unseen} that you do not see`] : [])].join(', ')}</Line>}
         <Line name="last used">{tag.lastUsedAt ? day(tag.lastUsedAt) : 'never'}</Line>
       </div>
-      <div className="mt-4 flex flex-wrap gap-2">
-        <Button look="main" onClick={onDefine}>
-          Define <Key>e</Key>
-        </Button>
-        <Button onClick={onMerge}>
-          Merge into … <Key>m</Key>
-        </Button>
-        {studyId !== undefined && (
-          <Link
-            to="/studies/$studyId/sort/split/$tagId"
-            params={{ studyId, tagId: tag.id }}
-            className="inline-flex min-h-8 items-center gap-1.5 rounded-std border border-line bg-case px-3 text-[13px] font-medium hover:bg-wash"
-          >
-            Split … <Key>s</Key>
-          </Link>
-        )}
-        {studyId !== undefined && (
-          <Link
-            to="/studies/$studyId/tags/$tagId"
-            params={{ studyId, tagId: tag.id }}
-            className="inline-flex min-h-8 items-center rounded-std border border-line px-3 text-[13px] font-medium hover:bg-wash"
-          >
-            Its page
-          </Link>
-        )}
-        {tag.retired ? (
-          <Button onClick={() => comeBack.mutate()}>Bring it back</Button>
-        ) : (
-          <Button onClick={onRetire}>
-            Retire … <Key>r</Key>
-          </Button>
-        )}
-        <Link to="/tags/$tagId" params={{ tagId: tag.id }} className="inline-flex min-h-8 items-center rounded-std px-3 text-[13px] font-medium hover:bg-wash">
-          In all studies
-        </Link>
-        {tag.studyId !== null && offer?.outcome !== null && !tag.retired && <Button onClick={() => setOffering(true)}>Offer to all …</Button>}
-        {offering && <OfferDialog tag={tag} onClose={() => setOffering(false)} />}
-        <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
+      <div className="mt-4">
+        <TagActions actions={actions} tag={tag} />
       </div>
     </section>
   );

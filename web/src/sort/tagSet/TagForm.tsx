@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { isBundle } from '@/parts/bundles';
 import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Dialog } from '@/parts/Dialog';
 import { Choice, Problem, TextArea, TextField } from '@/parts/Field';
@@ -49,13 +50,14 @@ export function TagForm({ tag, tags, onClose }: Props) {
   const [parentId, setParentId] = useState(tag?.parentId ?? null);
   const [colour, setColour] = useState(tag?.colour ?? null);
   const [scale, setScale] = useState(() => typedScale(tag?.scale ?? null));
+  const bundle = tag !== null && isBundle(tag);
   const text = {
     name,
     definition,
     isNot,
     parentId,
     colour: parentId === null ? colour : null,
-    settled: definition.trim() !== '',
+    settled: bundle || definition.trim() !== '',
     scale: scaleOf(scale),
     aliases: namesIn(aliases),
   };
@@ -67,9 +69,6 @@ export function TagForm({ tag, tags, onClose }: Props) {
     { own: true },
   );
   const reach = useQuery({ ...queries.reachOf(tag?.id ?? 0), enabled: tag !== null }).data;
-  const role = useQuery(queries.me()).data?.account?.role;
-  const mayRemove = tag?.studyId !== null || role === 'steward';
-  const remove = useWrite((id: number) => ask(api.DELETE('/api/tags/{id}', { params: { path: { id } } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined, { onSuccess: onClose });
@@ -91,7 +90,7 @@ export function TagForm({ tag, tags, onClose }: Props) {
         <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
         <TextArea
           label="Definition"
-          hint="What it is. A tag with a definition is settled; without one it stays a draft."
+          hint={bundle ? 'What it is for.' : 'What it is. A tag with a definition is settled; without one it stays a draft.'}
           rows={3}
           value={definition}
           onChange={(e) => setDefinition(e.target.value)}
@@ -109,20 +108,24 @@ export function TagForm({ tag, tags, onClose }: Props) {
           value={aliases}
           onChange={(e) => setAliases(e.target.value)}
         />
-        <Choice label="Stands under" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
-          <option value="">nothing: it stands alone</option>
-          {outlineOf(tags, { closed: new Set(), fits: null, byName: false })
-            .frame.filter(({ tag: t }) => !tag || (t.id !== tag.id && above(tags, t).every((up) => up.id !== tag.id)))
-            .map(({ tag: t, depth }) => (
-              <option key={t.id} value={t.id}>
-                {`${'\u2003'.repeat(depth)}${t.name}`}
-              </option>
-            ))}
-        </Choice>
-        <ScaleFields scale={scale} onScale={setScale} />
+        {!bundle && (
+          <>
+            <Choice label="Stands under" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
+              <option value="">nothing: it stands alone</option>
+              {outlineOf(tags, { closed: new Set(), fits: null, byName: false })
+                .frame.filter(({ tag: t }) => !isBundle(t) && (!tag || (t.id !== tag.id && above(tags, t).every((up) => up.id !== tag.id))))
+                .map(({ tag: t, depth }) => (
+                  <option key={t.id} value={t.id}>
+                    {`${'\u2003'.repeat(depth)}${t.name}`}
+                  </option>
+                ))}
+            </Choice>
+            <ScaleFields scale={scale} onScale={setScale} />
+          </>
+        )}
         {parentId === null && (
           <fieldset className="mb-4">
-            <legend className="mb-1 text-[13px] font-medium">Colour, which its family takes on</legend>
+            <legend className="mb-1 text-[13px] font-medium">{bundle ? 'Colour' : 'Colour, which its family takes on'}</legend>
             <div className="flex gap-1.5">
               {Array.from({ length: 12 }, (_, n) => (
                 <button
@@ -138,19 +141,7 @@ export function TagForm({ tag, tags, onClose }: Props) {
             </div>
           </fieldset>
         )}
-        <FormEnd
-          save="Save"
-          onLeave={onClose}
-          remove={
-            tag && mayRemove
-              ? {
-                  label: reach && reach.observations > 0 ? `Remove from ${count(reach.observations, 'observation')}` : 'Remove',
-                  act: () => remove.mutate(tag.id, { onSuccess: onClose }),
-                }
-              : undefined
-          }
-        >
-          {tag && !mayRemove && <span className="text-[13px] text-ink-soft">The steward can remove it.</span>}
+        <FormEnd save="Save" onLeave={onClose}>
           {tag && <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />}
         </FormEnd>
       </form>

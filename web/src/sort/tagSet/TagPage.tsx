@@ -4,6 +4,8 @@ import { useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { isBundle } from '@/parts/bundles';
+import { usePageKeys } from '@/parts/usePageKeys';
 import { Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -19,14 +21,15 @@ import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
-import { TrailButton } from '@/trail/Trail';
 import { Bars } from './Bars';
-import { TagForm } from './TagForm';
+import { MembersRun } from './bundles/Members';
+import { TagActions, useTagActions } from './useTagActions';
 
 /** An attribute with more values than this is no way to group people by. */
 const mostGroups = 12;
 /** So many sources and tags are listed before the rest is asked for. */
 const mostListed = 8;
+const none: readonly never[] = [];
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -91,7 +94,6 @@ export function TagPage() {
   const look = useTagLook(tags);
   const { open } = useEvidence();
   const [byId, setBy] = useState<number | null>(null);
-  const [changing, setChanging] = useState(false);
   const [typed, setTyped] = useState('');
   const words = useSettled(typed.trim(), 200);
   const quotes = useQuotes(queries.evidenceQuotes(studyId, { tagId }, words, asQuery(where)));
@@ -100,8 +102,10 @@ export function TagPage() {
       ask(api.PUT('/api/observations/{id}/tags/{tagId}/example', { params: { path: { id, tagId } }, body: { example } })),
     { own: true },
   );
+  const tag = tags?.find((t) => t.id === tagId);
+  const acts = useTagActions({ tag, tags: tags ?? none, studyId, at: 'page' });
+  usePageKeys(acts.keys);
   if (!tags || !people || !sources || !page) return <Waiting problem={error} />;
-  const tag = tags.find((t) => t.id === tagId);
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
   const { triple, outOf, interval } = page.breadth;
   const parent = tags.find((t) => t.id === tag.parentId);
@@ -133,7 +137,7 @@ export function TagPage() {
   };
   return (
     <div className="h-full overflow-y-auto">
-      {changing && <TagForm tag={tag} tags={tags} onClose={() => setChanging(false)} />}
+      {acts.dialogs}
       <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_300px] gap-x-12 px-6 py-6">
         <div className="min-w-0">
           {parent && (
@@ -146,29 +150,18 @@ export function TagPage() {
               <TagDot look={look(tag.id)} />
               {tag.name}
             </h1>
+            {isBundle(tag) && <span className="text-[13px] text-ink-soft">bundle</span>}
             {!tag.settled && <span className="text-[13px] text-brass">draft</span>}
-            <span className="ml-auto flex items-center gap-1 text-[13px]">
-              <Link
-                to="/studies/$studyId/mark/more/$tagId"
-                params={{ studyId, tagId }}
-                className="inline-flex min-h-8 items-center px-2 text-sky hover:underline"
-              >
-                Find more
-              </Link>
-              <Link
-                to="/studies/$studyId/sort/split/$tagId"
-                params={{ studyId, tagId }}
-                className="inline-flex min-h-8 items-center px-2 text-sky hover:underline"
-              >
-                Split it
-              </Link>
-              <button type="button" className="min-h-8 px-2 text-sky hover:underline" onClick={() => setChanging(true)}>
-                Change it
-              </button>
-              <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
-            </span>
           </div>
           <TagMeaning tag={tag} />
+          {isBundle(tag) && (
+            <p className="mt-1 text-[14px] text-ink-soft">
+              <MembersRun bundle={tag} tags={tags} />
+            </p>
+          )}
+          <div className="mt-3">
+            <TagActions actions={acts.actions} tag={tag} />
+          </div>
           <div className="mt-3 border-y border-line py-1.5">
             <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
               <span>Counted: observations</span>
@@ -180,7 +173,7 @@ export function TagPage() {
             <span className="text-ink-soft">
               {count(triple.observations, 'observation')} in {count(triple.sources, 'source')}
               {triple.unattributed > 0 && `, ${triple.unattributed} unattributed`}
-              {page.own.observations < triple.observations && `; ${page.own.observations} of them its own`}
+              {!isBundle(tag) && page.own.observations < triple.observations && `; ${page.own.observations} of them its own`}
               {page.breadth.notReviewed > 0 && (
                 <>
                   ;{' '}

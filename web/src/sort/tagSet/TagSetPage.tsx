@@ -6,11 +6,11 @@ import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { isBundle } from '@/parts/bundles';
 import { Button, Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { fold } from '@/parts/findTags';
 import { PeopleStrip } from '@/parts/PeopleStrip';
-import { PickByTitle } from '@/parts/PickByTitle';
 import { usePageKeys } from '@/parts/usePageKeys';
 import { useShiftHeld } from '@/parts/useShiftHeld';
 import { useTagLook } from '@/parts/useTagLook';
@@ -21,15 +21,15 @@ import { useWhere } from '@/shared/filter/useWhere';
 import { usePlaceTags } from '@/shared/usePlaceTags';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
+import { BundleList } from './bundles/BundleList';
 import { CodebookFiles } from './CodebookFiles';
 import { textOf, type EditedTag } from './edited';
-import { MergeDialog } from './MergeDialog';
 import { outlineOf, placedAt, type Line } from './outline';
-import { RetireDialog } from './RetireDialog';
 import { TagDetail } from './TagDetail';
 import { TagForm } from './TagForm';
 import { TagList } from './TagList';
 import { TakeCodebook } from './TakeCodebook';
+import { useTagActions } from './useTagActions';
 import { TagOutline, type DraggedTag, type OverTag } from './TagOutline';
 import { dragsFrom } from '@/parts/dragsFrom';
 
@@ -47,9 +47,11 @@ const keysOfTree = [
 const keysOfAll = [
   ['e', 'define'],
   ['m', 'merge'],
+  ['b', 'into a bundle'],
   ['r', 'retire'],
 ] as const;
 const keysOfStudy = [['s', 'split']] as const;
+const saying = (t: EditedTag) => fold(`${t.name} ${t.definition} ${t.isNot} ${t.aliases.join(' ')}`);
 const nobody: readonly never[] = [];
 const noIds: number[] = [];
 
@@ -148,20 +150,16 @@ interface Props {
 
 function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const cache = useQueryClient();
-  const navigate = useNavigate();
   const waiting = useQuery(queries.tagOffers()).data?.filter((o) => o.outcome === null).length ?? 0;
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
-  const [view, setView] = useState<'tree' | 'list'>('tree');
+  const [view, setView] = useState<'tree' | 'list' | 'bundles'>('tree');
   const [typed, setTyped] = useState('');
   const [closedIds, setClosed] = useKept<number[]>('tag-set-closed', noIds, areIds);
   const [byName, setByName] = useKept('tag-set-by-name', false, isFlag);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [cut, setCut] = useState<ReadonlySet<number>>(new Set());
-  const [merging, setMerging] = useState<'pick' | readonly number[] | null>(null);
   const [renaming, setRenaming] = useState<number | null>(null);
-  const [defining, setDefining] = useState(false);
   const [taking, setTaking] = useState(false);
-  const [retiring, setRetiring] = useState(false);
   /** What is on its way to the server, as it is shown already. */
   const [laid, setLaid] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
   const before = useRef<Promise<unknown>>(Promise.resolve());
@@ -170,19 +168,19 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const [target, setTarget] = useState<number | null>(null);
   const find = useRef<HTMLInputElement>(null);
   const sides = useRef<HTMLDivElement>(null);
-  const tags = useMemo(() => laid.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, laid]);
-  const look = useTagLook(tags);
+  const all = useMemo(() => laid.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, laid]);
+  const tags = useMemo(() => all.filter((t) => !isBundle(t)), [all]);
+  const look = useTagLook(all);
   const wanted = fold(typed.trim());
   const { frame, loose } = useMemo(
-    () =>
-      outlineOf(tags, {
-        closed: new Set(closedIds),
-        byName,
-        fits: wanted === '' ? null : (t) => fold(`${t.name} ${t.definition} ${t.isNot} ${t.aliases.join(' ')}`).includes(wanted),
-      }),
+    () => outlineOf(tags, { closed: new Set(closedIds), byName, fits: wanted === '' ? null : (t) => saying(t).includes(wanted) }),
     [tags, closedIds, byName, wanted],
   );
-  const focused = typeof opened === 'number' ? tags.find((t) => t.id === opened) : undefined;
+  const bundles = useMemo(() => all.filter(isBundle), [all]);
+  const fitting = bundles.filter(
+    (b) => wanted === '' || saying(b).includes(wanted) || tags.some((t) => b.members!.includes(t.id) && saying(t).includes(wanted)),
+  );
+  const focused = typeof opened === 'number' ? all.find((t) => t.id === opened) : undefined;
   // It stays where they go while something is looked for that it does not fit.
   const goal = tags.find((t) => t.id === target);
 
@@ -204,6 +202,12 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     onOpen(id);
     if (frame.some((l) => l.tag.id === id)) setTarget(id);
   };
+  /** Lights a tag or bundle where it stands. */
+  const light = (id: number) => {
+    setView(bundles.some((b) => b.id === id) ? 'bundles' : view === 'bundles' ? 'tree' : view);
+    setTyped('');
+    focus(id);
+  };
   const choose = (id: number) => setChosen(new Set(chosen.has(id) ? [...chosen].filter((one) => one !== id) : [...chosen, id]));
   const toggle = (id: number) => setClosed(closedIds.includes(id) ? closedIds.filter((one) => one !== id) : [...closedIds, id]);
   /** Those that an act means: the chosen ones in their order, or the one that is lit. */
@@ -213,8 +217,13 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       : focused && lines.some((l) => l.tag.id === focused.id)
         ? [focused.id]
         : [];
-  const merge = (ids: readonly number[]) => setMerging(ids.length > 1 ? ids : 'pick');
-  const mergeMeant = () => merge(chosen.size > 0 ? [...chosen] : []);
+  const acts = useTagActions({
+    tag: focused,
+    chosen: all.filter((t) => chosen.has(t.id)),
+    tags: all,
+    studyId,
+    onDone: () => setChosen(new Set()),
+  });
   /** From the pile under the line of the frame that was lit last, or from the frame to the pile; the next line is lit. */
   const toOtherSide = (lines: readonly Line<EditedTag>[], isLoose: boolean) => {
     const ids = meant(lines);
@@ -265,7 +274,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     else if (event.key === 'ArrowLeft' && line)
       return line.children > 0 && line.open && wanted === '' ? toggle(line.tag.id) : go(lines.findIndex((l) => l.tag.id === line.tag.parentId));
     else if (event.key === ' ' && line) choose(line.tag.id);
-    else if (event.key === 'Enter' && line) setDefining(true);
+    else if (event.key === 'Enter' && line) acts.define();
     else if (event.key === 'F2' && line) setRenaming(line.tag.id);
     else if (event.key === 'o') toOtherSide(lines, isLoose);
     else return;
@@ -273,13 +282,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   };
   usePageKeys({
     '/': () => find.current?.focus(),
-    e: focused !== undefined && (() => setDefining(true)),
-    m: (focused !== undefined || chosen.size > 0) && mergeMeant,
-    s:
-      focused !== undefined &&
-      studyId !== undefined &&
-      (() => void navigate({ to: '/studies/$studyId/sort/split/$tagId', params: { studyId, tagId: focused.id } })),
-    r: focused !== undefined && !focused.retired && (() => setRetiring(true)),
+    ...acts.keys,
     Escape:
       chosen.size + cut.size > 0 &&
       (() => {
@@ -298,7 +301,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     const ids = chosen.has(tagId) ? meant([...frame, ...loose]) : [tagId];
     const onto = over === 'loose' ? undefined : tags.find((t) => t.id === over.tagId);
     if (onto && ids.includes(onto.id)) return;
-    if (onto && merges.current) return setMerging([onto.id, ...ids]);
+    if (onto && merges.current) return acts.merge([onto.id, ...ids]);
     put(
       ids,
       !onto
@@ -333,7 +336,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       onChoose={choose}
       onRename={rename}
       onToggle={toggle}
-      onOpen={() => setDefining(true)}
+      onOpen={acts.define}
       onKeyDown={keys(lines, isLoose)}
       className="min-h-0 flex-1 pb-6"
     />
@@ -356,6 +359,9 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
             </button>
             <button type="button" aria-pressed={view === 'list'} className={looksLike(view === 'list')} onClick={() => setView('list')}>
               As a list
+            </button>
+            <button type="button" aria-pressed={view === 'bundles'} className={looksLike(view === 'bundles')} onClick={() => setView('bundles')}>
+              Bundles{bundles.length > 0 && ` ${bundles.length}`}
             </button>
             <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
               Near-twins
@@ -400,7 +406,17 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
             className="my-2 w-full rounded-std border border-line bg-case px-3 py-1.5 placeholder:text-ink-soft"
           />
           {filter}
-          {tags.length === 0 ? (
+          {view === 'bundles' ? (
+            <BundleList
+              {...{ look, tags }}
+              bundles={fitting}
+              focused={focused?.id ?? null}
+              onFocus={focus}
+              onOpen={acts.define}
+              figures={figures(false)}
+              some={bundles.length > 0}
+            />
+          ) : tags.length === 0 ? (
             <Empty title="No tags yet" sample="“learnt on the quay: news of a change reached the person after they had come to the quay”">
               Tags are made here, or while reading. A tag with a definition is used the same way by everyone.
             </Empty>
@@ -412,7 +428,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               onFocus={focus}
               onOpen={(id) => {
                 focus(id);
-                setDefining(true);
+                acts.define();
               }}
               onChoose={choose}
               broad={studyId !== undefined}
@@ -434,15 +450,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         </div>
         <aside aria-label="The tag that is lit" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
           {focused ? (
-            <TagDetail
-              tag={focused}
-              tags={tags}
-              studyId={studyId}
-              people={people}
-              onDefine={() => setDefining(true)}
-              onMerge={mergeMeant}
-              onRetire={() => setRetiring(true)}
-            />
+            <TagDetail tag={focused} tags={all} studyId={studyId} people={people} actions={acts.actions} onFocus={light} />
           ) : (
             <p className="text-ink-soft">Light a tag to see what it means and who speaks under it.</p>
           )}
@@ -464,40 +472,9 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
           </span>
         )}
       </DragOverlay>
-      {retiring && focused && <RetireDialog tag={focused} onClose={() => setRetiring(false)} />}
       {taking && studyId !== undefined && <TakeCodebook studyId={studyId} onClose={() => setTaking(false)} />}
-      {merging === 'pick' && (
-        <PickByTitle
-          title={`Merge “${tags.find((t) => t.id === (chosen.size > 0 ? [...chosen][0] : focused?.id))?.name}” into`}
-          label="Tag"
-          items={tags
-            .filter((t) => !chosen.has(t.id) && (chosen.size > 0 || t.id !== focused?.id))
-            .map((t) => ({ id: String(t.id), title: t.name, pick: () => setMerging([t.id, ...(chosen.size > 0 ? chosen : [focused!.id])]) }))}
-          none="No tag is called like that."
-          onClose={() => setMerging((now) => (now === 'pick' ? null : now))}
-        />
-      )}
-      {merging !== null && merging !== 'pick' && (
-        <MergeDialog
-          tags={merging.flatMap((id) => tags.find((t) => t.id === id) ?? [])}
-          look={look}
-          onClose={() => {
-            setMerging(null);
-            setChosen(new Set());
-          }}
-        />
-      )}
-      {(opened === 'new' || (defining && focused)) && (
-        <TagForm
-          key={opened}
-          tag={opened === 'new' ? null : focused!}
-          tags={tags}
-          onClose={() => {
-            setDefining(false);
-            if (opened === 'new') onOpen(undefined);
-          }}
-        />
-      )}
+      {acts.dialogs}
+      {opened === 'new' && <TagForm tag={null} tags={all} onClose={() => onOpen(undefined)} />}
     </DndContext>
   );
 }
