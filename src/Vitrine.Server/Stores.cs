@@ -87,6 +87,7 @@ internal static class Stores
         typeof(QuoteStore),
         typeof(TagStore),
         typeof(TagReachStore),
+        typeof(TagCellStore),
         typeof(ThemeStore),
         typeof(JobStore),
         typeof(MediaFolder),

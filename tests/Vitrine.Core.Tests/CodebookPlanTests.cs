@@ -63,6 +63,20 @@ public sealed class CodebookPlanTests
     }
 
     [Fact]
+    public void A_scale_comes_in_that_holds_what_was_given_a_colour_as_the_nearest_and_bundles_besides_those_it_is_in()
+    {
+        CodebookEntry[] there = [Entry(1, "effort") with { Values = [2, 5], Colour = 3, Bundles = [Named("To revisit")] }];
+        PlannedTag Plan(Scale? scale, string? colour, params string[] bundles) =>
+            CodebookPlan.Of([Line("effort") with { Scale = scale, Colour = colour, Bundles = bundles }], there).Single();
+        var five = new Scale(1, 5, 1, "", "", "");
+        Assert.Equal([CodebookChange.Scale], Plan(five, null).Changes);
+        Assert.Empty(Plan(five with { Most = 4 }, "no colour", "to revisit").Changes);
+        // Nearly the second of the palette.
+        Assert.Equal((1, CodebookChange.Colour), (Plan(null, "#2C6FAA").Colour, Plan(null, "#2C6FAA").Changes.Single()));
+        Assert.Equal(["Board"], Plan(null, null, "Board", "To revisit", "board").Bundles.Select(b => b.Shown));
+    }
+
+    [Fact]
     public void A_line_that_cannot_be_taken_is_left_with_why()
     {
         Assert.Equal("Left NoName", Told(Line(" ")));

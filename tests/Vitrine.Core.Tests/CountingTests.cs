@@ -1,6 +1,7 @@
 using FsCheck.Xunit;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Sort.Themes;
 using Vitrine.Core.Text;
 using static Vitrine.Core.Tests.MarksFor;

@@ -23,6 +23,24 @@ public sealed class ScaleTests
     }
 
     [Theory]
+    [InlineData("1 to 5", 1, 5, 1, "")]
+    [InlineData("0 – 10", 0, 10, 1, "")]
+    [InlineData("0 to 90 in steps of 5 minutes", 0, 90, 5, "minutes")]
+    [InlineData("0 to 7 days a week (least: never; most: daily)", 0, 7, 1, "days a week")]
+    public void Words_of_a_scale_are_read(string words, double least, double most, double step, string unit)
+    {
+        var scale = ScaleWords.Read(words)!;
+        Assert.Equal((least, most, step, unit), (scale.Least, scale.Most, scale.Step, scale.Unit));
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("five")]
+    [InlineData("5 to 1")]
+    [InlineData("1 to 5 in steps of 9")]
+    public void Words_that_are_no_scale_are_none(string words) => Assert.Null(ScaleWords.Read(words));
+
+    [Theory]
     [InlineData(5, 5, 1, ScaleProblem.Ends)]
     [InlineData(5, 1, 1, ScaleProblem.Ends)]
     [InlineData(1, 5, 0, ScaleProblem.Step)]

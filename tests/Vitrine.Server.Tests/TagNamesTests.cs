@@ -175,6 +175,7 @@ public sealed class TagNamesTests : IAsyncLifetime
     [InlineData("csv")]
     [InlineData("xlsx")]
     [InlineData("qdc")]
+    [InlineData("docx")]
     public async Task A_codebook_that_was_handed_out_comes_in_with_nothing_new(string format)
     {
         var family = (long)(await server.Post("tags", Text("hearing of changes", "word")))["id"]!;
@@ -211,6 +212,7 @@ public sealed class TagNamesTests : IAsyncLifetime
     [Theory]
     [InlineData("book.qdc", "no xml", "This is no codebook in the open exchange format, or it is broken.")]
     [InlineData("book.xlsx", "no zip", "")]
+    [InlineData("book.docx", "no zip", "This is no Word document, or it is broken.")]
     [InlineData("book.csv", "", "The file is empty.")]
     [InlineData("pasted.txt", "\n\t\n", "There is no line with a name in it.")]
     [InlineData("pasted.txt", "\0\uFFFD\u202E\t<script>", null)]

@@ -74,4 +74,38 @@ public sealed class CodebookStoreTests : IDisposable
         store.Take(taker, w.Study, [Line("own", "shared", "Mine.")]);
         Assert.Equal("/shared; shared/own: Mine.", Told());
     }
+
+    [Fact]
+    public void Scales_colours_and_bundles_come_in_and_a_bundle_is_made_once()
+    {
+        w.Mark(w.Ida, "standing on the quay", "queue");
+        var scale = new Scale(1, 5, 1, "", "easy", "hard");
+        store.Take(
+            w.Ida,
+            w.Study,
+            [
+                Line("queue") with
+                {
+                    Bundles = ["Board"],
+                },
+                Line("effort") with
+                {
+                    Scale = scale,
+                    Colour = "#2c6fa8",
+                    Bundles = ["board", "To revisit"],
+                },
+            ]
+        );
+        var tags = w.Tags.For(w.Study).ToDictionary(t => t.Name);
+        Assert.Equal((scale, 1), (tags["effort"].Scale, tags["effort"].Colour));
+        Assert.Equal(2, tags["Board"].Members!.Count);
+        Assert.Equal([tags["effort"].Id], tags["To revisit"].Members);
+        var again = store.Plan(w.Study, [Line("effort") with { Scale = scale, Bundles = ["Board"] }]);
+        Assert.Equal(CodebookFate.Same, again[0].Fate);
+        Assert.Contains(
+            "no bundle",
+            Assert.Throws<Refusal>(() => store.Take(w.Ida, w.Study, [Line("mud") with { Bundles = ["queue"] }])).Message,
+            StringComparison.Ordinal
+        );
+    }
 }

@@ -1,3 +1,5 @@
+using Vitrine.Core.Sort.TagSet;
+
 namespace Vitrine.Formats.Reports;
 
 /// <summary>A tag as a codebook has it.</summary>
@@ -15,6 +17,7 @@ namespace Vitrine.Formats.Reports;
 /// <param name="People">Of how many people.</param>
 /// <param name="OutOf">Of how many who were asked.</param>
 /// <param name="Examples">Quotes that tell what it is.</param>
+/// <param name="Bundles">Names of the bundles that hold it.</param>
 public sealed record CodebookTag(
     Guid Key,
     IReadOnlyList<string> Above,
@@ -29,7 +32,8 @@ public sealed record CodebookTag(
     int Sources,
     int People,
     int OutOf,
-    IReadOnlyList<string> Examples
+    IReadOnlyList<string> Examples,
+    IReadOnlyList<string> Bundles
 );
 
 /// <summary>The tags of a study with what they mean, each before those that stand under it.</summary>
@@ -53,17 +57,19 @@ public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<Codebook
         "People",
         "People asked",
         "Examples",
+        "In bundles",
+        "Colour",
         "Id",
     ];
 
     /// <summary>A tag as a row of the table.</summary>
     internal static object[] Row(CodebookTag tag) =>
         [
-            tag.Name,
-            string.Join(" / ", tag.Above),
+            WrittenNames.Path([tag.Name]),
+            WrittenNames.Path(tag.Above),
             tag.Definition,
             tag.IsNot,
-            string.Join("; ", tag.Aliases),
+            WrittenNames.List(tag.Aliases),
             tag.Scale,
             tag.Settled ? "settled" : "draft",
             tag.Observations,
@@ -71,6 +77,8 @@ public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<Codebook
             tag.People,
             tag.OutOf,
             string.Join("\n", tag.Examples),
+            WrittenNames.List(tag.Bundles),
+            tag.Colour ?? "",
             tag.Key.ToString(),
         ];
 

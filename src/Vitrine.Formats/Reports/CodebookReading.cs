@@ -15,6 +15,9 @@ public static class CodebookReading
         IsNot,
         Aliases,
         State,
+        Scale,
+        Colour,
+        Bundles,
         Key,
     }
 
@@ -35,12 +38,18 @@ public static class CodebookReading
         ["also called"] = Column.Aliases,
         ["aliases"] = Column.Aliases,
         ["state"] = Column.State,
+        ["scale"] = Column.Scale,
+        ["colour"] = Column.Colour,
+        ["color"] = Column.Colour,
+        ["in bundles"] = Column.Bundles,
+        ["bundles"] = Column.Bundles,
         ["id"] = Column.Key,
     };
 
     /// <summary>
     /// The lines of a table. Its first row names the columns when one of them is known (Tag, Stands under, Definition, What it is not, Also
-    /// called, State, Id); else the first column is the name, the second the definition. A name may have those above it: a / b.
+    /// called, Scale, State, In bundles, Colour, Id); else the first column is the name, the second the definition. A name may have those
+    /// above it: a / b.
     /// </summary>
     public static IReadOnlyList<CodebookLine> Table(IReadOnlyList<string[]> rows)
     {
@@ -59,22 +68,25 @@ public static class CodebookReading
                     string Cell(Column column)
                     {
                         var at = heads.IndexOf(column);
-                        return at >= 0 && at < row.Length ? Harmed((row[at] ?? "").Trim()) : "";
+                        return at >= 0 && at < row.Length ? CodebookTables.Harmed((row[at] ?? "").Trim()) : "";
                     }
-                    var names = Path(Cell(Column.Name));
+                    var names = WrittenNames.ReadPath(Cell(Column.Name));
                     return new CodebookLine(
                         names.Count > 0 ? names[^1] : "",
-                        [.. Path(Cell(Column.Under)), .. names.SkipLast(1)],
+                        [.. WrittenNames.ReadPath(Cell(Column.Under)), .. names.SkipLast(1)],
                         Cell(Column.Definition),
                         Cell(Column.IsNot),
-                        [.. Cell(Column.Aliases).Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
+                        WrittenNames.ReadList(Cell(Column.Aliases)),
                         Cell(Column.State).ToLowerInvariant() switch
                         {
                             "settled" => true,
                             "draft" => false,
                             _ => null,
                         },
-                        Guid.TryParse(Cell(Column.Key), out var key) ? key : null
+                        Guid.TryParse(Cell(Column.Key), out var key) ? key : null,
+                        ScaleWords.Read(Cell(Column.Scale)),
+                        Cell(Column.Colour),
+                        WrittenNames.ReadList(Cell(Column.Bundles))
                     );
                 }),
         ];
@@ -107,32 +119,36 @@ public static class CodebookReading
         var codes = root.Elements().FirstOrDefault(e => e.Name.LocalName == "Codes");
         if (root.Name.LocalName != "CodeBook" || codes is null)
             throw new UnreadableException("There is no codebook in this file. Add the .qdc file that the other program calls a codebook.");
+        var bundles = root.Elements()
+            .Where(e => e.Name.LocalName == "Sets")
+            .Elements()
+            .Where(e => e.Name.LocalName == "Set")
+            .SelectMany(set =>
+                set.Elements()
+                    .Where(e => e.Name.LocalName == "MemberCode" && Guid.TryParse((string?)e.Attribute("guid"), out _))
+                    .Select(e => (Code: Guid.Parse((string)e.Attribute("guid")!), Name: (string?)set.Attribute("name") ?? ""))
+            )
+            .ToLookup(m => m.Code, m => m.Name);
         var lines = new List<CodebookLine>();
         var open = new Stack<(XElement Code, IReadOnlyList<string> Above)>();
         Push(codes, []);
         while (open.TryPop(out var next))
         {
             var name = (string?)next.Code.Attribute("name") ?? "";
-            var described = (next.Code.Elements().FirstOrDefault(e => e.Name.LocalName == "Description")?.Value ?? "").Split('\n');
-            string Part(string begins) =>
-                described.FirstOrDefault(l => l.StartsWith(begins, StringComparison.Ordinal)) is { } line
-                    ? line[begins.Length..].Trim()
-                    : "";
+            var said = CodebookDescription.Read(next.Code.Elements().FirstOrDefault(e => e.Name.LocalName == "Description")?.Value ?? "");
+            Guid? key = Guid.TryParse((string?)next.Code.Attribute("guid"), out var guid) ? guid : null;
             lines.Add(
                 new CodebookLine(
                     name,
                     next.Above,
-                    string.Join(
-                            "\n",
-                            described.Where(l =>
-                                !l.StartsWith(Not, StringComparison.Ordinal) && !l.StartsWith(Also, StringComparison.Ordinal)
-                            )
-                        )
-                        .Trim(),
-                    Part(Not),
-                    [.. Part(Also).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
-                    null,
-                    Guid.TryParse((string?)next.Code.Attribute("guid"), out var key) ? key : null
+                    said.Definition,
+                    said.IsNot,
+                    said.Aliases,
+                    said.Settled,
+                    key,
+                    said.Scale,
+                    (string?)next.Code.Attribute("color"),
+                    key is { } known ? [.. bundles[known]] : []
                 )
             );
             Push(next.Code, [.. next.Above, name]);
@@ -145,14 +161,4 @@ public static class CodebookReading
                 open.Push((code, above));
         }
     }
-
-    /// <summary>Begin the lines of a description that say what a tag is not, and what it is also called.</summary>
-    internal const string Not = "Not: ";
-    internal const string Also = "Also called: ";
-
-    private static List<string> Path(string cell) =>
-        [.. cell.Split(" / ", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)];
-
-    // What was made harmless for spreadsheets when it went out.
-    private static string Harmed(string cell) => cell.Length > 1 && cell[0] == '\'' && "=+-@\t\r".Contains(cell[1]) ? cell[1..] : cell;
 }

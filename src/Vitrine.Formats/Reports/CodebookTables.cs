@@ -1,11 +1,12 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using CsvHelper;
 using MiniExcelLibs;
 
 namespace Vitrine.Formats.Reports;
 
 /// <summary>A codebook as a table, a row for each tag.</summary>
-public static class CodebookTables
+public static partial class CodebookTables
 {
     /// <summary>Comma-separated values (RFC 4180), UTF-8 with a mark at its beginning, so that spreadsheets read it right.</summary>
     public static void WriteCsv(Codebook book, Stream to)
@@ -26,10 +27,16 @@ public static class CodebookTables
     /// <summary>A workbook with one sheet.</summary>
     public static void WriteXlsx(Codebook book, Stream to) =>
         to.SaveAs(
-            book.Tags.Select(tag => Codebook.Heads.Zip(Codebook.Row(tag)).ToDictionary(c => c.First, c => c.Second)),
+            book.Tags.Select(tag => Codebook.Heads.Zip(Codebook.Row(tag).Select(Harmless)).ToDictionary(c => c.First, c => c.Second)),
             sheetName: "Codebook"
         );
 
     // A cell that begins like a formula is run as one by spreadsheets (OWASP, "CSV Injection").
-    private static object Harmless(object cell) => cell is string { Length: > 0 } text && "=+-@\t\r".Contains(text[0]) ? "'" + text : cell;
+    private static object Harmless(object cell) => cell is string text && Formula().IsMatch(text) ? "'" + text : cell;
+
+    /// <summary>A cell as it was before it was made harmless.</summary>
+    internal static string Harmed(string cell) => cell.StartsWith('\'') && Formula().IsMatch(cell) ? cell[1..] : cell;
+
+    [GeneratedRegex(@"^'*[=+\-@\t\r]")]
+    private static partial Regex Formula();
 }

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using System.Text;
 using System.Xml;
 
@@ -26,6 +27,8 @@ public static class CodebookText
                 Say($"*Also called:* {Plain(string.Join(", ", tag.Aliases))}");
             if (tag.Scale.Length > 0)
                 Say($"*Scale:* {Plain(tag.Scale)}");
+            if (tag.Bundles.Count > 0)
+                Say($"*In bundles:* {Plain(string.Join(", ", tag.Bundles))}");
             Say(Codebook.Counted(tag));
             foreach (var example in tag.Examples)
                 Say($"> {Plain(example).ReplaceLineEndings("\n> ")}");
@@ -34,8 +37,8 @@ public static class CodebookText
     }
 
     /// <summary>
-    /// The codebook of REFI-QDA 1.0 (.qdc): nested codes with name, GUID, colour and description. What a tag is not and its other names go
-    /// into the description, each on a line of its own, for the format has no place for them.
+    /// The codebook of REFI-QDA 1.0 (.qdc): nested codes with name, GUID, colour and description, and sets for bundles. What else a tag
+    /// says of itself goes into the description, each on a line of its own, for the format has no place for it.
     /// </summary>
     public static void WriteExchange(Codebook book, Stream to)
     {
@@ -59,30 +62,45 @@ public static class CodebookText
                 xml.WriteEndElement();
             xml.WriteStartElement("Code", Exchange);
             xml.WriteAttributeString("guid", tag.Key.ToString());
-            xml.WriteAttributeString("name", Clean(tag.Name));
+            xml.WriteAttributeString("name", XmlText.Of(tag.Name));
             xml.WriteAttributeString("isCodable", "true");
             if (tag.Colour is { } colour)
                 xml.WriteAttributeString("color", colour);
-            if (Described(tag) is { Length: > 0 } described)
-                xml.WriteElementString("Description", Exchange, Clean(described));
+            if (CodebookDescription.Of(tag) is { Length: > 0 } described)
+                xml.WriteElementString("Description", Exchange, XmlText.Of(described));
             (depth, any) = (tag.Above.Count, true);
         }
+        for (; any && depth >= 0; depth--)
+            xml.WriteEndElement();
+        xml.WriteEndElement();
+        WriteSets(book, xml);
         xml.WriteEndDocument();
     }
 
-    private static string Described(CodebookTag tag) =>
-        string.Join(
-            "\n",
-            new[]
+    private static void WriteSets(Codebook book, XmlWriter xml)
+    {
+        var bundles = book.Tags.SelectMany(tag => tag.Bundles.Select(name => (name, tag))).GroupBy(b => b.name, b => b.tag).ToList();
+        if (bundles.Count == 0)
+            return;
+        xml.WriteStartElement("Sets", Exchange);
+        foreach (var bundle in bundles)
+        {
+            xml.WriteStartElement("Set", Exchange);
+            xml.WriteAttributeString("guid", GuidOf(bundle.Key).ToString());
+            xml.WriteAttributeString("name", XmlText.Of(bundle.Key));
+            foreach (var tag in bundle)
             {
-                tag.Definition,
-                tag.IsNot.Length > 0 ? CodebookReading.Not + tag.IsNot : "",
-                tag.Aliases.Count > 0 ? CodebookReading.Also + string.Join(", ", tag.Aliases) : "",
-            }.Where(line => line.Length > 0)
-        );
+                xml.WriteStartElement("MemberCode", Exchange);
+                xml.WriteAttributeString("guid", tag.Key.ToString());
+                xml.WriteEndElement();
+            }
+            xml.WriteEndElement();
+        }
+        xml.WriteEndElement();
+    }
 
-    // XML holds no control characters.
-    private static string Clean(string text) => string.Concat(text.Where(XmlConvert.IsXmlChar));
+    // A bundle is known by its name; the format asks for a GUID, the same each time.
+    private static Guid GuidOf(string name) => new(SHA256.HashData(Encoding.UTF8.GetBytes(name)).AsSpan(0, 16));
 
     private static string Plain(string text)
     {

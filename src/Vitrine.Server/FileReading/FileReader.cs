@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Formats;
 using Vitrine.Formats.Feedback;
 using Vitrine.Formats.Tables;
@@ -29,6 +30,10 @@ internal sealed class FileReader(ILogger<FileReader> log, IConfiguration setting
 
     public async Task<Table> Table(string name, string path, int? headerRows, CancellationToken cancel) =>
         (await Ask(new ReadRequest(ReadWhat.Table, name, path, headerRows, [], []), cancel)).Table!;
+
+    /// <summary>The lines of a codebook that is no table: .docx or .qdc.</summary>
+    public async Task<IReadOnlyList<CodebookLine>> Codebook(string name, string path, CancellationToken cancel) =>
+        (await Ask(new ReadRequest(ReadWhat.Codebook, name, path, null, [], []), cancel)).Codebook!;
 
     /// <param name="mail">Whether it is an e-mail; else a feed.</param>
     public async Task<IReadOnlyList<ReadFeedback>> Feedback(string name, string path, bool mail, CancellationToken cancel) =>

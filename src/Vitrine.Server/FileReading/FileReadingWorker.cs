@@ -2,8 +2,10 @@ using System.Buffers.Binary;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using Vitrine.Core.Gather.Turns;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Formats;
 using Vitrine.Formats.Feedback;
+using Vitrine.Formats.Reports;
 using Vitrine.Formats.Tables;
 
 namespace Vitrine.Server.FileReading;
@@ -15,6 +17,7 @@ internal enum ReadWhat
     Table,
     Email,
     Feed,
+    Codebook,
 }
 
 /// <summary>A file to be read.</summary>
@@ -32,13 +35,14 @@ internal sealed record ReadRequest(
     IReadOnlyList<string> Team
 );
 
-/// <summary>What came of it: one of the four.</summary>
+/// <summary>What came of it: one of the five.</summary>
 /// <param name="Unreadable">Why it cannot be read, in a sentence.</param>
 internal sealed record ReadAnswer(
     string? Unreadable,
     ReadSource? Source = null,
     Table? Table = null,
-    IReadOnlyList<ReadFeedback>? Feedback = null
+    IReadOnlyList<ReadFeedback>? Feedback = null,
+    IReadOnlyList<CodebookLine>? Codebook = null
 );
 
 /// <summary>
@@ -107,6 +111,12 @@ internal static class FileReadingWorker
                 ),
                 ReadWhat.Table => new ReadAnswer(null, Table: TableFile.Read(request.Name, file, request.HeaderRows)),
                 ReadWhat.Email => new ReadAnswer(null, Feedback: [EmailFile.Read(File.ReadAllBytes(request.Path))]),
+                ReadWhat.Codebook => new ReadAnswer(
+                    null,
+                    Codebook: Path.GetExtension(request.Name).Equals(".docx", StringComparison.OrdinalIgnoreCase)
+                        ? CodebookDocx.Read(file)
+                        : CodebookReading.Exchange(file)
+                ),
                 _ => new ReadAnswer(null, Feedback: FeedFile.Read(file)),
             };
         }

@@ -31,6 +31,23 @@ public static class RefusalSentences
             _ => $"A scale can have {Scale.MostValues:N0} values. Make the step wider.",
         };
 
+    public static string Of(TagCellProblem problem) =>
+        problem switch
+        {
+            TagCellProblem.NoTag => "This tag is gone. Reload the page.",
+            TagCellProblem.NoName => OfTagName(0),
+            TagCellProblem.NameTooLong => $"A tag's name has {TagName.Longest} characters at most.",
+            TagCellProblem.NameTaken => "Another tag is called so already. Merge the two, or choose another name.",
+            TagCellProblem.NoParent => "No tag is called so. Write the name of a tag, or leave it empty.",
+            TagCellProblem.WhichParent => "Several tags are called so. Write those above it too, as in “hearing / late”.",
+            TagCellProblem.UnderItself => "A tag cannot stand under itself. Choose another parent.",
+            TagCellProblem.State => "Write settled or draft.",
+            TagCellProblem.Scale => "Write a scale as “1 to 5”, or “0 to 90 in steps of 5 minutes”.",
+            TagCellProblem.ValuesLost => "Values that were given are not on this scale. Change them first, or widen the scale.",
+            TagCellProblem.Colour => $"Colours are numbered from 1 to {Palette.Count}.",
+            _ => TooLong(TagCells.LongestText + 1, TagCells.LongestText),
+        };
+
     /// <summary>Of a tag's name that cannot be one.</summary>
     /// <param name="length">How many characters it has.</param>
     public static string OfTagName(int length) =>

@@ -8,6 +8,9 @@ namespace Vitrine.Core.Sort.TagSet;
 /// <param name="Aliases">Its other names; they are added to those that it has.</param>
 /// <param name="Settled">Whether it is thought through; null when nothing is said.</param>
 /// <param name="Key">By what it is known outside; null when nothing is said.</param>
+/// <param name="Scale">Its scale; null when nothing is said.</param>
+/// <param name="Colour">Its colour as #rrggbb, of which the nearest of the palette is taken; null when nothing is said.</param>
+/// <param name="Bundles">Names of bundles that hold it; it is put in those that do not, and taken out of none.</param>
 public sealed record CodebookLine(
     string Name,
     IReadOnlyList<string> Above,
@@ -15,7 +18,10 @@ public sealed record CodebookLine(
     string IsNot,
     IReadOnlyList<string> Aliases,
     bool? Settled,
-    Guid? Key
+    Guid? Key,
+    Scale? Scale = null,
+    string? Colour = null,
+    IReadOnlyList<string>? Bundles = null
 );
 
 /// <summary>A tag that is there, as far as a codebook can change it.</summary>
@@ -28,7 +34,20 @@ public sealed record CodebookEntry(
     string IsNot,
     bool Settled,
     IReadOnlyList<TagName> Aliases
-);
+)
+{
+    /// <summary>Its scale; null for none.</summary>
+    public Scale? Scale { get; init; }
+
+    /// <summary>Values that observations have on its scale.</summary>
+    public IReadOnlyList<double> Values { get; init; } = [];
+
+    /// <summary>Its own colour; null for none.</summary>
+    public int? Colour { get; init; }
+
+    /// <summary>The bundles that hold it.</summary>
+    public IReadOnlyList<TagName> Bundles { get; init; } = [];
+}
 
 /// <summary>What happens to a line.</summary>
 public enum CodebookFate
@@ -79,6 +98,15 @@ public enum CodebookChange
 
     /// <summary>Whether it is thought through.</summary>
     State,
+
+    /// <summary>Its scale.</summary>
+    Scale,
+
+    /// <summary>Its colour.</summary>
+    Colour,
+
+    /// <summary>In which bundles it is.</summary>
+    Bundles,
 }
 
 /// <summary>Why a line is left out.</summary>
@@ -126,7 +154,17 @@ public sealed record PlannedTag(
     TagId? TagId,
     CodebookMatch? Match,
     CodebookProblem? Problem
-);
+)
+{
+    /// <summary>Its scale from then on.</summary>
+    public Scale? Scale { get; init; }
+
+    /// <summary>Its own colour from then on.</summary>
+    public int? Colour { get; init; }
+
+    /// <summary>Bundles that it is put in.</summary>
+    public IReadOnlyList<TagName> Bundles { get; init; } = [];
+}
 
 /// <summary>
 /// What a codebook that comes in does to the tags that are there: each line is matched by id, then by name, then by another name; one that
@@ -175,6 +213,11 @@ public static class CodebookPlan
                         null,
                         null
                     )
+                    {
+                        Scale = line.Scale,
+                        Colour = Palette.Nearest(line.Colour),
+                        Bundles = Read(line.Bundles),
+                    }
                     : Left(line, CodebookProblem.Twice);
             if (!taken.Add(tag.Id))
                 return Left(line, CodebookProblem.Twice);
@@ -191,6 +234,10 @@ public static class CodebookPlan
                 Said(line.IsNot, tag.IsNot)
             );
             var settled = line.Settled ?? tag.Settled;
+            // Values that were given stay true: a scale that does not hold them is not taken.
+            var scale = line.Scale is { } given && tag.Values.All(given.Fits) ? given : tag.Scale;
+            var colour = Palette.Nearest(line.Colour) ?? tag.Colour;
+            var bundles = Read(line.Bundles).Where(b => tag.Bundles.All(had => had.Key != b.Key)).ToList();
             CodebookChange[] changes =
             [
                 .. called.Shown == tag.Name.Shown ? (CodebookChange[])[] : [CodebookChange.Name],
@@ -199,9 +246,17 @@ public static class CodebookPlan
                 .. isNot == tag.IsNot ? (CodebookChange[])[] : [CodebookChange.IsNot],
                 .. aliases.Count == tag.Aliases.Count ? (CodebookChange[])[] : [CodebookChange.Aliases],
                 .. settled == tag.Settled ? (CodebookChange[])[] : [CodebookChange.State],
+                .. scale == tag.Scale ? (CodebookChange[])[] : [CodebookChange.Scale],
+                .. colour == tag.Colour ? (CodebookChange[])[] : [CodebookChange.Colour],
+                .. bundles.Count == 0 ? (CodebookChange[])[] : [CodebookChange.Bundles],
             ];
             var fate = changes.Length == 0 ? CodebookFate.Same : CodebookFate.Changed;
-            return new PlannedTag(line, fate, called, above, aliases, definition, isNot, settled, changes, tag.Id, match, null);
+            return new PlannedTag(line, fate, called, above, aliases, definition, isNot, settled, changes, tag.Id, match, null)
+            {
+                Scale = scale,
+                Colour = colour,
+                Bundles = bundles,
+            };
         }
 
         bool StandsUnder(CodebookEntry tag, TagName parent) =>
@@ -228,6 +283,9 @@ public static class CodebookPlan
                     .DistinctBy(a => a.Key),
             ];
     }
+
+    private static List<TagName> Read(IReadOnlyList<string>? names) =>
+        [.. (names ?? []).Select(n => TagName.Read(n, out _)).OfType<TagName>().DistinctBy(n => n.Key)];
 
     private static string Said(string given, string had) => given.Trim().Length > 0 ? given.Trim() : had;
 

@@ -58,7 +58,7 @@ public sealed class TagTree
             yield return up;
     }
 
-    /// <summary>All for which an observation with this tag counts: the tag, those above it, and the bundles that one of them is in.</summary>
+    /// <summary>All that an observation with this tag counts for: the tag, those above it, and the bundles of these.</summary>
     public IEnumerable<int> CountsFor(int tag) => WithAncestors(tag).Concat(bundles[tag]);
 
     /// <summary>Whether one of them is a bundle and the other is in it, itself or by one above it.</summary>

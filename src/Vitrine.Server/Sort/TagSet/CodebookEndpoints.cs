@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Privacy;
@@ -108,7 +107,9 @@ internal static class CodebookEndpoints
                     o => passages.TryGetValue(seen.Observations[o], out var passage) && gate.Counts(passage),
                     [.. seen.InScope.Select((there, p) => there && !gone.Contains(seen.People[p]))]
                 );
-                var all = tags.For(studyId).Where(t => t.Members is null).ToList();
+                var stored = tags.For(studyId);
+                var bundles = stored.Where(t => t.Members is not null).ToList();
+                var all = stored.Except(bundles).ToList();
                 var keys = tags.Keys(studyId);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
                 var silent = notAsked.In(studyId, AskedThing.Tag);
@@ -162,14 +163,15 @@ internal static class CodebookEndpoints
                                 gate.Written(tag.Definition),
                                 gate.Written(tag.IsNot),
                                 [.. tag.Aliases.Select(gate.Written)],
-                                InWords(tag.Scale),
+                                tag.Scale is { } scale ? gate.Written(ScaleWords.Of(scale)) : "",
                                 tag.Colour is { } colour ? Palette.Of(colour) : null,
                                 tag.Settled,
                                 breadth.Triple.Observations,
                                 breadth.Triple.Sources,
                                 breadth.Triple.People,
                                 breadth.OutOf,
-                                [.. examples]
+                                [.. examples],
+                                [.. bundles.Where(b => b.Members!.Contains(tag.Id)).Select(b => gate.Written(b.Name))]
                             )
                         );
                         Write(tag.Id, [.. above, gate.Written(tag.Name)]);
@@ -183,11 +185,8 @@ internal static class CodebookEndpoints
     {
         try
         {
-            if (Path.GetExtension(name).Equals(".qdc", StringComparison.OrdinalIgnoreCase))
-            {
-                await using var file = File.OpenRead(path);
-                return CodebookReading.Exchange(file);
-            }
+            if (Path.GetExtension(name).ToLowerInvariant() is ".qdc" or ".docx")
+                return await reader.Codebook(name, path, cancel);
             // What was pasted has tabs between its cells, or is one name a line; a comma belongs to a name there.
             if (Path.GetExtension(name).Equals(".txt", StringComparison.OrdinalIgnoreCase))
                 return new FileInfo(path).Length <= Limits.PastedTable
@@ -236,11 +235,6 @@ internal static class CodebookEndpoints
                 _ => "Another tag has this name.",
             }
         );
-
-    private static string InWords(Scale? scale) =>
-        scale is null
-            ? ""
-            : string.Create(CultureInfo.InvariantCulture, $"{scale.Least} to {scale.Most} in steps of {scale.Step} {scale.Unit}").Trim();
 
     private static string StoredExtension(CodebookFormat format) => format.ToString().ToLowerInvariant();
 

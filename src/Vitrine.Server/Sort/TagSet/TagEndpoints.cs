@@ -49,6 +49,16 @@ internal sealed record NewBundle(string Name, IReadOnlyList<TagId> TagIds);
 /// <param name="Held">Whether they are in it from then on.</param>
 internal sealed record BundleMembers(IReadOnlyList<TagId> TagIds, bool Held);
 
+/// <param name="Cells">What is written into which cells.</param>
+internal sealed record TagCellsGiven(IReadOnlyList<TagCell> Cells);
+
+/// <summary>A cell that was not taken, and why.</summary>
+internal sealed record TagCellRefusal(TagId TagId, TagColumn Column, string Sentence);
+
+/// <param name="Step">The step with everything that fitted.</param>
+/// <param name="Refused">What did not, cell by cell.</param>
+internal sealed record TagCellsWritten(Step Step, IReadOnlyList<TagCellRefusal> Refused);
+
 /// <param name="Retired">Whether it is offered no more.</param>
 internal sealed record RetiredTag(bool Retired);
 
@@ -159,6 +169,19 @@ internal static class TagEndpoints
         set.MapGet(
             "/then",
             (DateOnly day, SignedIn me, TagHistoryStore history, StudyAccess access) => history.On(day, access.VisibleTo(me.Viewer))
+        );
+        set.MapPut(
+            "/cells",
+            (TagCellsGiven given, SignedIn me, TagCellStore store) =>
+            {
+                if (given.Cells.Count is 0 or > Limits.Cells)
+                    throw Refusal.Because($"Write between 1 and {Limits.Cells:N0} cells at once.", "cells");
+                var (step, refused) = store.Set(me.Actor, given.Cells);
+                return new TagCellsWritten(
+                    step,
+                    [.. refused.Select(r => new TagCellRefusal(r.Cell.TagId, r.Cell.Column, RefusalSentences.Of(r.Problem)))]
+                );
+            }
         );
         set.MapPut(
             "/places",

@@ -347,7 +347,9 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             return [];
         var there = writing
             .Connection.Query<(TagId Id, string Name)>(
-                "SELECT id, name FROM tag WHERE bundle = 0 AND (study_id IS NULL OR study_id = @studyId) ORDER BY study_id IS NULL DESC, id",
+                """
+                SELECT id, name FROM tag WHERE bundle = 0 AND (study_id IS NULL OR study_id = @studyId) ORDER BY study_id IS NULL DESC, id
+                """,
                 new { studyId }
             )
             .ToLookup(t => LiveLine.SlugOf(t.Name), t => t.Id);

@@ -92,9 +92,7 @@ public sealed class ObservationStore(Workspace workspace)
         return observations;
     }
 
-    /// <summary>
-    /// The themes in which an observation lies, itself or by its tags, those above them and their bundles, and the insights that it is evidence of.
-    /// </summary>
+    /// <summary>The themes an observation lies in, itself or by tags, those above or bundles; the insights it is evidence of.</summary>
     public ObservationUses UsesOf(ObservationId id)
     {
         using var connection = workspace.Open();
@@ -103,12 +101,12 @@ public sealed class ObservationStore(Workspace workspace)
             .Query<(long, string, bool)>(
                 """
                 WITH RECURSIVE above (tag_id) AS (SELECT tag_id FROM observation_tag WHERE observation_id = @id
-                  UNION SELECT t.parent_id FROM tag t JOIN above a ON t.id = a.tag_id WHERE t.parent_id IS NOT NULL)
+                  UNION SELECT t.parent_id FROM tag t JOIN above a ON t.id = a.tag_id WHERE t.parent_id IS NOT NULL
+                  UNION SELECT b.bundle_id FROM bundle_tag b JOIN above a ON a.tag_id = b.tag_id)
                 SELECT t.id, t.title, NOT EXISTS (SELECT 1 FROM theme_observation x WHERE x.theme_id = t.id AND x.observation_id = @id)
                 FROM theme t WHERE t.study_id = (SELECT study_id FROM observation WHERE id = @id) AND (
                   t.id IN (SELECT theme_id FROM theme_observation WHERE observation_id = @id)
-                  OR t.id IN (SELECT theme_id FROM theme_tag WHERE tag_id IN (SELECT tag_id FROM above UNION
-                    SELECT b.bundle_id FROM bundle_tag b JOIN above a ON a.tag_id = b.tag_id))) ORDER BY t.position, t.id
+                  OR t.id IN (SELECT theme_id FROM theme_tag WHERE tag_id IN (SELECT tag_id FROM above))) ORDER BY t.position, t.id
                 """,
                 new { id }
             )

@@ -1,4 +1,5 @@
 using Dapper;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -54,6 +55,22 @@ public sealed class BundleStore(Workspace workspace)
                 return bundleId;
             }
         );
+
+    /// <summary>Puts a tag in the bundle of that name, which is made for the study where there is none.</summary>
+    /// <exception cref="Refusal">A tag is called so, or the bundle is shared and the tag is not.</exception>
+    internal static void HoldNamed(Writing writing, StudyId studyId, TagName name, TagId tagId)
+    {
+        if (TagNames.Find(writing.Connection, studyId, name) is not { } id)
+        {
+            Hold(writing, TagNames.Insert(writing, studyId, new TagValues(name, Settled: true), bundle: true), studyId, [tagId]);
+            return;
+        }
+        var bundle = writing.Connection.QuerySingle<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id });
+        if (bundle.Members is null)
+            throw Refusal.Because($"There is a tag “{bundle.Name}”: no bundle can be called so. Rename one of them.", "lines");
+        if (!bundle.Members.Contains(tagId))
+            Hold(writing, id, bundle.StudyId, [tagId]);
+    }
 
     internal static void Hold(Writing writing, TagId bundleId, StudyId? studyId, IReadOnlyList<TagId> tagIds)
     {

@@ -13,11 +13,12 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
     public IReadOnlyList<PlannedTag> Plan(StudyId studyId, IReadOnlyList<CodebookLine> lines)
     {
         var keys = tags.Keys(studyId);
+        var all = tags.For(studyId);
+        var values = GivenValues();
         return CodebookPlan.Of(
             lines,
             [
-                .. tags.For(studyId)
-                    .Where(t => t.Members is null && keys.ContainsKey(t.Id))
+                .. all.Where(t => t.Members is null && keys.ContainsKey(t.Id))
                     .Select(t => new CodebookEntry(
                         t.Id,
                         keys[t.Id],
@@ -27,9 +28,23 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                         t.IsNot,
                         t.Settled,
                         [.. t.Aliases.Select(TagName.Shortened)]
-                    )),
+                    )
+                    {
+                        Scale = t.Scale,
+                        Values = [.. values[t.Id]],
+                        Colour = t.Colour,
+                        Bundles = [.. all.Where(b => b.Members?.Contains(t.Id) == true).Select(b => TagName.Shortened(b.Name))],
+                    }),
             ]
         );
+    }
+
+    private ILookup<TagId, double> GivenValues()
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(TagId Tag, double Value)>("SELECT DISTINCT tag_id, value FROM observation_tag WHERE value IS NOT NULL")
+            .ToLookup(v => v.Tag, v => v.Value);
     }
 
     /// <summary>Makes and changes tags as planned, in one step; new tags are the study's own.</summary>
@@ -68,9 +83,17 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                             definition = tag.Definition,
                             isNot = tag.IsNot,
                             settled = tag.Settled,
+                            scale = TagNames.Stored(tag.Scale),
+                            tag.Colour,
                             aliases = NamesColumn.Stored([.. tag.Aliases.Select(a => a.Shown)]),
                         }
                     );
+                }
+                foreach (var tag in plan.Where(t => t.Bundles.Count > 0))
+                {
+                    var id = tag.TagId ?? TagNames.Find(writing.Connection, studyId, tag.Name!)!.Value;
+                    foreach (var bundle in tag.Bundles)
+                        BundleStore.HoldNamed(writing, studyId, bundle, id);
                 }
                 return studyId;
 
@@ -82,7 +105,16 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                         TagNames.Insert(
                             writing,
                             studyId,
-                            new TagValues(tag.Name, Under(tag.Above), null, tag.Definition, tag.Settled, null, tag.IsNot, tag.Aliases)
+                            new TagValues(
+                                tag.Name,
+                                Under(tag.Above),
+                                tag.Colour,
+                                tag.Definition,
+                                tag.Settled,
+                                tag.Scale,
+                                tag.IsNot,
+                                tag.Aliases
+                            )
                         );
                 }
 

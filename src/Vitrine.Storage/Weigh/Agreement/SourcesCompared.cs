@@ -107,7 +107,7 @@ internal sealed class SourcesCompared
     /// <summary>Sources that are still tagged blind.</summary>
     public IReadOnlyList<SourceId> StillBlind { get; }
 
-    /// <summary>Which units a person has marked with each tag, with one under it, or with one in a bundle; by the tag's place in the study's arrays.</summary>
+    /// <summary>Which units a person has marked with each tag, one under it, or one in a bundle; by place in the study's arrays.</summary>
     public Dictionary<int, bool[]> UnitsByTag(AccountId person)
     {
         var found = new Dictionary<int, bool[]>();

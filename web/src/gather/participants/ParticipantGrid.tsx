@@ -7,8 +7,8 @@ import { refetchAfter } from '@/api/refetch';
 import { AttributeDialog } from './AttributeDialog';
 import { consents } from '@/parts/words';
 import { attributeWords } from './attributeWords';
-import type { Cell } from './cells';
-import { Grid, type GridColumn } from './Grid';
+import type { Cell } from '@/parts/cells';
+import { Grid, type GridColumn } from '@/parts/Grid';
 
 type Person = Schemas['Participant'];
 type Attribute = Schemas['ParticipantAttribute'];

@@ -27,6 +27,7 @@ import { textOf, type EditedTag } from './edited';
 import { outlineOf, placedAt, type Line } from './outline';
 import { TagDetail } from './TagDetail';
 import { TagForm } from './TagForm';
+import { TagGrid } from './TagGrid';
 import { TagList } from './TagList';
 import { TakeCodebook } from './TakeCodebook';
 import { useTagActions } from './useTagActions';
@@ -50,7 +51,20 @@ const keysOfAll = [
   ['b', 'into a bundle'],
   ['r', 'retire'],
 ] as const;
+const keysOfTable = [
+  ['Ctrl V', 'paste cells of a spreadsheet'],
+  ['Enter', 'write'],
+  ['Ctrl Enter', 'write into all that is chosen'],
+  ['Ctrl D', 'fill down'],
+  ['Del', 'empty'],
+] as const;
 const keysOfStudy = [['s', 'split']] as const;
+const views = [
+  ['tree', 'Tree'],
+  ['list', 'As a list'],
+  ['table', 'As a table'],
+  ['bundles', 'Bundles'],
+] as const;
 const saying = (t: EditedTag) => fold(`${t.name} ${t.definition} ${t.isNot} ${t.aliases.join(' ')}`);
 const nobody: readonly never[] = [];
 const noIds: number[] = [];
@@ -152,7 +166,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const cache = useQueryClient();
   const waiting = useQuery(queries.tagOffers()).data?.filter((o) => o.outcome === null).length ?? 0;
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
-  const [view, setView] = useState<'tree' | 'list' | 'bundles'>('tree');
+  const [view, setView] = useState<'tree' | 'list' | 'table' | 'bundles'>('tree');
   const [typed, setTyped] = useState('');
   const [closedIds, setClosed] = useKept<number[]>('tag-set-closed', noIds, areIds);
   const [byName, setByName] = useKept('tag-set-by-name', false, isFlag);
@@ -176,6 +190,11 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     () => outlineOf(tags, { closed: new Set(closedIds), byName, fits: wanted === '' ? null : (t) => saying(t).includes(wanted) }),
     [tags, closedIds, byName, wanted],
   );
+  const rows = useMemo(() => {
+    if (view !== 'table') return nobody;
+    const whole = outlineOf(tags, { closed: new Set(), byName, fits: wanted === '' ? null : (t) => saying(t).includes(wanted) });
+    return [...whole.frame, ...whole.loose].map((l) => l.tag);
+  }, [tags, view, byName, wanted]);
   const bundles = useMemo(() => all.filter(isBundle), [all]);
   const fitting = bundles.filter(
     (b) => wanted === '' || saying(b).includes(wanted) || tags.some((t) => b.members!.includes(t.id) && saying(t).includes(wanted)),
@@ -204,7 +223,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   };
   /** Lights a tag or bundle where it stands. */
   const light = (id: number) => {
-    setView(bundles.some((b) => b.id === id) ? 'bundles' : view === 'bundles' ? 'tree' : view);
+    setView(bundles.some((b) => b.id === id) ? 'bundles' : view === 'list' ? 'list' : 'tree');
     setTyped('');
     focus(id);
   };
@@ -350,19 +369,16 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       onDragEnd={drop}
       onDragCancel={() => setDragged(null)}
     >
-      <div className="grid h-full grid-cols-[minmax(0,1fr)_380px] grid-rows-[minmax(0,1fr)_auto]">
+      <div className={`grid h-full grid-rows-[minmax(0,1fr)_auto] ${view === 'table' ? 'grid-cols-1' : 'grid-cols-[minmax(0,1fr)_380px]'}`}>
         <div className="flex min-h-0 flex-col px-5 pt-4">
           <div className="flex items-center gap-5 text-[13.5px]">
             <h1 className={studyId === undefined ? 'font-read text-[22px] font-semibold' : 'sr-only'}>Tag set</h1>
-            <button type="button" aria-pressed={view === 'tree'} className={looksLike(view === 'tree')} onClick={() => setView('tree')}>
-              Tree
-            </button>
-            <button type="button" aria-pressed={view === 'list'} className={looksLike(view === 'list')} onClick={() => setView('list')}>
-              As a list
-            </button>
-            <button type="button" aria-pressed={view === 'bundles'} className={looksLike(view === 'bundles')} onClick={() => setView('bundles')}>
-              Bundles{bundles.length > 0 && ` ${bundles.length}`}
-            </button>
+            {views.map(([one, label]) => (
+              <button key={one} type="button" aria-pressed={view === one} className={looksLike(view === one)} onClick={() => setView(one)}>
+                {label}
+                {one === 'bundles' && bundles.length > 0 && ` ${bundles.length}`}
+              </button>
+            ))}
             <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
               Near-twins
             </Link>
@@ -420,6 +436,8 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
             <Empty title="No tags yet" sample="“learnt on the quay: news of a change reached the person after they had come to the quay”">
               Tags are made here, or while reading. A tag with a definition is used the same way by everyone.
             </Empty>
+          ) : view === 'table' ? (
+            <TagGrid tags={rows} all={tags} onFocus={light} />
           ) : view === 'list' ? (
             <TagList
               {...{ look, chosen }}
@@ -448,21 +466,25 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
             </div>
           )}
         </div>
-        <aside aria-label="The tag that is lit" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
-          {focused ? (
-            <TagDetail tag={focused} tags={all} studyId={studyId} people={people} actions={acts.actions} onFocus={light} />
-          ) : (
-            <p className="text-ink-soft">Light a tag to see what it means and who speaks under it.</p>
-          )}
-        </aside>
-        <p className="col-span-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
+        {view !== 'table' && (
+          <aside aria-label="The tag that is lit" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
+            {focused ? (
+              <TagDetail tag={focused} tags={all} studyId={studyId} people={people} actions={acts.actions} onFocus={light} />
+            ) : (
+              <p className="text-ink-soft">Light a tag to see what it means and who speaks under it.</p>
+            )}
+          </aside>
+        )}
+        <p className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
           {chosen.size > 0 && <span className="font-medium text-ink">{count(chosen.size, 'tag')} chosen</span>}
           {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the tag that is lit</span>}
-          {[...(view === 'tree' ? keysOfTree : []), ...keysOfAll, ...(studyId === undefined ? [] : keysOfStudy)].map(([key, what]) => (
-            <span key={key}>
-              <Key>{key}</Key> {what}
-            </span>
-          ))}
+          {(view === 'table' ? keysOfTable : [...(view === 'tree' ? keysOfTree : []), ...keysOfAll, ...(studyId === undefined ? [] : keysOfStudy)]).map(
+            ([key, what]) => (
+              <span key={key}>
+                <Key>{key}</Key> {what}
+              </span>
+            ),
+          )}
         </p>
       </div>
       <DragOverlay dropAnimation={null}>

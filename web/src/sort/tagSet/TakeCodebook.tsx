@@ -19,6 +19,9 @@ const changeWords: Record<Schemas['CodebookChange'], string> = {
   isNot: 'what it is not',
   aliases: 'other names',
   state: 'state',
+  scale: 'scale',
+  colour: 'colour',
+  bundles: 'bundles',
 };
 const matchWords: Record<NonNullable<Planned['match']>, string> = { id: 'by its id', name: 'by its name', alias: 'by another name' };
 
@@ -50,7 +53,7 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number; onClose: (
         <>
           <TextArea
             label="Paste cells"
-            hint="A tag in each line: its name, then what it is. With a first line such as Tag, Stands under, Definition, What it is not, Also called, the columns may stand in any order. A name like a / b stands under another."
+            hint="A tag in each line: its name, then what it is. With a first line such as Tag, Stands under, Definition, What it is not, Also called, Scale, In bundles, the columns may stand in any order. A name like a / b stands under another."
             rows={9}
             value={text}
             onChange={(e) => setText(e.target.value)}
@@ -60,10 +63,10 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number; onClose: (
               See what happens
             </Button>
             <label className="inline-flex min-h-8 cursor-pointer items-center rounded-std border border-line px-3 text-[13px] font-medium focus-within:outline-2 focus-within:outline-verdigris hover:bg-wash">
-              Choose a file (.csv, .xlsx, .qdc)
+              Choose a file (.csv, .xlsx, .docx, .qdc)
               <input
                 type="file"
-                accept=".csv,.xlsx,.qdc"
+                accept=".csv,.xlsx,.docx,.qdc"
                 className="sr-only"
                 onChange={(e) => {
                   const [file] = e.target.files ?? [];

@@ -28,13 +28,15 @@ interface Props {
   set: (values: { cell: Cell; value: string }[]) => void;
   /** Enter on a row's first column without typing, or a click on its last. */
   end: (row: number) => ReactNode;
+  /** How high it may be. */
+  className?: string;
 }
 
 const rowHeight = 34;
 const page = 14;
 
 /** A grid of values: arrows move, Shift chooses many, typing writes, Ctrl+Enter writes into all that is chosen, Ctrl+D fills down, and blocks are copied and pasted. Only the rows in view are in the page. */
-export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, problemAt, set, end }: Props) {
+export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, problemAt, set, end, className = 'max-h-[calc(100vh-250px)]' }: Props) {
   const scroll = useRef<HTMLDivElement>(null);
   const id = useId();
   const [active, setActive] = useState<Cell>({ row: 0, column: 0 });
@@ -52,6 +54,7 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
   });
   const idOf = (cell: Cell) => `${id}-${cell.row}-${cell.column}`;
   const template = columns.map((c) => `${c.width}px`).join(' ') + ' 44px';
+  const width = columns.reduce((sum, c) => sum + c.width, 44);
 
   useEffect(() => {
     virtual.scrollToIndex(at.row);
@@ -67,7 +70,8 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
     setEditing(null);
     back();
     if (all) set(cellsOf(area).map((cell) => ({ cell, value })));
-    else if (value !== valueAt(at) || problemAt(at)) set([{ cell: at, value }]);
+    // A field of one line shows no line ends: a value that was only looked at keeps its own.
+    else if (value !== valueAt(at).replace(/[\r\n]/g, '').trim() || problemAt(at)) set([{ cell: at, value }]);
     if (then) go(then);
   };
   const step = (key: string) => moved(key, at, rows, columns.length, page, false);
@@ -134,7 +138,7 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
       onKeyDown={keys}
       onCopy={copy}
       onPaste={pasted}
-      className="max-h-[calc(100vh-250px)] overflow-auto rounded-std border border-line bg-case text-[13.5px] outline-offset-2"
+      className={`overflow-auto rounded-std border border-line bg-case text-[13.5px] outline-offset-2 ${className}`}
     >
       <div
         role="row"
@@ -148,7 +152,7 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
           </div>
         ))}
       </div>
-      <div role="presentation" className="relative w-max min-w-full" style={{ height: virtual.getTotalSize() }}>
+      <div role="presentation" className="relative min-w-full" style={{ height: virtual.getTotalSize(), width }}>
         {virtual.getVirtualItems().map(({ index: row, start }) => (
           <GridRow
             key={rowKey(row)}
