@@ -34,6 +34,8 @@ internal static class TagSets
                     new { id = tags[i], parent = tags[(i - 1) / Children] }
                 );
         }
+        // As a server leaves it that has ended: all in one file.
+        made.Workspace.Rest();
         using var process = Screen.Serve(folder);
         try
         {

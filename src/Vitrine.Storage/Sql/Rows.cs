@@ -7,6 +7,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
 using Vitrine.Core.Ids;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Sql;
 
@@ -94,6 +95,96 @@ internal static class Rows
             [actionId, first, last]
         );
     }
+
+    /// <summary>
+    /// Puts rows of one table back from one image of their changes to the other, and adds that to the trail: three statements instead of
+    /// four for each row.
+    /// </summary>
+    /// <param name="changes">The changes, each of another row; all rows are changed, or all are added, or all taken away.</param>
+    /// <param name="back">Whether they are taken back; else they are made again.</param>
+    /// <returns>Whether all rows stood as the images say, to the letter; else nothing is done.</returns>
+    public static bool RestoreAll(
+        SqliteConnection connection,
+        ActionId actionId,
+        string table,
+        IReadOnlyList<ChangedRow> changes,
+        bool back
+    )
+    {
+        var (from, to) = back ? ("after", "before") : ("before", "after");
+        var (adds, takes) = (changes[0].From is null, changes[0].To is null);
+        var form = FormOf(connection, table);
+        var given = new { actionId, ids = Ids.Json(changes.Select(c => c.Id)) };
+        const string These = "c.id IN (SELECT value FROM json_each(@ids))";
+        var asLeft = adds ? "" : $" AND c.{from} = json_object({ImageOf(form, table)})";
+        var stand = connection.ExecuteScalar<int>(
+            $"SELECT count(*) FROM change c JOIN {table} ON {table}.id = c.row_id WHERE {These}{asLeft}",
+            given
+        );
+        if (stand != (adds ? 0 : changes.Count))
+            return false;
+        var columns = form
+            .Columns.Where(c => adds || c.Name != "id")
+            .Select(c => (Name: Quoted(c.Name), Is: $"json_extract(c.{to}, '$.{c.Name}')"));
+        connection.Execute(
+            adds
+                    ? $"INSERT INTO {table} ({string.Join(", ", columns.Select(c => c.Name))}) "
+                        + $"SELECT {string.Join(", ", columns.Select(c => c.Is))} FROM change c WHERE {These} ORDER BY c.row_id"
+                : takes ? $"DELETE FROM {table} WHERE id IN (SELECT c.row_id FROM change c WHERE {These})"
+                : $"UPDATE {table} SET {string.Join(", ", columns.Select(c => $"{c.Name} = {c.Is}"))} "
+                    + $"FROM change c WHERE {table}.id = c.row_id AND {These}",
+            given
+        );
+        connection.Execute(
+            "INSERT INTO change (action_id, table_name, row_id, before, after) "
+                + $"SELECT @actionId, c.table_name, c.row_id, c.{from}, c.{to} FROM change c WHERE {These} ORDER BY c.id {(back ? "DESC" : "ASC")}",
+            given
+        );
+        return true;
+    }
+
+    /// <summary>Changes one column of rows, and adds it to the trail; rows that have the value already are left.</summary>
+    public static void UpdateAll(
+        SqliteConnection connection,
+        ActionId actionId,
+        string table,
+        IReadOnlyList<long> ids,
+        string column,
+        object? value
+    )
+    {
+        var form = FormOf(connection, table);
+        var after = string.Join(", ", form.Columns.Select(c => $"'{c.Name}', {(c.Name == column ? "@value" : Quoted(c.Name))}"));
+        var given = new
+        {
+            actionId,
+            ids = Ids.Json(ids),
+            value,
+        };
+        var these = $"id IN (SELECT value FROM json_each(@ids)) AND {Quoted(column)} IS NOT @value";
+        connection.Execute(
+            "INSERT INTO change (action_id, table_name, row_id, before, after) "
+                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(form)}), json_object({after}) FROM {table} WHERE {these} ORDER BY id",
+            given
+        );
+        connection.Execute($"UPDATE {table} SET {Quoted(column)} = @value WHERE {these}", given);
+    }
+
+    /// <summary>Takes rows away, and adds it to the trail.</summary>
+    public static void DeleteAll(SqliteConnection connection, ActionId actionId, string table, IReadOnlyList<long> ids)
+    {
+        var given = new { actionId, ids = Ids.Json(ids) };
+        const string These = "id IN (SELECT value FROM json_each(@ids))";
+        connection.Execute(
+            "INSERT INTO change (action_id, table_name, row_id, before, after) "
+                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(FormOf(connection, table))}), NULL FROM {table} WHERE {These} ORDER BY id",
+            given
+        );
+        connection.Execute($"DELETE FROM {table} WHERE {These}", given);
+    }
+
+    private static string ImageOf(Form form, string table) =>
+        string.Join(", ", form.Columns.Select(c => $"'{c.Name}', {table}.{Quoted(c.Name)}"));
 
     private static string ImageOf(Form form) => string.Join(", ", form.Columns.Select(c => $"'{c.Name}', {Quoted(c.Name)}"));
 

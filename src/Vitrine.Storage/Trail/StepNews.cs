@@ -46,6 +46,9 @@ public sealed class StepNews
         return news;
     }
 
+    /// <summary>Whether of a table, and of what its rows are of, no more is told one by one.</summary>
+    internal bool AreMany(string table) => observations is null && rows.TryGetValue(table, out var ids) && ids is null;
+
     internal void Add(string table, long id, IReadOnlyDictionary<string, object?> row)
     {
         if (!rows.TryGetValue(table, out var ids))

@@ -14,8 +14,9 @@ public sealed class Undo(Workspace workspace)
     /// <summary>Steps with more changes than these are undone in parts.</summary>
     private const int Long = 500;
 
-    /// <summary>How many changes are reversed before others write.</summary>
+    /// <summary>How many changes are reversed before others write, and how many where they go at once.</summary>
     private const int OfPart = 60;
+    private const int AtOnce = 2_000;
 
     /// <summary>Takes back the person's latest step in the study, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
@@ -170,9 +171,12 @@ public sealed class Undo(Workspace workspace)
         long? reversal = null;
         try
         {
-            for (var from = 0; ; from += OfPart)
+            for (var from = 0; ; )
             {
-                var last = from + OfPart >= changes.Count;
+                var (at, alike) = (from, Alike(changes, from));
+                var part = alike > OfPart ? alike : OfPart;
+                var last = from + part >= changes.Count;
+                from += part;
                 var step = workspace.Reported(
                     actor,
                     connection =>
@@ -186,8 +190,7 @@ public sealed class Undo(Workspace workspace)
                         )
                             throw new Refusal(RefusalKind.Conflict, "This step is being undone already.");
                         var writing = Reversing(connection, actor, action, back, reversal);
-                        foreach (var change in changes.Skip(from).Take(OfPart))
-                            Apply(writing, change, back);
+                        ApplyAll(writing, [.. changes.Skip(at).Take(part)], alike > OfPart, back);
                         writing.Finish();
                         news.AddAll(writing.News);
                         connection.Execute(
@@ -240,6 +243,39 @@ public sealed class Undo(Workspace workspace)
         connection.Execute("UPDATE action SET unfinished = 0 WHERE id = @of", new { of });
     }
 
+    /// <summary>How many changes from one on are of one table and alike (added, changed or taken away), each of another row.</summary>
+    private static int Alike(List<ChangeRow> changes, int from)
+    {
+        var (to, rows) = (from, new HashSet<long>());
+        while (
+            to < changes.Count
+            && to - from < AtOnce
+            && changes[to].TableName == changes[from].TableName
+            && changes[to].Before is null == changes[from].Before is null
+            && changes[to].After is null == changes[from].After is null
+            && rows.Add(changes[to].RowId)
+        )
+            to++;
+        return to - from;
+    }
+
+    private static void ApplyAll(Writing writing, IReadOnlyList<ChangeRow> changes, bool alike, bool back)
+    {
+        var table = changes[0].TableName;
+        if (
+            alike
+            && writing.IsRestoredAtOnce(table)
+            && writing.RestoreAll(
+                table,
+                [.. changes.Select(c => new ChangedRow(c.Id, c.RowId, back ? c.After : c.Before, back ? c.Before : c.After))],
+                back
+            )
+        )
+            return;
+        foreach (var change in changes)
+            Apply(writing, change, back);
+    }
+
     private static void Apply(Writing writing, ChangeRow change, bool back)
     {
         var before = change.Before is null ? null : Rows.FromImage(change.Before);
@@ -260,7 +296,7 @@ public sealed class Undo(Workspace workspace)
     private static List<ChangeRow> Changes(SqliteConnection connection, ActionId actionId, bool back) =>
         connection
             .Query<ChangeRow>(
-                $"SELECT action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId "
+                $"SELECT id, action_id, table_name, row_id, before, after FROM change WHERE action_id = @actionId "
                     + $"ORDER BY id {(back ? "DESC" : "ASC")}",
                 new { actionId }
             )
@@ -277,6 +313,7 @@ public sealed class Undo(Workspace workspace)
 
     private sealed record ChangeRow
     {
+        public long Id { get; init; }
         public ActionId ActionId { get; init; }
         public string TableName { get; init; } = "";
         public long RowId { get; init; }

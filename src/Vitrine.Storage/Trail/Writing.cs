@@ -276,17 +276,6 @@ public sealed partial class Writing
         Update(table, id, new Dictionary<string, object?> { [column] = text });
     }
 
-    internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
-    {
-        if (to is null)
-            Rows.Delete(Connection, table, id);
-        else if (from is null)
-            Rows.Insert(Connection, table, to);
-        else
-            Rows.Update(Connection, table, id, to);
-        Record(table, id, from, to);
-    }
-
     /// <summary>
     /// Refuses a row of another study, and a row that is tied to one: as if it were not there, so that nobody learns what is.
     /// </summary>

@@ -175,6 +175,7 @@ public sealed class TagMerge(Workspace workspace)
                 .ToList()
         )
             writing.Update("tag", child, new { parentId = into });
+        var doubled = new List<(string Table, List<long> Rows)>();
         foreach (var (table, once) in Pointing)
         {
             var rows = writing
@@ -188,18 +189,17 @@ public sealed class TagMerge(Workspace workspace)
                     new { tag.Id, into }
                 )
                 .ToList();
-            foreach (var (id, there) in rows)
-            {
-                if (there)
-                    continue;
-                writing.Update(table, id, new { tagId = into });
-            }
+            writing.UpdateEach(table, [.. rows.Where(r => !r.There).Select(r => r.Id)], "tag_id", into);
+            doubled.Add((table, [.. rows.Where(r => r.There).Select(r => r.Id)]));
         }
         foreach (var member in (tag.Members ?? []).Except(MembersOf(writing.Connection, into)))
             writing.Insert("bundle_tag", new { bundleId = into, tagId = member });
         if (tag.Scale is not null)
             MoveValues(writing, tag, into, scale);
         TagsInFilters.Replace(writing, tag.Id, [into]);
+        // Their values have gone along.
+        foreach (var (table, rows) in doubled)
+            writing.DeleteEach(table, rows);
     }
 
     /// <summary>
