@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, newText, write } from './people';
+import { comeIn, newText, select, write } from './people';
 
 const talk = 'Wren: A neighbour rang me. The man in the shop told my sister. The screen said nothing.';
 
@@ -249,4 +249,88 @@ test('a tag of one study is offered, and the steward takes it in under another n
   await una.keyboard.press('Control+z');
   await expect(waits).toHaveCount(1);
   await una.context().close();
+});
+
+test('tags are put in a bundle by keys, found and shown by it, and leave it as they were', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Bundles', 'P01', talk);
+  const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
+  for (const [words, tag] of [
+    ['A neighbour rang me.', 'rung up'],
+    ['The man in the shop told my sister.', 'told in a shop'],
+    ['The screen said nothing.', 'silent screen'],
+  ] as const)
+    await write(page, 'post', `/api/sources/${source}/observations`, {
+      anchor: { kind: 'text', start: talk.indexOf(words), end: talk.indexOf(words) + words.length },
+      tagIds: [],
+      newTags: [tag],
+    });
+  await page.goto(`/studies/${study}/sort/tags`);
+  await page.getByRole('treeitem', { name: 'rung up' }).click();
+  await page.keyboard.press('Space');
+  await page.getByRole('treeitem', { name: 'told in a shop' }).click({ modifiers: ['Control'] });
+  await page.keyboard.press('b');
+  await page.getByRole('combobox', { name: 'Bundle' }).fill('By people');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Bundles' }).click();
+  const bundle = page.getByRole('option', { name: 'By people' });
+  await expect(bundle).toContainText('rung up, told in a shop');
+  await expect(bundle).toContainText('2');
+  // The same acts as a tag has: what is done with one tag asks which.
+  await bundle.click();
+  await page.keyboard.press('s');
+  await expect(page.getByRole('dialog')).toContainText('Split which tag of “By people”?');
+  await page.keyboard.press('Escape');
+  // A bundle is given to nothing: its name in the tag line offers its tags.
+  await page.goto(`/studies/${study}/mark?source=${source}`);
+  await select(page, 'The screen');
+  const line = page.getByTestId('tag-line');
+  await line.getByRole('combobox').fill('by people');
+  await page.keyboard.press('Enter');
+  await expect(line.getByRole('option')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  // Only what it stands for is shown.
+  await page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name: 'all tags' }).click();
+  await page.getByRole('checkbox', { name: 'By people' }).check();
+  await expect(page.getByText('1 mark hidden')).toBeVisible();
+  // Leaving it touches no tag.
+  await page.goto(`/studies/${study}/sort/tags`);
+  await page.getByRole('treeitem', { name: 'rung up' }).click();
+  await page.getByRole('button', { name: 'By people' }).click();
+  await page.getByRole('button', { name: 'Take rung up out of By people' }).click();
+  await expect(page.getByRole('option', { name: 'By people' })).not.toContainText('rung up');
+  await page.getByRole('button', { name: 'Tree' }).click();
+  await expect(page.getByRole('treeitem', { name: 'rung up' })).toContainText('1');
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Bundles' }).click();
+  await expect(bundle).toContainText('rung up, told in a shop');
+});
+
+test('cells of a spreadsheet are pasted over many tags; what is refused says why and stays', async ({ page }) => {
+  await comeIn(page);
+  await newText(page, 'Cells', 'P01', talk);
+  const [, study] = /studies\/(\d+)\/mark/.exec(page.url())!;
+  for (const name of ['zz alpha', 'zz beta', 'zz gamma']) await write(page, 'post', `/api/studies/${study}/tags`, { name });
+  await page.goto(`/studies/${study}/sort/tags`);
+  await page.getByRole('button', { name: 'As a table' }).click();
+  await page.getByRole('textbox', { name: 'Find a tag' }).fill('zz ');
+  const grid = page.getByRole('grid', { name: 'Tags' });
+  await expect(grid.getByRole('row')).toHaveCount(4);
+  await grid.focus();
+  await page.keyboard.press('ArrowRight');
+  await grid.evaluate((on) => {
+    const cells = new DataTransfer();
+    cells.setData('text/plain', '\tThe first.\nzz alpha\t"Of two\nlines."\nnowhere\tThe third.\n');
+    on.dispatchEvent(new ClipboardEvent('paste', { clipboardData: cells, bubbles: true }));
+  });
+  await expect(page.getByText('1 cell not saved. No tag is called so.')).toBeVisible();
+  const tags = async () =>
+    ((await (await page.request.get(`/api/studies/${study}/tags`)).json()) as { name: string; definition: string; parentId: number | null }[])
+      .filter((t) => t.name.startsWith('zz'))
+      .map((t) => `${t.name}, ${t.parentId === null ? 'alone' : 'under one'}: ${t.definition}`);
+  await expect.poll(tags).toEqual(['zz alpha, alone: The first.', 'zz beta, under one: Of two\nlines.', 'zz gamma, alone: The third.']);
+  await expect(grid.getByRole('gridcell', { name: /Stands under of zz gamma: nowhere/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(tags).toEqual(['zz alpha, alone: ', 'zz beta, alone: ', 'zz gamma, alone: ']);
 });

@@ -71,7 +71,14 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
     back();
     if (all) set(cellsOf(area).map((cell) => ({ cell, value })));
     // A field of one line shows no line ends: a value that was only looked at keeps its own.
-    else if (value !== valueAt(at).replace(/[\r\n]/g, '').trim() || problemAt(at)) set([{ cell: at, value }]);
+    else if (
+      value !==
+        valueAt(at)
+          .replace(/[\r\n]/g, '')
+          .trim() ||
+      problemAt(at)
+    )
+      set([{ cell: at, value }]);
     if (then) go(then);
   };
   const step = (key: string) => moved(key, at, rows, columns.length, page, false);
