@@ -66,7 +66,7 @@ await take('picture', `/studies/1/mark?source=${sourceOf('Signs on the quay')}`,
   await page.getByRole('region', { name: /^Picture / }).focus();
   for (const key of [']', ']']) await page.keyboard.press(key);
 });
-await take('tag-page', `/studies/1/tags/${tags.find((t) => t.name === 'effort').id}`, 'Telling quotes');
+await take('bundle', `/studies/1/tags/${tags.find((t) => t.name === 'For the harbour board').id}`, 'Telling quotes');
 await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });

@@ -137,7 +137,8 @@ internal static class Rows
         );
         connection.Execute(
             "INSERT INTO change (action_id, table_name, row_id, before, after) "
-                + $"SELECT @actionId, c.table_name, c.row_id, c.{from}, c.{to} FROM change c WHERE {These} ORDER BY c.id {(back ? "DESC" : "ASC")}",
+                + $"SELECT @actionId, c.table_name, c.row_id, c.{from}, c.{to} FROM change c WHERE {These} "
+                + $"ORDER BY c.id {(back ? "DESC" : "ASC")}",
             given
         );
         return true;
@@ -164,7 +165,8 @@ internal static class Rows
         var these = $"id IN (SELECT value FROM json_each(@ids)) AND {Quoted(column)} IS NOT @value";
         connection.Execute(
             "INSERT INTO change (action_id, table_name, row_id, before, after) "
-                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(form)}), json_object({after}) FROM {table} WHERE {these} ORDER BY id",
+                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(form)}), json_object({after}) FROM {table} "
+                + $"WHERE {these} ORDER BY id",
             given
         );
         connection.Execute($"UPDATE {table} SET {Quoted(column)} = @value WHERE {these}", given);
@@ -177,7 +179,8 @@ internal static class Rows
         const string These = "id IN (SELECT value FROM json_each(@ids))";
         connection.Execute(
             "INSERT INTO change (action_id, table_name, row_id, before, after) "
-                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(FormOf(connection, table))}), NULL FROM {table} WHERE {These} ORDER BY id",
+                + $"SELECT @actionId, '{table}', id, json_object({ImageOf(FormOf(connection, table))}), NULL FROM {table} "
+                + $"WHERE {These} ORDER BY id",
             given
         );
         connection.Execute($"DELETE FROM {table} WHERE {These}", given);
