@@ -50,6 +50,7 @@ public sealed class BundleStoreTests : IDisposable
 
         var step = w.Bundles.Put(w.Tom, bundle, [Tag("queue").Id], held: false);
         Assert.Equal("Took a tag out of “For the board”", step.Label);
+        Assert.DoesNotContain(w.Trail.Of("tag", Tag("queue").Id, []), t => t.Label.Contains("board", StringComparison.Ordinal));
         Assert.Equal([Tag("silence").Id], Tag("For the board").Members);
         Assert.Equal((1, 3), (Count(bundle), Count(Tag("queue").Id)));
         w.Undo.Back(w.Tom, null, step.ActionId);

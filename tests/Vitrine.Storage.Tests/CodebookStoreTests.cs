@@ -108,4 +108,17 @@ public sealed class CodebookStoreTests : IDisposable
             StringComparison.Ordinal
         );
     }
+
+    [Fact]
+    public void Without_a_study_tags_come_into_the_shared_set()
+    {
+        w.Mark(w.Ida, "standing on the quay", "queue");
+        var step = store.Take(w.Ida, null, [Line("late", "hearing", "After it."), Line("queue") with { Bundles = ["Everywhere"] }]);
+        Assert.All(w.Tags.For(null), t => Assert.Null(t.StudyId));
+        // The study's own tag of that name is another.
+        Assert.Equal(2, w.Tags.For(w.Study).Count(t => t.Name == "queue"));
+        Assert.Single(w.Tags.For(null).Single(t => t.Name == "Everywhere").Members!);
+        w.Undo.Back(w.Ida, null, step.ActionId);
+        Assert.Empty(w.Tags.For(null));
+    }
 }

@@ -7,7 +7,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
 using Vitrine.Core.Ids;
-using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Sql;
 

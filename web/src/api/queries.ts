@@ -386,11 +386,14 @@ export const queries = {
         ).all,
     }),
   /** What taking in a codebook would do; null while there is none. */
-  codebookPlan: (studyId: number, lines: Schemas['CodebookLine'][] | null) =>
+  codebookPlan: (studyId: number | undefined, lines: Schemas['CodebookLine'][] | null) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: [...tagSet] } },
+      meta: { restsOn: { tables: [...tagSet] } },
       queryKey: ['codebook-plan', studyId, lines],
-      queryFn: () => ask(api.POST('/api/studies/{studyId}/codebook/plan', { params: { path: { studyId } }, body: { lines: lines! } })),
+      queryFn: () =>
+        studyId === undefined
+          ? ask(api.POST('/api/tags/codebook/plan', { body: { lines: lines! } }))
+          : ask(api.POST('/api/studies/{studyId}/codebook/plan', { params: { path: { studyId } }, body: { lines: lines! } })),
       enabled: lines !== null,
       gcTime: 0,
     }),

@@ -57,22 +57,7 @@ internal static class CodebookEndpoints
     public static void MapCodebook(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Tag set");
-        // The file as it is in the request's body: its lines, to be looked over before anything is made of them.
-        study.MapPost(
-            "/codebook/file",
-            async (StudyId studyId, string name, HttpRequest request, MediaFolder media, FileReader reader) =>
-                await Validate.File(
-                    request,
-                    media,
-                    async path =>
-                    {
-                        var lines = await Lines(name, path, reader, request.HttpContext.RequestAborted);
-                        return lines.Count > 0
-                            ? lines
-                            : throw Refusal.Because("There is no line with a name in it. Check that it is the codebook you meant.", "file");
-                    }
-                )
-        );
+        Reading(study, "/codebook/file");
         study.MapPost(
             "/codebook/plan",
             (StudyId studyId, CodebookLines given, CodebookStore store) => store.Plan(studyId, Checked(given)).Select(Shown)
@@ -81,6 +66,10 @@ internal static class CodebookEndpoints
             "/codebook",
             (StudyId studyId, CodebookLines given, SignedIn me, CodebookStore store) => store.Take(me.Actor, studyId, Checked(given))
         );
+        var shared = api.MapGroup("/tags/codebook").WithTags("Tag set").About(null);
+        Reading(shared, "/file");
+        shared.MapPost("/plan", (CodebookLines given, CodebookStore store) => store.Plan(null, Checked(given)).Select(Shown));
+        shared.MapPost("", (CodebookLines given, SignedIn me, CodebookStore store) => store.Take(me.Actor, null, Checked(given)));
         study.MapGet(
             "/codebook",
             (
@@ -180,6 +169,24 @@ internal static class CodebookEndpoints
             }
         );
     }
+
+    // The file as it is in the request's body: its lines, to be looked over before anything is made of them.
+    private static void Reading(RouteGroupBuilder group, string at) =>
+        group.MapPost(
+            at,
+            async (string name, HttpRequest request, MediaFolder media, FileReader reader) =>
+                await Validate.File(
+                    request,
+                    media,
+                    async path =>
+                    {
+                        var lines = await Lines(name, path, reader, request.HttpContext.RequestAborted);
+                        return lines.Count > 0
+                            ? lines
+                            : throw Refusal.Because("There is no line with a name in it. Check that it is the codebook you meant.", "file");
+                    }
+                )
+        );
 
     private static async Task<IReadOnlyList<CodebookLine>> Lines(string name, string path, FileReader reader, CancellationToken cancel)
     {

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -27,16 +28,17 @@ public sealed class BundleStore(Workspace workspace)
 
     /// <summary>Puts tags in a bundle, or takes them out; the tags stay as they are.</summary>
     /// <param name="held">Whether they are in it from then on.</param>
-    public Step Put(Actor actor, TagId bundleId, IReadOnlyList<TagId> tagIds, bool held) =>
-        workspace.Write(
+    public Step Put(Actor actor, TagId bundleId, IReadOnlyList<TagId> tagIds, bool held)
+    {
+        using var connection = workspace.Open();
+        // A study's step is told to that study alone, also in the trail of a shared tag that it puts there.
+        return workspace.Write(
             actor,
-            null,
+            Read(connection, bundleId).StudyId,
             "Changed a bundle",
             writing =>
             {
-                var bundle =
-                    writing.Connection.QueryFirstOrDefault<Tag>(TagStore.Columns + "WHERE t.id = @bundleId", new { bundleId })
-                    ?? throw Refusal.Missing("bundle");
+                var bundle = Read(writing.Connection, bundleId);
                 if (bundle.Members is null)
                     throw Refusal.Because($"“{bundle.Name}” is a tag, no bundle. Choose a bundle.", "id");
                 TagStore.RefuseOthers(writing, actor, bundle);
@@ -55,17 +57,21 @@ public sealed class BundleStore(Workspace workspace)
                 return bundleId;
             }
         );
+    }
 
-    /// <summary>Puts a tag in the bundle of that name, which is made for the study where there is none.</summary>
+    private static Tag Read(SqliteConnection connection, TagId id) =>
+        connection.QueryFirstOrDefault<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("bundle");
+
+    /// <summary>Puts a tag in the bundle of that name, which is made where there is none.</summary>
     /// <exception cref="Refusal">A tag is called so, or the bundle is shared and the tag is not.</exception>
-    internal static void HoldNamed(Writing writing, StudyId studyId, TagName name, TagId tagId)
+    internal static void HoldNamed(Writing writing, StudyId? studyId, TagName name, TagId tagId)
     {
         if (TagNames.Find(writing.Connection, studyId, name) is not { } id)
         {
             Hold(writing, TagNames.Insert(writing, studyId, new TagValues(name, Settled: true), bundle: true), studyId, [tagId]);
             return;
         }
-        var bundle = writing.Connection.QuerySingle<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id });
+        var bundle = Read(writing.Connection, id);
         if (bundle.Members is null)
             throw Refusal.Because($"There is a tag “{bundle.Name}”: no bundle can be called so. Rename one of them.", "lines");
         if (!bundle.Members.Contains(tagId))

@@ -6,11 +6,11 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Sort.TagSet;
 
-/// <summary>Takes a codebook into the tag set of a study.</summary>
+/// <summary>Takes a codebook into the tag set of a study, or, where none is given, into the set that every study shares.</summary>
 public sealed class CodebookStore(Workspace workspace, TagStore tags)
 {
     /// <summary>What would happen to each line.</summary>
-    public IReadOnlyList<PlannedTag> Plan(StudyId studyId, IReadOnlyList<CodebookLine> lines)
+    public IReadOnlyList<PlannedTag> Plan(StudyId? studyId, IReadOnlyList<CodebookLine> lines)
     {
         var keys = tags.Keys(studyId);
         var all = tags.For(studyId);
@@ -47,9 +47,9 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
             .ToLookup(v => v.Tag, v => v.Value);
     }
 
-    /// <summary>Makes and changes tags as planned, in one step; new tags are the study's own.</summary>
+    /// <summary>Makes and changes tags as planned, in one step; new tags are the study's own, or shared.</summary>
     /// <exception cref="Refusal">There is nothing to do, or a tag would stand under itself.</exception>
-    public Step Take(Actor actor, StudyId studyId, IReadOnlyList<CodebookLine> lines) =>
+    public Step Take(Actor actor, StudyId? studyId, IReadOnlyList<CodebookLine> lines) =>
         workspace.Write(
             actor,
             studyId,
@@ -95,7 +95,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                     foreach (var bundle in tag.Bundles)
                         BundleStore.HoldNamed(writing, studyId, bundle, id);
                 }
-                return studyId;
+                return studyId?.Value;
 
                 List<PlannedTag> Of(CodebookFate fate) => [.. plan.Where(t => t.Fate == fate)];
 

@@ -72,8 +72,8 @@ public sealed class TagStore(Workspace workspace)
 
             """;
 
-    /// <summary>The tags a study uses: the shared set and its own.</summary>
-    public IReadOnlyList<Tag> For(StudyId studyId) =>
+    /// <summary>The tags a study uses: the shared set and its own; for none the shared set.</summary>
+    public IReadOnlyList<Tag> For(StudyId? studyId) =>
         Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
@@ -138,7 +138,7 @@ public sealed class TagStore(Workspace workspace)
         );
 
     /// <summary>By what the tags of a study are known outside.</summary>
-    public IReadOnlyDictionary<TagId, Guid> Keys(StudyId studyId)
+    public IReadOnlyDictionary<TagId, Guid> Keys(StudyId? studyId)
     {
         using var connection = workspace.Open();
         return connection

@@ -56,7 +56,7 @@ export function TagForm({ tag, tags, onClose }: Props) {
     definition,
     isNot,
     parentId,
-    colour: parentId === null ? colour : null,
+    colour,
     settled: bundle || definition.trim() !== '',
     scale: scaleOf(scale),
     aliases: namesIn(aliases),
@@ -123,24 +123,24 @@ export function TagForm({ tag, tags, onClose }: Props) {
             <ScaleFields scale={scale} onScale={setScale} />
           </>
         )}
-        {parentId === null && (
-          <fieldset className="mb-4">
-            <legend className="mb-1 text-[13px] font-medium">{bundle ? 'Colour' : 'Colour, which its family takes on'}</legend>
-            <div className="flex gap-1.5">
-              {Array.from({ length: 12 }, (_, n) => (
-                <button
-                  key={n}
-                  type="button"
-                  aria-label={`Colour ${n + 1}`}
-                  aria-pressed={colour === n}
-                  onClick={() => setColour(colour === n ? null : n)}
-                  className={`size-6 rounded-full ${colour === n ? 'outline-2 outline-offset-2 outline-ink' : ''}`}
-                  style={{ background: hue(n) }}
-                />
-              ))}
-            </div>
-          </fieldset>
-        )}
+        <fieldset className="mb-4">
+          <legend className="mb-1 text-[13px] font-medium">
+            {bundle ? 'Colour' : parentId === null ? 'Colour, which its family takes on' : 'Colour of its own; without one, that of its family'}
+          </legend>
+          <div className="flex gap-1.5">
+            {Array.from({ length: 12 }, (_, n) => (
+              <button
+                key={n}
+                type="button"
+                aria-label={`Colour ${n + 1}`}
+                aria-pressed={colour === n}
+                onClick={() => setColour(colour === n ? null : n)}
+                className={`size-6 rounded-full ${colour === n ? 'outline-2 outline-offset-2 outline-ink' : ''}`}
+                style={{ background: hue(n) }}
+              />
+            ))}
+          </div>
+        </fieldset>
         <FormEnd save="Save" onLeave={onClose}>
           {tag && <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />}
         </FormEnd>

@@ -387,14 +387,10 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               Offers{waiting > 0 && ` ${waiting}`}
             </Link>
             <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
-              {studyId !== undefined && (
-                <>
-                  <CodebookFiles studyId={studyId} />
-                  <button type="button" className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink" onClick={() => setTaking(true)}>
-                    take in
-                  </button>
-                </>
-              )}
+              {studyId !== undefined && <CodebookFiles studyId={studyId} />}
+              <button type="button" className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink" onClick={() => setTaking(true)}>
+                take in
+              </button>
               {view === 'tree' && (
                 <button type="button" className="min-h-6 hover:text-ink" aria-pressed={byName} onClick={() => setByName(!byName)}>
                   {byName ? 'by the alphabet' : 'ordered by hand'}
@@ -494,7 +490,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
           </span>
         )}
       </DragOverlay>
-      {taking && studyId !== undefined && <TakeCodebook studyId={studyId} onClose={() => setTaking(false)} />}
+      {taking && <TakeCodebook studyId={studyId} onClose={() => setTaking(false)} />}
       {acts.dialogs}
       {opened === 'new' && <TagForm tag={null} tags={all} onClose={() => onOpen(undefined)} />}
     </DndContext>

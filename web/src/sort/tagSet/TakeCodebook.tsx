@@ -28,8 +28,8 @@ const matchWords: Record<NonNullable<Planned['match']>, string> = { id: 'by its 
 /** Lines in the preview, at most; all are taken in. */
 const mostShown = 300;
 
-/** Tags come in from a spreadsheet or another codebook; what happens to each line is shown first. */
-export function TakeCodebook({ studyId, onClose }: { studyId: number; onClose: () => void }) {
+/** Tags come in from a spreadsheet or another codebook, to a study or to the shared set; what happens to each line is shown first. */
+export function TakeCodebook({ studyId, onClose }: { studyId: number | undefined; onClose: () => void }) {
   const [text, setText] = useState('');
   const [lines, setLines] = useState<Line[] | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
@@ -38,16 +38,27 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number; onClose: (
   const read = async (file: File) => {
     setProblem(null);
     try {
-      setLines(await askOfFile<Line[]>(`/api/studies/${studyId}/codebook/file`, file));
+      setLines(await askOfFile<Line[]>(studyId === undefined ? '/api/tags/codebook/file' : `/api/studies/${studyId}/codebook/file`, file));
     } catch (refused) {
       setProblem(refused as Error);
     }
   };
-  const take = useWrite(() => ask(api.POST('/api/studies/{studyId}/codebook', { params: { path: { studyId } }, body: { lines: lines! } })), { own: true });
+  const take = useWrite(
+    () =>
+      studyId === undefined
+        ? ask(api.POST('/api/tags/codebook', { body: { lines: lines! } }))
+        : ask(api.POST('/api/studies/{studyId}/codebook', { params: { path: { studyId } }, body: { lines: lines! } })),
+    { own: true },
+  );
   const of = (one: Planned['fate']) => plan?.filter((p) => p.fate === one).length ?? 0;
   const shown = plan?.filter((p) => fate === null || p.fate === fate) ?? [];
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title="Take in tags" intro="From a spreadsheet, or from the codebook of another program.">
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title="Take in tags"
+      intro={`From a spreadsheet, or from the codebook of another program.${studyId === undefined ? ' Every study shares them.' : ''}`}
+    >
       <Problem of={problem ?? take.error} />
       {lines === null || !plan ? (
         <>
