@@ -33,6 +33,21 @@ public sealed class ScaleTests
         Assert.Equal((least, most, step, unit), (scale.Least, scale.Most, scale.Step, scale.Unit));
     }
 
+    private static readonly string[] Pieces = ["minutes", "(", ")", ";", "\\", "least: a", "most: b", " to ", "in steps of 2", "é", "5"];
+
+    private static string Any(Random random) =>
+        string.Join(' ', Enumerable.Range(0, random.Next(4)).Select(_ => Pieces[random.Next(Pieces.Length)].Trim()));
+
+    [Property]
+    public bool A_scale_in_words_is_read_back_as_it_was(int seed)
+    {
+        var random = new Random(seed);
+        var least = random.Next(-20, 20) / 4.0;
+        var step = random.Next(1, 9) / 4.0;
+        var scale = new Scale(least, least + (step * random.Next(1, 40)), step, Any(random), Any(random), Any(random));
+        return ScaleWords.Read(ScaleWords.Of(scale)) == scale;
+    }
+
     [Theory]
     [InlineData("")]
     [InlineData("five")]

@@ -54,7 +54,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var touched = news.SelectMany(n => n.Tables).ToHashSet();
         if (touched.Overlaps(Ground))
             return Read(before.StudyId);
-        if (!touched.Overlaps([.. Marked, Tag, Begun]))
+        if (!touched.Overlaps([.. Marked, Tag, BundleTag, Begun]))
             return before;
         var changed = new HashSet<ObservationId>();
         foreach (var step in news.Where(n => n.Tables.Any(Marked.Contains)))

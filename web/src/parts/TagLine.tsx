@@ -105,7 +105,8 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
       // A retired tag is not offered; whoever writes its whole name gets it.
       names.filter((n) => !taken.has(n.id) && (!n.use.tag.retired || isCalled(n, wanted.name))),
       wanted.name,
-      likely,
+      // Those of a bundle keep the order of the tree.
+      within ? [] : likely,
       within ? names.length : undefined,
     ).map((n): Option => ({ kind: 'tag', use: n.use }));
     if (within) return found;
