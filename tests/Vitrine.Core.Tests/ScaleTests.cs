@@ -33,6 +33,28 @@ public sealed class ScaleTests
         Assert.Equal((least, most, step, unit), (scale.Least, scale.Most, scale.Step, scale.Unit));
     }
 
+    // Straight lines between the ends, worked out by hand.
+    [Theory]
+    [InlineData(0, 1)]
+    [InlineData(10, 5)]
+    [InlineData(5, 3)]
+    [InlineData(1, 1)] // 1.4
+    [InlineData(2, 2)] // 1.8
+    [InlineData(1.25, 2)] // 1.5, halfway: the higher
+    public void A_value_is_laid_on_another_scale(double value, double on) =>
+        Assert.Equal(on, new Scale(0, 10, 0.25, "", "", "").On(new Scale(1, 5, 1, "", "", ""), value));
+
+    [Property]
+    public bool What_is_laid_on_a_scale_fits_it_and_keeps_the_order(int seed)
+    {
+        var random = new Random(seed);
+        Scale Any() => new(random.Next(-9, 9), random.Next(10, 20), random.Next(1, 8) / 4.0, "", "", "");
+        var (from, to) = (Any(), Any());
+        var values = Enumerable.Range(0, 9).Select(i => from.Least + (i * (from.Most - from.Least) / 8)).ToList();
+        var laid = values.ConvertAll(v => from.On(to, v));
+        return laid.TrueForAll(to.Fits) && laid.SequenceEqual(laid.Order());
+    }
+
     private static readonly string[] Pieces = ["minutes", "(", ")", ";", "\\", "least: a", "most: b", " to ", "in steps of 2", "é", "5"];
 
     private static string Any(Random random) =>

@@ -76,6 +76,39 @@ public sealed class TagMergeTests : IDisposable
     }
 
     [Fact]
+    public void Values_of_another_scale_are_laid_on_the_one_that_stays_when_that_is_chosen()
+    {
+        ObservationId one = w.Mark(w.Ida, "standing on the quay", "effort").Id!.Value;
+        ObservationId two = w.Mark(w.Ida, "Nobody tells", "toil").Id!.Value;
+        ObservationId both = w.Mark(w.Ida, "It was off", "toil", "effort").Id!.Value;
+        void Measure(string name, double least, double most)
+        {
+            var values = new TagValues(TestWorkspace.Named(name), Scale: new Scale(least, most, 1, "", "", ""));
+            w.Tags.Change(w.Ida, Tag(name).Id, Tag(name).Version, values);
+        }
+        Measure("effort", 1, 5);
+        Measure("toil", 0, 10);
+        w.Observations.SetValue(w.Ida, one, Tag("effort").Id, 4);
+        w.Observations.SetValue(w.Ida, two, Tag("toil").Id, 5);
+        w.Observations.SetValue(w.Ida, both, Tag("toil").Id, 10);
+        var (stays, goes) = (Tag("effort"), Tag("toil"));
+        var shown = merge.Preview(stays.Id, [goes.Id], null).Merged[0];
+        Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
+        Assert.Equal([new ConvertedValue(5, 1, 3), new ConvertedValue(10, 1, 5)], shown.Converted);
+
+        string Values() => string.Join(' ', w.Observations.In(w.Source).Select(o => o.Values.GetValueOrDefault(stays.Id)).Order());
+        var step = merge.Merge(w.Ida, stays.Id, [goes.Id], "", "", convert: true);
+        Assert.Equal("3 4 5", Values());
+        w.Undo.Back(w.Ida, null, step.ActionId);
+        Assert.Equal(
+            [5.0, 10.0],
+            w.Observations.In(w.Source).SelectMany(o => o.Values.Where(v => v.Key == goes.Id)).Select(v => v.Value).Order()
+        );
+        merge.Merge(w.Ida, stays.Id, [goes.Id], "", "");
+        Assert.Equal("0 4 5", Values());
+    }
+
+    [Fact]
     public void Children_stand_under_the_one_that_stays_which_never_stands_under_one_that_goes()
     {
         w.Mark(w.Ida, "standing", "wide", "middle", "narrow", "other");

@@ -45,6 +45,20 @@ public sealed record Scale(double Least, double Most, double Step, string Unit, 
     }
 
     /// <summary>
+    /// Where a value lies on another scale: as far between its ends as between the ends of this one, at the nearest step; halfway between
+    /// two steps it is the higher one.
+    /// </summary>
+    /// <example>On a scale from 0 to 10, 5 is 3 on one from 1 to 5, and 10 is 5.</example>
+    public double On(Scale other, double value)
+    {
+        var along = (value - Least) / (Most - Least) * (other.Most - other.Least);
+        var steps = Math.Floor((along / other.Step) + 0.5 + Close);
+        // The last step of a scale may fall short of its end.
+        var last = Math.Floor(((other.Most - other.Least) / other.Step) + Close);
+        return Math.Round(other.Least + (Math.Clamp(steps, 0, last) * other.Step), 9);
+    }
+
+    /// <summary>
     /// The scale with its ends moved out until it holds all values: in whole steps, or in tenths or hundredths of one where values stand
     /// between them, so that every value it had is one still. Null when that would be more than <see cref="MostValues"/>.
     /// </summary>

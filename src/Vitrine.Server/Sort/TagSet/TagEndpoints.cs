@@ -41,7 +41,8 @@ internal sealed record ChangedTag(TagText Text, long Version);
 /// <param name="TagIds">The tags that go.</param>
 /// <param name="Definition">What the one that stays is, from now on.</param>
 /// <param name="IsNot">What it is not.</param>
-internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot);
+/// <param name="ConvertValues">Whether values of another scale are laid on the one that stays; else those that are not on it go.</param>
+internal sealed record MergeTags(IReadOnlyList<TagId> TagIds, string Definition, string IsNot, bool ConvertValues = false);
 
 /// <param name="TagIds">What it holds, at first.</param>
 internal sealed record NewBundle(string Name, IReadOnlyList<TagId> TagIds);
@@ -152,7 +153,8 @@ internal static class TagEndpoints
                     id,
                     given.TagIds,
                     Validate.Optional(given.Definition, "definition"),
-                    Validate.Optional(given.IsNot, "isNot")
+                    Validate.Optional(given.IsNot, "isNot"),
+                    given.ConvertValues
                 )
         );
         set.MapPost(

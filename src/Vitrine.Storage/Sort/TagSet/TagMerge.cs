@@ -13,7 +13,20 @@ namespace Vitrine.Storage.Sort.TagSet;
 /// <param name="AlsoInto">How many of these carry the other too.</param>
 /// <param name="Values">How many values it has on its scale.</param>
 /// <param name="ValuesLost">How many of these are not on the scale that stays.</param>
-public sealed record MergedTag(Tag Tag, int Observations, int AlsoInto, int Values, int ValuesLost);
+/// <param name="Converted">Each value as it would be on the scale that stays; none where that is its own.</param>
+public sealed record MergedTag(
+    Tag Tag,
+    int Observations,
+    int AlsoInto,
+    int Values,
+    int ValuesLost,
+    IReadOnlyList<ConvertedValue> Converted
+);
+
+/// <param name="Value">On the scale of the tag that goes.</param>
+/// <param name="Count">How many observations have it.</param>
+/// <param name="As">On the scale that stays.</param>
+public sealed record ConvertedValue(double Value, int Count, double As);
 
 /// <summary>What a merge does, before it is done; all studies counted.</summary>
 /// <param name="Into">The tag that stays, as it is now.</param>
@@ -123,15 +136,24 @@ public sealed class TagMerge(Workspace workspace)
     /// <summary>Merges tags into one, as one step.</summary>
     /// <param name="definition">What the one that stays is, from now on.</param>
     /// <param name="isNot">What it is not.</param>
+    /// <param name="convert">Whether values of another scale are laid on the one that stays; else those that are not on it go.</param>
     /// <exception cref="Refusal">
     /// A tag of a study would take in one that every study shares, or a tag of another study; or a shared one would go and the actor is no
     /// steward.
     /// </exception>
-    public Step Merge(Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot) =>
-        workspace.Write(actor, null, "Merged tags", writing => MergeIn(writing, actor, into, merged, definition, isNot));
+    public Step Merge(Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot, bool convert = false) =>
+        workspace.Write(actor, null, "Merged tags", writing => MergeIn(writing, actor, into, merged, definition, isNot, convert));
 
     /// <inheritdoc cref="Merge"/>
-    internal static TagId MergeIn(Writing writing, Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot)
+    internal static TagId MergeIn(
+        Writing writing,
+        Actor actor,
+        TagId into,
+        IReadOnlyList<TagId> merged,
+        string definition,
+        string isNot,
+        bool convert = false
+    )
     {
         var (stays, going) = Read(writing.Connection, into, merged);
         if (going.Exists(t => t.StudyId is null) && actor.Role != Role.Steward)
@@ -145,7 +167,11 @@ public sealed class TagMerge(Workspace workspace)
         var names = stays.Aliases.Concat(going.SelectMany(t => t.Aliases.Prepend(t.Name))).Distinct(StringComparer.OrdinalIgnoreCase);
         // Their names are free before the one that stays takes them as its own.
         foreach (var tag in going)
+        {
+            if (convert)
+                Convert(writing, tag, scale);
             MoveAll(writing, tag, into, scale);
+        }
         foreach (var tag in going)
         {
             TagsAside.Move(writing.Connection, tag.Id, into);
@@ -231,6 +257,24 @@ public sealed class TagMerge(Workspace workspace)
             writing.Update("observation_tag", id, new { value });
     }
 
+    private static void Convert(Writing writing, Tag tag, Scale? scale)
+    {
+        foreach (var (value, rows) in ValuesOf(writing.Connection, tag, scale))
+            writing.UpdateEach("observation_tag", rows, "value", tag.Scale!.On(scale!, value));
+    }
+
+    /// <summary>The rows of each value of a tag, where another scale stays.</summary>
+    private static IEnumerable<(double Value, List<long> Rows)> ValuesOf(SqliteConnection connection, Tag tag, Scale? scale) =>
+        tag.Scale is null || scale is null || tag.Scale == scale
+            ? []
+            : connection
+                .Query<(long Id, double Value)>(
+                    "SELECT id, value FROM observation_tag WHERE tag_id = @Id AND value IS NOT NULL ORDER BY value, id",
+                    new { tag.Id }
+                )
+                .GroupBy(v => v.Value, v => v.Id)
+                .Select(v => (v.Key, v.ToList()));
+
     private static IEnumerable<TagId> MembersOf(SqliteConnection connection, TagId bundle) =>
         connection.Query<TagId>("SELECT tag_id FROM bundle_tag WHERE bundle_id = @bundle", new { bundle });
 
@@ -280,7 +324,8 @@ public sealed class TagMerge(Workspace workspace)
             rows.Count,
             rows.Count(r => r.Both),
             rows.Count(r => r.Value is not null),
-            rows.Count(r => r.Value is { } value && scale?.Fits(value) != true)
+            rows.Count(r => r.Value is { } value && scale?.Fits(value) != true),
+            [.. ValuesOf(connection, tag, scale).Select(v => new ConvertedValue(v.Value, v.Rows.Count, tag.Scale!.On(scale!, v.Value)))]
         );
     }
 

@@ -25,6 +25,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
   const going = tags.filter((t) => t.id !== into);
   const [definition, setDefinition] = useState<string | null>(null);
   const [isNot, setIsNot] = useState<string | null>(null);
+  const [convert, setConvert] = useState(false);
   const shown = useQuery(
     queries.mergeShown(
       into,
@@ -36,7 +37,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
       ask(
         api.POST('/api/tags/{id}/merge', {
           params: { path: { id: into } },
-          body: { tagIds: going.map((t) => t.id), definition: definition ?? stays.definition, isNot: isNot ?? stays.isNot },
+          body: { tagIds: going.map((t) => t.id), definition: definition ?? stays.definition, isNot: isNot ?? stays.isNot, convertValues: convert },
         }),
       ),
     { own: true },
@@ -95,10 +96,20 @@ export function MergeDialog({ tags, look, onClose }: Props) {
               .map((m) => (
                 <li key={m.tag.id}>
                   {count(m.values, 'value')} of “{m.tag.name}”:{' '}
-                  {m.valuesLost === 0 ? 'all go along.' : `${m.valuesLost} are not on the scale that stays, and go.`}
+                  {convert && m.converted.length > 0
+                    ? `laid on the scale that stays, ${m.converted.map((v) => `${v.value} becomes ${v.as}`).join(', ')}.`
+                    : m.valuesLost === 0
+                      ? 'all go along as they are.'
+                      : `${m.valuesLost} are not on the scale that stays, and go.`}
                 </li>
               ))}
           </ul>
+        )}
+        {of?.merged.some((m) => m.converted.length > 0) && (
+          <label className="mb-3 flex min-h-8 items-center gap-2 text-[13px]">
+            <input type="checkbox" checked={convert} onChange={(e) => setConvert(e.target.checked)} className="size-4 accent-verdigris" />
+            Lay values of another scale on the one that stays, as far between its ends, at the nearest step
+          </label>
         )}
         <TextArea label="What it is" rows={3} value={definition ?? stays.definition} onChange={(e) => setDefinition(e.target.value)} />
         {others.map((t) => (
