@@ -59,12 +59,13 @@ public sealed class BundleStore(Workspace workspace)
         );
     }
 
-    private static Tag Read(SqliteConnection connection, TagId id) =>
-        connection.QueryFirstOrDefault<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("bundle");
+    private static Tag Read(SqliteConnection connection, TagId id) => TagStore.Find(connection, id) ?? throw Refusal.Missing("bundle");
 
     /// <summary>Puts a tag in the bundle of that name, which is made where there is none.</summary>
-    /// <exception cref="Refusal">A tag is called so, or the bundle is shared and the tag is not.</exception>
-    internal static void HoldNamed(Writing writing, StudyId? studyId, TagName name, TagId tagId)
+    /// <exception cref="Refusal">
+    /// A tag is called so; or the bundle is shared, and the tag is not, or a note-taker did not make it.
+    /// </exception>
+    internal static void HoldNamed(Writing writing, Actor actor, StudyId? studyId, TagName name, TagId tagId)
     {
         if (TagNames.Find(writing.Connection, studyId, name) is not { } id)
         {
@@ -74,8 +75,10 @@ public sealed class BundleStore(Workspace workspace)
         var bundle = Read(writing.Connection, id);
         if (bundle.Members is null)
             throw Refusal.Because($"There is a tag “{bundle.Name}”: no bundle can be called so. Rename one of them.", "lines");
-        if (!bundle.Members.Contains(tagId))
-            Hold(writing, id, bundle.StudyId, [tagId]);
+        if (bundle.Members.Contains(tagId))
+            return;
+        TagStore.RefuseOthers(writing, actor, bundle);
+        Hold(writing, id, bundle.StudyId, [tagId]);
     }
 
     internal static void Hold(Writing writing, TagId bundleId, StudyId? studyId, IReadOnlyList<TagId> tagIds)

@@ -14,7 +14,8 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
     {
         var keys = tags.Keys(studyId);
         var all = tags.For(studyId);
-        var values = GivenValues();
+        using var connection = workspace.Open();
+        var values = TagStore.GivenValues(connection);
         return CodebookPlan.Of(
             lines,
             [
@@ -37,14 +38,6 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                     }),
             ]
         );
-    }
-
-    private ILookup<TagId, double> GivenValues()
-    {
-        using var connection = workspace.Open();
-        return connection
-            .Query<(TagId Tag, double Value)>("SELECT DISTINCT tag_id, value FROM observation_tag WHERE value IS NOT NULL")
-            .ToLookup(v => v.Tag, v => v.Value);
     }
 
     /// <summary>Makes and changes tags as planned, in one step; new tags are the study's own, or shared.</summary>
@@ -93,7 +86,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                 {
                     var id = tag.TagId ?? TagNames.Find(writing.Connection, studyId, tag.Name!)!.Value;
                     foreach (var bundle in tag.Bundles)
-                        BundleStore.HoldNamed(writing, studyId, bundle, id);
+                        BundleStore.HoldNamed(writing, actor, studyId, bundle, id);
                 }
                 return studyId?.Value;
 

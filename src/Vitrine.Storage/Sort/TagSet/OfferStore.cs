@@ -125,7 +125,7 @@ public sealed class OfferStore(Workspace workspace)
                 writing.Label = $"Took the {(tag.Members is null ? "tag" : "bundle")} “{called.Shown}” into the shared set";
                 // What stands above it in the study may be the study's own: it stands under the nearest that every study shares.
                 var parent = tag.ParentId;
-                while (parent is { } above && Read(writing, above) is { StudyId: not null } own)
+                while (parent is { } above && TagStore.Find(writing.Connection, above) is { StudyId: not null } own)
                     parent = own.ParentId;
                 writing.Update(
                     "tag",
@@ -156,7 +156,7 @@ public sealed class OfferStore(Workspace workspace)
             {
                 var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
                 OwnOf(writing, studyId, tagId);
-                var stays = Read(writing, into) is { StudyId: null } shared ? shared : throw Refusal.Missing("tag");
+                var stays = TagStore.Find(writing.Connection, into) is { StudyId: null } shared ? shared : throw Refusal.Missing("tag");
                 Answer(writing, actor, offer, "merged", answer);
                 return TagMerge.MergeIn(writing, actor, into, [tagId], stays.Definition, stays.IsNot);
             }
@@ -201,7 +201,7 @@ public sealed class OfferStore(Workspace workspace)
 
     private static void RefuseOwnMembers(Writing writing, Tag bundle)
     {
-        if ((bundle.Members ?? []).Any(m => Read(writing, m) is { StudyId: not null }))
+        if ((bundle.Members ?? []).Any(m => TagStore.Find(writing.Connection, m) is { StudyId: not null }))
             throw Refusal.Because("This bundle holds tags of its study alone. They come into the shared set first.", "tagId");
     }
 
@@ -213,13 +213,12 @@ public sealed class OfferStore(Workspace workspace)
             new { studyId, tagId }
         );
 
-    private static Tag? Read(Writing writing, TagId id) =>
-        writing.Connection.QueryFirstOrDefault<Tag>(TagStore.Columns + "WHERE t.id = @id", new { id });
-
     private static Tag OwnOf(Writing writing, StudyId studyId, TagId tagId)
     {
         var tag =
-            Read(writing, tagId) is { } found && (found.StudyId is null || found.StudyId == studyId) ? found : throw Refusal.Missing("tag");
+            TagStore.Find(writing.Connection, tagId) is { } found && (found.StudyId is null || found.StudyId == studyId)
+                ? found
+                : throw Refusal.Missing("tag");
         return tag.StudyId is null ? throw Refusal.Because($"Every study shares “{tag.Name}” already.", "tagId") : tag;
     }
 }

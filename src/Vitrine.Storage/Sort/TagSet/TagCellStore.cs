@@ -1,4 +1,3 @@
-using Dapper;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -21,11 +20,7 @@ public sealed class TagCellStore(Workspace workspace, TagStore tags)
             writing =>
             {
                 var there = tags.In(null).Where(t => t.Members is null).ToDictionary(t => t.Id);
-                var values = writing
-                    .Connection.Query<(TagId Tag, double Value)>(
-                        "SELECT DISTINCT tag_id, value FROM observation_tag WHERE value IS NOT NULL"
-                    )
-                    .ToLookup(v => v.Tag, v => v.Value);
+                var values = TagStore.GivenValues(writing.Connection);
                 (var changed, refused) = TagCells.Of(cells, [.. there.Values.Select(t => RowOf(t, values[t.Id]))]);
                 writing.Label =
                     changed.Count == 1 ? $"Changed the tag “{changed[0].Name.Shown}”" : $"Changed {changed.Count} tags in the table";

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Sql;
@@ -118,6 +119,15 @@ public sealed class TagStore(Workspace workspace)
         return connection.QuerySingle<int>("SELECT count(*) FROM study");
     }
 
+    internal static Tag? Find(SqliteConnection connection, TagId id) =>
+        connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id });
+
+    /// <summary>The values that observations have on the scale of each tag.</summary>
+    internal static ILookup<TagId, double> GivenValues(SqliteConnection connection) =>
+        connection
+            .Query<(TagId Tag, double Value)>("SELECT DISTINCT tag_id, value FROM observation_tag WHERE value IS NOT NULL")
+            .ToLookup(v => v.Tag, v => v.Value);
+
     /// <summary>Takes a tag out of what is offered, or brings it back; what carries it stays as it is.</summary>
     public Step Retire(Actor actor, TagId id, bool retired) =>
         workspace.Write(
@@ -126,8 +136,7 @@ public sealed class TagStore(Workspace workspace)
             "Retired a tag",
             writing =>
             {
-                var tag =
-                    writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+                var tag = Find(writing.Connection, id) ?? throw Refusal.Missing("tag");
                 RefuseOthers(writing, actor, tag);
                 var what = tag.Members is null ? "tag" : "bundle";
                 writing.Label = retired ? $"Retired the {what} “{tag.Name}”" : $"Brought the {what} “{tag.Name}” back";
@@ -314,8 +323,7 @@ public sealed class TagStore(Workspace workspace)
             "Removed a tag",
             writing =>
             {
-                var tag =
-                    writing.Connection.QueryFirstOrDefault<Tag>(Columns + "WHERE t.id = @id", new { id }) ?? throw Refusal.Missing("tag");
+                var tag = Find(writing.Connection, id) ?? throw Refusal.Missing("tag");
                 if (tag.Members is not null)
                     RefuseOthers(writing, actor, tag);
                 else if (tag.StudyId is null && actor.Role != Role.Steward)

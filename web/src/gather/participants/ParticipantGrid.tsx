@@ -1,23 +1,16 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { ArrowRight, Pencil } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
-import { refetchAfter } from '@/api/refetch';
 import { AttributeDialog } from './AttributeDialog';
 import { consents } from '@/parts/words';
 import { attributeWords } from './attributeWords';
 import type { Cell } from '@/parts/cells';
+import { useWrittenCells } from '@/shared/useWrittenCells';
 import { Grid, type GridColumn } from '@/parts/Grid';
 
 type Person = Schemas['Participant'];
 type Attribute = Schemas['ParticipantAttribute'];
-
-interface Unsaved {
-  value: string;
-  /** Why it was refused; null while it is on its way. */
-  problem: string | null;
-}
 
 const own = ['code', 'pseudonym', 'realName'] as const;
 const consentKey = 'consent' as const;
@@ -25,9 +18,7 @@ const mostOffered = 40;
 
 /** The people of the study and what is known of each. What is typed is shown at once, and stays in its cell with the reason when it is refused. */
 export function ParticipantGrid({ studyId, participants }: { studyId: number; participants: Schemas['Participants'] }) {
-  const cache = useQueryClient();
   const [changing, setChanging] = useState<Attribute | null>(null);
-  const [unsaved, setUnsaved] = useState<ReadonlyMap<string, Unsaved>>(new Map());
   const { people, attributes } = participants;
   const columns = useMemo<GridColumn[]>(
     () => [
@@ -56,8 +47,6 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
     ],
     [attributes, people],
   );
-  const data = useMemo(() => [participants, unsaved], [participants, unsaved]);
-  const keyOf = ({ row, column }: Cell) => `${people[row]!.id} ${columns[column]!.key}`;
   const storedAt = ({ row, column }: Cell) => {
     const [person, { key }] = [people[row]!, columns[column]!];
     if (key === consentKey) return person.consent;
@@ -72,28 +61,17 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
     return { participantId: people[row]!.id, column: named ?? 'attribute', attributeId: named ? null : Number(key), value };
   };
 
-  const set = async (values: { cell: Cell; value: string }[]) => {
-    const changed = values.filter(({ cell, value }) => value !== storedAt(cell) || unsaved.has(keyOf(cell)));
-    if (changed.length === 0) return;
-    const written = new Map(changed.map(({ cell, value }) => [keyOf(cell), value]));
-    const tell = (problems: ReadonlyMap<string, string | null>) =>
-      setUnsaved((before) => new Map([...before, ...[...problems].map(([key, problem]): [string, Unsaved] => [key, { value: written.get(key)!, problem }])]));
-    const each = (problem: string | null) => new Map([...written.keys()].map((key) => [key, problem]));
-    tell(each(null));
-    try {
-      const { step, refused } = await ask(
-        api.PUT('/api/studies/{studyId}/participants/cells', {
-          params: { path: { studyId } },
-          body: { cells: changed.map(({ cell, value }) => cellOf(cell, value)) },
-        }),
-      );
-      await refetchAfter(cache, step);
-      setUnsaved((before) => new Map([...before].filter(([key]) => !written.has(key))));
-      tell(new Map(refused.map((r) => [`${r.participantId} ${r.attributeId ?? r.column}`, r.sentence])));
-    } catch (problem) {
-      tell(each((problem as Error).message));
-    }
-  };
+  const written = useWrittenCells({
+    keyOf: ({ row, column }) => `${people[row]!.id} ${columns[column]!.key}`,
+    storedAt,
+    write: async (changed) => {
+      const cells = changed.map(({ cell, value }) => cellOf(cell, value));
+      const { step, refused } = await ask(api.PUT('/api/studies/{studyId}/participants/cells', { params: { path: { studyId } }, body: { cells } }));
+      return { step, refused: refused.map((r) => [`${r.participantId} ${r.attributeId ?? r.column}`, r.sentence] as const) };
+    },
+  });
+  const { unsaved } = written;
+  const data = useMemo(() => [participants, unsaved], [participants, unsaved]);
   return (
     <>
       <Grid
@@ -103,9 +81,9 @@ export function ParticipantGrid({ studyId, participants }: { studyId: number; pa
         data={data}
         rowKey={(row) => people[row]!.id}
         rowName={(row) => people[row]!.pseudonym}
-        valueAt={(cell) => unsaved.get(keyOf(cell))?.value ?? storedAt(cell)}
-        problemAt={(cell) => unsaved.get(keyOf(cell))?.problem ?? undefined}
-        set={(values) => void set(values)}
+        valueAt={written.valueAt}
+        problemAt={written.problemAt}
+        set={written.set}
         end={(row) => (
           <Link
             to="/studies/$studyId/gather/people/$personId"

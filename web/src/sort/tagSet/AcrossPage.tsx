@@ -1,16 +1,14 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
-import { isBundle } from '@/parts/bundles';
 import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { TagDot } from '@/parts/TagLabel';
 import { Waiting } from '@/parts/Empty';
 import { QuoteWords } from '@/parts/QuoteWords';
-import { TagMeaning } from '@/parts/TagMeaning';
 import { count, ofPeople } from '@/parts/words';
-import { MembersRun } from './bundles/Members';
-import { TagActions, useTagActions } from './useTagActions';
+import { AboutTag } from './AboutTag';
+import { useTagActions } from './useTagActions';
 
 const none: readonly never[] = [];
 
@@ -39,15 +37,7 @@ export function AcrossPage() {
             Tag set
           </Link>
         </div>
-        <TagMeaning tag={tag} />
-        {isBundle(tag) && (
-          <p className="mt-1 text-[14px] text-ink-soft">
-            <MembersRun bundle={tag} tags={tags} />
-          </p>
-        )}
-        <div className="mt-3">
-          <TagActions actions={acts.actions} tag={tag} />
-        </div>
+        <AboutTag tag={tag} tags={tags} actions={acts.actions} />
         {acts.dialogs}
         {across.studies.length === 0 ? (
           <p className="mt-6 text-ink-soft">No study that you see uses it.</p>

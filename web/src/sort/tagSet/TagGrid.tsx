@@ -1,20 +1,12 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { ArrowRight } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
-import { refetchAfter } from '@/api/refetch';
 import { pathOf } from '@/parts/bundles';
-import type { Cell } from '@/parts/cells';
 import { Grid, type GridColumn } from '@/parts/Grid';
+import { useWrittenCells } from '@/shared/useWrittenCells';
 import { count } from '@/parts/words';
 import type { EditedTag } from './edited';
 import { inCell } from './tagCells';
-
-interface Unsaved {
-  value: string;
-  /** Why it was refused; null while it is on its way. */
-  problem: string | null;
-}
 
 const columns: (GridColumn & { key: Schemas['TagColumn'] })[] = [
   { key: 'name', name: 'Tag', width: 180, read: true },
@@ -29,32 +21,19 @@ const columns: (GridColumn & { key: Schemas['TagColumn'] })[] = [
 
 /** The tag set as a table to type in: blocks of a spreadsheet are pasted, values filled down and written into many cells at once. What is refused stays in its cell with the reason. */
 export function TagGrid({ tags, all, onFocus }: { tags: readonly EditedTag[]; all: readonly EditedTag[]; onFocus: (id: number) => void }) {
-  const cache = useQueryClient();
-  const [unsaved, setUnsaved] = useState<ReadonlyMap<string, Unsaved>>(new Map());
-  const data = useMemo(() => [tags, unsaved], [tags, unsaved]);
   const names = useMemo(() => all.map((t) => t.name), [all]);
   const offering = useMemo(() => columns.map((c) => (c.key === 'under' ? { ...c, offered: names } : c)), [names]);
-  const keyOf = ({ row, column }: Cell) => `${tags[row]!.id} ${columns[column]!.key}`;
-  const storedAt = ({ row, column }: Cell) => inCell(tags[row]!, columns[column]!.key, pathOf(all, tags[row]!));
-  const set = async (values: { cell: Cell; value: string }[]) => {
-    const changed = values.filter(({ cell, value }) => value !== storedAt(cell) || unsaved.has(keyOf(cell)));
-    if (changed.length === 0) return;
-    const written = new Map(changed.map(({ cell, value }) => [keyOf(cell), value]));
-    const tell = (problems: ReadonlyMap<string, string | null>) =>
-      setUnsaved((before) => new Map([...before, ...[...problems].map(([key, problem]): [string, Unsaved] => [key, { value: written.get(key)!, problem }])]));
-    const each = (problem: string | null) => new Map([...written.keys()].map((key) => [key, problem]));
-    const cells = changed.map(({ cell, value }) => ({ tagId: tags[cell.row]!.id, column: columns[cell.column]!.key, value }));
-    tell(each(null));
-    try {
+  const written = useWrittenCells({
+    keyOf: ({ row, column }) => `${tags[row]!.id} ${columns[column]!.key}`,
+    storedAt: ({ row, column }) => inCell(tags[row]!, columns[column]!.key, pathOf(all, tags[row]!)),
+    write: async (changed) => {
+      const cells = changed.map(({ cell, value }) => ({ tagId: tags[cell.row]!.id, column: columns[cell.column]!.key, value }));
       const { step, refused } = await ask(api.PUT('/api/tags/cells', { body: { cells } }));
-      await refetchAfter(cache, step);
-      setUnsaved((before) => new Map([...before].filter(([key]) => !written.has(key))));
-      tell(new Map(refused.map((r) => [`${r.tagId} ${r.column}`, r.sentence])));
-    } catch (problem) {
-      tell(each((problem as Error).message));
-    }
-  };
-  const refused = [...unsaved.values()].flatMap((u) => u.problem ?? []);
+      return { step, refused: refused.map((r) => [`${r.tagId} ${r.column}`, r.sentence] as const) };
+    },
+  });
+  const { unsaved, refused } = written;
+  const data = useMemo(() => [tags, unsaved], [tags, unsaved]);
   if (tags.length === 0) return <p className="border-t border-line py-4 text-ink-soft">No tag is called or defined like that.</p>;
   return (
     <div className="flex min-h-0 flex-1 flex-col pb-3">
@@ -71,9 +50,9 @@ export function TagGrid({ tags, all, onFocus }: { tags: readonly EditedTag[]; al
         data={data}
         rowKey={(row) => tags[row]!.id}
         rowName={(row) => tags[row]!.name}
-        valueAt={(cell) => unsaved.get(keyOf(cell))?.value ?? storedAt(cell)}
-        problemAt={(cell) => unsaved.get(keyOf(cell))?.problem ?? undefined}
-        set={(values) => void set(values)}
+        valueAt={written.valueAt}
+        problemAt={written.problemAt}
+        set={written.set}
         end={(row) => (
           <button
             type="button"

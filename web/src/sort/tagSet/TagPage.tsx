@@ -14,7 +14,6 @@ import { TagDot } from '@/parts/TagLabel';
 import { useSettled } from '@/parts/useSettled';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
-import { TagMeaning } from '@/parts/TagMeaning';
 import { count, kindWords, ofPeople, inSeconds } from '@/parts/words';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
@@ -22,8 +21,8 @@ import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { Bars } from './Bars';
-import { MembersRun } from './bundles/Members';
-import { TagActions, useTagActions } from './useTagActions';
+import { AboutTag } from './AboutTag';
+import { useTagActions } from './useTagActions';
 
 /** An attribute with more values than this is no way to group people by. */
 const mostGroups = 12;
@@ -153,15 +152,7 @@ export function TagPage() {
             {isBundle(tag) && <span className="text-[13px] text-ink-soft">bundle</span>}
             {!tag.settled && <span className="text-[13px] text-brass">draft</span>}
           </div>
-          <TagMeaning tag={tag} />
-          {isBundle(tag) && (
-            <p className="mt-1 text-[14px] text-ink-soft">
-              <MembersRun bundle={tag} tags={tags} />
-            </p>
-          )}
-          <div className="mt-3">
-            <TagActions actions={acts.actions} tag={tag} />
-          </div>
+          <AboutTag tag={tag} tags={tags} actions={acts.actions} />
           <div className="mt-3 border-y border-line py-1.5">
             <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
               <span>Counted: observations</span>
