@@ -236,9 +236,11 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       : focused && lines.some((l) => l.tag.id === focused.id)
         ? [focused.id]
         : [];
+  const several = all.filter((t) => chosen.has(t.id));
   const acts = useTagActions({
-    tag: focused,
-    chosen: all.filter((t) => chosen.has(t.id)),
+    // In the list tags are chosen without being lit.
+    tag: focused ?? several[0],
+    chosen: several,
     tags: all,
     studyId,
     onDone: () => setChosen(new Set()),

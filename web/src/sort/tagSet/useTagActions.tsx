@@ -47,6 +47,7 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
   const waits = offers?.some((o) => o.tagId === tag?.id && o.outcome === null) ?? true;
   const comeBack = useWrite((id: number) => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id } }, body: { retired: false } })));
   const meant = chosen.length > 0 ? chosen : tag ? [tag] : [];
+  const [first] = meant;
   const close = () => setDoing(null);
   const split = (tagId: number) => studyId !== undefined && void navigate({ to: '/studies/$studyId/sort/split/$tagId', params: { studyId, tagId } });
   const more = (tagId: number) => studyId !== undefined && void navigate({ to: '/studies/$studyId/mark/more/$tagId', params: { studyId, tagId } });
@@ -87,13 +88,13 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
       {doing === 'retire' && tag && <RetireDialog tag={tag} onClose={close} />}
       {doing === 'offer' && tag && <OfferDialog tag={tag} onClose={close} />}
       {doing === 'bundle' && meant.length > 0 && <BundlePick meant={meant} tags={tags} studyId={studyId} onDone={onDone} onClose={close} />}
-      {doing === 'merge' && tag && (
+      {doing === 'merge' && first && (
         <PickByTitle
-          title={`Merge “${tag.name}” into`}
-          label={isBundle(tag) ? 'Bundle' : 'Tag'}
+          title={`Merge “${first.name}” into`}
+          label={isBundle(first) ? 'Bundle' : 'Tag'}
           items={tags
-            .filter((t) => t.id !== tag.id && isBundle(t) === isBundle(tag))
-            .map((t) => ({ id: String(t.id), title: t.name, pick: () => setDoing({ merge: [t.id, tag.id] }) }))}
+            .filter((t) => t.id !== first.id && isBundle(t) === isBundle(first))
+            .map((t) => ({ id: String(t.id), title: t.name, pick: () => setDoing({ merge: [t.id, first.id] }) }))}
           none="None is called like that."
           onClose={() => setDoing((now) => (now === 'merge' ? null : now))}
         />
