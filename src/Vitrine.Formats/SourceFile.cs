@@ -16,7 +16,7 @@ public enum FileUse
     Media,
 }
 
-/// <summary>Chooses the reader for a file by the ending of its name.</summary>
+/// <summary>Chooses the reader for a file by the ending of its name, which <see cref="FileContent"/> holds against what is in it.</summary>
 public static class SourceFile
 {
     private delegate ReadSource Reader(Stream file, Func<string, bool>? isKnown);
@@ -49,6 +49,16 @@ public static class SourceFile
         [".flac"] = "audio/flac",
         [".aac"] = "audio/aac",
         [".opus"] = "audio/ogg",
+        [".3gp"] = "video/3gpp",
+        [".m4v"] = "video/x-m4v",
+        [".mts"] = "video/mp2t",
+        [".m2ts"] = "video/mp2t",
+        [".amr"] = "audio/amr",
+        [".wma"] = "audio/x-ms-wma",
+        [".aiff"] = "audio/aiff",
+        [".aif"] = "audio/aiff",
+        [".webp"] = "image/webp",
+        [".gif"] = "image/gif",
         [".png"] = "image/png",
         [".jpg"] = "image/jpeg",
         [".jpeg"] = "image/jpeg",

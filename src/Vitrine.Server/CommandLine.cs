@@ -1,5 +1,6 @@
 using System.Globalization;
 using Vitrine.Server.FileReading;
+using Vitrine.Server.Mark.Transcription;
 
 namespace Vitrine.Server;
 
@@ -54,8 +55,9 @@ internal static class CommandLine
             "--data" when File.Exists(value) => $"{value} is a file. --data names the folder that holds the workspace.",
             "--web" when !File.Exists(Path.Combine(value, "index.html")) =>
                 $"There is no front end in {value}: it has no index.html. ./vitrine builds it.",
-            "--transcriber" when value is not ("simulated" or "pocketsphinx") =>
-                $"“{value}” is no transcription service. Choose simulated, or pocketsphinx where it is installed.",
+            "--transcriber" when value is not ("simulated" or "pocketsphinx") && ProgramTranscriber.Words(value) is null =>
+                $"“{value}” is no transcription service. Choose simulated, pocketsphinx where it is installed, or a command such as "
+                    + "\"program {in} {out}\", with both.",
             "--demo-files" when !Directory.Exists(value) => $"There is no folder {value} with the demo’s files.",
             _ => null,
         };

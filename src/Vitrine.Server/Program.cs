@@ -96,10 +96,15 @@ builder.Services.AddSingleton<IJobWork, FileImport>();
 builder.Services.AddSingleton<IJobWork, SurveyImport>();
 builder.Services.AddSingleton<IJobWork, RecordingWork>();
 builder.Services.AddSingleton<IJobWork, TranscriptionWork>();
-if (builder.Configuration["transcriber"] == "pocketsphinx")
-    builder.Services.AddSingleton<ITranscriber, PocketsphinxTranscriber>();
-else
-    builder.Services.AddSingleton<ITranscriber, SimulatedTranscriber>();
+builder.Services.AddSingleton(
+    typeof(ITranscriber),
+    builder.Configuration["transcriber"] switch
+    {
+        null or "simulated" => typeof(SimulatedTranscriber),
+        "pocketsphinx" => typeof(PocketsphinxTranscriber),
+        _ => typeof(ProgramTranscriber),
+    }
+);
 builder.Services.AddSingleton<JobRunner>();
 if (!describing)
     builder.Services.AddHostedService(services => services.GetRequiredService<JobRunner>());

@@ -1,5 +1,4 @@
 using Vitrine.Server.Gather.Turns;
-using Vitrine.Server.Mark.Recordings;
 using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
 using Vitrine.Storage.Access;
@@ -80,7 +79,7 @@ internal static class Stores
         typeof(RecordingStore),
         typeof(ProtectionStore),
         typeof(Cutouts),
-        typeof(InStepReading),
+        typeof(TranscriptsInStep),
         typeof(NoteList),
         typeof(PenStore),
         typeof(ReadingStore),

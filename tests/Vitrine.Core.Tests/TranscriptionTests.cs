@@ -9,15 +9,15 @@ namespace Vitrine.Core.Tests;
 public class TranscriptionTests
 {
     [Fact]
-    public void Phrases_stand_between_pauses_and_a_long_pause_hands_the_word_over()
+    public void Phrases_stand_between_pauses_and_after_a_long_pause_it_may_be_somebody_else()
     {
         TimeRange[] pauses = [new(0, 400), new(2000, 2500), new(4000, 5000), new(5100, 6000), new(8000, 9000)];
         Assert.Equal(
-            [new(0, new(400, 2000)), new(0, new(2500, 4000)), new(1, new(6000, 8000)), new(0, new(9000, 9600))],
+            [new(new(400, 2000), false), new(new(2500, 4000), false), new(new(6000, 8000), true), new(new(9000, 9600), true)],
             SpokenPhrases.In(pauses, 9600, 2)
         );
-        Assert.All(SpokenPhrases.In(pauses, 9600, 1), p => Assert.Equal(0, p.Speaker));
-        Assert.Equal([new SpokenPhrase(0, new(0, 700))], SpokenPhrases.In([], 700, 3));
+        Assert.All(SpokenPhrases.In(pauses, 9600, 1), p => Assert.False(p.MayHandOver));
+        Assert.Equal([new SpokenPhrase(new(0, 700), false)], SpokenPhrases.In([], 700, 3));
         Assert.Empty(SpokenPhrases.In([new(0, 700)], 700, 3));
     }
 
@@ -117,5 +117,80 @@ public class LaidTests
         Assert.Equal(at, laid[pin % turns.Count].BeginMs);
         for (var i = 1; i < laid.Count; i++)
             Assert.True(laid[i].BeginMs >= laid[i - 1].BeginMs, $"{laid[i - 1]} {laid[i]}");
+    }
+
+    /// <summary>Two people talk: each speaks at a speed of their own that changes, rests at sentences, and waits before answering.</summary>
+    private static (string Text, List<SpokenTurn> Turns, List<TimeRange> Pauses, List<int> Begins, int Length) Conversation(
+        int seed,
+        bool signs
+    )
+    {
+        var random = new Random(seed);
+        var (said, begins, pauses) = (new List<string>(), new List<int>(), new List<TimeRange>());
+        var at = 500.0;
+        pauses.Add(new TimeRange(0, 500));
+        for (var turn = 0; turn < 40; turn++)
+        {
+            begins.Add((int)at);
+            var msASyllable = (turn % 2 == 0 ? 210 : 240) * (0.85 + (0.3 * random.NextDouble()));
+            var words = new List<string>();
+            for (var (sentence, sentences) = (0, random.Next(1, turn % 2 == 0 ? 3 : 7)); sentence < sentences; sentence++)
+            {
+                if (sentence > 0 && random.Next(6) > 0)
+                    Rest(random.Next(300, 700));
+                for (var word = random.Next(4, 14); word > 0; word--)
+                {
+                    var syllables = random.Next(1, 4);
+                    words.Add(string.Concat(Enumerable.Repeat("ta", syllables)) + (word == 1 && signs ? "." : ""));
+                    at += syllables * msASyllable * (0.8 + (0.4 * random.NextDouble()));
+                    // Some look for a word.
+                    if (word > 1 && random.Next(60) == 0)
+                        Rest(random.Next(300, 900));
+                }
+            }
+            said.Add(string.Join(' ', words));
+            Rest(random.Next(350, 1300));
+        }
+        var (text, turns) = Talk([.. said]);
+        return (text, turns, pauses, begins, (int)at);
+
+        void Rest(int ms)
+        {
+            pauses.Add(new TimeRange((int)at, (int)(at + ms)));
+            at += ms;
+        }
+    }
+
+    private static double MeanOff(IReadOnlyList<SpokenTurn> laid, List<int> begins) =>
+        laid.Select((t, i) => Math.Abs(t.BeginMs!.Value - begins[i]) / 1000.0).Average();
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void Turns_begin_where_pauses_end_and_each_pin_makes_the_others_better(bool signs)
+    {
+        var off = new double[3];
+        for (var seed = 0; seed < 20; seed++)
+        {
+            var (text, turns, pauses, begins, length) = Conversation(seed, signs);
+            double Off(params int[] pinned) =>
+                MeanOff(
+                    Laid.Along(
+                        text,
+                        [.. turns.Select((t, i) => pinned.Contains(i) ? t with { BeginMs = begins[i] } : t)],
+                        pauses,
+                        length
+                    ).Turns,
+                    begins
+                );
+            off[0] += Off() / 20;
+            off[1] += Off(20) / 20;
+            off[2] += Off(10, 20, 30, 39) / 20;
+            Assert.Equal(0, Off([.. Enumerable.Range(0, 40)]));
+        }
+        // Where a text has no signs at all, more has to be pinned.
+        Assert.InRange(off[0], 0, signs ? 0.3 : 0.6);
+        Assert.InRange(off[1], 0, signs ? 0.3 : off[0]);
+        Assert.InRange(off[2], 0, signs ? 0.3 : off[1]);
     }
 }

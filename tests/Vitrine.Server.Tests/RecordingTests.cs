@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
+using System.Runtime.InteropServices;
 using System.Text;
 using System.Text.Json.Nodes;
 
@@ -75,7 +76,7 @@ public sealed class RecordingTests : Recorded
         var (source, facts) = await Ready("in truth a wave.mp3", await Make("truth.wav"));
         Assert.Equal("ready", (string)facts["state"]!);
         using var answer = await server.Http.GetAsync(new Uri($"/api/sources/{source}/media", UriKind.Relative));
-        Assert.Equal("audio/mp4", answer.Content.Headers.ContentType!.MediaType);
+        Assert.Equal("audio/wav", answer.Content.Headers.ContentType!.MediaType);
     }
 
     [Fact]
@@ -150,12 +151,12 @@ public sealed class RecordingTests : Recorded
         Assert.Equal((source, 2040, "image/png"), ((long)still["stillOfId"]!, (int)still["stillAtMs"]!, (string)still["mediaType"]!));
         var png = await server.Http.GetByteArrayAsync(new Uri($"/api/sources/{step["id"]}/media", UriKind.Relative));
         Assert.Equal("PNG"u8.ToArray(), png[1..4]);
-        // The frame at that moment, and no other: the picture that ffmpeg cuts out of the file counts its seconds.
+        // The frame that stands at that moment is the one of two seconds, and no other.
         var other = Path.Combine(made.FullName, "other.png");
         Run(
             "ffmpeg",
             [
-                .. "-v error -y -ss 2.04 -i".Split(' '),
+                .. "-v error -y -ss 1.95 -i".Split(' '),
                 Path.Combine(made.FullName, "kiosk.mp4"),
                 .. "-frames:v 1 -update 1".Split(' '),
                 other,
@@ -206,22 +207,7 @@ public sealed class RecordingTests : Recorded
         var text = (string)(await server.Get($"sources/{talk}"))["text"]!;
         var mark = await server.Mark(talk, text, "Over there.", "place");
         Assert.Equal(404, (int)(await server.Http.GetAsync(new Uri($"/api/observations/{mark}/cutout", UriKind.Relative))).StatusCode);
-        await server.Post(
-            $"studies/{study}/sessions",
-            new
-            {
-                text = new
-                {
-                    title = "One",
-                    kind = "interview",
-                    heldOn = (string?)null,
-                    minutes = (int?)null,
-                    moderator = "",
-                    participantIds = Array.Empty<long>(),
-                },
-                sourceIds = new[] { recording, talk },
-            }
-        );
+        await server.SessionOf(study, recording, talk);
         // The words are said half a second earlier than the captions say.
         await server.Put($"sources/{talk}/offset", new { offsetMs = -500 });
 
@@ -297,6 +283,276 @@ public sealed class RecordingTests : Recorded
         time = await server.Get($"studies/{study}/tags/{tag}/time");
         Assert.Equal(1500, (int)time["ms"]!);
         Assert.Equal([1300, 1000], time["sources"]!.AsArray().Select(s => (int)s!["ms"]!));
+    }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(3)]
+    [InlineData(1 << 16)]
+    public async Task Samples_are_whole_however_a_pipe_hands_them_on(int atOnce)
+    {
+        var bytes = Enumerable.Range(0, (1 << 17) + 7).Select(i => (byte)(i * 31)).ToArray();
+        var taken = new List<short>();
+        await Vitrine.Server.Media.Ffmpeg.InSamples(
+            new PieceStream(bytes, atOnce),
+            samples => taken.AddRange(samples.ToArray()),
+            CancellationToken.None
+        );
+        Assert.Equal(MemoryMarshal.Cast<byte, short>(bytes.AsSpan(0, bytes.Length - 1)).ToArray(), taken);
+    }
+
+    /// <summary>Gives so many bytes a time, or as many as there is room for.</summary>
+    private sealed class PieceStream(byte[] bytes, int atOnce) : MemoryStream(bytes)
+    {
+        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
+            base.ReadAsync(buffer[..Math.Min(buffer.Length, atOnce)], cancellationToken);
+    }
+
+    private async Task<byte[]> Fetched(string path) => await server.Http.GetByteArrayAsync(new Uri("/api/" + path, UriKind.Relative));
+
+    private async Task<long> MarkTime(long source, int beginMs, int endMs, string tag) =>
+        (long)
+            (
+                await server.Post(
+                    $"sources/{source}/observations",
+                    new
+                    {
+                        anchor = new
+                        {
+                            kind = "time",
+                            beginMs,
+                            endMs,
+                        },
+                        tagIds = Array.Empty<long>(),
+                        newTags = new[] { tag },
+                    }
+                )
+            )["id"]!;
+
+    [Fact]
+    public async Task A_second_camera_is_heard_by_its_own_clock_and_its_seconds_are_those_of_the_session()
+    {
+        // The second camera was switched on a second and a half later.
+        var (first, _) = await Ready("first.wav", await Make("first.wav"));
+        var (second, _) = await Ready("second.wav", await Make("second.wav", "-ss", "1.5"));
+        var captions = "WEBVTT\n\n00:00.000 --> 00:01.000\n<v Wren>Where is it?\n\n00:02.500 --> 00:04.000\n<v Brack>Over there.";
+        var talk = (await server.Upload(study, "talk.vtt", Encoding.UTF8.GetBytes(captions))).SourceId!.Value;
+        await server.SessionOf(study, first, second, talk);
+        await server.Put($"sources/{second}/offset", new { offsetMs = 1500 });
+        var clip = await MarkTime(second, 1000, 2000, "place");
+        await MarkTime(first, 2500, 3500, "place");
+        var tag = (long)(await server.TagUses(study)).Single()["tag"]!["id"]!;
+        Assert.Equal(1000, (int)(await server.Get($"studies/{study}/tags/{tag}/time"))["ms"]!);
+
+        // What is said in it, wherever it is quoted, found and sorted.
+        var quotes = (await server.Get($"studies/{study}/evidence/quotes?tagId={tag}&page=0"))["quotes"]!.AsArray();
+        Assert.All(quotes, q => Assert.Equal("Over", ((string)q!["words"]!).Split(' ')[0]));
+        var found = await server.Get($"studies/{study}/observations/quotes?typed=over&page=0");
+        Assert.Equal(2, (int)found["total"]!);
+        var unsorted = await server.Get($"studies/{study}/unsorted?page=0&words=over");
+        Assert.Equal(2, (int)unsorted["total"]!);
+        Assert.StartsWith(
+            "WEBVTT\n\n00:00:00.000 --> 00:00:01.000\n<v Brack>Over",
+            Encoding.UTF8.GetString(await Fetched($"observations/{clip}/captions")),
+            StringComparison.Ordinal
+        );
+
+        // Attached to the second, words are cut out of it where they are said in it.
+        await server.Put($"sources/{talk}/in-step-with", new { sourceId = second });
+        var text = (string)(await server.Get($"sources/{talk}"))["text"]!;
+        var mark = await server.Mark(talk, text, "Over there.", "words");
+        var cut = Path.Combine(made.FullName, "cut.wav");
+        await File.WriteAllBytesAsync(cut, await Fetched($"observations/{mark}/cutout?format=wav"));
+        Assert.InRange(Length(cut), 1450, 1550);
+        var heard = Run("ffmpeg", [.. "-hide_banner -i".Split(' '), cut, .. "-af volumedetect -f null -".Split(' ')]);
+        Assert.DoesNotContain("max_volume: -91", heard);
+        var quote = (await server.Get($"studies/{study}/evidence/quotes?sourceId={talk}&page=0"))["quotes"]!.AsArray().Single()!;
+        Assert.Equal("audio/wav", (string)quote["mediaType"]!);
+    }
+
+    [Fact]
+    public async Task Sound_that_begins_late_in_its_file_is_drawn_and_cut_where_it_is_heard()
+    {
+        var late = await Late("late.mkv");
+        var (source, facts) = await Ready("late.mkv", late);
+        Assert.InRange((int)facts["lengthMs"]!, 6800, 7100);
+        var fine = await Peaks(source, 100);
+        Assert.All(fine[..290], p => Assert.Equal(0, p));
+        Assert.All(fine[310..390], p => Assert.InRange(p, 50, 150));
+        var pauses = (await server.Get($"sources/{source}/pauses")).AsArray();
+        Assert.InRange((int)pauses[0]!["endMs"]!, 2950, 3050);
+        var clip = await MarkTime(source, 2000, 4000, "late");
+        foreach (var format in new[] { "wav", "mp4" })
+        {
+            var cut = Path.Combine(made.FullName, "late." + format);
+            await File.WriteAllBytesAsync(cut, await Fetched($"observations/{clip}/cutout?format={format}"));
+            Assert.InRange(Length(cut), 1950, 2150);
+            var silent = Run(
+                "ffmpeg",
+                [.. "-hide_banner -i".Split(' '), cut, .. "-af silencedetect=noise=-40dB:d=0.3 -f null -".Split(' ')]
+            );
+            Assert.InRange(double.Parse(silent.Split("silence_end: ")[1].Split(' ')[0], CultureInfo.InvariantCulture), 0.9, 1.1);
+        }
+    }
+
+    /// <summary>A film of seven seconds whose sound begins at the third.</summary>
+    private async Task<byte[]> Late(string name)
+    {
+        var path = Path.Combine(made.FullName, name);
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -f lavfi -i testsrc=size=320x180:rate=10:duration=7 -itsoffset 3 -f lavfi -i".Split(' '),
+                Speech,
+                .. "-map 0:v -map 1:a -c:v libx264 -pix_fmt yuv420p -c:a libopus".Split(' '),
+                path,
+            ]
+        );
+        return await File.ReadAllBytesAsync(path);
+    }
+
+    [Fact]
+    public async Task A_still_a_cut_and_a_part_show_what_stands_on_the_screen_whenever_frames_come()
+    {
+        // Black, white from 1 s, black from 4 s, white from 4.2 s to 5 s: five frames at their own times.
+        var (raw, path) = (Path.Combine(made.FullName, "raw.mkv"), Path.Combine(made.FullName, "seldom.mkv"));
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -f lavfi -i".Split(' '),
+                "color=black:s=320x180:r=10:d=1[out0];color=white:s=320x180:r=10:d=3[a];color=black:s=320x180:r=10:d=0.2[b];color=white:s=320x180:r=10:d=0.8[c]".Replace(
+                    "[out0]",
+                    "[z]",
+                    StringComparison.Ordinal
+                ) + ";[z][a][b][c]concat=n=4",
+                .. "-vf mpdecimate=max=0 -fps_mode vfr -c:v libx264 -pix_fmt yuv420p".Split(' '),
+                raw,
+            ]
+        );
+        File.Copy(raw, path);
+        var (film, facts) = await Ready("seldom.mkv", await File.ReadAllBytesAsync(path));
+        async Task<bool> White(byte[] picture)
+        {
+            var file = Path.Combine(made.FullName, "one.png");
+            await File.WriteAllBytesAsync(file, picture);
+            var said = Run("ffmpeg", [.. "-hide_banner -i".Split(' '), file, .. "-vf signalstats,metadata=print -f null -".Split(' ')]);
+            return double.Parse(said.Split("YAVG=")[1].Split('\n')[0], CultureInfo.InvariantCulture) > 128;
+        }
+        async Task<byte[]> Still(int atMs) =>
+            await Fetched($"sources/{(long)(await server.Post($"sources/{film}/stills", new { atMs }))["id"]!}/media");
+        Assert.False(await White(await Still(900)));
+        Assert.True(await White(await Still(2500)));
+        Assert.True(await White(await Still(3900)));
+        Assert.False(await White(await Still(4100)));
+        // The last frame, and the end itself.
+        var end = (int)facts["lengthMs"]!;
+        await White(await Still(end - 1));
+        await White(await Still(end));
+
+        // A stretch in which no frame begins is seen all the same, and begins with what stood there.
+        var clip = await MarkTime(film, 2000, 3500, "white");
+        var cut = Path.Combine(made.FullName, "cut.mp4");
+        await File.WriteAllBytesAsync(cut, await Fetched($"observations/{clip}/cutout"));
+        Assert.InRange(Length(cut), 1400, 1600);
+        var first = Path.Combine(made.FullName, "first.png");
+        Run("ffmpeg", [.. "-v error -y -i".Split(' '), cut, .. "-frames:v 1 -update 1".Split(' '), first]);
+        Assert.True(await White(await File.ReadAllBytesAsync(first)));
+
+        var region = await server.Post(
+            $"sources/{film}/observations",
+            new
+            {
+                anchor = new
+                {
+                    kind = "region",
+                    x = 0,
+                    y = 0,
+                    width = 5000,
+                    height = 5000,
+                    atMs = 2500,
+                },
+                tagIds = Array.Empty<long>(),
+                newTags = Array.Empty<string>(),
+            }
+        );
+        Assert.True(await White(await Fetched($"observations/{region["id"]}/cutout")));
+    }
+
+    [Fact]
+    public async Task A_turned_film_tells_the_size_in_which_it_is_seen()
+    {
+        var (path, turned) = (Path.Combine(made.FullName, "flat.mp4"), Path.Combine(made.FullName, "turned.mp4"));
+        Run(
+            "ffmpeg",
+            [.. "-v error -y -f lavfi -i testsrc=size=320x180:rate=10:duration=1 -c:v libx264 -pix_fmt yuv420p".Split(' '), path]
+        );
+        Run("ffmpeg", [.. "-v error -y -i".Split(' '), path, .. "-metadata:s:v rotate=90 -c copy".Split(' '), turned]);
+        var (_, facts) = await Ready("turned.mp4", await File.ReadAllBytesAsync(turned));
+        Assert.Equal((180, 320), ((int)facts["width"]!, (int)facts["height"]!));
+    }
+
+    [Theory]
+    [InlineData("half.mp3", "-c:a libmp3lame -b:a 64k", 0.5)]
+    [InlineData("off.webm", "-c:a libopus -b:a 64k", 0.5)]
+    [InlineData("no-index.mp3", "-c:a libmp3lame -q:a 4 -write_xing 0", 1)]
+    public async Task Lengths_are_measured_and_a_recording_that_broke_off_says_so(string name, string how, double part)
+    {
+        var path = Path.Combine(made.FullName, name);
+        Run(
+            "ffmpeg",
+            [.. "-v error -y -f lavfi -i".Split(' '), "aevalsrc='0.4*(random(0)*2-1)*gt(sin(t/3),0)':s=16000:d=40", .. how.Split(' '), path]
+        );
+        var bytes = await File.ReadAllBytesAsync(path);
+        var (source, facts) = await Ready(name, bytes[..(int)(bytes.Length * part)]);
+        Assert.True((string)facts["state"]! == "ready", (string)facts["said"]!);
+        Assert.Equal(part < 1, (int?)facts["saysMs"] is > 39_000 and < 41_000);
+        var measured = (int)facts["lengthMs"]!;
+        Assert.InRange(measured, part < 1 ? 10_000 : 39_900, part < 1 ? 30_000 : 40_200);
+        // What the browser plays is as long.
+        var copy = Path.Combine(made.FullName, "copy");
+        await File.WriteAllBytesAsync(copy, await Fetched($"sources/{source}/media"));
+        Assert.InRange(Length(copy) - measured, -100, 100);
+    }
+
+    [Theory]
+    [InlineData("scene.webp", "-f lavfi -i testsrc=size=64x48:duration=1:rate=1 -frames:v 1", "image/webp")]
+    [InlineData("scene.gif", "-f lavfi -i testsrc=size=64x48:duration=1:rate=5", "image/gif")]
+    [InlineData(
+        "phone.3gp",
+        "-f lavfi -i testsrc=size=176x144:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v h263 -c:a aac -ac 1",
+        "video/mp4"
+    )]
+    [InlineData("old.wma", "-f lavfi -i sine=d=1 -c:a wmav2", "audio/mp4")]
+    [InlineData("player.m4v", "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -c:v libx264 -pix_fmt yuv420p", "video/mp4")]
+    [InlineData("studio.aiff", "-f lavfi -i sine=d=1", "audio/mp4")]
+    [InlineData(
+        "camera.mts",
+        "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v libx264 -pix_fmt yuv420p -f mpegts",
+        "video/mp4"
+    )]
+    public async Task Files_of_phones_and_cameras_come_in_whatever_they_are_called(string name, string how, string type)
+    {
+        var path = Path.Combine(made.FullName, name);
+        Run("ffmpeg", [.. "-v error -y".Split(' '), .. how.Split(' '), path]);
+        var bytes = await File.ReadAllBytesAsync(path);
+        foreach (var called in new[] { name, "it is called " + name + ".txt" })
+        {
+            var sent = called == name ? bytes : [.. bytes, 0];
+            var (state, said, id) = await server.Upload(study, called, sent);
+            Assert.True(state == "done", said);
+            if (!type.StartsWith("image/", StringComparison.Ordinal))
+                await Made(id!.Value);
+            using var answer = await server.Http.GetAsync(new Uri($"/api/sources/{id}/media", UriKind.Relative));
+            Assert.Equal(type, answer.Content.Headers.ContentType!.MediaType);
+        }
+    }
+
+    private async Task Made(long source)
+    {
+        JsonNode facts;
+        while ((string)(facts = await server.Get($"sources/{source}/recording"))["state"]! is not ("ready" or "unready"))
+            await Task.Delay(20);
+        Assert.True((string)facts["state"]! == "ready", (string)facts["said"]!);
     }
 
     [Fact]

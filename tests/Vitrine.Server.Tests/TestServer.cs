@@ -318,4 +318,26 @@ public sealed class TestServer : IDisposable
         Assert.True(answer.IsSuccessStatusCode, $"{path}: {(int)answer.StatusCode} {body}");
         return body.Length > 0 ? JsonNode.Parse(body)! : JsonValue.Create(JsonValueKind.Null.ToString());
     }
+
+    /// <summary>Puts sources into a session of their own.</summary>
+    public async Task<long> SessionOf(long study, params long[] sourceIds) =>
+        (long)
+            (
+                await Post(
+                    $"studies/{study}/sessions",
+                    new
+                    {
+                        text = new
+                        {
+                            title = "One",
+                            kind = "interview",
+                            heldOn = (string?)null,
+                            minutes = (int?)null,
+                            moderator = "",
+                            participantIds = Array.Empty<long>(),
+                        },
+                        sourceIds,
+                    }
+                )
+            )["id"]!;
 }

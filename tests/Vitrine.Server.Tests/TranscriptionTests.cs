@@ -43,7 +43,8 @@ public sealed class TranscriptionTests : Recorded
         Assert.Equal(2, turns.Count);
         Assert.InRange((int)turns[0]!["endMs"]!, 960, 1040);
         Assert.InRange((int)turns[1]!["beginMs"]!, 2460, 2540);
-        Assert.Equal(["Speaker 1", "Speaker 2"], transcript["line"]!["speakers"]!.AsArray().Select(s => (string)s!["label"]!));
+        // Who speaks after the pause is for a person to say.
+        Assert.Equal(["Speaker 1"], transcript["line"]!["speakers"]!.AsArray().Select(s => (string)s!["label"]!));
         var text = (string)transcript["text"]!;
         Assert.All(turns, t => Assert.StartsWith(SimulatedTranscriber.Mark, text[(int)t!["start"]!..], StringComparison.Ordinal));
         Assert.All(transcript["shape"]!["times"]!.AsArray(), t => Assert.True((bool)t!["unsure"]!));
@@ -199,5 +200,72 @@ public sealed class PocketsphinxTests() : Recorded(("transcriber", "pocketsphinx
         var times = transcript["shape"]!["times"]!.AsArray();
         Assert.Equal(heard.Count, times.Count);
         Assert.All(times, t => Assert.InRange((int)t!["endMs"]!, 1, (int)facts["lengthMs"]!));
+    }
+}
+
+/// <summary>The third way behind the seam: any program, here a small script whose answer the test writes beside it.</summary>
+public sealed class ProgramTranscriberTests()
+    : Recorded(("transcriber", $"\"{Script}\" --say \"{Answer}\" {{in}} {{out}}"), ("transcriber-seconds", "10"))
+{
+    private static readonly string Folder = Directory.CreateTempSubdirectory("vitrine-script ").FullName;
+    private static readonly string Script = Path.Combine(Folder, "write down");
+    private static readonly string Answer = Path.Combine(Folder, "answer");
+
+    private async Task<(JsonNode Facts, JsonNode? Transcript)> Heard(string ending, string answer, string script = "")
+    {
+        await File.WriteAllTextAsync(Answer, answer);
+        await File.WriteAllTextAsync(
+            Script,
+            "#!/bin/sh\n" + (script.Length > 0 ? script : $"test -s \"$3\" && cp \"$2\" \"$4{ending}\"\n")
+        );
+        Run("chmod", "+x", Script);
+        var (recording, _) = await Ready(
+            $"talk {Guid.NewGuid():N}.wav",
+            [.. await Make("talk.wav"), (byte)Random.Shared.Next(), (byte)Random.Shared.Next()]
+        );
+        await server.Post($"sources/{recording}/transcription", new { language = "any", speakers = 2 });
+        JsonNode facts;
+        while ((bool)(facts = await server.Get($"sources/{recording}/transcription"))["working"]!)
+            await Task.Delay(20);
+        var line = (await server.SourcesOf(study)).SingleOrDefault(s => (long?)s!["inStepWithId"] == recording);
+        return (facts, line is null ? null : await server.Get($"sources/{line["id"]}"));
+    }
+
+    [Fact]
+    public async Task Captions_and_bare_words_become_a_transcript_that_says_who_wrote_it()
+    {
+        var (facts, transcript) = await Heard(
+            ".vtt",
+            "WEBVTT\n\n00:00.000 --> 00:01.000\n<v A>Where is it?\n\n00:02.500 --> 00:04.000\n<v B>Over <b>there</b>."
+        );
+        Assert.Equal(("", "program"), ((string)facts["said"]!, (string)transcript!["line"]!["writtenBy"]!));
+        Assert.Equal("Where is it?\n\nOver there.", (string)transcript["text"]!);
+        Assert.Equal([0, 2500], transcript["turns"]!.AsArray().Select(t => (int)t!["beginMs"]!));
+        Assert.Equal(2, transcript["line"]!["speakers"]!.AsArray().Count);
+        Assert.Equal(5, transcript["shape"]!["times"]!.AsArray().Count);
+
+        // Words without times or voices are of one speaker, and are aligned.
+        (_, transcript) = await Heard(".txt", "It was late. Nobody told us.");
+        Assert.Single(transcript!["turns"]!.AsArray());
+        Assert.Null(transcript["turns"]![0]!["beginMs"]);
+        var inStep = await server.Get($"sources/{transcript["line"]!["id"]}/in-step");
+        Assert.True((bool)inStep["estimated"]!);
+        Assert.Equal(6 * 4, inStep["words"]!.AsArray().Count);
+    }
+
+    [Theory]
+    [InlineData(".vtt", "", "exit 3", "ended with an error")]
+    [InlineData(".vtt", "", "exit 0", "wrote no .vtt, .srt or .txt")]
+    [InlineData(".vtt", "no captions at all", "", "WEBVTT")]
+    [InlineData(".srt", "\0\0\0", "", "")]
+    [InlineData(".txt", "", "sleep 600", "was ended")]
+    [InlineData(".txt", "", "echo pwned > \"$4.txt; rm -rf x\"", "wrote no")]
+    public async Task What_a_program_does_wrong_is_said_and_the_recording_stays(string ending, string answer, string script, string said)
+    {
+        var (facts, transcript) = await Heard(ending, answer, script);
+        Assert.Contains(said, (string)facts["said"]!, StringComparison.Ordinal);
+        Assert.NotEqual("", (string)facts["said"]!);
+        Assert.DoesNotContain("went wrong", (string)facts["said"]!, StringComparison.Ordinal);
+        Assert.Null(transcript);
     }
 }

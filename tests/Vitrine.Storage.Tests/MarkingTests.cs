@@ -182,7 +182,7 @@ public sealed class MarkingTests : IDisposable
 
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         Assert.Equal(new Covered(6, 8_000, 50_000_000), Coverage.Of(index.Marks, Enumerable.Range(0, index.Observations.Length)).Units);
-        var quotes = new QuoteStore(w.Workspace).Of(index, Enumerable.Range(0, index.Observations.Length));
+        var quotes = new QuoteStore(w.Workspace, w.InStep).Of(index, Enumerable.Range(0, index.Observations.Length));
         Assert.Equal(
             [("", 1_000, w.Wren), ("", 1_500, w.Wren), ("I look", 0, w.Wren)],
             quotes.Select(q => (q.Words, q.AtMs!.Value, q.ParticipantId!.Value)).OrderBy(q => q.Words).ThenBy(q => q.Item2)
@@ -219,7 +219,7 @@ public sealed class MarkingTests : IDisposable
         w.Mark(w.Ida, "\U0001F6A2 It was off.", "told");
         w.Mark(w.Ida, "standing on the quay", "learnt");
         var index = w.Index();
-        var quotes = new QuoteStore(w.Workspace).Of(index, [0, 1]);
+        var quotes = new QuoteStore(w.Workspace, w.InStep).Of(index, [0, 1]);
         Assert.Equal(
             [("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", (long?)w.Wren)],
             quotes.Select(q => (q.Words, q.ParticipantId))

@@ -64,7 +64,7 @@ public sealed class QueryPlanTests : IDisposable
         w.Tags.For(w.Study);
         w.Reach.ReachOf(tag, null);
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
-        new QuoteStore(w.Workspace).Of(index, [0]);
+        new QuoteStore(w.Workspace, w.InStep).Of(index, [0]);
         w.Participants.In(w.Study);
         w.Sessions.In(w.Study);
         w.Themes.In(w.Study);

@@ -97,7 +97,7 @@ public sealed class SeenStudiesTests : IDisposable
         Assert.Equal(["Nobody tells you."], Found(new Conditions { Untagged = true }));
         Assert.Equal(["\U0001F6A2 It was off."], Found(new Conditions { ParticipantIds = [w.Wren] }));
 
-        var finder = new ObservationFinder(texts, seen);
+        var finder = new ObservationFinder(texts, seen, w.InStep);
         var (index, found) = finder.Find(w.Study, w.Ida.AccountId, FindQuery.Read("stand -off"), null);
         Assert.Equal("standing on the quay", ((TextAnchor)index.Marks.AnchorOf[Assert.Single(found)]).Range.Of(TestWorkspace.Interview));
         Assert.Equal(2, finder.Find(w.Study, w.Ida.AccountId, null, new Conditions { AuthorIds = [w.Tom.AccountId] }).Found.Count);

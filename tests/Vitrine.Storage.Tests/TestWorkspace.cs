@@ -16,6 +16,7 @@ using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Mark.MarginNotes;
 using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Show.Exhibits;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sort.TagSet;
@@ -53,6 +54,7 @@ public sealed class TestWorkspace : IDisposable
         Insights = new InsightStore(Workspace);
         Exhibits = new ExhibitStore(Workspace);
         NotAsked = new NotAskedStore(Workspace);
+        InStep = new TranscriptsInStep(Workspace, new MediaFolder(Workspace));
         Undo = new Undo(Workspace);
         Trail = new TrailStore(Workspace);
         var accounts = new AccountStore(Workspace);
@@ -81,6 +83,7 @@ public sealed class TestWorkspace : IDisposable
     public InsightStore Insights { get; }
     public ExhibitStore Exhibits { get; }
     public NotAskedStore NotAsked { get; }
+    public TranscriptsInStep InStep { get; }
     public Undo Undo { get; }
     public TrailStore Trail { get; }
     public Actor Ida { get; }

@@ -125,9 +125,16 @@ internal sealed class JobRunner(
             var actor = new Actor(account.Id, account.Name, account.Role, Guid.Parse(job.Key));
             var work = works.Single(w => w.Kind == job.Kind);
             // Killed between the work and the word that it is done.
-            end = workspace.DoneBefore(actor) is { } step
-                ? work.DoneBefore(job, step)
-                : await work.Run(job, actor, new Told(jobs, job), stop.Token);
+            try
+            {
+                end = await Done(work, job, actor, stop.Token);
+            }
+            catch (Exception failure) when (failure is not (Refusal or OperationCanceledException or IOException))
+            {
+                // What failed of itself is tried again, once.
+                log.LogWarning(failure, "Job {Job} of kind {Kind} failed, and is tried again", job.Id, job.Kind);
+                end = await Done(work, job, actor, stop.Token);
+            }
         }
         catch (Refusal refusal)
         {
@@ -162,6 +169,9 @@ internal sealed class JobRunner(
         if (end.State is JobState.Done or JobState.Refused)
             media.Drop(job.Key);
     }
+
+    private async Task<JobEnd> Done(IJobWork work, Job job, Actor actor, CancellationToken stop) =>
+        workspace.DoneBefore(actor) is { } step ? work.DoneBefore(job, step) : await work.Run(job, actor, new Told(jobs, job), stop);
 
     private sealed class Told(JobStore jobs, Job job) : IProgress<double>
     {

@@ -123,9 +123,9 @@ internal sealed class Cutouts(MediaFolder media) : IDisposable
         }
     }
 
-    /// <summary>A part of a picture as PNG.</summary>
-    public Task<byte[]> Part(string hash, RegionAnchor part, Protection protection, CancellationToken cancel) =>
-        Ffmpeg.Cropped(media.PathOf(hash), part, protection.Covers, cancel);
+    /// <summary>A part of a picture, or of a film at its moment, as PNG.</summary>
+    public Task<byte[]> Part(string hash, RegionAnchor part, bool ofFilm, Protection protection, CancellationToken cancel) =>
+        Ffmpeg.Cropped(media.PathOf(hash), part, ofFilm ? part.AtMs ?? 0 : null, protection.Covers, cancel);
 
     public void Dispose() => atOnce.Dispose();
 

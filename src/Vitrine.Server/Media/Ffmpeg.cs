@@ -13,6 +13,10 @@ namespace Vitrine.Server.Media;
 /// <param name="Sound">The codec of its first sound; null for none.</param>
 /// <param name="Picture">The codec of its first moving picture; null for none.</param>
 /// <param name="PixelFormat">Of that picture.</param>
+/// <param name="Width">Of that picture as it is seen, in pixels: a film that was turned is measured turned.</param>
+/// <param name="Height">Likewise.</param>
+/// <param name="StartMs">The time at which the file's own clock begins.</param>
+/// <param name="FramesPerSecond">Of a film whose frames come evenly, as a fraction; null where they do not.</param>
 internal sealed record Probed(
     string Container,
     int? LengthMs,
@@ -20,8 +24,20 @@ internal sealed record Probed(
     string? Picture,
     string? PixelFormat,
     int? Width,
-    int? Height
-);
+    int? Height,
+    int StartMs = 0,
+    string? FramesPerSecond = null
+)
+{
+    /// <summary>How long one frame stands, in milliseconds; null where that differs.</summary>
+    public double? FrameMs =>
+        FramesPerSecond?.Split('/') is [var frames, var seconds]
+        && double.TryParse(frames, NumberStyles.Float, CultureInfo.InvariantCulture, out var over)
+        && double.TryParse(seconds, NumberStyles.Float, CultureInfo.InvariantCulture, out var under)
+        && over > 0
+            ? 1000 * under / over
+            : null;
+}
 
 /// <summary>
 /// Debian's ffmpeg and ffprobe, each call a process of its own at low priority. They open files alone, of containers that are named here
@@ -32,7 +48,8 @@ internal sealed partial class Ffmpeg
     /// <summary>Samples in a second of what is decoded for peaks.</summary>
     public const int SamplesPerSecond = 8000;
 
-    private const string Containers = "mov,matroska,webm,ogg,mp3,wav,flac,aac,avi,w64,aiff,caf,mpegts,3gp,png_pipe,jpeg_pipe";
+    private const string Containers =
+        "mov,matroska,webm,ogg,mp3,wav,flac,aac,avi,w64,aiff,caf,mpegts,amr,asf,3gp,png_pipe,jpeg_pipe,webp_pipe,gif,gif_pipe";
 
     private static readonly string[] Safe = ["-protocol_whitelist", "file,pipe", "-format_whitelist", Containers];
 
@@ -62,43 +79,132 @@ internal sealed partial class Ffmpeg
                 .Select(s => (JsonElement?)s)
                 .FirstOrDefault();
         var (sound, picture) = (First("audio"), First("video"));
+        string? Text(string name) => picture is { } p && p.TryGetProperty(name, out var t) ? t.GetString() : null;
+        var turned = Turned(picture) % 180 != 0;
         int? Number(string name) => picture is { } p && p.TryGetProperty(name, out var n) ? n.GetInt32() : null;
-        var duration =
-            format.TryGetProperty("duration", out var d)
-            && double.TryParse(d.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out var seconds)
-            && seconds is > 0 and < 1e6
-                ? (int)Math.Round(seconds * 1000)
-                : (int?)null;
+        var duration = Seconds(format, "duration") is { } seconds and > 0 and < 1e6 ? (int)Math.Round(seconds * 1000) : (int?)null;
         return new Probed(
             format.GetProperty("format_name").GetString() ?? "",
             duration,
             Codec(sound),
             Codec(picture),
             picture is { } film && film.TryGetProperty("pix_fmt", out var pixels) ? pixels.GetString() : null,
-            Number("width"),
-            Number("height")
+            Number(turned ? "height" : "width"),
+            Number(turned ? "width" : "height"),
+            Seconds(format, "start_time") is { } start ? (int)Math.Round(start * 1000) : 0,
+            Text("r_frame_rate") is { } rate && rate == Text("avg_frame_rate") && rate != "0/0" ? rate : null
         );
     }
 
-    /// <summary>Decodes the first sound of a file: one channel of 16-bit samples, as they come.</summary>
-    public static Task Samples(string path, Action<ReadOnlySpan<short>> take, CancellationToken cancel) =>
-        Run(
-            [.. Quiet, .. Safe, "-i", path, "-map", "0:a:0", "-vn", "-ac", "1", "-ar", $"{SamplesPerSecond}", "-f", "s16le", "pipe:1"],
+    private static double? Seconds(JsonElement of, string name) =>
+        of.TryGetProperty(name, out var text)
+        && double.TryParse(text.GetString(), NumberStyles.Float, CultureInfo.InvariantCulture, out var seconds)
+            ? seconds
+            : null;
+
+    /// <summary>By how much a picture is turned when it is shown, in degrees.</summary>
+    private static int Turned(JsonElement? picture)
+    {
+        if (picture is not { } film || !film.TryGetProperty("side_data_list", out var data))
+            return 0;
+        foreach (var one in data.EnumerateArray())
+        {
+            if (one.TryGetProperty("rotation", out var turned) && turned.TryGetInt32(out var degrees))
+                return degrees;
+        }
+        return 0;
+    }
+
+    /// <summary>
+    /// The times at which packets of the first picture begin and end, in milliseconds from the beginning of the file, within a stretch and
+    /// from the key frame before it; nothing is decoded.
+    /// </summary>
+    private static async Task<List<(double BeginMs, double EndMs)>> Packets(string path, string interval, CancellationToken cancel)
+    {
+        var found = new List<(double, double)>();
+        double start = 0;
+        await Run(
+            [
+                .. "ffprobe -v error".Split(' '),
+                .. Safe,
+                .. "-select_streams v:0 -of compact=p=0:nk=0 -show_entries format=start_time:packet=pts_time,duration_time".Split(' '),
+                .. interval.Length == 0 ? (string[])[] : ["-read_intervals", interval],
+                path,
+            ],
             async (bytes, stop) =>
             {
-                var buffer = new byte[1 << 16];
-                var left = 0;
-                int read;
-                while ((read = await bytes.ReadAsync(buffer.AsMemory(left), stop)) > 0)
+                using var lines = new StreamReader(bytes);
+                while (await lines.ReadLineAsync(stop) is { } line)
                 {
-                    var whole = (left + read) & ~1;
-                    take(System.Runtime.InteropServices.MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, whole)));
-                    left = left + read - whole;
-                    buffer[0] = buffer[whole];
+                    double? Named(string name) => line.Split('|').Select(part => Value(part, name)).FirstOrDefault(v => v is not null);
+                    if (Named("pts_time=") is { } begin)
+                        found.Add((begin * 1000, (begin + (Named("duration_time=") ?? 0)) * 1000));
+                    else if (Named("start_time=") is { } first)
+                        start = first * 1000;
                 }
             },
             cancel
         );
+        return found.ConvertAll(f => (f.Item1 - start, f.Item2 - start));
+    }
+
+    /// <summary>How long the first picture of a file lasts, measured by what is there and not by what the file says; 0 for none.</summary>
+    public static async Task<int> PictureLength(string path, CancellationToken cancel) =>
+        (int)Math.Round((await Packets(path, "", cancel)).Select(p => p.EndMs).DefaultIfEmpty(0).Max());
+
+    /// <summary>
+    /// When the frame begins that stands on the screen at a moment: the last one that begins by then, or the first of all; null where there
+    /// is none.
+    /// </summary>
+    private static async Task<double?> Standing(string path, int atMs, CancellationToken cancel)
+    {
+        // A packet is written before those that are shown before it: some more are looked at.
+        var near = await Packets(path, $"{Seconds(atMs)}%{Seconds(atMs + 1000)}", cancel);
+        if (!near.Exists(p => p.BeginMs <= atMs + Exact))
+            near = await Packets(path, $"%{Seconds(atMs + 1000)}", cancel);
+        return near.Count == 0
+            ? null
+            : near.Where(p => p.BeginMs <= atMs + Exact).Select(p => p.BeginMs).DefaultIfEmpty(near.Min(p => p.BeginMs)).Max();
+    }
+
+    /// <summary>Moments are whole milliseconds, frames are not.</summary>
+    private const double Exact = 0.5;
+
+    /// <summary>
+    /// Decodes the first sound of a file: one channel of 16-bit samples, as they come, from the beginning of the file; where its sound
+    /// begins late, or is interrupted, there is silence.
+    /// </summary>
+    public static Task Samples(string path, Action<ReadOnlySpan<short>> take, CancellationToken cancel) =>
+        Run(
+            [
+                .. Quiet,
+                .. Safe,
+                "-i",
+                path,
+                .. "-map 0:a:0 -vn -ac 1".Split(' '),
+                "-af",
+                $"aresample={SamplesPerSecond}:async=1:first_pts=0",
+                .. "-f s16le pipe:1".Split(' '),
+            ],
+            (bytes, stop) => InSamples(bytes, take, stop),
+            cancel
+        );
+
+    /// <summary>Hands on bytes as samples of two, however many of them come at once.</summary>
+    internal static async Task InSamples(Stream bytes, Action<ReadOnlySpan<short>> take, CancellationToken stop)
+    {
+        var buffer = new byte[1 << 16];
+        var left = 0;
+        int read;
+        while ((read = await bytes.ReadAsync(buffer.AsMemory(left), stop)) > 0)
+        {
+            var whole = (left + read) & ~1;
+            take(System.Runtime.InteropServices.MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, whole)));
+            left = left + read - whole;
+            if (left > 0)
+                buffer[0] = buffer[whole];
+        }
+    }
 
     /// <summary>Writes a file anew as <paramref name="how"/> says, and tells how many milliseconds of it are written.</summary>
     public static Task Write(string path, string to, IEnumerable<string> how, Action<long> reached, CancellationToken cancel) =>
@@ -118,7 +224,7 @@ internal sealed partial class Ffmpeg
 
     /// <summary>Writes a stretch of a recording as a file of its own, encoded anew, so that it holds nothing before and after it.</summary>
     /// <param name="captions">A file with captions beside <paramref name="to"/> that are written into the picture; null for none.</param>
-    public static Task Cut(string path, string to, CutoutOf wanted, string? captions, CancellationToken cancel)
+    public static async Task Cut(string path, string to, CutoutOf wanted, string? captions, CancellationToken cancel)
     {
         var (format, stretch) = (wanted.Format, wanted.Time);
         string[] picture =
@@ -132,20 +238,32 @@ internal sealed partial class Ffmpeg
             CutoutFormat.Wav => ["-c:a", "pcm_s16le", "-f", "wav"],
             _ => ["-c:a", "aac", "-b:a", "128k", "-movflags", "+faststart", "-f", "mp4"],
         };
+        // A film is opened where the frame begins that stands at the beginning of the stretch.
+        var opened = wanted.Films
+            ? Math.Min(stretch.BeginMs, await Standing(path, stretch.BeginMs, cancel) ?? stretch.BeginMs)
+            : stretch.BeginMs;
+        opened = Math.Max(0, opened - (opened < stretch.BeginMs ? Exact : 0));
+        var early = Seconds(stretch.BeginMs - opened);
         var chains = new List<string>();
         if (wanted.Films)
             chains.Add(
-                $"{Protecting.Picture(wanted.Protection.Covers, stretch, "0:v:0", "covered")};[covered]{Even}"
+                // Frames come evenly, so that one that stands long is seen all the while.
+                $"[0:v:0]setpts=PTS-{early}/TB,fps=fps={(await Probe(path, cancel)).FramesPerSecond ?? "30"}:round=up:start_time=0,"
+                    + "tpad=stop=-1:stop_mode=clone[even];"
+                    + $"{Protecting.Picture(wanted.Protection.Covers, stretch, "even", "covered")};[covered]{Even}"
                     + $"{(captions is null ? "" : $",subtitles=filename={Path.GetFileName(captions)}")}[picture]"
             );
         if (wanted.Sounds)
-            chains.Add(Protecting.Sound(wanted.Protection.VoiceChanged, wanted.Bleeped, stretch, "0:a:0", "sound"));
-        return Run(
+            chains.Add(
+                $"[0:a:0]aresample=async=1:first_pts=0,atrim=start={early},asetpts=PTS-STARTPTS,apad[whole];"
+                    + Protecting.Sound(wanted.Protection.VoiceChanged, wanted.Bleeped, stretch, "whole", "sound")
+            );
+        await Run(
             [
                 .. Quiet,
                 "-y",
                 "-ss",
-                Seconds(stretch.BeginMs),
+                Seconds(opened),
                 .. Safe,
                 "-i",
                 Path.GetFullPath(path),
@@ -172,7 +290,14 @@ internal sealed partial class Ffmpeg
     }
 
     /// <summary>A part of a picture as PNG, with what is covered in it.</summary>
-    public static async Task<byte[]> Cropped(string path, RegionAnchor part, IReadOnlyList<Cover> covers, CancellationToken cancel)
+    /// <param name="atMs">The moment, of a film; null for a picture.</param>
+    public static async Task<byte[]> Cropped(
+        string path,
+        RegionAnchor part,
+        int? atMs,
+        IReadOnlyList<Cover> covers,
+        CancellationToken cancel
+    )
     {
         using var png = new MemoryStream();
         const int whole = RegionAnchor.Whole;
@@ -183,6 +308,7 @@ internal sealed partial class Ffmpeg
         await Run(
             [
                 .. Quiet,
+                .. await From(path, atMs, cancel),
                 .. Safe,
                 "-i",
                 path,
@@ -206,17 +332,20 @@ internal sealed partial class Ffmpeg
     /// <summary>A film as browsers play it.</summary>
     public static readonly string[] Packed = [.. PackedCodec, "-vf", Even];
 
-    private static string Seconds(int ms) => (ms / 1000.0).ToString("0.000", CultureInfo.InvariantCulture);
+    private static string Seconds(double ms) => (ms / 1000).ToString("0.000000", CultureInfo.InvariantCulture);
 
-    /// <summary>The frame of a film at a moment, as PNG.</summary>
+    /// <summary>Opens a film where the frame begins that stands at a moment; nothing for null.</summary>
+    private static async Task<string[]> From(string path, int? atMs, CancellationToken cancel) =>
+        atMs is { } at && await Standing(path, at, cancel) is { } begin and > Exact ? ["-ss", Seconds(begin - Exact)] : [];
+
+    /// <summary>The frame that stands on the screen at a moment of a film, as PNG.</summary>
     public static async Task<byte[]> Frame(string path, int atMs, CancellationToken cancel)
     {
         using var png = new MemoryStream();
         await Run(
             [
                 .. Quiet,
-                "-ss",
-                Seconds(atMs),
+                .. await From(path, atMs, cancel),
                 .. Safe,
                 "-i",
                 path,
@@ -244,12 +373,14 @@ internal sealed partial class Ffmpeg
 
     /// <summary>Runs a program, and hands on what it writes as it comes.</summary>
     /// <param name="folder">Where it runs; null for where the server does.</param>
+    /// <param name="patience">How long nothing may come of it; null for a minute.</param>
     /// <exception cref="UnplayableException">It failed, or nothing came of it for a minute.</exception>
     internal static async Task Run(
         string[] command,
         Func<Stream, CancellationToken, Task> take,
         CancellationToken cancel,
-        string? folder = null
+        string? folder = null,
+        TimeSpan? patience = null
     )
     {
         using var process = Process.Start(
@@ -264,14 +395,14 @@ internal sealed partial class Ffmpeg
         try
         {
             var wrong = process.StandardError.ReadToEndAsync(stop.Token);
-            await take(new Watched(process.StandardOutput.BaseStream, stop), stop.Token);
+            await take(new Watched(process.StandardOutput.BaseStream, stop, patience ?? Patience), stop.Token);
             await process.WaitForExitAsync(stop.Token);
             if (process.ExitCode != 0)
                 throw new UnplayableException((await wrong).Trim());
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
-            throw new UnplayableException("Nothing came of it for a minute.");
+            throw new UnplayableException("Nothing came of it in time.");
         }
         finally
         {
@@ -281,13 +412,13 @@ internal sealed partial class Ffmpeg
     }
 
     /// <summary>Stops the reading when nothing came for a while.</summary>
-    private sealed class Watched(Stream inner, CancellationTokenSource stop) : Stream
+    private sealed class Watched(Stream inner, CancellationTokenSource stop, TimeSpan patience) : Stream
     {
         public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
         {
-            stop.CancelAfter(Patience);
+            stop.CancelAfter(patience);
             var read = await inner.ReadAsync(buffer, cancellationToken);
-            stop.CancelAfter(Patience);
+            stop.CancelAfter(patience);
             return read;
         }
 

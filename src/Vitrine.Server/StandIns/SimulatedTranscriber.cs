@@ -8,7 +8,8 @@ using Vitrine.Storage.Gather.Sources;
 namespace Vitrine.Server.StandIns;
 
 /// <summary>
-/// A stand-in for a transcription service. The turns are found in the pauses of the sound; the words are filled in, always the same for
+/// A stand-in for a transcription service. The turns are found in the pauses of the sound, and who speaks is not; the words are filled in,
+/// always the same for
 /// the same recording, and each turn says so. Of the demo's recordings the true words ship with it. As services do, it doubts names and
 /// figures.
 /// </summary>
@@ -38,7 +39,7 @@ internal sealed class SimulatedTranscriber : ITranscriber
     public WrittenBy Kind => WrittenBy.Simulated;
 
     public string Says =>
-        "This is a simulated service: it finds who speaks when, and fills in words that were not said. Replace them by hand, or by the "
+        "This is a simulated service: it finds when somebody speaks, not who, and fills in words that were not said. Replace them by hand, or by the "
         + "transcript of a real service.";
 
     public bool IsThere => true;
@@ -59,7 +60,7 @@ internal sealed class SimulatedTranscriber : ITranscriber
         foreach (var phrase in SpokenPhrases.In(recording.Pauses, recording.LengthMs, recording.Speakers))
         {
             cancel.ThrowIfCancellationRequested();
-            var goesOn = turns.Count > 0 && turns[^1].Speaker == phrase.Speaker;
+            var goesOn = turns.Count > 0 && !phrase.MayHandOver;
             var words = new List<string>();
             for (
                 var syllables = (phrase.Time.EndMs - phrase.Time.BeginMs) * SyllablesPerSecond / 1000;
@@ -74,7 +75,7 @@ internal sealed class SimulatedTranscriber : ITranscriber
             if (goesOn)
                 turns[^1] = turns[^1] with { Words = [.. turns[^1].Words, .. heard] };
             else
-                turns.Add(new HeardTurn(phrase.Speaker, [new HeardWord(Mark, phrase.Time.BeginMs, phrase.Time.BeginMs), .. heard]));
+                turns.Add(new HeardTurn(0, [new HeardWord(Mark, phrase.Time.BeginMs, phrase.Time.BeginMs), .. heard]));
             progress.Report((double)phrase.Time.EndMs / recording.LengthMs);
         }
         return turns;

@@ -176,21 +176,22 @@ internal static class StudyReader
         if (sources.Length == 0)
             return found;
         foreach (
-            var (recording, transcript, offset) in connection.Query<(SourceId, SourceId, int)>(
+            var (recording, transcript, offset, recordingOffset) in connection.Query<(SourceId, SourceId, int, int)>(
                 """
                 WITH heard AS (
                   SELECT r.id, r.session_id FROM source r JOIN media m ON m.id = r.media_id JOIN recording q ON q.hash = m.hash
                   WHERE r.study_id = (SELECT study_id FROM source WHERE id = @any)
                 )
-                SELECT i.recording_id, i.transcript_id, s.offset_ms FROM source s JOIN in_step i ON i.transcript_id = s.id
+                SELECT i.recording_id, i.transcript_id, i.offset_ms, i.recording_offset_ms
+                FROM source s JOIN in_step i ON i.transcript_id = s.id
                 WHERE s.length > 0 AND (s.in_step_with_id IN (SELECT id FROM heard) OR s.session_id IN (SELECT session_id FROM heard))
                   AND i.recording_id IN (SELECT id FROM heard)
-                ORDER BY s.position, s.id
+                ORDER BY i.attached DESC, s.position, s.id
                 """,
                 new { any = sources[0].Id }
             )
         )
-            found.TryAdd(recording, (transcript, offset));
+            found.TryAdd(recording, (transcript, Core.Mark.Recordings.SessionClock.Shift(offset, recordingOffset)));
         return found;
     }
 

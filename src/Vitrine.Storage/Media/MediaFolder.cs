@@ -6,7 +6,11 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Media;
 
 /// <summary>A file that is kept, and what it is called.</summary>
-public sealed record NewMedia(string Hash, string Name, string Type, long Bytes);
+public sealed record NewMedia(string Hash, string Name, string Type, long Bytes)
+{
+    /// <summary>Whether it is sound, picture or film, by what is in it.</summary>
+    public bool IsMedia => Type.Split('/')[0] is "audio" or "video" or "image";
+}
 
 /// <summary>
 /// Files that are kept as they are, named by their SHA-256 (FIPS 180-4) under media/ in the data folder, and files that are still coming in

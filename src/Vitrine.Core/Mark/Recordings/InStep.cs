@@ -122,6 +122,19 @@ public sealed class InStep
         return touched.Count == 0 ? null : new TimeRange(touched.Min(t => t.BeginMs!.Value), touched.Max(t => t.EndMs!.Value));
     }
 
+    /// <summary>The words of which the middle is spoken in a stretch of time, with the signs that stand at them; null where there are none.</summary>
+    public TextRange? SaidIn(string text, TimeRange time)
+    {
+        if (WordsIn(time) is not { } words)
+            return null;
+        var (start, end) = (words.Start, words.End);
+        while (start > 0 && !char.IsWhiteSpace(text[start - 1]))
+            start--;
+        while (end < text.Length && !char.IsWhiteSpace(text[end]))
+            end++;
+        return new TextRange(start, end);
+    }
+
     /// <summary>The words of which the middle is spoken in a stretch of time; null where there are none.</summary>
     public TextRange? WordsIn(TimeRange time)
     {

@@ -5,8 +5,8 @@ public readonly record struct TimeRange(int BeginMs, int EndMs);
 
 /// <summary>
 /// Where nobody speaks. A pause is a stretch of at least a given length in which no peak is louder than a bound: a tenth (20 dB) of what
-/// is loud in this recording, its 95th percentile of peaks that are not silent; common practice, no source. Found to the width of one
-/// peak.
+/// is loud in this recording, its 95th percentile of peaks that are not silent, or twice its own floor (the 2nd percentile of all peaks)
+/// where that is more, and never more than half of what is loud; common practice, no source. Found to the width of one peak.
 /// </summary>
 public static class Pauses
 {
@@ -18,7 +18,8 @@ public static class Pauses
     {
         var heard = peaks.Values.Where(v => v > 1).Order().ToList();
         var loud = heard.Count == 0 ? 0 : heard[(heard.Count * 95) / 100];
-        return Below(peaks, Math.Max(1, loud / 10), shortestMs);
+        var floor = peaks.Values.Length == 0 ? 0 : peaks.Values.Order().ElementAt(peaks.Values.Length * 2 / 100);
+        return Below(peaks, Math.Max(1, Math.Min(loud / 2, Math.Max(loud / 10, floor * 2))), shortestMs);
     }
 
     /// <summary>Stretches of at least <paramref name="shortestMs"/> in which no peak is above <paramref name="bound"/>.</summary>

@@ -26,7 +26,7 @@ public sealed record Peaks(int PerSecond, byte[] Values)
 public sealed class PeakMeter(int samplesPerSecond, int perSecond)
 {
     private readonly int each = samplesPerSecond / perSecond;
-    private readonly List<byte> values = [];
+    private readonly List<ushort> values = [];
     private int inStretch;
     private int largest;
 
@@ -51,12 +51,21 @@ public sealed class PeakMeter(int samplesPerSecond, int perSecond)
     {
         if (inStretch > 0)
             Keep();
-        return new Peaks(perSecond, [.. values]);
+        var loudest = values.Count == 0 ? 0 : values.Max();
+        var times = 1;
+        if (loudest is > 0 and < FullScale / 16)
+        {
+            while (loudest * times < FullScale / 4)
+                times *= 2;
+        }
+        return new Peaks(perSecond, [.. values.Select(v => (byte)Math.Min(255, ((v * times * 255) + (FullScale / 2)) / FullScale))]);
     }
+
+    private const int FullScale = 32768;
 
     private void Keep()
     {
-        values.Add((byte)Math.Min(255, ((largest * 255) + 16384) / 32768));
+        values.Add((ushort)largest);
         (inStretch, largest) = (0, 0);
     }
 }

@@ -7,10 +7,10 @@ namespace Vitrine.Core.Mark.Transcription;
 
 /// <summary>A word as a transcription service heard it.</summary>
 /// <param name="Word">Without spaces.</param>
-/// <param name="BeginMs">When it begins, in milliseconds from the beginning of the recording.</param>
-/// <param name="EndMs">When it has ended; the same where no time is known.</param>
+/// <param name="BeginMs">When it begins, in milliseconds from the beginning of the recording; null where that is not known.</param>
+/// <param name="EndMs">When it has ended; the same where it has no length of its own.</param>
 /// <param name="Unsure">Whether the service doubts it, so that a person should look.</param>
-public sealed record HeardWord(string Word, int BeginMs, int EndMs, bool Unsure = false);
+public sealed record HeardWord(string Word, int? BeginMs, int? EndMs, bool Unsure = false);
 
 /// <summary>What one speaker says without another between.</summary>
 /// <param name="Speaker">Who, from 0: services tell voices apart and know no names.</param>
@@ -37,8 +37,8 @@ public sealed record WrittenDown(string Text, IReadOnlyList<Turn> Turns, Shape S
                     text.Append(' ');
                 var range = new TextRange(text.Length, text.Length + word.Word.Length);
                 text.Append(word.Word);
-                if (word.EndMs > word.BeginMs)
-                    times.Add(new TimedWords(range, word.BeginMs, word.EndMs, word.Unsure));
+                if (word is { BeginMs: { } begin, EndMs: { } end } && end > begin)
+                    times.Add(new TimedWords(range, begin, end, word.Unsure));
             }
             var who = string.Create(CultureInfo.InvariantCulture, $"Speaker {turn.Speaker + 1}");
             turns.Add(new Turn(new TextRange(begun, text.Length), who, turn.Words[0].BeginMs, turn.Words[^1].EndMs));

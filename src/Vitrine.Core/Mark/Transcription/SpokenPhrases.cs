@@ -3,17 +3,17 @@ using Vitrine.Core.Mark.Recordings;
 namespace Vitrine.Core.Mark.Transcription;
 
 /// <summary>A stretch in which somebody speaks without a pause.</summary>
-/// <param name="Speaker">Who, from 0.</param>
 /// <param name="Time">When.</param>
-public readonly record struct SpokenPhrase(int Speaker, TimeRange Time);
+/// <param name="MayHandOver">Whether somebody else may have taken the word: a long pause stands before it.</param>
+public readonly record struct SpokenPhrase(TimeRange Time, bool MayHandOver);
 
 /// <summary>
-/// Who speaks when, as far as pauses tell it: a phrase stands between two pauses, and after a long one the next speaker has the word. It
-/// does not know voices; common practice of rough tools, no source.
+/// When somebody speaks, as far as pauses tell it: a phrase stands between two pauses. Who speaks they do not tell: after a long pause it
+/// may be somebody else, which is for a person to look at; common practice of rough tools, no source.
 /// </summary>
 public static class SpokenPhrases
 {
-    /// <summary>A pause of this length hands the word over, in milliseconds.</summary>
+    /// <summary>After a pause of this length somebody else may speak, in milliseconds.</summary>
     public const int HandsOverMs = 900;
 
     /// <summary>What is shorter is a click and no phrase, in milliseconds.</summary>
@@ -21,7 +21,7 @@ public static class SpokenPhrases
 
     /// <param name="pauses">Where nobody speaks, in order.</param>
     /// <param name="lengthMs">How long the recording lasts.</param>
-    /// <param name="speakers">How many speak in turn, 1 or more.</param>
+    /// <param name="speakers">How many speak, 1 or more; one hands over to nobody.</param>
     public static IReadOnlyList<SpokenPhrase> In(IReadOnlyList<TimeRange> pauses, int lengthMs, int speakers)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(speakers, 1);
@@ -31,14 +31,14 @@ public static class SpokenPhrases
         {
             if (pause.BeginMs - begin >= ShortestMs)
             {
-                var before = phrases.Count == 0 ? (SpokenPhrase?)null : phrases[^1];
-                var handsOver = before is { } b && begin - b.Time.EndMs >= HandsOverMs;
-                phrases.Add(
-                    new SpokenPhrase(((before?.Speaker ?? 0) + (handsOver ? 1 : 0)) % speakers, new TimeRange(begin, pause.BeginMs))
-                );
+                var rested = phrases.Count > 0 ? begin - phrases[^1].Time.EndMs : 0;
+                phrases.Add(new SpokenPhrase(new TimeRange(begin, pause.BeginMs), MayHandOver(rested, speakers)));
             }
             begin = pause.EndMs;
         }
         return phrases;
     }
+
+    /// <summary>Whether somebody else may speak after a pause.</summary>
+    public static bool MayHandOver(int pauseMs, int speakers) => speakers > 1 && pauseMs >= HandsOverMs;
 }

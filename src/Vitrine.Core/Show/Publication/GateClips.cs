@@ -1,6 +1,5 @@
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
-using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
 
@@ -25,7 +24,7 @@ public sealed partial class Gate
         if (recording.Transcripts.Count == 0 || recording.Transcripts.Any(t => !t.InStep.IsWhole))
             return null;
         var bleeped = new List<TimeRange>();
-        foreach (var (source, inStep, offset) in recording.Transcripts)
+        foreach (var (source, inStep, offset, _) in recording.Transcripts)
         {
             foreach (var turn in source.Turns.Where(t => Touches(inStep.CertainTimeOf(t.Words), offset, time)))
             {
@@ -55,12 +54,11 @@ public sealed partial class Gate
             return null;
         var found = recordings
             .Values.SelectMany(r => r.Transcripts.Select(t => (Recording: r, Transcript: t)))
-            .FirstOrDefault(f => f.Transcript.Source.Id == passage.SourceId);
-        return found.Transcript?.InStep.TimeOf(range) is { } said && said.EndMs + found.Transcript.OffsetMs > 0
-            ? (
-                found.Recording,
-                new TimeRange(Math.Max(0, said.BeginMs + found.Transcript.OffsetMs), said.EndMs + found.Transcript.OffsetMs)
-            )
+            .Where(f => f.Transcript.Source.Id == passage.SourceId)
+            .OrderByDescending(f => f.Transcript.Attached)
+            .FirstOrDefault();
+        return found.Transcript?.InStep.TimeOf(range) is { } said && SessionClock.InRecording(said, found.Transcript.ShiftMs) is { } heard
+            ? (found.Recording, heard)
             : null;
     }
 
@@ -71,21 +69,10 @@ public sealed partial class Gate
             return passage.Range is null ? null : passage;
         return
             recordings.TryGetValue(passage.SourceId, out var recording)
-            && recording.Transcripts is [var (source, inStep, offset), ..]
-            && inStep.WordsIn(new TimeRange(clip.BeginMs - offset, clip.EndMs - offset)) is { } words
-            ? new GatePassage(source.Id, new TextAnchor(WithSigns(source.Text, words)))
+            && recording.Transcripts is [var (source, inStep, offset, _), ..]
+            && inStep.SaidIn(source.Text, new TimeRange(clip.BeginMs - offset, clip.EndMs - offset)) is { } words
+            ? new GatePassage(source.Id, new TextAnchor(words))
             : null;
-    }
-
-    /// <summary>Words with the signs that stand at them: quotes, stops.</summary>
-    private static TextRange WithSigns(string text, TextRange words)
-    {
-        var (start, end) = (words.Start, words.End);
-        while (start > 0 && !char.IsWhiteSpace(text[start - 1]))
-            start--;
-        while (end < text.Length && !char.IsWhiteSpace(text[end]))
-            end++;
-        return new TextRange(start, end);
     }
 
     /// <summary>A part of a picture leaves when everyone who is in it allows it.</summary>
@@ -112,5 +99,22 @@ public sealed partial class Gate
 
     /// <summary>Whose a clip is: of who speaks in it by the transcript in step.</summary>
     private static ParticipantId? Speaker(GateRecording recording, TimeAnchor clip) =>
-        PersonOf(recording.Source with { Turns = recording.Transcripts is [var first, ..] ? first.Source.Turns : [] }, clip);
+        PersonOf(
+            recording.Source with
+            {
+                Turns = recording.Transcripts is [var first, ..]
+                    ?
+                    [
+                        .. first.Source.Turns.Select(t =>
+                            t with
+                            {
+                                AtMs = t.AtMs - recording.OffsetMs,
+                                EndMs = t.EndMs - recording.OffsetMs,
+                            }
+                        ),
+                    ]
+                    : [],
+            },
+            clip
+        );
 }

@@ -39,17 +39,19 @@ internal sealed class FileImport(
     {
         var given = JsonSerializer.Deserialize<FileGiven>(job.Given)!;
         actor = actor with { Batch = given.Batch };
-        var use = given.Attachment
-            ? (FileUse?)null
-            : SourceFile.UseOf(job.Name)
-                ?? throw Refusal.Because(
-                    $"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.",
-                    "file"
-                );
         if (job.Bytes == 0)
             throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
         var hash = job.Hash ?? await media.HashOf(job.Key, cancel);
         jobs.Hashed(job, hash);
+        // A name may lie: what a file is, it says itself.
+        var name = given.Attachment ? job.Name : Named(job.Name, media.PathOf(job.Key, hash));
+        var use = given.Attachment
+            ? (FileUse?)null
+            : SourceFile.UseOf(name)
+                ?? throw Refusal.Because(
+                    $"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.",
+                    "file"
+                );
         if (use is null)
             return Attach(job, actor, hash, given.Anyway);
         if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same)
@@ -57,10 +59,10 @@ internal sealed class FileImport(
         if (use == FileUse.Table)
         {
             // What is no table is told here, beside the other files, and not first on the screen that asks for its columns.
-            await reader.Table(job.Name, media.PathOf(job.Key, hash), null, cancel);
+            await reader.Table(name, media.PathOf(job.Key, hash), null, cancel);
             return new JobEnd(JobState.Table, SourceReading.IsTable);
         }
-        var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(job.Name), job.Bytes);
+        var kept = new NewMedia(hash, job.Name, SourceFile.TypeOf(name), job.Bytes);
         var title = SourceReading.TitleOf(job.Name);
         if (use == FileUse.Media)
         {
@@ -72,10 +74,10 @@ internal sealed class FileImport(
                 []
             );
             if (!kept.Type.StartsWith("image/", StringComparison.Ordinal))
-                jobs.Add(job.StudyId, job.AccountId, JobKind.Recording, JobState.Waiting, job.Name, job.Bytes, "", "{}", hash, film.Id);
+                jobs.Add(job.StudyId, job.AccountId, JobKind.Recording, JobState.Waiting, name, job.Bytes, "", "{}", hash, film.Id);
             return new JobEnd(JobState.Done, "Kept as it is.", film.Id);
         }
-        var read = await Read(job, hash, cancel);
+        var read = await Read(job, name, hash, cancel);
         progress.Report(0.5);
         if (!given.Anyway && sources.SameText(job.StudyId, read.Text) is { } there)
             return new JobEnd(JobState.Same, $"The same text is already here as “{there.Title}”.", there.Id);
@@ -95,6 +97,15 @@ internal sealed class FileImport(
     public JobEnd DoneBefore(Job job, Step step) =>
         new(JobState.Done, step.Label + ".", JsonSerializer.Deserialize<FileGiven>(job.Given)!.Attachment ? null : step.Id);
 
+    /// <summary>The name of a file with the ending that fits what is in it.</summary>
+    private static string Named(string name, string path)
+    {
+        using var file = File.OpenRead(path);
+        return FileContent.EndingOf(name, file) is { } ending && !name.EndsWith(ending, StringComparison.OrdinalIgnoreCase)
+            ? Path.GetFileNameWithoutExtension(name) + ending
+            : name;
+    }
+
     private JobEnd Attach(Job job, Actor actor, string hash, bool anyway)
     {
         if (!anyway && attachments.SameFile(job.StudyId, hash) is { } same)
@@ -109,7 +120,7 @@ internal sealed class FileImport(
         return new JobEnd(JobState.Done, "Kept as it is, as an attachment.");
     }
 
-    private Task<ReadSource> Read(Job job, string hash, CancellationToken cancel)
+    private Task<ReadSource> Read(Job job, string name, string hash, CancellationToken cancel)
     {
         if (job.Bytes > Limits.DocumentBytes)
             throw Refusal.Because(
@@ -120,7 +131,7 @@ internal sealed class FileImport(
                 ),
                 "file"
             );
-        return gate.Read(job.StudyId, job.Name, media.PathOf(job.Key, hash), cancel);
+        return gate.Read(job.StudyId, name, media.PathOf(job.Key, hash), cancel);
     }
 
     /// <summary>Comments as margin notes, each under its writer's name: the person who brings the file in did not write them.</summary>

@@ -1,5 +1,4 @@
 using Vitrine.Core.Gather.Privacy;
-using Vitrine.Formats;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
@@ -71,7 +70,7 @@ internal static class PrivacyEndpoints
             "/protection",
             (SourceId id, Protection given, SignedIn me, SourceStore sources, ProtectionStore store) =>
             {
-                if (sources.MediaOf(id) is not { } file || SourceFile.UseOf(file.Name) != FileUse.Media)
+                if (sources.MediaOf(id) is not { IsMedia: true })
                     throw Refusal.Because("This source is neither a recording nor a picture. Mask its words instead.", "id");
                 if (given.Covers.Count > Cover.Most)
                     throw Refusal.Because($"A source has {Cover.Most} covers at most.", "covers");

@@ -39,18 +39,14 @@ internal static class CutoutEndpoints
                     SignedIn me,
                     ObservationStore observations,
                     SourceStore sources,
-                    RecordingStore recordings,
                     PublicationStore published,
-                    InStepReading inStep,
+                    TranscriptsInStep inStep,
                     bool? asReaders
                 ) =>
                 {
                     var gate = asReaders == true ? published.GateFor(id).Gate : null;
-                    var (heard, stretch) = Stretch(id, me, observations, sources, recordings, inStep);
-                    return Results.Text(
-                        WebVtt.Written(CaptionsIn(heard, stretch, me, sources, recordings, inStep, gate)),
-                        "text/vtt; charset=utf-8"
-                    );
+                    var (heard, stretch) = Stretch(id, observations, sources, inStep);
+                    return Results.Text(WebVtt.Written(CaptionsIn(heard, stretch, me, sources, inStep, gate)), "text/vtt; charset=utf-8");
                 }
             )
             .Produces(StatusCodes.Status200OK, contentType: "text/vtt");
@@ -73,7 +69,7 @@ internal static class CutoutEndpoints
         PublicationStore published,
         ProtectionStore protections,
         Cutouts cutouts,
-        InStepReading inStep,
+        TranscriptsInStep inStep,
         CancellationToken cancel
     )
     {
@@ -93,12 +89,12 @@ internal static class CutoutEndpoints
                 var picture = RecordingEndpoints.File(sources, source);
                 var protection = protectedly is null ? Protection.None : protections.Of(source);
                 return Results.Bytes(
-                    await cutouts.Part(picture.Hash, part, protection, cancel),
+                    await cutouts.Part(picture.Hash, part, recordings.Find(picture.Hash) is not null, protection, cancel),
                     "image/png",
                     format is null ? null : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
                 );
             }
-            var (heard, stretch) = Stretch(id, me, observations, sources, recordings, inStep);
+            var (heard, stretch) = Stretch(id, observations, sources, inStep);
             var leaves = protectedly is var (g, p) ? g.Clip(p) ?? throw new Refusal(RefusalKind.NotAllowed, NotShown) : null;
             var file = RecordingEndpoints.File(sources, heard);
             var known = recordings.Find(file.Hash) ?? throw new UnplayableException("not ready");
@@ -120,7 +116,7 @@ internal static class CutoutEndpoints
                     leaves?.Bleeped ?? [],
                     captioned == true && films
                         ? WebVtt.Written(
-                            CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, recordings, inStep, protectedly?.Gate)
+                            CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, inStep, protectedly?.Gate)
                         )
                         : null
                 ),
@@ -150,26 +146,21 @@ internal static class CutoutEndpoints
     /// <exception cref="Refusal">It is not heard anywhere.</exception>
     private static (SourceId Recording, TimeAnchor Stretch) Stretch(
         ObservationId id,
-        SignedIn me,
         ObservationStore observations,
         SourceStore sources,
-        RecordingStore recordings,
-        InStepReading inStep
+        TranscriptsInStep inStep
     )
     {
         var (source, anchor) = observations.PlaceOf(id);
         if (anchor is TimeAnchor time && sources.MediaOf(source) is not null)
             return (source, time);
-        if (anchor is TextAnchor words && recordings.InStepWith(source) is { } recording)
-        {
-            var read = sources.Get(source, me.Id);
-            if (inStep.Of(read).Words.TimeOf(words.Range) is { } said)
-            {
-                var begin = Math.Max(0, said.BeginMs + read.Line.OffsetMs);
-                if (said.EndMs + read.Line.OffsetMs > begin)
-                    return (recording, new TimeAnchor(begin, said.EndMs + read.Line.OffsetMs));
-            }
-        }
+        if (
+            anchor is TextAnchor words
+            && inStep.RecordingsOf(source) is [var (recording, shift), ..]
+            && inStep.Of(source).Words.TimeOf(words.Range) is { } said
+            && SessionClock.InRecording(said, shift) is { } heard
+        )
+            return (recording, new TimeAnchor(heard.BeginMs, heard.EndMs));
         throw new Refusal(RefusalKind.NotFound, "There is no recording in which this can be heard.");
     }
 
@@ -180,21 +171,15 @@ internal static class CutoutEndpoints
         TimeAnchor stretch,
         SignedIn me,
         SourceStore sources,
-        RecordingStore recordings,
-        InStepReading inStep,
+        TranscriptsInStep inStep,
         Gate? gate
     )
     {
-        var transcript = sources
-            .In(sources.StudyOf(recording), me.Id)
-            .FirstOrDefault(s =>
-                s.Length > 0 && (s.SessionId is not null || s.InStepWithId is not null) && recordings.InStepWith(s.Id) == recording
-            );
-        if (transcript is null)
+        if (inStep.TranscriptOf(recording) is not var (transcript, shift))
             return [];
-        var read = sources.Get(transcript.Id, me.Id);
-        var step = inStep.Of(read).Words;
-        var (begin, end) = (stretch.BeginMs - transcript.OffsetMs, stretch.EndMs - transcript.OffsetMs);
+        var read = sources.Get(transcript, me.Id);
+        var step = inStep.Of(transcript).Words;
+        var (begin, end) = (stretch.BeginMs - shift, stretch.EndMs - shift);
         var cues = new List<Cue>();
         foreach (var turn in read.Turns)
         {
@@ -209,7 +194,7 @@ internal static class CutoutEndpoints
             var (who, words) = (read.Line.Speakers.FirstOrDefault(s => s.Id == turn.SpeakerId)?.Label, range.Of(read.Text).TrimEnd());
             if (gate is not null)
             {
-                if (gate.Around(new GatePassage(transcript.Id, new TextAnchor(range)), 0) is not [{ QuoteStart: { } from } shown, ..])
+                if (gate.Around(new GatePassage(transcript, new TextAnchor(range)), 0) is not [{ QuoteStart: { } from } shown, ..])
                     continue;
                 (who, words) = (shown.Who.Length == 0 ? null : shown.Who, shown.Words[from..shown.QuoteEnd!.Value].TrimEnd());
             }

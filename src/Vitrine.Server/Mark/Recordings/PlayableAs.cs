@@ -7,11 +7,15 @@ namespace Vitrine.Server.Mark.Recordings;
 /// <param name="How">What is said to ffmpeg to make the copy.</param>
 internal sealed record PlayableAs(string? Type, IReadOnlyList<string> How)
 {
+    /// <summary>Coders of sound begin a little early, or late.</summary>
+    private const int LatestStartMs = 100;
+
     /// <summary>
     /// Browsers play WAV, MP3, FLAC, Ogg, WebM and MP4 with the codecs named here (tried in Debian's Chromium). Whatever else, a file whose
-    /// name says something other than it is, and a WebM that does not know how long it is, gets a copy: repacked where its codecs play,
-    /// decoded and encoded anew where they do not.
+    /// name says something other than it is, one that does not know how long it is, and one whose clock begins late, gets a copy: repacked
+    /// where its codecs play, decoded and encoded anew where they do not.
     /// </summary>
+    /// <param name="file">What is in it; without a length where what it says is not what it lasts.</param>
     /// <param name="ending">Of the file's name, with the point.</param>
     public static PlayableAs Of(Probed file, string ending)
     {
@@ -21,7 +25,7 @@ internal sealed record PlayableAs(string? Type, IReadOnlyList<string> How)
         var webmSound = file.Sound is null or "opus" or "vorbis";
         var mp4Picture = file.Picture is null || (file.Picture == "h264" && file.PixelFormat is "yuv420p" or "yuvj420p");
         var mp4Sound = file.Sound is null or "aac" or "mp3";
-        var whole = file.LengthMs is not null;
+        var whole = file.LengthMs is not null && Math.Abs(file.StartMs) <= LatestStartMs;
         var plays = ending.ToLowerInvariant() switch
         {
             ".mp4" or ".m4a" => Is("mp4") && mp4Picture && mp4Sound && whole,
@@ -29,7 +33,7 @@ internal sealed record PlayableAs(string? Type, IReadOnlyList<string> How)
             ".ogg" or ".opus" => Is("ogg") && file.Picture is null && file.Sound is "opus" or "vorbis" or "flac" && whole,
             ".mp3" => Is("mp3") && whole,
             ".flac" => Is("flac") && whole,
-            ".wav" => Is("wav") && file.Sound is "pcm_s16le" or "pcm_u8" or "pcm_s24le" or "pcm_f32le",
+            ".wav" => Is("wav") && whole && file.Sound is "pcm_s16le" or "pcm_u8" or "pcm_s24le" or "pcm_f32le",
             _ => false,
         };
         if (plays)

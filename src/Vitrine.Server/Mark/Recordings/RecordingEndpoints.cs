@@ -1,8 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
 using Microsoft.Net.Http.Headers;
-using Vitrine.Core.Mark.Recordings;
-using Vitrine.Formats;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
@@ -35,18 +33,22 @@ internal enum RecordingState
 /// <summary>What is known of a recording.</summary>
 /// <param name="Progress">While it is made ready, 0..1.</param>
 /// <param name="Said">Why it is not ready; empty where nothing is wrong.</param>
-/// <param name="LengthMs">How long it lasts, in milliseconds; 0 while that is not known.</param>
+/// <param name="LengthMs">How long it lasts, as measured, in milliseconds; 0 while that is not known.</param>
+/// <param name="SaysMs">How long its file says that it lasts, where it ends before; null else.</param>
 /// <param name="Sounds">Whether it has a sound, and so peaks.</param>
 /// <param name="Films">Whether it has a moving picture.</param>
+/// <param name="FrameMs">How long one frame stands, in milliseconds; null where that differs, or is not known.</param>
 internal sealed record RecordingFacts(
     RecordingState State,
     double Progress,
     string Said,
     int LengthMs,
+    int? SaysMs,
     bool Sounds,
     bool Films,
     int? Width,
-    int? Height
+    int? Height,
+    double? FrameMs
 );
 
 /// <param name="AtMs">The moment, in milliseconds from the beginning.</param>
@@ -100,11 +102,11 @@ internal static class RecordingEndpoints
                 "/peaks",
                 (SourceId id, int perSecond, int from, int to, SourceStore sources, MediaFolder media) =>
                 {
-                    if (!RecordingWork.Resolutions.Contains(perSecond))
+                    if (!RecordingPeaks.Resolutions.Contains(perSecond))
                         throw Refusal.Because("A second has 100, 10 or 1 peaks.", "perSecond");
                     if (from < 0 || to <= from || to - from > MostPeaks)
                         throw Refusal.Because($"Ask for 1 to {MostPeaks:N0} peaks at once, counted from 0.", "from");
-                    var path = media.MadeOf(File(sources, id).Hash, RecordingStore.PeaksName(perSecond));
+                    var path = media.MadeOf(File(sources, id).Hash, RecordingPeaks.NameOf(perSecond));
                     if (!System.IO.File.Exists(path))
                         throw Refusal.Missing("wave");
                     using var peaks = System.IO.File.OpenRead(path);
@@ -115,7 +117,10 @@ internal static class RecordingEndpoints
                 }
             )
             .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
-        source.MapGet("/pauses", (SourceId id, SourceStore sources, MediaFolder media) => PausesOf(media, File(sources, id).Hash));
+        source.MapGet(
+            "/pauses",
+            (SourceId id, SourceStore sources, MediaFolder media) => RecordingPeaks.PausesOf(media, File(sources, id).Hash)
+        );
         source
             .MapGet(
                 "/poster",
@@ -135,12 +140,12 @@ internal static class RecordingEndpoints
         source.MapPost("/stills", Still);
         source.MapGet(
             "/in-step",
-            (SourceId id, SignedIn me, SourceStore sources, InStepReading inStep) =>
+            (SourceId id, TranscriptsInStep inStep) =>
             {
-                var (step, estimated) = inStep.Of(sources.Get(id, me.Id));
+                var read = inStep.Of(id);
                 return new WordsInStep(
-                    [.. step.SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.BeginMs, w.EndMs })],
-                    estimated
+                    [.. read.Words.SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.BeginMs, w.EndMs })],
+                    read.Estimated
                 );
             }
         );
@@ -160,7 +165,7 @@ internal static class RecordingEndpoints
                 entityTag: new EntityTagHeaderValue($"\"{file.Hash} copy\""),
                 enableRangeProcessing: true
             );
-        return media.Sent(file, SourceFile.UseOf(file.Name) == FileUse.Media);
+        return media.Sent(file, file.IsMedia);
     }
 
     private static async Task<Step> Still(
@@ -178,7 +183,7 @@ internal static class RecordingEndpoints
         var known = recordings.Find(file.Hash);
         if (known is not { Width: not null })
             throw Refusal.Because("There is no film here to keep a still of, or it is not ready yet.", "atMs");
-        if (given.AtMs < 0 || given.AtMs >= known.LengthMs)
+        if (given.AtMs < 0 || given.AtMs > known.LengthMs)
             throw Refusal.Because("This moment is not in the film. Choose one between its beginning and its end.", "atMs");
         byte[] png;
         try
@@ -215,13 +220,6 @@ internal static class RecordingEndpoints
         );
     }
 
-    /// <summary>Where nobody speaks in a file; nothing for one that has no peaks.</summary>
-    internal static IReadOnlyList<TimeRange> PausesOf(MediaFolder media, string hash)
-    {
-        var path = media.MadeOf(hash, RecordingStore.PeaksName(RecordingWork.Resolutions[0]));
-        return System.IO.File.Exists(path) ? Pauses.In(new Peaks(RecordingWork.Resolutions[0], System.IO.File.ReadAllBytes(path))) : [];
-    }
-
     internal static NewMedia File(SourceStore sources, SourceId id) =>
         sources.MediaOf(id) ?? throw new Refusal(RefusalKind.NotFound, "This source is no recording.");
 
@@ -233,10 +231,12 @@ internal static class RecordingEndpoints
                 1,
                 "",
                 known.LengthMs,
+                known.SaysMs,
                 known.Sounds,
                 known.Width is not null,
                 known.Width,
-                known.Height
+                known.Height,
+                known.FrameMs
             );
         var job = jobs.Last(JobKind.Recording, file.Hash);
         return job?.State switch
@@ -248,6 +248,6 @@ internal static class RecordingEndpoints
         };
 
         RecordingFacts Not(RecordingState state, string said = "") =>
-            new(state, job is null ? 0 : jobs.ProgressOf(job), said, 0, false, false, null, null);
+            new(state, job is null ? 0 : jobs.ProgressOf(job), said, 0, null, false, false, null, null, null);
     }
 }

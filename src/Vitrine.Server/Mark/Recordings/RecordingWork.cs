@@ -15,11 +15,11 @@ namespace Vitrine.Server.Mark.Recordings;
 /// </summary>
 internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings) : IJobWork
 {
-    /// <summary>How many peaks a second has, finest first; each is of the one before.</summary>
-    public static readonly IReadOnlyList<int> Resolutions = [100, 10, 1];
-
-    /// <summary>Of the work, while a copy is to be made as well: decoding is quicker than encoding.</summary>
+    /// <summary>Of the work, where a copy may have to be made as well: decoding is quicker than encoding.</summary>
     private const double ShareOfPeaks = 0.2;
+
+    /// <summary>By how much the length of a file may be off: containers round, and sound is coded in frames.</summary>
+    private const int MostOffMs = 250;
 
     public JobKind Kind => JobKind.Recording;
 
@@ -41,10 +41,14 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
             var file = await Ffmpeg.Probe(path, cancel);
             if (file.Sound is null && file.Picture is null)
                 throw new UnplayableException("neither");
-            var playable = PlayableAs.Of(file, Path.GetExtension(job.Name));
-            var lengthMs = file.LengthMs ?? 0;
+            // What a file says of its length is often wrong: it is measured.
+            var lengthMs = file.Picture is null ? 0 : await Ffmpeg.PictureLength(path, cancel);
             if (file.Sound is not null)
-                lengthMs = await Peaks(hash, path, file.LengthMs, playable.Type is null ? 1 : ShareOfPeaks, progress, cancel);
+                lengthMs = Math.Max(lengthMs, await Peaks(hash, path, file.LengthMs, progress, cancel));
+            var honest = file.LengthMs is { } says && Math.Abs(says - lengthMs) <= MostOffMs;
+            // What is within the grain of coded sound is as the file says.
+            lengthMs = honest ? file.LengthMs!.Value : lengthMs;
+            var playable = PlayableAs.Of(honest ? file : file with { LengthMs = null }, Path.GetExtension(job.Name));
             if (playable.Type is not null)
                 lengthMs = await Copy(hash, path, playable, lengthMs, progress, cancel);
             if (lengthMs <= 0)
@@ -54,9 +58,11 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
                 {
                     Hash = hash,
                     LengthMs = lengthMs,
+                    SaysMs = !honest && file.LengthMs > lengthMs ? file.LengthMs : null,
                     Sounds = file.Sound is not null,
                     Width = file.Width,
                     Height = file.Height,
+                    FrameMs = file.FrameMs,
                     CopyType = playable.Type,
                 },
                 job.StudyId,
@@ -80,35 +86,28 @@ internal sealed class RecordingWork(MediaFolder media, RecordingStore recordings
 
     public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, "Ready to be marked.", job.SourceId);
 
-    /// <returns>How long the file says that it lasts, or how long its sound does where it says nothing.</returns>
-    private async Task<int> Peaks(
-        string hash,
-        string path,
-        int? lengthMs,
-        double share,
-        IProgress<double> progress,
-        CancellationToken cancel
-    )
+    /// <returns>How long its sound lasts.</returns>
+    private async Task<int> Peaks(string hash, string path, int? saysMs, IProgress<double> progress, CancellationToken cancel)
     {
-        var meter = new PeakMeter(Ffmpeg.SamplesPerSecond, Resolutions[0]);
-        var expected = (lengthMs ?? 0) / 1000.0 * Ffmpeg.SamplesPerSecond;
+        var meter = new PeakMeter(Ffmpeg.SamplesPerSecond, RecordingPeaks.Resolutions[0]);
+        var expected = (saysMs ?? 0) / 1000.0 * Ffmpeg.SamplesPerSecond;
         await Ffmpeg.Samples(
             path,
             samples =>
             {
                 meter.Add(samples);
                 if (expected > 0)
-                    progress.Report(Math.Min(1, meter.Samples / expected) * share);
+                    progress.Report(Math.Min(1, meter.Samples / expected) * ShareOfPeaks);
             },
             cancel
         );
         var peaks = meter.Done();
-        foreach (var perSecond in Resolutions)
+        foreach (var perSecond in RecordingPeaks.Resolutions)
         {
             peaks = peaks.PerSecond == perSecond ? peaks : peaks.Coarser(peaks.PerSecond / perSecond);
-            await Whole(hash, RecordingStore.PeaksName(perSecond), to => File.WriteAllBytesAsync(to, peaks.Values, cancel));
+            await Whole(hash, RecordingPeaks.NameOf(perSecond), to => File.WriteAllBytesAsync(to, peaks.Values, cancel));
         }
-        return lengthMs ?? (int)(meter.Samples * 1000 / Ffmpeg.SamplesPerSecond);
+        return (int)(meter.Samples * 1000 / Ffmpeg.SamplesPerSecond);
     }
 
     private async Task<int> Copy(

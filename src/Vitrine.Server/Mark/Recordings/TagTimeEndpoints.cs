@@ -5,7 +5,7 @@ using Vitrine.Server.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Sources;
-using Vitrine.Storage.Mark.Recordings;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Mark.Recordings;
@@ -26,25 +26,17 @@ internal static class TagTimeEndpoints
     public static void MapTagTime(this RouteGroupBuilder api) =>
         api.MapGet(
                 "/studies/{studyId:long}/tags/{tagId:long}/time",
-                (
-                    StudyId studyId,
-                    TagId tagId,
-                    SignedIn me,
-                    SeenStudies indexes,
-                    RecordingStore recordings,
-                    SourceStore sources,
-                    InStepReading inStep
-                ) =>
+                (StudyId studyId, TagId tagId, SignedIn me, SeenStudies indexes, SourceStore sources, TranscriptsInStep inStep) =>
                 {
                     var index = indexes.Load(studyId, me.Id);
                     var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                     var found = Tally.ByTag(index.Marks, rollUp: true)[place];
-                    var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
-                    var all = new List<(int Recording, Anchor Time)>();
+                    var clocks = sources.ClocksIn(studyId);
+                    var all = new List<(int Clock, Anchor Time)>();
                     var each = new List<TimeInSource>();
                     foreach (var source in found.GroupBy(o => index.Marks.SourceOf[o]).OrderBy(s => s.Key))
                     {
-                        var times = Times(index.Sources[source.Key].Id, source.Key, [.. source.Select(o => index.Marks.AnchorOf[o])]);
+                        var times = Times(index.Sources[source.Key].Id, [.. source.Select(o => index.Marks.AnchorOf[o])]);
                         if (times.Count == 0)
                             continue;
                         each.Add(new TimeInSource(index.Sources[source.Key].Id, Coverage.Of(times).Units.Milliseconds));
@@ -52,28 +44,31 @@ internal static class TagTimeEndpoints
                     }
                     return new TagTime(Coverage.Of(all).Units.Milliseconds, each);
 
-                    List<(int, Anchor)> Times(SourceId id, int at, IReadOnlyList<Anchor> anchors)
+                    // Two recordings of a session film the same seconds: all is told by the session's clock.
+                    List<(int, Anchor)> Times(SourceId id, IReadOnlyList<Anchor> anchors)
                     {
-                        var clips = anchors.OfType<TimeAnchor>().Select(a => (at, (Anchor)a));
+                        var times = anchors.OfType<TimeAnchor>().Select(a => On(id, new TimeRange(a.BeginMs, a.EndMs))).ToList();
                         var words = anchors.OfType<TextAnchor>().Select(a => a.Range).ToList();
-                        if (
-                            words.Count == 0
-                            || recordings.InStepWith(id) is not { } recording
-                            || !placeOf.TryGetValue(recording, out var to)
-                        )
-                            return [.. clips];
-                        var read = sources.Get(id, me.Id);
-                        var spoken = inStep.Of(read).Words;
-                        var moved = read.Line.OffsetMs;
-                        return
-                        [
-                            .. clips,
-                            .. words
+                        if (words.Count == 0 || inStep.RecordingsOf(id) is not [var (recording, shift), ..])
+                            return times;
+                        var spoken = inStep.Of(id).Words;
+                        times.AddRange(
+                            words
                                 .Select(spoken.TimeOf)
                                 .OfType<TimeRange>()
-                                .Where(t => t.EndMs + moved > 0 && t.EndMs > t.BeginMs)
-                                .Select(t => (to, (Anchor)new TimeAnchor(Math.Max(0, t.BeginMs + moved), t.EndMs + moved))),
-                        ];
+                                .Select(t => SessionClock.InRecording(t, shift))
+                                .OfType<TimeRange>()
+                                .Select(t => On(recording, t))
+                        );
+                        return times;
+                    }
+
+                    (int, Anchor) On(SourceId recording, TimeRange time)
+                    {
+                        var (clock, offset) = clocks[recording];
+                        // No offset is longer than a day: nothing begins before it.
+                        const int day = 86_400_000;
+                        return (clock, new TimeAnchor(time.BeginMs + offset + day, time.EndMs + offset + day));
                     }
                 }
             )

@@ -7,7 +7,8 @@ using Vitrine.Storage.Media;
 namespace Vitrine.Server.Mark.Transcription;
 
 /// <summary>
-/// Debian's pocketsphinx with its model of American English: real, local, and rough. It knows no voices; a long pause hands the word over.
+/// Debian's pocketsphinx with its model of American English: real, local, and rough. It knows no voices: where somebody else may
+/// speak, a turn begins that is marked for a look.
 /// Off unless the server is started with --transcriber pocketsphinx.
 /// </summary>
 internal sealed class PocketsphinxTranscriber(MediaFolder media) : ITranscriber
@@ -45,7 +46,7 @@ internal sealed class PocketsphinxTranscriber(MediaFolder media) : ITranscriber
                         if (WordOf(line) is not { } word)
                             continue;
                         words.Add(word);
-                        progress.Report(Math.Min(1, (double)word.EndMs / recording.LengthMs));
+                        progress.Report(Math.Min(1, (double)word.EndMs! / recording.LengthMs));
                     }
                 },
                 cancel
@@ -81,10 +82,10 @@ internal sealed class PocketsphinxTranscriber(MediaFolder media) : ITranscriber
         var turns = new List<HeardTurn>();
         foreach (var word in words)
         {
-            if (turns.Count > 0 && word.BeginMs - turns[^1].Words[^1].EndMs < SpokenPhrases.HandsOverMs)
+            if (turns.Count > 0 && !SpokenPhrases.MayHandOver(word.BeginMs!.Value - turns[^1].Words[^1].EndMs!.Value, speakers))
                 turns[^1] = turns[^1] with { Words = [.. turns[^1].Words, word] };
             else
-                turns.Add(new HeardTurn(turns.Count % speakers, [word]));
+                turns.Add(new HeardTurn(0, [turns.Count == 0 ? word : word with { Unsure = true }]));
         }
         return turns;
     }

@@ -47,7 +47,7 @@ internal sealed class TranscriptionWork(
                     media.PathOf(file.Hash),
                     file.Hash,
                     known.LengthMs,
-                    RecordingEndpoints.PausesOf(media, file.Hash),
+                    RecordingPeaks.PausesOf(media, file.Hash),
                     given.Language,
                     given.Speakers
                 ),

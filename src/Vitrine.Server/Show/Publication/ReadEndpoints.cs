@@ -123,7 +123,11 @@ internal static class ReadEndpoints
             if (told.Passage.Anchor is RegionAnchor part)
             {
                 var picture = sources.MediaOf(told.Passage.SourceId) ?? throw Refusal.Missing("picture");
-                return Results.Bytes(await cutouts.Part(picture.Hash, part, protections.Of(told.Passage.SourceId), cancel), "image/png");
+                var film = recordings.Find(picture.Hash) is not null;
+                return Results.Bytes(
+                    await cutouts.Part(picture.Hash, part, film, protections.Of(told.Passage.SourceId), cancel),
+                    "image/png"
+                );
             }
             var clip = published.Gate.Clip(told.Passage) ?? throw Refusal.Missing("clip");
             var file = sources.MediaOf(clip.RecordingId) ?? throw Refusal.Missing("clip");

@@ -61,6 +61,9 @@ public enum WrittenBy
 
     /// <summary>Debian's pocketsphinx: real and rough.</summary>
     Pocketsphinx,
+
+    /// <summary>A program of the people who run Vitrine.</summary>
+    Program,
 }
 
 /// <summary>Some of a study's sources.</summary>

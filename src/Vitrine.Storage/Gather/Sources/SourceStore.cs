@@ -143,6 +143,31 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             ?? throw Refusal.Missing("source");
     }
 
+    /// <summary>
+    /// Of each source of a study the clock on which its times stand, by a number that sources of one session share, and what is added to
+    /// its own times to have those of that clock.
+    /// </summary>
+    public IReadOnlyDictionary<SourceId, (int Clock, int OffsetMs)> ClocksIn(StudyId studyId)
+    {
+        using var connection = workspace.Open();
+        var clocks = new Dictionary<(bool Session, long Id), int>();
+        return connection
+            .Query<(SourceId Id, long? Session, int Offset)>(
+                "SELECT id, session_id, offset_ms FROM source WHERE study_id = @studyId",
+                new { studyId }
+            )
+            .ToDictionary(
+                s => s.Id,
+                s =>
+                {
+                    var key = (s.Session is not null, s.Session ?? s.Id.Value);
+                    if (!clocks.TryGetValue(key, out var clock))
+                        clocks[key] = clock = clocks.Count;
+                    return (clock, s.Offset);
+                }
+            );
+    }
+
     /// <summary>The texts of a study's sources, in their order; without recordings and pictures.</summary>
     public IReadOnlyList<(SourceId Id, string Text)> TextsIn(StudyId studyId)
     {

@@ -1,13 +1,13 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Finding;
-using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Text;
 
 namespace Vitrine.Storage.Mark.Finding;
 
 /// <summary>Finds observations by their words and under conditions.</summary>
-public sealed class ObservationFinder(StudyTexts texts, SeenStudies indexes)
+public sealed class ObservationFinder(StudyTexts texts, SeenStudies indexes, TranscriptsInStep inStep)
 {
     /// <summary>
     /// The observations (places in the arrays) whose words hold what is looked for; for null, all that fit the conditions.
@@ -24,16 +24,19 @@ public sealed class ObservationFinder(StudyTexts texts, SeenStudies indexes)
             finder = new Finder(query, study.Vocabulary);
         var textOf = study.Sources.ToDictionary(s => s.Id, s => s.Text);
         var holds = new bool[index.Marks.Count];
+        // A clip is found by what is said in it.
+        var clips = inStep.Clips();
         var bySource = Enumerable
             .Range(0, holds.Length)
-            .Where(o => index.Marks.AnchorOf[o] is TextAnchor)
-            .GroupBy(o => index.Marks.SourceOf[o], o => (Observation: o, ((TextAnchor)index.Marks.AnchorOf[o]).Range))
+            .Select(o => (Observation: o, At: clips.WordsOf(index.Sources[index.Marks.SourceOf[o]].Id, index.Marks.AnchorOf[o])))
+            .Where(o => o.At is not null)
+            .GroupBy(o => o.At!.Value.Source, o => (o.Observation, Range: o.At!.Value.Words))
             .ToList();
         Parallel.ForEach(
             bySource,
             here =>
             {
-                if (!textOf.TryGetValue(index.Sources[here.Key].Id, out var text))
+                if (!textOf.TryGetValue(here.Key, out var text))
                     return;
                 var stretches = here.ToList();
                 var found = finder.Holding(text, stretches.ConvertAll(o => o.Range));

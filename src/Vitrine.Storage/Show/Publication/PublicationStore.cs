@@ -180,13 +180,18 @@ public sealed class PublicationStore(Workspace workspace)
         connection
             .Query<Pair>(
                 """
-                SELECT i.recording_id AS recording, i.transcript_id AS transcript, s.offset_ms AS offset, h.shape
+                SELECT i.recording_id AS recording, i.transcript_id AS transcript, i.offset_ms AS offset, i.recording_offset_ms AS recording_offset,
+                  i.attached, h.shape
                 FROM in_step i JOIN source s ON s.id = i.transcript_id LEFT JOIN source_shape h ON h.source_id = s.id
                 WHERE i.recording_id IN (
                     SELECT value FROM json_each(@ids)
                     UNION SELECT recording_id FROM in_step WHERE transcript_id IN (SELECT value FROM json_each(@ids))
                   ) AND s.written_by IS NOT 'simulated'
-                ORDER BY s.position, s.id
+                  -- A second recording of a session says nothing for certain until it was aligned to the first.
+                  AND (i.attached OR i.recording_offset_ms <> 0 OR NOT EXISTS (
+                    SELECT 1 FROM in_step e WHERE e.transcript_id = i.transcript_id AND e.recording_id <> i.recording_id
+                      AND (e.attached OR (e.position, e.recording_id) < (i.position, i.recording_id))))
+                ORDER BY i.attached DESC, s.position, s.id
                 """,
                 new { ids = Ids.Json(shown) }
             )
@@ -202,7 +207,12 @@ public sealed class PublicationStore(Workspace workspace)
         var byId = sources.ToDictionary(s => s.Id);
         var transcripts = pairs.ToLookup(
             p => p.Recording,
-            p => new GateTranscript(byId[p.Transcript], p.InStepOf(byId[p.Transcript]), p.Offset)
+            p => new GateTranscript(
+                byId[p.Transcript],
+                p.InStepOf(byId[p.Transcript]),
+                SessionClock.Shift(p.Offset, p.RecordingOffset),
+                p.Attached
+            )
         );
         var taking = connection
             .Query<(SourceId Source, ParticipantId Person)>(
@@ -213,20 +223,22 @@ public sealed class PublicationStore(Workspace workspace)
         return
         [
             .. connection
-                .Query<(SourceId Id, string Kind, bool Sounds)>(
+                .Query<(SourceId Id, string Kind, bool Sounds, int Offset)>(
                     """
-                    SELECT s.id, s.kind, coalesce(q.sounds, 0) FROM source s JOIN media m ON m.id = s.media_id
+                    SELECT s.id, s.kind, coalesce(q.sounds, 0), s.offset_ms FROM source s JOIN media m ON m.id = s.media_id
                       LEFT JOIN recording q ON q.hash = m.hash
                     WHERE s.id IN (SELECT value FROM json_each(@ids)) AND (q.id IS NOT NULL OR m.type LIKE 'image/%')
                       -- What is masked in a document is not covered in a picture of its page, which therefore stays inside.
                       AND s.still_page IS NULL
+                    ORDER BY s.position, s.id
                     """,
                     new { ids = Ids.Json(ids) }
                 )
                 .Select(s => new GateRecording(
                     new GateSource(s.Id, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), "", [], [.. taking[s.Id]], [], []),
                     s.Sounds,
-                    [.. transcripts[s.Id]]
+                    [.. transcripts[s.Id]],
+                    s.Offset
                 )),
         ];
     }
@@ -297,12 +309,14 @@ public sealed class PublicationStore(Workspace workspace)
         public SourceId Recording { get; init; }
         public SourceId Transcript { get; init; }
         public int Offset { get; init; }
+        public int RecordingOffset { get; init; }
+        public bool Attached { get; init; }
         public string? Shape { get; init; }
 
         public InStep InStepOf(GateSource source) =>
             Core.Mark.Recordings.InStep.Of(
                 source.Text,
-                // Turns are told by the clock of the recording; words are timed by the transcript's own.
+                // Turns are told by the clock of the session; words are timed by the transcript's own.
                 [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.AtMs - Offset, t.EndMs - Offset))],
                 Shape is null ? null : JsonSerializer.Deserialize<Shape>(Shape)?.Times
             );

@@ -5,6 +5,7 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
@@ -28,7 +29,7 @@ public sealed record Quote
     public ParticipantId? ParticipantId { get; init; }
     public int? AtMs { get; init; }
 
-    /// <summary>Where it stands in its source. Only a stretch of text has words.</summary>
+    /// <summary>Where it stands in its source. A clip has the words that its transcript says are said in it; a part of a picture has none.</summary>
     public required Anchor Anchor { get; init; }
 
     /// <summary>
@@ -61,7 +62,7 @@ public sealed record QuotePage(IReadOnlyList<Quote> Quotes, int Total);
 public sealed record QuoteMask(int Start, int End, string Replacement);
 
 /// <summary>Quotes observations by the canonical text they stand in.</summary>
-public sealed class QuoteStore(Workspace workspace)
+public sealed class QuoteStore(Workspace workspace, TranscriptsInStep inStep)
 {
     /// <summary>One page of the given observations (places in the index), in the given order.</summary>
     /// <param name="page">Which page, from 0.</param>
@@ -97,10 +98,11 @@ public sealed class QuoteStore(Workspace workspace)
                 SELECT o.id AS observation_id, o.source_id, s.title AS source_title, s.kind, s.held_on, o.note, o.sentiment, o.starred,
                   o.found,
                   a.name AS created_by, CASE WHEN o.start IS NULL THEN m.type ELSE (
-                    SELECT n.type FROM source r JOIN media n ON n.id = r.media_id JOIN recording q ON q.hash = n.hash
-                    WHERE r.session_id = s.session_id AND r.id <> s.id
-                      AND EXISTS (SELECT 1 FROM turn t WHERE t.source_id = s.id AND t.begin_ms IS NOT NULL)
-                    ORDER BY r.position, r.id LIMIT 1) END AS media_type,
+                    SELECT n.type FROM in_step i JOIN source r ON r.id = i.recording_id JOIN media n ON n.id = r.media_id
+                      JOIN recording q ON q.hash = n.hash
+                    WHERE i.transcript_id = s.id
+                      AND (i.attached OR EXISTS (SELECT 1 FROM turn t WHERE t.source_id = s.id AND t.begin_ms IS NOT NULL))
+                    ORDER BY i.attached DESC, i.position, r.id LIMIT 1) END AS media_type,
                   coalesce(o.begin_ms, (SELECT t.begin_ms FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
                     ORDER BY t.start DESC LIMIT 1)) + s.offset_ms AS at_ms,
                   (SELECT l.old_words FROM correction_look l WHERE l.observation_id = o.id AND l.fate = 'gone') AS words,
@@ -115,7 +117,9 @@ public sealed class QuoteStore(Workspace workspace)
                 splitOn: AnchorRow.First
             )
             .ToDictionary(q => q.ObservationId);
-        var texts = TextsOf(connection, rows.Values.Select(q => q.SourceId).Distinct().ToList());
+        var clips = inStep.Clips();
+        var words = rows.Values.Where(q => !q.Gone).ToDictionary(q => q.ObservationId, q => clips.WordsOf(q.SourceId, q.Anchor));
+        var texts = TextsOf(connection, words.Values.OfType<(SourceId Source, TextRange)>().Select(w => w.Source).Distinct().ToList());
         var quotes = wanted
             .Where(p => rows.ContainsKey(index.Observations[p]))
             .Select(p =>
@@ -123,7 +127,10 @@ public sealed class QuoteStore(Workspace workspace)
                 var row = rows[index.Observations[p]];
                 return row with
                 {
-                    Words = row.Gone ? row.Words : (row.Anchor as TextAnchor)?.Range.Of(texts[row.SourceId]) ?? "",
+                    Words =
+                        row.Gone ? row.Words
+                        : words[row.ObservationId] is var (source, range) ? range.Of(texts[source])
+                        : "",
                     ParticipantId = index.PersonOf(p),
                 };
             })
@@ -153,9 +160,9 @@ public sealed class QuoteStore(Workspace workspace)
             .ToLookup(m => m.Source);
         foreach (var quote in quotes.Where(q => !q.Gone))
         {
-            if (quote.Anchor is TextAnchor at)
+            if (words[quote.ObservationId] is var (source, at))
                 quote.Masks.AddRange(
-                    masks[quote.SourceId]
+                    masks[source]
                         .Where(m => m.Start < at.End && m.End > at.Start)
                         .Select(m => new QuoteMask(
                             Math.Max(m.Start, at.Start) - at.Start,

@@ -32,8 +32,12 @@ interface Props {
   onAttach: () => void;
   /** Doubted words were looked at, and are right. */
   onSure: (words: Stretch) => void;
-  /** Moves the transcript's times against the recording, in milliseconds. */
-  onLineUp: (by: number) => void;
+  /** What is added to the transcript's times to have the recording's, in milliseconds. */
+  shift: number;
+  /** Sets it. */
+  onLineUp: (shift: number) => void;
+  /** The selected words are said where the recording stands now; null while none are selected. */
+  onHere: (() => void) | null;
 }
 
 /** The first words of a turn. */
@@ -47,7 +51,39 @@ const opening = (text: string, start: number) =>
 const writtenByWords: Record<NonNullable<Schemas['SourceLine']['writtenBy']>, string> = {
   simulated: 'Written by the simulated service: check every word.',
   pocketsphinx: 'Written by pocketsphinx: check every word.',
+  program: 'Written by a program: check every word.',
 };
+
+/** By how many seconds the words are moved against the sound. */
+function OffsetField({ ms, onSet }: { ms: number; onSet: (ms: number) => void }) {
+  const [typed, setTyped] = useState((ms / 1000).toFixed(1));
+  const seconds = Number(typed.replace(',', '.'));
+  const wrong = typed.trim() === '' || !Number.isFinite(seconds);
+  const set = () => {
+    if (!wrong && Math.round(seconds * 1000) !== ms && typed !== (ms / 1000).toFixed(1)) onSet(Math.round(seconds * 1000));
+  };
+  return (
+    <label className="flex items-center gap-0.5 tabular-nums">
+      <input
+        aria-label="Words later by, in seconds"
+        aria-invalid={wrong}
+        inputMode="decimal"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={set}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') set();
+          if (e.key === 'Escape') {
+            e.stopPropagation();
+            setTyped((ms / 1000).toFixed(1));
+          }
+        }}
+        className="w-12 rounded-std border border-transparent bg-transparent px-0.5 text-right hover:border-line focus:border-line aria-invalid:border-oxblood"
+      />
+      s
+    </label>
+  );
+}
 
 /** The transcript beside its recording: the spoken turn is lit; a click in the words goes to their moment. */
 export function InStepWords({
@@ -66,7 +102,9 @@ export function InStepWords({
   onChoosePin,
   onSure,
   onSelect,
+  shift,
   onLineUp,
+  onHere,
 }: Props) {
   const { text, turns, line } = source;
   const scroller = useRef<HTMLDivElement>(null);
@@ -87,10 +125,10 @@ export function InStepWords({
   useEffect(
     () =>
       onMove((ms) => {
-        const own = ms - line.offsetMs;
+        const own = ms - shift;
         setSpoken(timed.findLastIndex((t) => t !== null && t.beginMs <= own && (t.endMs === null || own < t.endMs + 400)));
       }),
-    [onMove, timed, line.offsetMs],
+    [onMove, timed, shift],
   );
   const latest = useRef(virtual);
   useLayoutEffect(() => {
@@ -123,7 +161,7 @@ export function InStepWords({
       turns.findIndex((t) => t.end > next.start),
       { align: 'center' },
     );
-    player.seek(Math.max(0, next.beginMs + line.offsetMs - 400));
+    player.seek(Math.max(0, next.beginMs + shift - 400));
   };
   return (
     <section aria-label="In step with the words" className="flex min-h-0 min-w-0 flex-col">
@@ -151,20 +189,25 @@ export function InStepWords({
             type="button"
             className="grid size-6 place-items-center rounded-std hover:bg-wash"
             aria-label="Words 0.1 s earlier"
-            onClick={() => onLineUp(-100)}
+            onClick={() => onLineUp(shift - 100)}
           >
             −
           </button>
-          <span className="tabular-nums">{(line.offsetMs / 1000).toFixed(1)} s</span>
+          <OffsetField key={shift} ms={shift} onSet={onLineUp} />
           <button
             type="button"
             className="grid size-6 place-items-center rounded-std hover:bg-wash"
             aria-label="Words 0.1 s later"
-            onClick={() => onLineUp(100)}
+            onClick={() => onLineUp(shift + 100)}
           >
             +
           </button>
         </span>
+        {onHere && (
+          <button type="button" className="min-h-6 shrink-0 rounded-std px-1.5 whitespace-nowrap text-sky hover:bg-wash" onClick={onHere}>
+            said here <Key>h</Key>
+          </button>
+        )}
         <button
           type="button"
           aria-pressed={follows}
@@ -229,7 +272,7 @@ export function InStepWords({
           }
           const at = positionAt(e.clientX, e.clientY);
           const word = at === null ? undefined : words.findLast((w) => w.start <= at);
-          if (word) player.seek(word.beginMs + line.offsetMs);
+          if (word) player.seek(word.beginMs + shift);
         }}
       >
         <div ref={inner} className="relative" style={{ height: virtual.getTotalSize() }}>
@@ -256,7 +299,7 @@ export function InStepWords({
                     className={`min-h-6 rounded-std px-0.5 text-[11.5px] hover:underline ${turn.start === pinNext ? 'bg-brass-wash text-brass' : 'text-ink-soft'}`}
                     onClick={() => onChoosePin(turn.start)}
                   >
-                    {turn.beginMs !== null ? momentIn(turn.beginMs + line.offsetMs, false) : guess ? `~${momentIn(guess.beginMs + line.offsetMs, false)}` : '–'}
+                    {turn.beginMs !== null ? momentIn(turn.beginMs + shift, false) : guess ? `~${momentIn(guess.beginMs + shift, false)}` : '–'}
                   </button>
                 </div>
                 <p

@@ -10,6 +10,7 @@ interface Props {
   player: Player;
   length: number;
   films: boolean;
+  sounds: boolean;
   chosen: Stretch | null;
   /** A time is being typed. */
   going: boolean;
@@ -18,6 +19,9 @@ interface Props {
   onFit: () => void;
   onLoop: () => void;
   onStill: () => void;
+  onFrame: (on: boolean) => void;
+  loudness: number;
+  onLouder: () => void;
   waits: boolean;
   onWaits: (waits: boolean) => void;
 }
@@ -25,7 +29,24 @@ interface Props {
 const quiet = 'inline-flex min-h-7 items-center gap-1 rounded-std px-1.5 hover:bg-wash hover:text-ink';
 
 /** What plays a recording, in one line of words between the picture and the wave. */
-export function PlayerBar({ player, length, films, chosen, going, onGoing, onWhole, onFit, onLoop, onStill, waits, onWaits }: Props) {
+export function PlayerBar({
+  player,
+  length,
+  films,
+  sounds,
+  chosen,
+  going,
+  onGoing,
+  onWhole,
+  onFit,
+  onLoop,
+  onStill,
+  onFrame,
+  loudness,
+  onLouder,
+  waits,
+  onWaits,
+}: Props) {
   const clock = useRef<HTMLSpanElement>(null);
   const [typed, setTyped] = useState('');
   const { onMove } = player;
@@ -105,9 +126,20 @@ export function PlayerBar({ player, length, films, chosen, going, onGoing, onWho
         <Repeat aria-hidden className="size-3.5" /> again and again <Key>L</Key>
       </button>
       {films && (
-        <button type="button" className={quiet} onClick={onStill}>
-          still <Key>f</Key>
-        </button>
+        <>
+          <button type="button" className={quiet} onClick={onStill}>
+            still <Key>f</Key>
+          </button>
+          <span className="inline-flex items-center">
+            <button type="button" className={quiet} aria-label="One frame back" title="One frame back (K)" onClick={() => onFrame(false)}>
+              ‹
+            </button>
+            frame
+            <button type="button" className={quiet} aria-label="One frame forward" title="One frame forward (k)" onClick={() => onFrame(true)}>
+              ›
+            </button>
+          </span>
+        </>
       )}
       <label className={`${quiet} cursor-pointer`}>
         <input type="checkbox" checked={waits} onChange={(e) => onWaits(e.target.checked)} className="accent-verdigris" />
@@ -117,6 +149,11 @@ export function PlayerBar({ player, length, films, chosen, going, onGoing, onWho
         {chosen && (
           <button type="button" className={quiet} onClick={onFit}>
             fit the clip <Key>W</Key>
+          </button>
+        )}
+        {sounds && (
+          <button type="button" className={quiet} title="Draws the wave taller" onClick={onLouder}>
+            wave × {loudness} <Key>v</Key>
           </button>
         )}
         <button type="button" className={quiet} onClick={onWhole}>

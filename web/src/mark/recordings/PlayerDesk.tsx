@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { api, ask } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
@@ -52,11 +52,15 @@ export function PlayerDesk(props: MaterialProps) {
   });
   if (!facts) return <Waiting problem={error} />;
   if (facts.state !== 'ready') return <NotReady source={props.source} facts={facts} />;
-  return <Desk {...props} length={facts.lengthMs} films={facts.films} sounds={facts.sounds} />;
+  return <Desk {...props} facts={facts} />;
 }
 
-function Desk(props: MaterialProps & { length: number; films: boolean; sounds: boolean }) {
-  const { source, stored, tags, look, people, at, place, pane, keyed, length, films, sounds } = props;
+/** Where frames do not come evenly, in milliseconds. */
+const someFrameMs = 40;
+
+function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
+  const { source, stored, tags, look, people, at, place, pane, keyed, facts } = props;
+  const { lengthMs: length, films, sounds } = facts;
   const { studyId, line } = source;
   const root = useRef<HTMLDivElement>(null);
   const { attach, ...player } = usePlayer();
@@ -74,6 +78,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
     length,
     films,
     scenes,
+    frameMs: facts.frameMs ?? someFrameMs,
     waits,
     back,
   });
@@ -178,7 +183,9 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
             onFollows={desk.setFollows}
             lit={desk.lit}
             onSelect={(found) => desk.choose({ ...found, along: 'text' })}
+            shift={desk.offset}
             onLineUp={desk.lineUp}
+            onHere={state.chosen?.along === 'text' ? acts.here : null}
             estimated={desk.estimated}
             pinNext={desk.pinNext}
             onChoosePin={(start) => {
@@ -198,6 +205,10 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           player={player}
           length={length}
           films={films}
+          sounds={sounds}
+          onFrame={acts.frame}
+          loudness={desk.loudness}
+          onLouder={acts.louder}
           chosen={active}
           going={desk.going}
           onGoing={(going) => {
@@ -224,6 +235,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
           edge={state.edge}
           begun={state.begun}
           pauses={pauses}
+          loudness={desk.loudness}
           scenes={scenes}
           onDraw={(stretch) => desk.choose({ ...stretch, along: 'time' })}
           onEdge={desk.edgeTo}
@@ -236,6 +248,11 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
             {count(desk.clips.length, 'clip')}
             {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}
           </p>
+          {facts.saysMs !== null && (
+            <p className="text-brass">
+              Its file says {momentIn(facts.saysMs, false)}, but ends at {momentIn(length, false)}: it may have broken off.
+            </p>
+          )}
           {siblings.length > 0 && (
             <label className="flex items-center gap-1.5">
               On the same clock
@@ -253,7 +270,7 @@ function Desk(props: MaterialProps & { length: number; films: boolean; sounds: b
               </select>
             </label>
           )}
-          {sounds && <WriteDown recording={line} others={transcripts.others} />}
+          {sounds && <WriteDown recording={line} others={transcripts.others} onAttached={transcripts.choose} />}
           <Button look="quiet" onClick={() => setProtecting({ frame: films ? frameOf(root.current!.querySelector('video')!) : null })}>
             Protect people …
           </Button>

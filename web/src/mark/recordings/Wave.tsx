@@ -19,6 +19,8 @@ interface Props {
   /** Where the beginning was set by key and the end is to come. */
   begun: number | null;
   pauses: readonly Stretch[];
+  /** How many times as tall it is drawn. */
+  loudness: number;
   /** Moments at which the picture changes. */
   scenes: readonly number[];
   /** A stretch was drawn on the wave. */
@@ -36,7 +38,7 @@ const [bar, gap] = [2, 1];
 const catches = 9;
 
 /** The wave of a recording as ink on paper, with its ruler and the playing position. Wheel zooms, Shift and wheel scrolls, a drag selects. */
-export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, scenes, onDraw, onEdge, children }: Props) {
+export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, loudness, scenes, onDraw, onEdge, children }: Props) {
   const root = useRef<HTMLDivElement>(null);
   const [heard, ahead] = [useRef<HTMLCanvasElement>(null), useRef<HTMLCanvasElement>(null)];
   const [needle, past] = [useRef<HTMLDivElement>(null), useRef<HTMLDivElement>(null)];
@@ -60,7 +62,7 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
     for (let x = 0; x < width; x += bar + gap) {
       const loud = peaks.loudest(view.from + x * perPixel, view.from + (x + bar + gap) * perPixel);
       if (loud === null) continue;
-      const tall = Math.max(1.5, (loud / 255) * (height - 6));
+      const tall = Math.max(1.5, Math.min(1, (loudness * loud) / 255) * (height - 6));
       bars.rect(x, (height - tall) / 2, bar, tall);
     }
     const dots = window.devicePixelRatio || 1;
@@ -75,7 +77,7 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
       ink.fill(bars);
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the peaks are told apart by their key
-  }, [peaks.key, view, width, perPixel]);
+  }, [peaks.key, view, width, perPixel, loudness]);
 
   const latest = useRef({ view, onView, length, playing: player.playing, width });
   useLayoutEffect(() => {

@@ -15,6 +15,9 @@ export interface DeskActs {
   nudge: (ms: number) => void;
   scene: (on: boolean) => void;
   pin: () => void;
+  here: () => void;
+  frame: (on: boolean) => void;
+  louder: () => void;
   still: () => void;
   follow: () => void;
   zoom: (times: number) => void;
@@ -71,6 +74,10 @@ const keys: Record<string, (acts: DeskActs) => void> = {
   c: (a) => a.scene(true),
   C: (a) => a.scene(false),
   p: (a) => a.pin(),
+  h: (a) => a.here(),
+  k: (a) => a.frame(true),
+  K: (a) => a.frame(false),
+  v: (a) => a.louder(),
   N: (a) => a.nudge(-100),
   f: (a) => a.still(),
   g: (a) => a.follow(),

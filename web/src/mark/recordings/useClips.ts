@@ -5,6 +5,7 @@ import { queries } from '@/api/queries';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { shownMarks } from '@/mark/observations/writes';
 import type { Clip } from './ClipLanes';
+import { shiftOf } from './sessionClock';
 import { useInStep } from './useInStep';
 import { timeOf } from './spokenWords';
 
@@ -14,7 +15,7 @@ const none: readonly never[] = [];
 export function useClips(studyId: number, recording: Schemas['SourceLine'], stored: readonly Schemas['Observation'][]) {
   const { waiting } = useOutgoing();
   const { source: transcript, words, estimated, candidates, others, choose } = useInStep(studyId, recording);
-  const offset = transcript?.line.offsetMs ?? 0;
+  const offset = shiftOf(transcript?.line, recording);
   const wordMarks = useQuery({ ...queries.observations(transcript?.line.id ?? 0), enabled: transcript !== undefined }).data ?? none;
   const clips = useMemo(() => shownMarks(stored, waiting, recording.id, 'time'), [stored, waiting, recording.id]);
   const inWords = useMemo(() => (transcript ? shownMarks(wordMarks, waiting, transcript.line.id) : none), [wordMarks, waiting, transcript]);

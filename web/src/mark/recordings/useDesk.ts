@@ -10,6 +10,7 @@ import { useRegrouping } from '@/mark/observations/useRegrouping';
 import type { Shown, TagsGiven } from '@/mark/observations/writes';
 import { usePens } from '@/mark/reading/usePens';
 import type { TagUse } from '@/parts/tagLook';
+import { useKept } from '@/shared/useKept';
 import type { DeskActs } from './deskKeys';
 import { desk, deskAt, type Chosen } from './deskState';
 import { shifted, timeOf, wordsIn } from './spokenWords';
@@ -23,6 +24,7 @@ const heardMs = 500;
 const linedUpMs = 2000;
 /** Edges of clips that are meant to be the same: within what a hand on the keys can tell, in milliseconds. */
 const near = (a: number, b: number) => Math.abs(a - b) <= 250;
+const isLoudness = (value: unknown): value is number => [1, 2, 4, 8].includes(value as number);
 /** The shortest clip. */
 const shortestMs = 50;
 const needsClip = () => void toast('Go to a clip first, with [ or ], or mark one with i and o.');
@@ -37,6 +39,8 @@ interface Given {
   length: number;
   films: boolean;
   scenes: readonly number[];
+  /** How long a frame stands. */
+  frameMs: number;
   /** Playing waits while something is tagged. */
   waits: boolean;
   /** The keys go on in the desk. */
@@ -44,7 +48,7 @@ interface Given {
 }
 
 /** Everything that marking a recording knows and does, beside drawing it. */
-export function useDesk({ source, stored, tags, at, place, player, length, films, scenes, waits, back }: Given) {
+export function useDesk({ source, stored, tags, at, place, player, length, films, scenes, frameMs, waits, back }: Given) {
   const { studyId, line } = source;
   const [state, dispatch] = useReducer(desk, at, (from) => {
     const part = from === undefined ? timeIn(window.location.hash) : null;
@@ -54,6 +58,8 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const [going, setGoing] = useState(false);
   const [follows, setFollows] = useState(true);
   const [said, setSaid] = useState('');
+  /** How many times as tall the wave is drawn. */
+  const [loudness, setLoudness] = useKept('wave-loudness', 1, isLoudness);
   const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
   const { pens } = usePens(studyId);
   const { clips, inWords, hung, transcript, words, estimated, offset, transcripts } = useClips(studyId, line, stored);
@@ -146,14 +152,14 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     await outgoing.acknowledged();
     return ask(api.POST('/api/sources/{id}/stills', { params: { path: { id: line.id } }, body: { atMs } }));
   });
-  const lineUp = useWrite((by: number) =>
-    ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: offset + by } })),
+  const lineUp = useWrite((shift: number) =>
+    ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: Math.round(shift) + line.offsetMs } })),
   );
   const now = () => Math.round(player.now());
   const trying = useRef<{ start: number; end: number } | null>(null);
   /** Moves the words along the sound, and lets be heard whether they are in step: from where it stands, each time from the same place. */
-  const lineUpHeard = (by: number) => {
-    lineUp.mutate(by);
+  const lineUpHeard = (shift: number) => {
+    lineUp.mutate(shift);
     if (player.playing && trying.current === null) return;
     const at = now();
     const last = trying.current;
@@ -222,6 +228,17 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
         { onSuccess: () => setPinFrom(transcript.turns.find((t) => t.start > start)?.start ?? null) },
       );
     },
+    here: () => {
+      const said = chosen?.along === 'text' && words ? timeOf(words, chosen) : null;
+      if (!said) return void toast('Select a word first, and go to the moment at which you hear it begin.');
+      lineUp.mutate(now() - said.start);
+      setSaid('The words are aligned to this moment.');
+    },
+    frame: (on) => {
+      player.pause();
+      player.seek(now() + (on ? 1 : -1) * frameMs);
+    },
+    louder: () => setLoudness(loudness >= 8 ? 1 : loudness * 2),
     otherEdge: () => {
       dispatch({ do: 'otherEdge' });
       setSaid(state.edge === 'end' ? 'Keys move the beginning now.' : 'Keys move the end now.');
@@ -300,6 +317,8 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     done,
     closeTagLine,
     edgeTo,
+    loudness,
+    offset,
     lineUp: lineUpHeard,
   };
 }

@@ -9,15 +9,20 @@ const isNumber = (value: unknown): value is number => typeof value === 'number';
 
 /** Whether a source with words runs with a recording: it was attached to it, or is of the same session. */
 const runsWith = (source: Schemas['SourceLine'], recording: Schemas['SourceLine']) =>
-  source.length > 0 &&
-  (source.inStepWithId === null ? recording.sessionId !== null && source.sessionId === recording.sessionId : source.inStepWithId === recording.id);
+  source.length > 0 && (source.inStepWithId === recording.id || (recording.sessionId !== null && source.sessionId === recording.sessionId));
+
+/** What is attached comes first, then transcripts, then other texts; each in the study's order. */
+const firstShown = (recording: Schemas['SourceLine']) => (one: Schemas['SourceLine']) =>
+  one.inStepWithId === recording.id ? 0 : one.speakers.length > 0 ? 1 : 2;
 
 /** What runs in step with a recording: the transcript that was chosen last on this machine, or the first. */
 export function useInStep(studyId: number, recording: Schemas['SourceLine']) {
   const sources = useQuery(queries.sources(studyId)).data ?? none;
   const [candidates, others] = useMemo(() => {
     const worded = sources.filter((s) => s.length > 0);
-    return [worded.filter((s) => runsWith(s, recording)), worded.filter((s) => !runsWith(s, recording))];
+    const place = firstShown(recording);
+    const byPlace = (all: Schemas['SourceLine'][]) => all.toSorted((a, b) => place(a) - place(b));
+    return [byPlace(worded.filter((s) => runsWith(s, recording))), byPlace(worded.filter((s) => !runsWith(s, recording)))];
   }, [sources, recording]);
   const [chosen, choose] = useKept(`in-step-${recording.id}`, 0, isNumber);
   const found = candidates.find((s) => s.id === chosen) ?? candidates[0];

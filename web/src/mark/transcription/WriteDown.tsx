@@ -13,12 +13,14 @@ interface Props {
   recording: Schemas['SourceLine'];
   /** Sources with words that do not run with it. */
   others: readonly Schemas['SourceLine'][];
+  /** A transcript runs with it now. */
+  onAttached: (id: number) => void;
 }
 
-const languageName = (tag: string) => new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+const languageName = (tag: string) => (tag === 'any' ? 'Whatever it hears' : (new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag));
 
 /** What can be done so that words run with a recording: a service writes them down, or a transcript that is here is attached. */
-export function WriteDown({ recording, others }: Props) {
+export function WriteDown({ recording, others, onAttached }: Props) {
   const cache = useQueryClient();
   const query = queries.transcription(recording.id);
   const { data: facts } = useQuery({ ...query, refetchInterval: (q) => (q.state.data?.working ? 1000 : false) });
@@ -59,7 +61,7 @@ export function WriteDown({ recording, others }: Props) {
           title={`Which transcript runs with ${recording.title}?`}
           label="Transcript"
           none="No source with words is called so."
-          items={others.map((s) => ({ id: String(s.id), title: s.title, pick: () => attach.mutate(s.id) }))}
+          items={others.map((s) => ({ id: String(s.id), title: s.title, pick: () => attach.mutate(s.id, { onSuccess: () => onAttached(s.id) }) }))}
           onClose={() => setOpen(null)}
         />
       )}
