@@ -40,6 +40,13 @@ public class OverlapTests
     }
 
     [Fact]
+    public void Two_that_touch_and_both_carry_both_tags_are_one_pair_besides_each_alone()
+    {
+        var marks = Study([-1, -1], 1, 1, new(0, 0, 0, 10, 0, 1), new(0, 0, 5, 15, 0, 1));
+        Assert.Equal(3, OverlapTable.Of(marks, OverlapKind.Touching)[0, 1].Pairs);
+    }
+
+    [Fact]
     public void Stretches_that_only_meet_do_not_touch()
     {
         var marks = Study([-1, -1], 1, 1, new(0, 0, 0, 5, 0), new(0, 0, 5, 9, 1));
@@ -105,9 +112,9 @@ public class OverlapTests
                     from x in byTag[p.A]
                     from y in byTag[p.B]
                     where marks.SourceOf[x] == marks.SourceOf[y] && marks.AnchorOf[x].Touches(marks.AnchorOf[y])
-                    select (x, y);
+                    select (x: Math.Min(x, y), y: Math.Max(x, y));
                 var behind = touching.SelectMany(t => new[] { t.x, t.y }).Distinct().Order();
-                return table[p.A, p.B].Pairs == touching.Count()
+                return table[p.A, p.B].Pairs == touching.Distinct().Count()
                     && OverlapTable.Behind(marks, OverlapKind.Touching, p.A, p.B).SequenceEqual(behind);
             });
     }

@@ -101,4 +101,34 @@ public sealed class TellingQuotesTests
     [InlineData("quay", false)]
     [InlineData("sister's", false)]
     public void Words_that_tell_little_are_known(string word, bool little) => Assert.Equal(little, StopWords.Has(word));
+
+    /// <summary>Numbers that differ by the order in which they were added are equal, wherever things are ordered by them.</summary>
+    [FsCheck.Xunit.Property]
+    public void Ties_are_decided_by_place_and_not_by_rounding(byte[] kinds, int seed)
+    {
+        var random = new Random(seed);
+        var values = kinds.Select(k => (k % 4 * 0.25) + ((random.NextDouble() - 0.5) * 1e-13)).ToList();
+        var places = Enumerable.Range(0, values.Count).ToList();
+        Assert.Equal(places.OrderByDescending(p => kinds[p] % 4), Statistics.InOrder.Descending(places, p => values[p]));
+        if (places.Count > 0)
+            Assert.Equal(places.MaxBy(p => kinds[p] % 4), Statistics.InOrder.Largest(places, p => values[p]));
+        var far = Enumerable.Range(0, 50).Select(_ => random.NextDouble() * 1000).Distinct().ToList();
+        Assert.Equal(far.OrderDescending(), Statistics.InOrder.Descending(far, v => v));
+    }
+
+    [Fact]
+    public void Of_quotes_that_say_it_equally_well_the_first_is_told_however_the_sums_fall()
+    {
+        // The same words in other orders: their likeness is one number, and its last digits are not.
+        string[] words = ["quay", "kiosk", "ticket", "island", "winter", "freight", "cancelled"];
+        for (var seed = 0; seed < 40; seed++)
+        {
+            var random = new Random(seed);
+            var quotes = Enumerable
+                .Range(0, 8)
+                .Select(i => new SpokenQuote(string.Join(' ', words.OrderBy(_ => random.Next())) + (i % 2 == 0 ? " boat" : " lamp"), i))
+                .ToList();
+            Assert.Equal([0, 1], TellingQuotes.Of(quotes).Telling.Take(2).Select(t => t.Place));
+        }
+    }
 }

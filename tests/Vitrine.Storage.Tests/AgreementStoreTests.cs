@@ -19,7 +19,8 @@ public sealed class AgreementStoreTests : IDisposable
     private readonly TestWorkspace w = new();
     private readonly AgreementStore store;
 
-    public AgreementStoreTests() => store = new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace));
+    public AgreementStoreTests() =>
+        store = new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace), w.InStep);
 
     public void Dispose() => w.Dispose();
 
@@ -71,6 +72,21 @@ public sealed class AgreementStoreTests : IDisposable
         );
         Assert.Equal(0, Compare().Tags.Single(t => t.TagId == wide.Id).Table.OnlySecond);
         Assert.Equal([1, 1], store.Taggers(w.Study).Select(t => t.Sources));
+    }
+
+    [Fact]
+    public void All_tags_together_count_each_mark_once_whatever_stands_above_it()
+    {
+        w.Mark(w.Ida, "standing", "wide");
+        w.Mark(w.Tom, "standing", "narrow");
+        w.Mark(w.Ida, "It was off", "narrow");
+        w.Mark(w.Tom, "It was off", "narrow");
+        var before = Compare().Together;
+        var (wide, narrow) = (w.Tags.For(w.Study).Single(t => t.Name == "wide"), w.Tags.For(w.Study).Single(t => t.Name == "narrow"));
+        w.Tags.Change(w.Ida, narrow.Id, narrow.Version, new TagValues(TestWorkspace.Named("narrow"), wide.Id));
+        // By hand, of three sentences: narrow 1 both, 1 the second alone, 1 none; wide 1 the first alone, 2 none.
+        Assert.Equal((new FourFold(1, 1, 1, 3), before), (Compare().Together, before));
+        Assert.Equal(before, Compare().Together);
     }
 
     [Fact]
@@ -163,6 +179,24 @@ public sealed class AgreementStoreTests : IDisposable
         var differ = store.Disagreements(w.Study, w.Ida.AccountId, w.Tom.AccountId, AgreementUnit.Second, rough.TagId, []);
         Assert.Equal([(0, true, true), (2_000, false, true)], differ.Select(d => (d.Start, d.First, d.InTime)));
         store.Settle(w.Ida, w.Study, w.Ida.AccountId, w.Tom.AccountId, new UnitGiven(film, 0, 1_000, true), Outcome.Both);
+
+        // Words cover the seconds in which they are said: the whole of a turn from 2 s to 3 s.
+        using (var connection = w.Workspace.Open())
+            connection.Execute(
+                """
+                UPDATE source SET in_step_with_id = @film WHERE id = @Source;
+                UPDATE turn SET begin_ms = 1000, end_ms = 2000 WHERE source_id = @Source AND start <= @at AND "end" > @at;
+                UPDATE source SET offset_ms = 1000 WHERE id = @Source
+                """,
+                new
+                {
+                    film,
+                    w.Source,
+                    at = TestWorkspace.Interview.IndexOf("standing", StringComparison.Ordinal),
+                }
+            );
+        w.Mark(w.Ida, "I was already standing on the quay. Nobody tells you.", "rough");
+        Assert.Equal(new FourFold(2, 1, 0, 1), Assert.Single(Compare(AgreementUnit.Second).Tags).Table);
     }
 
     [Fact]

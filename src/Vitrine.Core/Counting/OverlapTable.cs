@@ -12,7 +12,7 @@ public enum OverlapKind
 
 /// <summary>One pair of tags.</summary>
 /// <param name="Pairs">Same observation: observations that carry both. Touching: pairs of observations (one of each tag) that share text,
-/// time or area.</param>
+/// time or area, each pair once, also where both carry both tags.</param>
 /// <param name="Jaccard">0..1. Same observation: n12/(n1+n2-n12). Touching: shared covered units / all covered units (Jaccard
 /// 1901).</param>
 /// <param name="Lift">Observed over expected under independence, n12*N/(n1*n2), by observations; units for touching, see
@@ -136,10 +136,15 @@ public sealed class OverlapTable
         var pairs = new int[n * n];
         foreach (var (x, y) in TouchingPairs(marks, Enumerable.Range(0, marks.Count)))
         {
-            foreach (var a in marks.TagsAndBundlesOn(x))
+            var ofX = marks.TagsAndBundlesOn(x);
+            var ofY = marks.TagsAndBundlesOn(y);
+            foreach (var a in ofX)
             {
-                foreach (var b in marks.TagsAndBundlesOn(y))
+                foreach (var b in ofY)
                 {
+                    // Where both carry both tags, they are one pair of observations all the same.
+                    if (x != y && a > b && ofX.Contains(b) && ofY.Contains(a))
+                        continue;
                     pairs[a * n + b]++;
                     if (x != y)
                         pairs[b * n + a]++;

@@ -1,3 +1,5 @@
+using Vitrine.Core.Statistics;
+
 namespace Vitrine.Core.Mark.Finding;
 
 /// <summary>A passage that is like those that were given.</summary>
@@ -90,12 +92,14 @@ public sealed class FindMore(PassageSet set)
         var scores = InContext(set.Scores(query));
         return
         [
-            .. Enumerable
-                .Range(0, scores.Length)
-                .Where(p => scores[p] > 0 && left(p))
-                .Select(p => (Passage: p, Score: scores[p] * (unheard(p) ? Unheard : 1)))
-                .OrderByDescending(p => p.Score)
-                .ThenBy(p => p.Passage)
+            .. InOrder
+                .Descending(
+                    Enumerable
+                        .Range(0, scores.Length)
+                        .Where(p => scores[p] > 0 && left(p))
+                        .Select(p => (Passage: p, Score: scores[p] * (unheard(p) ? Unheard : 1))),
+                    p => p.Score
+                )
                 .Take(most)
                 .Select(p => new LikePassage(p.Passage, p.Score, Carried(p.Passage, query))),
         ];
@@ -130,11 +134,14 @@ public sealed class FindMore(PassageSet set)
 
     private List<int> Carried(int passage, double[] query) =>
         [
-            .. set.WeightsOf(passage)
-                .Select(t => (t.Stem, Weight: t.Weight * query[t.Stem]))
-                .Where(t => t.Weight > 0)
-                .OrderByDescending(t => t.Weight)
-                .ThenBy(t => t.Stem)
+            .. InOrder
+                .Descending(
+                    set.WeightsOf(passage)
+                        .Select(t => (t.Stem, Weight: t.Weight * query[t.Stem]))
+                        .Where(t => t.Weight > 0)
+                        .OrderBy(t => t.Stem),
+                    t => t.Weight
+                )
                 .Take(MostCarried)
                 .Select(t => t.Stem),
         ];

@@ -113,6 +113,9 @@ public sealed class InStep
         return touched.Count == 0 ? null : new TimeRange(touched.Min(w => w.BeginMs), touched.Max(w => w.EndMs));
     }
 
+    /// <summary>Whether the time of words is known to its edges, and not estimated within a caption or turn.</summary>
+    public bool IsExact(TextRange range) => TimeOf(range) is { } time && time == CertainTimeOf(range);
+
     /// <summary>
     /// The least time with known edges in which words are spoken for certain: that of their captions, or turns; null where none is known.
     /// </summary>
@@ -122,7 +125,9 @@ public sealed class InStep
         return touched.Count == 0 ? null : new TimeRange(touched.Min(t => t.BeginMs!.Value), touched.Max(t => t.EndMs!.Value));
     }
 
-    /// <summary>The words of which the middle is spoken in a stretch of time, with the signs that stand at them; null where there are none.</summary>
+    /// <summary>
+    /// The words of which the middle is spoken in a stretch of time, with the signs that stand at them; null where there are none.
+    /// </summary>
     public TextRange? SaidIn(string text, TimeRange time)
     {
         if (WordsIn(time) is not { } words)

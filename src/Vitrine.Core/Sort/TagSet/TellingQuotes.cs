@@ -1,3 +1,4 @@
+using Vitrine.Core.Statistics;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Sort.TagSet;
@@ -72,8 +73,11 @@ public static class TellingQuotes
             var unheard = left.Where(i => chosen.All(c => quotes[c].Person != quotes[i].Person || quotes[i].Person is null)).ToList();
             // Somebody is quoted twice only when everybody else is quoted.
             var among = unheard.Count > 0 ? unheard : left;
-            var next = among.MaxBy(i =>
-                (Weight * ranks.Centrality[i] / most) - ((1 - Weight) * chosen.Select(c => ranks.Likeness(c, i)).DefaultIfEmpty(0).Max())
+            var next = InOrder.Largest(
+                among,
+                i =>
+                    (Weight * ranks.Centrality[i] / most)
+                    - ((1 - Weight) * chosen.Select(c => ranks.Likeness(c, i)).DefaultIfEmpty(0).Max())
             );
             chosen.Add(next);
             left.RemoveAll(i => i == next || ranks.Likeness(i, next) > SameWords);
@@ -86,17 +90,18 @@ public static class TellingQuotes
         var able = Enumerable.Range(0, said.Count).Where(i => said[i].WordCount >= FewestWords && said[i].Terms.Count > 0).ToList();
         if (able.Count < FewestForOdd)
             return null;
-        var least = able.MinBy(i => ranks.Centrality[i]);
+        var least = InOrder.Largest(able, i => -ranks.Centrality[i]);
         return chosen.Contains(least) ? null : least;
     }
 
     private static TellingQuote Why(IReadOnlyList<SpokenQuote> quotes, IReadOnlyList<Said> said, LexRank ranks, int place)
     {
         var others = Enumerable.Range(0, quotes.Count).Where(i => i != place).ToList();
-        var ties = said[place]
-            .Terms.DistinctBy(t => t.Stem)
-            .Where(t => others.Any(i => said[i].Stems.Contains(t.Stem)))
-            .OrderByDescending(t => ranks.TieBy(place, t.Stem))
+        var ties = InOrder
+            .Descending(
+                said[place].Terms.DistinctBy(t => t.Stem).Where(t => others.Any(i => said[i].Stems.Contains(t.Stem))),
+                t => ranks.TieBy(place, t.Stem)
+            )
             .Take(MostTies)
             .ToList();
         var shared = others.Where(i => ties.Any(t => said[i].Stems.Contains(t.Stem))).ToList();

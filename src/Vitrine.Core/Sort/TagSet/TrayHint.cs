@@ -1,3 +1,4 @@
+using Vitrine.Core.Statistics;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Sort.TagSet;
@@ -64,15 +65,18 @@ public sealed class TrayHint
         if (passages.Count < 2)
             return null;
         var scores = Scores(terms);
-        var (best, highest) = scores.OrderByDescending(s => s.Value).ThenBy(s => s.Key).First();
+        var (best, highest) = InOrder.Largest([.. scores.OrderBy(s => s.Key)], s => s.Value);
         var probability = 1 / scores.Values.Sum(s => Math.Exp(s - highest));
-        var because = terms
-            .Distinct()
-            .Where(t => counts[best].ContainsKey(t))
-            .Select(t => (Term: t, Weight: ShareOf(t, best) / passages.Keys.Where(o => o != best).Max(o => ShareOf(t, o))))
-            .Where(t => t.Weight > 1)
-            .OrderByDescending(t => t.Weight)
-            .ThenBy(t => t.Term, StringComparer.Ordinal)
+        var because = InOrder
+            .Descending(
+                terms
+                    .Distinct()
+                    .Where(t => counts[best].ContainsKey(t))
+                    .Select(t => (Term: t, Weight: ShareOf(t, best) / passages.Keys.Where(o => o != best).Max(o => ShareOf(t, o))))
+                    .Where(t => t.Weight > 1)
+                    .OrderBy(t => t.Term, StringComparer.Ordinal),
+                t => t.Weight
+            )
             .Take(3)
             .Select(t => t.Term)
             .ToList();

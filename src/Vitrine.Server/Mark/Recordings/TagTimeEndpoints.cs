@@ -16,10 +16,13 @@ internal sealed record TimeInSource(SourceId SourceId, long Ms);
 
 /// <summary>How much of recordings a tag covers: by clips, and by words of transcripts that run with a recording.</summary>
 /// <param name="Ms">
-/// In milliseconds; what is marked in a recording and in its words is counted once. Within a caption or turn the times of words are
-/// estimated.
+/// In milliseconds of sessions: what is marked in several recordings of one session, and in their words, is counted once.
 /// </param>
-internal sealed record TagTime(long Ms, IReadOnlyList<TimeInSource> Sources);
+/// <param name="EstimatedMs">
+/// How much of that is known by words alone whose time is estimated: inside a caption or turn, or of a transcript without times. Clips, and
+/// words from one edge of their captions to another, are exact.
+/// </param>
+internal sealed record TagTime(long Ms, long EstimatedMs, IReadOnlyList<TimeInSource> Sources);
 
 internal static class TagTimeEndpoints
 {
@@ -32,7 +35,7 @@ internal static class TagTimeEndpoints
                     var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                     var found = Tally.ByTag(index.Marks, rollUp: true)[place];
                     var clocks = sources.ClocksIn(studyId);
-                    var all = new List<(int Clock, Anchor Time)>();
+                    var (all, exact) = (new List<(int Clock, Anchor Time)>(), new List<(int Clock, Anchor Time)>());
                     var each = new List<TimeInSource>();
                     foreach (var source in found.GroupBy(o => index.Marks.SourceOf[o]).OrderBy(s => s.Key))
                     {
@@ -42,24 +45,26 @@ internal static class TagTimeEndpoints
                         each.Add(new TimeInSource(index.Sources[source.Key].Id, Coverage.Of(times).Units.Milliseconds));
                         all.AddRange(times);
                     }
-                    return new TagTime(Coverage.Of(all).Units.Milliseconds, each);
+                    var ms = Coverage.Of(all).Units.Milliseconds;
+                    return new TagTime(ms, ms - Coverage.Of(exact).Units.Milliseconds, each);
 
                     // Two recordings of a session film the same seconds: all is told by the session's clock.
                     List<(int, Anchor)> Times(SourceId id, IReadOnlyList<Anchor> anchors)
                     {
                         var times = anchors.OfType<TimeAnchor>().Select(a => On(id, new TimeRange(a.BeginMs, a.EndMs))).ToList();
+                        exact.AddRange(times);
                         var words = anchors.OfType<TextAnchor>().Select(a => a.Range).ToList();
                         if (words.Count == 0 || inStep.RecordingsOf(id) is not [var (recording, shift), ..])
                             return times;
-                        var spoken = inStep.Of(id).Words;
-                        times.AddRange(
-                            words
-                                .Select(spoken.TimeOf)
-                                .OfType<TimeRange>()
-                                .Select(t => SessionClock.InRecording(t, shift))
-                                .OfType<TimeRange>()
-                                .Select(t => On(recording, t))
-                        );
+                        var transcript = inStep.Of(id);
+                        foreach (var range in words)
+                        {
+                            if (transcript.Words.TimeOf(range) is not { } said || SessionClock.InRecording(said, shift) is not { } heard)
+                                continue;
+                            times.Add(On(recording, heard));
+                            if (!transcript.Estimated && transcript.Words.IsExact(range))
+                                exact.Add(times[^1]);
+                        }
                         return times;
                     }
 

@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
@@ -75,7 +76,7 @@ public sealed record UnitGiven(SourceId SourceId, int Start, int End, bool InTim
 /// a tag when an observation that carries it, or a tag under it, touches the unit; what a search has found and nobody has looked at is
 /// nobody's. What was settled counts as it was before.
 /// </summary>
-public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyIndexStore indexes)
+public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyIndexStore indexes, TranscriptsInStep inStep)
 {
     /// <summary>How much of a turn is shown around a unit, in characters.</summary>
     private const int Around = 120;
@@ -115,10 +116,12 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
         List<int> tags = [.. of[first].Keys.Union(of[second].Keys).Order()];
         var found = new AgreementOnTag[tags.Count];
         Parallel.For(0, tags.Count, i => found[i] = OnTag(tags[i]));
-        // What is in a bundle stands there as a tag already.
-        var together = found
-            .Where((_, i) => !index.Marks.Tags.IsBundle(tags[i]))
-            .Aggregate(default(FourFold), (all, one) => all + one.Table);
+        // Each mark once: every tag by what carries it itself, without those above it and the bundles it is in.
+        var (own, theirs) = (read.UnitsByOwnTag(first), read.UnitsByOwnTag(second));
+        var together = own
+            .Keys.Union(theirs.Keys)
+            .Select(tag => FourFold.Of(own.GetValueOrDefault(tag, none), theirs.GetValueOrDefault(tag, none)))
+            .Aggregate(default(FourFold), (all, one) => all + one);
         return new AgreementFound(
             [.. read.Sources.Select(s => s.Id)],
             read.Units,
@@ -134,11 +137,11 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
             var table = FourFold.Of(of[first].GetValueOrDefault(tag, none), of[second].GetValueOrDefault(tag, none));
             // Units by how many have marked them: all that alpha and Fleiss' kappa ask for.
             var marked = new int[read.People.Count + 1];
-            var theirs = read.People.Select(p => of[p].GetValueOrDefault(tag, none)).ToList();
+            var ofEach = read.People.Select(p => of[p].GetValueOrDefault(tag, none)).ToList();
             for (var u = 0; u < read.Units; u++)
             {
                 var yes = 0;
-                foreach (var one in theirs)
+                foreach (var one in ofEach)
                     yes += one[u] ? 1 : 0;
                 marked[yes]++;
             }
@@ -374,6 +377,6 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
         if (first == second)
             throw Refusal.Because("With oneself one always agrees. Choose two people.", "second");
         var index = indexes.Load(studyId);
-        return (new SourcesCompared(connection, texts.Load(studyId), index, unit, [first, second], only), index);
+        return (new SourcesCompared(connection, texts.Load(studyId), index, unit, inStep, [first, second], only), index);
     }
 }

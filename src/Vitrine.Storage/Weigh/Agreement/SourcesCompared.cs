@@ -1,9 +1,11 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Finding;
+using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Text;
 
 namespace Vitrine.Storage.Weigh.Agreement;
@@ -49,29 +51,42 @@ internal sealed class SourcesCompared
         TextsOfStudy study,
         StudyIndex index,
         AgreementUnit unit,
+        TranscriptsInStep inStep,
         IReadOnlyList<AccountId> both,
         IReadOnlyCollection<SourceId> only
     )
     {
         this.index = index;
         var seconds = unit == AgreementUnit.Second;
-        var marks = connection
-            .Query<(ObservationId Id, SourceId Source, AccountId By, int Start, int End, bool Late)>(
+        var read = new Dictionary<SourceId, TimedTranscript>();
+        var rows = connection
+            .Query<(ObservationId Id, SourceId Source, AccountId By, int? Start, int? End, int? BeginMs, int? EndMs, bool Late)>(
                 $"""
-                SELECT o.id, o.source_id, o.created_by, {(seconds ? "o.begin_ms, o.end_ms" : "o.start, o.\"end\"")},
+                SELECT o.id, o.source_id, o.created_by, o.start, o."end", o.begin_ms, o.end_ms,
                   b.opened_at IS NOT NULL AND (o.created_at > b.opened_at
                     OR EXISTS (SELECT 1 FROM observation_tag x WHERE x.observation_id = o.id AND x.created_at > b.opened_at))
                 FROM observation o LEFT JOIN blind_tagging b ON b.source_id = o.source_id
-                WHERE o.study_id = @StudyId AND {(seconds ? "o.begin_ms" : "o.start")} IS NOT NULL AND o.found = 0
-                ORDER BY o.source_id, 4, o.id
+                WHERE o.study_id = @StudyId AND (o.start IS NOT NULL{(seconds ? " OR o.begin_ms IS NOT NULL AND o.x IS NULL" : "")})
+                  AND o.found = 0
+                ORDER BY o.source_id, coalesce(o.start, o.begin_ms), o.id
                 """,
                 new { index.StudyId }
             )
-            .ToLookup(m => m.Source);
+            .ToList();
         var blind = connection
             .Query<SourceId>("SELECT source_id FROM blind_tagging WHERE study_id = @StudyId AND opened_at IS NULL", new { index.StudyId })
             .ToHashSet();
         StillBlind = [.. blind.Order()];
+        var marks = rows.Select(m =>
+                (
+                    m.Id,
+                    m.By,
+                    m.Late,
+                    At: seconds ? TimeOf(m.Source, m.Start, m.End, m.BeginMs, m.EndMs) : (m.Source, m.Start!.Value, m.End!.Value)
+                )
+            )
+            .Where(m => m.At is not null)
+            .ToLookup(m => m.At!.Value.Source, m => (m.Id, m.By, m.Late, m.At!.Value.Start, m.At.Value.End));
         var tags = TagsOf(connection, index.StudyId);
         var sources = new List<SourceCompared>();
         var all = new List<MarkCompared>();
@@ -97,6 +112,22 @@ internal sealed class SourcesCompared
         Marks = all.ToLookup(m => m.By);
         // Those who have marked in every one of these sources have read them all.
         People = [.. Marks.Where(m => m.Select(x => x.Source).Distinct().Count() == sources.Count).Select(m => m.Key).Order()];
+
+        // Words cover the seconds in which they are said.
+        (SourceId Source, int Start, int End)? TimeOf(SourceId source, int? start, int? end, int? beginMs, int? endMs)
+        {
+            if (start is null)
+                return (source, beginMs!.Value, endMs!.Value);
+            if (blind.Contains(source) || inStep.RecordingsOf(source) is not [var (recording, shift), ..])
+                return null;
+            if (!read.TryGetValue(source, out var transcript))
+                read[source] = transcript = inStep.Of(source);
+            return
+                transcript.Words.TimeOf(new TextRange(start.Value, end!.Value)) is { } said
+                && SessionClock.InRecording(said, shift) is { } heard
+                ? (recording, heard.BeginMs, heard.EndMs)
+                : null;
+        }
     }
 
     public IReadOnlyList<SourceCompared> Sources { get; }
@@ -108,13 +139,19 @@ internal sealed class SourcesCompared
     public IReadOnlyList<SourceId> StillBlind { get; }
 
     /// <summary>Which units a person has marked with each tag, one under it, or one in a bundle; by place in the study's arrays.</summary>
-    public Dictionary<int, bool[]> UnitsByTag(AccountId person)
+    public Dictionary<int, bool[]> UnitsByTag(AccountId person) => UnitsBy(person, CountsFor);
+
+    /// <summary>Which units a person has marked with each tag itself.</summary>
+    public Dictionary<int, bool[]> UnitsByOwnTag(AccountId person) =>
+        UnitsBy(person, tag => index.PlaceOfTag(tag) is { } place ? [place] : []);
+
+    private Dictionary<int, bool[]> UnitsBy(AccountId person, Func<TagId, IEnumerable<int>> countsFor)
     {
         var found = new Dictionary<int, bool[]>();
         foreach (var mark in Marks[person])
         {
             var source = Sources[mark.Source];
-            foreach (var tag in mark.Tags.SelectMany(CountsFor).Distinct())
+            foreach (var tag in mark.Tags.SelectMany(countsFor).Distinct())
             {
                 if (!found.TryGetValue(tag, out var units))
                     found[tag] = units = new bool[Units];

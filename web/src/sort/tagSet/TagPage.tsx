@@ -173,7 +173,7 @@ export function TagPage() {
                   </Link>
                 </>
               )}
-              {time && time.ms > 0 && `; ${inSeconds(time.ms)} of recordings`}
+              {time && time.ms > 0 && `; ${inSeconds(time.ms)} of recordings${time.estimatedMs > 0 ? `, ${inSeconds(time.estimatedMs)} of it estimated` : ''}`}
             </span>
           </div>
           {interval && triple.people > 0 && (
