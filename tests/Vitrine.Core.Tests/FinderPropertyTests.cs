@@ -82,6 +82,40 @@ public sealed class FinderPropertyTests
         }
     }
 
+    /// <summary>Rows near each other against all ways to choose a word for each part.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public void Parts_near_each_other_are_found_whichever_of_them_belong_together(int seed)
+    {
+        var chance = new Random(seed);
+        for (var round = 0; round < 300; round++)
+        {
+            var words = Enumerable.Range(0, chance.Next(2, 12)).Select(_ => One(["ay", "bee", "cow", "duck"], chance)).ToArray();
+            var parts = Enumerable.Range(0, chance.Next(2, 5)).Select(_ => One(["ay", "bee", "cow"], chance)).ToArray();
+            var within = parts.Skip(1).Select(_ => chance.Next(4)).ToArray();
+            var text = string.Join(' ', words);
+            var vocabulary = new Vocabulary();
+            var indexed = IndexedText.Of(text, [new TurnOf(new TextRange(0, text.Length), false, null)], vocabulary);
+            var typed = parts[0] + string.Concat(parts.Skip(1).Select((p, i) => $" ~{within[i]} {p}")) + " ";
+            var found = new Finder(FindQuery.Read(typed)!, vocabulary).In(indexed, PassageUnit.Turn, _ => true).ToList();
+            var chains = Chains([], 0).ToList();
+            Assert.True(chains.Count > 0 == found.Count > 0, $"“{typed}” in “{text}”");
+            if (found.Count > 0)
+                Assert.Equal(chains.SelectMany(c => c).Distinct().Order(), found[0].Hits.Select(h => text[..h.Start].Count(c => c == ' ')));
+
+            IEnumerable<int[]> Chains(int[] so, int part) =>
+                part == parts.Length
+                    ? [so]
+                    : Enumerable
+                        .Range(0, words.Length)
+                        .Where(w => words[w] == parts[part])
+                        .Where(w => part == 0 || (w != so[^1] && Math.Abs(w - so[^1]) - 1 <= within[part - 1]))
+                        .SelectMany(w => Chains([.. so, w], part + 1));
+        }
+    }
+
     [Fact]
     public void Several_texts_at_once_give_the_same_as_one_after_the_other()
     {
@@ -137,7 +171,7 @@ public sealed class FinderPropertyTests
         Assert.Equal(("cafe", 4, 3), (vocabulary.Form(cafe), vocabulary.Forms, vocabulary.Stems));
     }
 
-    /// <summary>Whether a passage holds the beginning of a term that stands within its turn.</summary>
+    /// <summary>Whether a passage holds a whole term, within its turn.</summary>
     private static bool Holds(string text, TextRange turn, TextRange passage, string term)
     {
         var exact = term.StartsWith('"');
@@ -147,7 +181,7 @@ public sealed class FinderPropertyTests
         {
             if (
                 passage.Start <= words[i].Start
-                && words[i].Start < passage.End
+                && words[i + wanted.Count - 1].Start < passage.End
                 && wanted.Select((w, n) => (w, n)).All(x => Compared(words[i + x.n].Of(text), exact) == x.w)
             )
                 return true;

@@ -64,6 +64,10 @@ public sealed class FinderTests
     [InlineData("cancel ~3 ticket ", "The kiosk cancels nothing, and the ticket for a child is on the other side.")]
     [InlineData("ticket ~ kiosk", "The kiosk cancels nothing, and the ticket for a child is on the other side.")]
     [InlineData("wren", "")]
+    // A phrase, or what stands near, that begins in one sentence and ends in the next is in neither.
+    [InlineData("\"cancelled the cafe\"", "")]
+    [InlineData("cancelled ~2 cafe ", "")]
+    [InlineData("told -\"cancelled the\" ", "She was told it was cancelled.")]
     public void What_is_typed_finds_the_sentences_that_hold_it(string typed, string passages) =>
         Assert.Equal(passages, string.Join('|', Find(typed)));
 
@@ -87,6 +91,29 @@ public sealed class FinderTests
         );
         Assert.StartsWith("Did they cancel it?", Assert.Single(Find("never", PassageUnit.TurnWithQuestion)), StringComparison.Ordinal);
         Assert.Equal(["Did they cancel it?"], Find("\"cancel\"", team: true));
+    }
+
+    [Theory]
+    [InlineData("a | -b", true)]
+    [InlineData("a ~3 -b", true)]
+    [InlineData("a | -\"b c\"", true)]
+    [InlineData("a | b -c", false)]
+    [InlineData("-c a | b", false)]
+    [InlineData("a | - b", false)]
+    public void Or_without_is_not_asked_for(string typed, bool asks) => Assert.Equal(asks, FindQuery.AsksForWithoutBesideOthers(typed));
+
+    [Fact]
+    public void Signs_that_nobody_sees_hide_no_word()
+    {
+        const string text = "The time\u00ADtable on the qu\u200Bay.";
+        var vocabulary = new Vocabulary();
+        var indexed = IndexedText.Of(text, [new TurnOf(new TextRange(0, text.Length), false, null)], vocabulary);
+        foreach (var typed in new[] { "timetable", "quay", "\"timetable on the quay\"", "tim\u00ADetable" })
+            Assert.Single(new Finder(FindQuery.Read(typed)!, vocabulary).In(indexed, PassageUnit.Sentence, _ => true));
+        Assert.Equal(text[4..14], Assert.Single(TextHits.Of(text, "timetable", byStem: false)).Of(text));
+        Assert.Equal("The timetable on the quay.", HiddenSigns.Without(text));
+        for (var at = 0; at <= HiddenSigns.Without(text).Length; at++)
+            Assert.Equal(HiddenSigns.Without(text)[..at], HiddenSigns.Without(text[..HiddenSigns.PlaceIn(text, at)]));
     }
 
     [Fact]

@@ -12,6 +12,11 @@ public sealed class WordsTests
     [InlineData("e-mail to ferry@vitrine.example", "e", "mail", "to", "ferry", "vitrine.example")]
     [InlineData("the cafe\u0301 … snake_case", "the", "cafe\u0301", "snake_case")]
     [InlineData("船は来ない", "船", "は", "来", "な", "い")]
+    // Half-width katakana with its voicing sign, Hebrew with geresh, and Arabic digits with the decimal sign: a word each.
+    [InlineData("ﾊﾞｽ ｶﾞ", "ﾊﾞｽ", "ｶﾞ")]
+    [InlineData("ג׳ירף צ׳יפס", "ג׳ירף", "צ׳יפס")]
+    [InlineData("١٢٫٥ ٪", "١٢٫٥")]
+    [InlineData("time\u00ADtable", "time\u00ADtable")]
     [InlineData(" 😀 — ... ___ ")]
     public void Words_are_what_stands_between_spaces_and_punctuation(string text, params string[] words) => Assert.Equal(words, Read(text));
 

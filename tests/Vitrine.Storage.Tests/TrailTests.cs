@@ -237,7 +237,7 @@ public sealed class TrailTests : IDisposable
         blind.Done(w.Steward, w.Source, true);
         blind.Open(w.Ida, w.Source);
         w.Mark(w.Tom, "standing", "hers");
-        new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace)).Settle(
+        new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace), w.InStep).Settle(
             w.Ida,
             w.Study,
             w.Ida.AccountId,

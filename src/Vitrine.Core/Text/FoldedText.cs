@@ -8,11 +8,15 @@ namespace Vitrine.Core.Text;
 public static class FoldedText
 {
     /// <summary>
-    /// The text in small letters without marks above or below them (canonical decomposition, UAX #15). Positions are not kept.
+    /// The text in small letters without marks above or below them (canonical decomposition, UAX #15) and without signs that nobody sees
+    /// (<see cref="HiddenSigns"/>). Positions are not kept.
     /// </summary>
     public static string Of(string text) =>
         string.Concat(
-                text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+                HiddenSigns
+                    .Without(text)
+                    .Normalize(NormalizationForm.FormD)
+                    .Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
             )
             .ToLowerInvariant();
 }

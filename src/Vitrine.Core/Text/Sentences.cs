@@ -8,7 +8,9 @@ namespace Vitrine.Core.Text;
 /// Splits speech and prose into sentences. A sentence ends at a mark that ends one (. ! ? … and those of other scripts) with the quotes and
 /// brackets that close behind it, at an empty line, and before a line of a list. It does not end behind what is shortened ("Mr.", "e.g."),
 /// behind an initial, inside a number, or before a small letter. Rules in the manner of Unicode Standard Annex 29, with what it leaves to
-/// languages (abbreviations, initials, ellipses, lines that a program broke) added for English (common practice, no source).
+/// languages (abbreviations, initials, ellipses, lines that a program broke) added for English and German (common practice, no source):
+/// these two it knows, German ordinals ("am 3. Mai"), quotes („…“, »…«) and abbreviations among them. Other languages are split by the annex,
+/// their own abbreviations end a sentence where a capital follows.
 /// </summary>
 /// <example>
 /// "Mr. Brack came at 10.30. Nobody knew… why." has two: "Mr. Brack came at 10.30." and "Nobody knew… why." The odd case: "plan B. Then we
@@ -28,22 +30,38 @@ public static class Sentences
 
     /// <summary>Never the last word of a sentence: a name follows.</summary>
     private static readonly HashSet<string> Titles = Words(
-        "Mr Mrs Ms Mx Dr Prof St Rev Capt Sgt Lt Col Gen Hon Messrs Mt Ft e.g i.e cf vs viz"
+        "Mr Mrs Ms Mx Dr Prof St Rev Capt Sgt Lt Col Gen Hon Messrs Mt Ft e.g i.e cf vs viz "
+            + "Hr Hrn Fr Frl bzw vgl ggf evtl inkl exkl sog bspw z.B d.h u.a z.T i.d.R u.U o.Ä Dipl Ing"
     );
 
     /// <summary>Shortened before a number.</summary>
     private static readonly HashSet<string> BeforeNumbers = Words(
         "no nos nr p pp fig figs vol ch sec art ca approx max min Jan Feb Mar Apr Jun Jul Aug Sep Sept Oct Nov Dec "
-            + "Mon Tue Wed Thu Fri Sat Sun"
+            + "Mon Tue Wed Thu Fri Sat Sun Nr Abs Abb Kap Bd Mär Mai Okt Dez Mo Di Mi Do Sa"
     );
 
     /// <summary>Shortened in the middle of a sentence, and at times its last word: then what often opens a sentence follows.</summary>
-    private static readonly HashSet<string> Shortened = Words("co ltd inc corp bros dept est rd ave blvd jr sr al etc");
+    private static readonly HashSet<string> Shortened = Words(
+        "co ltd inc corp bros dept est rd ave blvd jr sr al etc usw Str Mio Mrd Std Min Tel geb gest Jh Jhd"
+    );
 
     private static readonly HashSet<string> Openers = Words(
         "a after all an and anyway as at because before but did do does everybody everyone for he her here his how "
             + "i if in is it its maybe my no nobody not nothing now of oh ok on one or our she so some somebody that the "
-            + "their then there these they this those to was we well what when where who why yes you your"
+            + "their then there these they this those to was we well what when where who why yes you your "
+            + "ich wir er sie es und aber dann danach da das der ein eine ja nein weil wenn jetzt hier dort wer wo wie warum ihr mein"
+    );
+
+    /// <summary>Before a number they make it an ordinal, where a noun follows: "am 3. Mai", "der 2. Versuch".</summary>
+    private static readonly HashSet<string> BeforeOrdinals = Words(
+        "am vom zum beim im der die das dem den des ein eine einen einem einer jeder jede jedes jeden dieser diese dieses ab bis seit ihr ihre "
+            + "sein seine mein meine unser unsere"
+    );
+
+    /// <summary>Behind a number they make it an ordinal.</summary>
+    private static readonly HashSet<string> BehindOrdinals = Words(
+        "Januar Februar März April Mai Juni Juli August September Oktober November Dezember Jahrhundert Jahrhunderts Stock Klasse Etage Mal "
+            + "Versuch Tag Woche Monat Jahr"
     );
 
     private static HashSet<string> Words(string apart) => new(apart.Split(' '), StringComparer.OrdinalIgnoreCase);
@@ -99,7 +117,7 @@ public static class Sentences
             }
             else if (Ends.Contains(text[at]))
             {
-                var after = AfterMarks(text, at, within.End, out var closed);
+                var after = AfterMarks(text, from, at, within.End, out var closed);
                 if (IsEnd(text, from, at, after, within.End, closed))
                     End(AfterSigns(text, after, within.End));
                 at = after - 1;
@@ -133,6 +151,9 @@ public static class Sentences
         if (text[next] == '[')
             return !marks.Contains(']') || !IsLower(text, next, end);
         var strong = marks.ContainsAny(Strong);
+        // A question put in between: the sentence goes on behind its dash.
+        if (text[next] is '—' or '–' && next + 1 < end && char.IsWhiteSpace(text[next + 1]) && IsLower(text, next + 1, end))
+            return false;
         if (strong && !closed)
             return true;
         if (IsLower(text, next, end))
@@ -160,6 +181,8 @@ public static class Sentences
             return true;
         if (word is "a.m" or "p.m" or "A.M" or "P.M")
             return false;
+        if (word.Length <= 3 && word.All(char.IsAsciiDigit) && IsOrdinal(text, from, start, WordAt(text, next, end)))
+            return true;
         // The number of a list's line, at its beginning.
         if (word.All(char.IsAsciiDigit) && word.Length <= 3 && TextRange.Tidy(text, from, start) is null)
             return true;
@@ -167,6 +190,40 @@ public static class Sentences
         var dotted =
             word.Contains('.', StringComparison.Ordinal) && word.Split('.').All(part => part.Length is 1 or 2 && part.All(char.IsLetter));
         return (initial || dotted || Shortened.Contains(word)) && !opens;
+    }
+
+    /// <summary>Whether a number with a stop is a German ordinal, by the words before and behind it.</summary>
+    private static bool IsOrdinal(string text, int from, int start, string behind)
+    {
+        if (behind.Length == 0 || !char.IsUpper(behind[0]) || Openers.Contains(behind))
+            return false;
+        if (BehindOrdinals.Contains(behind) && behind is not ("April" or "August" or "September" or "November" or "Mal"))
+            return true;
+        var before = text[from..start].Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+        // "I am 30. Brack is older" is English.
+        return before is [.., var last] && BeforeOrdinals.Contains(last) && !(last == "am" && before is [.., "I" or "i", _]);
+    }
+
+    /// <summary>
+    /// Whether a quote closes that opens in other languages: “ of „…“, ‘ of ‚…‘, « of »…« and ‹ of ›…‹; the opening one stands before it in the
+    /// same sentence.
+    /// </summary>
+    private static bool Closes(string text, int from, int at)
+    {
+        var opening = text[at] switch
+        {
+            '“' => '„',
+            '‘' => '‚',
+            '«' => '»',
+            '‹' => '›',
+            _ => '\0',
+        };
+        if (opening == '\0' || at <= from)
+            return false;
+        var opened = text.LastIndexOf(opening, at - 1, at - from);
+        return opened >= 0
+            && !text.AsSpan(opened, at - opened).Contains(text[at])
+            && (opened == from || char.IsWhiteSpace(text[opened - 1]) || Opening.Contains(text[opened - 1]) || opening is '„' or '‚');
     }
 
     /// <summary>
@@ -194,13 +251,13 @@ public static class Sentences
     }
 
     /// <summary>Behind the marks that follow each other, and all that closes behind them.</summary>
-    private static int AfterMarks(string text, int at, int end, out bool closed)
+    private static int AfterMarks(string text, int from, int at, int end, out bool closed)
     {
         closed = false;
-        while (at < end && (Ends.Contains(text[at]) || Closing.Contains(text[at])))
+        while (at < end && (Ends.Contains(text[at]) || Closing.Contains(text[at]) || Closes(text, from, at)))
         {
             // A straight quote behind white space would open; here nothing stands between.
-            closed |= Closing.Contains(text[at]);
+            closed |= !Ends.Contains(text[at]);
             at++;
         }
         return at;
@@ -225,14 +282,14 @@ public static class Sentences
 
     private static bool IsLower(string text, int at, int end)
     {
-        while (at < end && (Opening.Contains(text[at]) || char.IsWhiteSpace(text[at])))
+        while (at < end && (Opening.Contains(text[at]) || text[at] is '»' or '›' || char.IsWhiteSpace(text[at])))
             at++;
         return at < end && (char.IsLower(text, at) || text[at] is ',' or ';' or ':');
     }
 
     private static string WordAt(string text, int at, int end)
     {
-        while (at < end && Opening.Contains(text[at]))
+        while (at < end && (Opening.Contains(text[at]) || text[at] is '»' or '›'))
             at++;
         var to = at;
         while (to < end && (char.IsLetterOrDigit(text[to]) || text[to] is '\'' or '’'))

@@ -97,6 +97,29 @@ public static class Words
             return (Sort.None, 1);
         var sort = rune.Value switch
         {
+            // What the annex takes otherwise than its category says: Hebrew geresh, letters of phonetics, Armenian and circled letters; the
+            // Arabic decimal sign; marks over kana and tones of skin; the point between katakana.
+            0x5F3
+            or >= 0x2C2 and <= 0x2C5
+            or >= 0x2D2 and <= 0x2D7
+            or 0x2DE
+            or 0x2DF
+            or >= 0x2E5 and <= 0x2EB
+            or 0x2ED
+            or >= 0x2EF and <= 0x2FF
+            or >= 0x55A and <= 0x55C
+            or 0x55E
+            or 0x58A
+            or >= 0x24B6 and <= 0x24E9
+            or >= 0xA708 and <= 0xA716
+            or 0xA720
+            or 0xA721
+            or 0xA789
+            or 0xA78A
+            or 0xAB5B => Sort.Letter,
+            0x66B => Sort.Digit,
+            0x3099 or 0x309A or 0xFF9E or 0xFF9F or >= 0x1F3FB and <= 0x1F3FF => Sort.Unseen,
+            0x30FB => Sort.None,
             '\'' or '.' or 0x2018 or 0x2019 or 0x2024 or 0xFE52 or 0xFF07 or 0xFF0E => Sort.BetweenBoth,
             ':' or 0xB7 or 0x387 or 0x55F or 0x5F4 or 0x2027 or 0xFE13 or 0xFE55 or 0xFF1A => Sort.BetweenLetters,
             ','

@@ -90,7 +90,15 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         [
             .. Exactly(typed, rows)
                 .Take(mostSources)
-                .Select(row => new WordsInSource(row.Of, row.Marks.Count, [.. Passages(row.Text, row.Marks).Take(mostPassages)])),
+                .Select(row =>
+                {
+                    var place = PlacesIn(connection, "source_id", row.Of);
+                    return new WordsInSource(
+                        row.Of,
+                        row.Marks.Count,
+                        [.. Passages(row.Text, row.Marks).Take(mostPassages).Select(p => p with { At = place(p.At) })]
+                    );
+                }),
         ];
     }
 
@@ -126,7 +134,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
     internal static string? QueryOf(string typed)
     {
         var parts = Part()
-            .Matches(typed)
+            .Matches(typed = HiddenSigns.Without(typed))
             .Select(m => (Words: WordsOf(m.Value), Quoted: m.Value.StartsWith('"'), Last: m.Index + m.Length == typed.Length))
             .Where(p => p.Words.Length > 0)
             .ToList();
@@ -257,9 +265,21 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
                 place.Name!,
                 excerpt.Words,
                 excerpt.Marks,
-                excerpt.Start + (excerpt.Marks.Count > 0 ? excerpt.Marks[0].Start : 0)
+                PlacesIn(connection, "id", row)(excerpt.Start + (excerpt.Marks.Count > 0 ? excerpt.Marks[0].Start : 0))
             );
         }
+    }
+
+    /// <summary>Leads from places in the text that is searched to those in the text as it stands, which may hold signs that nobody sees.</summary>
+    private static Func<int, int> PlacesIn(SqliteConnection connection, string column, long id)
+    {
+        var text = connection.QueryFirstOrDefault<string>(
+            $"""
+            SELECT t.text FROM source_text t JOIN searched_text s ON s.id = t.id WHERE t.{column} = @id AND length(t.text) <> length(s.text)
+            """,
+            new { id }
+        );
+        return text is null ? place => place : place => HiddenSigns.PlaceIn(text, place);
     }
 
     private string PlaceOf(FoundKind kind) =>

@@ -12,8 +12,8 @@ public sealed record WantedWord(string Form, bool Exact, bool Unfinished);
 
 /// <summary>Words in a row, or several such rows near each other.</summary>
 /// <param name="Parts">Each a row of words; one for all but those that stand near each other.</param>
-/// <param name="Within">How many words may stand between two parts that are near each other.</param>
-public sealed record Term(IReadOnlyList<IReadOnlyList<WantedWord>> Parts, int Within);
+/// <param name="Within">How many words may stand between each part and the next.</param>
+public sealed record Term(IReadOnlyList<IReadOnlyList<WantedWord>> Parts, IReadOnlyList<int> Within);
 
 /// <summary>What a passage must hold, or must not.</summary>
 /// <param name="AnyOf">One of these is enough.</param>
@@ -42,10 +42,27 @@ public sealed partial class FindQuery
     /// <summary>All words that are looked for.</summary>
     public IEnumerable<WantedWord> Words => Clauses.SelectMany(c => c.AnyOf).SelectMany(t => t.Parts).SelectMany(p => p);
 
+    /// <summary>
+    /// Whether it is asked for something "or without" something, or near what must not be there: such a passage cannot be told from any
+    /// other.
+    /// </summary>
+    public static bool AsksForWithoutBesideOthers(string typed)
+    {
+        var before = "";
+        foreach (Match piece in Piece().Matches(typed))
+        {
+            var said = piece.Value;
+            if (said[0] == '-' && said.Length > 1 && before.Length > 0 && before[0] is '|' or '~')
+                return true;
+            before = said;
+        }
+        return false;
+    }
+
     /// <summary>Reads what was typed; null when nothing is looked for: no word, or only words that must not be there.</summary>
     public static FindQuery? Read(string typed)
     {
-        var clauses = new List<(List<(List<IReadOnlyList<WantedWord>> Parts, int Within)> AnyOf, bool Not)>();
+        var clauses = new List<(List<(List<IReadOnlyList<WantedWord>> Parts, List<int> Within)> AnyOf, bool Not)>();
         var (any, near) = (false, (int?)null);
         var words = 0;
         foreach (Match piece in Piece().Matches(typed))
@@ -70,14 +87,13 @@ public sealed partial class FindQuery
                 IReadOnlyList<WantedWord> row = [.. inside.Select((form, i) => new WantedWord(form, exact, last && i == inside.Count - 1))];
                 if (near is { } within)
                 {
-                    var (parts, before) = clauses[^1].AnyOf[^1];
-                    parts.Add(row);
-                    clauses[^1].AnyOf[^1] = (parts, Math.Max(before, within));
+                    clauses[^1].AnyOf[^1].Parts.Add(row);
+                    clauses[^1].AnyOf[^1].Within.Add(within);
                 }
                 else if (any)
-                    clauses[^1].AnyOf.Add(([row], 0));
+                    clauses[^1].AnyOf.Add(([row], []));
                 else
-                    clauses.Add(([([row], 0)], not));
+                    clauses.Add(([([row], [])], not));
                 (any, near) = (false, null);
             }
         }

@@ -187,22 +187,18 @@ public sealed class Finder
 
     private IEnumerable<FoundPassage> InTurn(IndexedText text, int turn, PassageUnit unit, List<int> places, int from, int to)
     {
-        var hits = Hits(text, places, from, to);
-        if (hits.Count == 0)
-            yield break;
-        hits.Sort((a, b) => a.Range.Start.CompareTo(b.Range.Start));
-        // Both are in order, and passages share nothing.
-        var h = 0;
+        // Both are in order, and passages share nothing. All of what is looked for must stand in the passage itself.
+        var next = from;
         foreach (var passage in Passages.Of(text, turn, unit))
         {
-            while (h < hits.Count && hits[h].Range.Start < passage.Start)
-                h++;
-            if (h == hits.Count)
+            while (next < to && text.Range(places[next]).Start < passage.Start)
+                next++;
+            if (next == to)
                 yield break;
-            var first = h;
-            while (h < hits.Count && hits[h].Range.Start < passage.End)
-                h++;
-            if (h > first && hits.GetRange(first, h - first) is var inside && Holds(inside))
+            var first = next;
+            while (next < to && text.Range(places[next]).Start < passage.End)
+                next++;
+            if (next > first && May(text, places, first, next) && Hits(text, places, first, next) is var inside && Holds(inside))
                 yield return new FoundPassage(turn, passage, InOrder(inside));
         }
     }
@@ -239,27 +235,17 @@ public sealed class Finder
         var rows = term.Parts.Select(part => Rows(text, part, places, from, to).ToList()).ToList();
         if (rows.Count == 1)
             return rows[0].Select(r => text.Range(r.First).Cover(text.Range(r.Last)));
-        // Each part stands near one of the part before it.
-        var near = new HashSet<(int First, int Last)>();
-        foreach (var start in rows[0])
-        {
-            var chain = new List<(int First, int Last)> { start };
-            foreach (var next in rows.Skip(1))
-            {
-                var last = chain[^1];
-                var found = next.Where(r => Between(last, r) is >= 0 and var between && between <= term.Within)
-                    .OrderBy(r => Between(last, r))
-                    .Take(1)
-                    .ToList();
-                if (found.Count == 0)
-                    break;
-                chain.Add(found[0]);
-            }
-            if (chain.Count == rows.Count)
-                near.UnionWith(chain);
-        }
-        return near.Select(r => text.Range(r.First).Cover(text.Range(r.Last)));
+        // Each part stands near one of the part before it: what cannot be reached from the first part is left out, then what does not
+        // reach the last, so that what is left stands in some whole chain.
+        for (var part = 1; part < rows.Count; part++)
+            rows[part] = [.. rows[part].Where(r => rows[part - 1].Exists(before => Near(before, r, term.Within[part - 1])))];
+        for (var part = rows.Count - 2; part >= 0; part--)
+            rows[part] = [.. rows[part].Where(r => rows[part + 1].Exists(after => Near(r, after, term.Within[part])))];
+        return rows.SelectMany(r => r).Distinct().Select(r => text.Range(r.First).Cover(text.Range(r.Last)));
     }
+
+    private static bool Near((int First, int Last) one, (int First, int Last) other, int within) =>
+        Between(one, other) is >= 0 and var between && between <= within;
 
     /// <summary>How many words stand between two rows of words; negative where they share one.</summary>
     private static int Between((int First, int Last) one, (int First, int Last) other) =>

@@ -242,7 +242,14 @@ internal static class FindEndpoints
         );
     }
 
-    private static FindQuery? Query(string typed) => FindQuery.Read(typed.Length <= Limits.Title ? typed : typed[..Limits.Title]);
+    /// <exception cref="Refusal">It cannot be meant.</exception>
+    private static FindQuery? Query(string typed)
+    {
+        typed = typed.Length <= Limits.Title ? typed : typed[..Limits.Title];
+        if (FindQuery.AsksForWithoutBesideOthers(typed))
+            throw Refusal.Because("“-word” leaves passages out. Put it beside what you look for, not after | or ~.", "typed");
+        return FindQuery.Read(typed);
+    }
 
     private static bool ByPerson(string? groupBy) =>
         groupBy is not null && Validate.Choice<FoundGroup>(groupBy, nameof(groupBy)) == FoundGroup.Person;

@@ -44,10 +44,10 @@ internal static class SearchIndex
                 Rows.Run(
                     connection,
                     "INSERT INTO source_search (source_search, rowid, text) VALUES ('delete', $0, $1)",
-                    [before["id"], before["text"]]
+                    [before["id"], HiddenSigns.Without((string)before["text"]!)]
                 );
             if (after is not null)
-                Rows.Run(connection, "INSERT INTO source_search (rowid, text) VALUES ($0, $1)", [after["id"], after["text"]]);
+                Rows.Run(connection, "INSERT INTO source_search (rowid, text) VALUES ($0, $1)", [after["id"], HiddenSigns.Without((string)after["text"]!)]);
         }
         else if (table != "observation" && catalogue[table].Search is { } what)
         {
@@ -150,7 +150,7 @@ internal static class SearchIndex
         var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
         // A row that comes back as it was before there was a column has none of it.
         var words = quote + string.Join('\n', what.Words.Select(w => row.GetValueOrDefault(w)));
-        return (what.Name is null ? "" : (string)row[what.Name]!, words.Trim());
+        return (what.Name is null ? "" : HiddenSigns.Without((string)row[what.Name]!), HiddenSigns.Without(words.Trim()));
     }
 
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)
