@@ -119,7 +119,8 @@ public class LaidTests
             Assert.True(laid[i].BeginMs >= laid[i - 1].BeginMs, $"{laid[i - 1]} {laid[i]}");
     }
 
-    /// <summary>Two people talk: each speaks at a speed of their own that changes, rests at sentences, and waits before answering.</summary>
+    /// <summary>Two people talk: each speaks at a speed of their own that changes, rests at sentences, and waits before
+    /// answering.</summary>
     private static (string Text, List<SpokenTurn> Turns, List<TimeRange> Pauses, List<int> Begins, int Length) Conversation(
         int seed,
         bool signs

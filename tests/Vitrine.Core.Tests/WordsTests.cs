@@ -22,7 +22,8 @@ public sealed class WordsTests
 
     /// <summary>
     /// WordBreakTest.txt of the Unicode Character Database 15.0 (UAX #29); of its segments those that hold a letter or a digit.
-    /// Departures: straight quotes are no part of a Hebrew word (they quote far more often than they are geresh or gershayim), and a picture
+    /// Departures: straight quotes are no part of a Hebrew word (they quote far more often than they are geresh or gershayim), and a
+    /// picture
     /// joined to a letter is no part of its word.
     /// </summary>
     [Fact]

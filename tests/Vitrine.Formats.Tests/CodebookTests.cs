@@ -37,7 +37,8 @@ public sealed class CodebookTests
             Tag(1, "learnt on the quay", ["hearing"], "=After they had come, \"down\"\nto the quay.", "I was there\nalready."),
             Tag(2, "effort", ["hearing", "learnt on the quay"]),
             Tag(3, "a draft & <more>", []),
-        ]
+        ],
+        [new CodebookBundle(new Guid(9, 0, 0, new byte[8]), "To revisit", "Not sure yet.")]
     );
 
     private static MemoryStream Written(Action<Codebook, Stream> write)
@@ -96,8 +97,10 @@ public sealed class CodebookTests
         Assert.Contains("> I was there\n> already.", text, StringComparison.Ordinal);
     }
 
-    // The rules of the REFI-QDA codebook schema, version 1.0 (2019), from memory: CodeBook with an origin holds Codes, which holds nested Code
-    // elements; each has a guid, a name, isCodable and perhaps a color as #RRGGBB; a Description comes before the codes in it. Sets come after
+    // The rules of the REFI-QDA codebook schema, version 1.0 (2019), from memory: CodeBook with an origin holds Codes, which holds nested
+    // Code
+    // elements; each has a guid, a name, isCodable and perhaps a color as #RRGGBB; a Description comes before the codes in it. Sets come
+    // after
     // Codes: each with a guid and a name holds MemberCode elements, each with the guid of a code.
     [Fact]
     public void In_the_open_exchange_format_codes_are_nested_by_the_rules_of_its_schema()
@@ -124,7 +127,10 @@ public sealed class CodebookTests
         );
         var set = Assert.Single(root.Element(qdc + "Sets")!.Elements(qdc + "Set"));
         Assert.Equal("To revisit", set.Attribute("name")!.Value);
-        Assert.True(Guid.TryParse(set.Attribute("guid")!.Value, out _));
+        Assert.Equal(
+            (new Guid(9, 0, 0, new byte[8]).ToString(), "Not sure yet."),
+            (set.Attribute("guid")!.Value, set.Element(qdc + "Description")!.Value)
+        );
         Assert.Equal([$"{Guids[1]}", $"{Guids[3]}"], set.Elements(qdc + "MemberCode").Select(m => m.Attribute("guid")!.Value));
     }
 
@@ -203,7 +209,19 @@ public sealed class CodebookTests
                 )
             );
         }
-        return new Codebook("Any", new DateOnly(2026, 11, 27), [.. tags.Where(t => t.Name.Length > 0 && t.Above.All(a => a.Length > 0))]);
+        tags.RemoveAll(t => t.Name.Length == 0 || t.Above.Any(a => a.Length == 0));
+        return new Codebook(
+            "Any",
+            new DateOnly(2026, 11, 27),
+            tags,
+            [
+                .. tags.SelectMany(t => t.Bundles)
+                    .Distinct()
+                    .Select(
+                        (name, i) => new CodebookBundle(new Guid(seed, 1, 0, 0, 0, 0, 0, 0, 0, 0, (byte)i), name, Any(random, lines: true))
+                    ),
+            ]
+        );
     }
 
     [Property(MaxTest = 150)]
@@ -228,7 +246,17 @@ public sealed class CodebookTests
         var told = string.Join("\n\n", book.Tags.Select(Told));
         Assert.Equal(told, string.Join("\n\n", CodebookReading.Table(Cells("a.csv", Out(CodebookTables.WriteCsv))).Select(Read)));
         Assert.Equal(told, string.Join("\n\n", CodebookReading.Table(Cells("a.xlsx", Out(CodebookTables.WriteXlsx))).Select(Read)));
-        Assert.Equal(told, string.Join("\n\n", CodebookReading.Exchange(Out(CodebookText.WriteExchange)).Select(Read)));
+        Assert.Equal(
+            told,
+            string.Join("\n\n", CodebookReading.Exchange(Out(CodebookText.WriteExchange)).Where(l => !l.IsBundle).Select(Read))
+        );
+        Assert.Equal(
+            book.Bundles.Select(b => (b.Key, b.Name, b.Definition)),
+            CodebookReading
+                .Exchange(Out(CodebookText.WriteExchange))
+                .Where(l => l.IsBundle)
+                .Select(l => (l.Key!.Value, l.Name, l.Definition.ReplaceLineEndings("\n")))
+        );
         Assert.Equal(told, string.Join("\n\n", CodebookDocx.Read(Out(CodebookDocx.Write)).Select(Read)));
 
         static string Told(CodebookTag t) =>
@@ -285,10 +313,30 @@ public sealed class CodebookTests
     [InlineData("")]
     [InlineData("<CodeBook>")]
     [InlineData("<Project/>")]
-    [InlineData("<CodeBook><Sets/></CodeBook>")]
     [InlineData("<!DOCTYPE a [<!ENTITY b SYSTEM \"file:///etc/passwd\">]><CodeBook><Codes/></CodeBook>")]
     public void What_is_no_codebook_is_refused(string text) =>
         Assert.Throws<UnreadableException>(() => CodebookReading.Exchange(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text))));
+
+    [Fact]
+    public void What_another_program_says_of_codes_and_sets_is_read_and_an_empty_codebook_is_none_the_less_one()
+    {
+        IReadOnlyList<Core.Sort.TagSet.CodebookLine> Read(string inside) =>
+            CodebookReading.Exchange(
+                new MemoryStream(System.Text.Encoding.UTF8.GetBytes($"<CodeBook xmlns=\"urn:QDA-XML:codebook:1.0\">{inside}</CodeBook>"))
+            );
+        Assert.Empty(Read("<Codes/>"));
+        Assert.Empty(Read(""));
+        Assert.Empty(Read("<Codes/><Sets/>"));
+        var lines = Read(
+            $"<Codes><Code guid=\"{Guids[0]}\" name=\"Family\" isCodable=\"false\" color=\"#9e9\"><Description/></Code></Codes>"
+                + $"<Sets><Set guid=\"{Guids[1]}\" name=\"Report\"><Description>For May.</Description><MemberCode guid=\"{Guids[0]}\"/></Set></Sets>"
+        );
+        Assert.Equal(
+            (false, true, "#9e9", "Report"),
+            (lines[0].IsCodable, lines[0].HasEmptyDescription, lines[0].Colour, lines[0].Bundles!.Single())
+        );
+        Assert.Equal((true, Guids[1], "Report", "For May."), (lines[1].IsBundle, lines[1].Key!.Value, lines[1].Name, lines[1].Definition));
+    }
 
     [Fact]
     public void Codes_of_another_program_come_in_as_deep_as_they_stand()

@@ -147,6 +147,69 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task Ten_who_send_one_file_at_once_make_one_whole_file_and_no_failure()
+    {
+        var bytes = Enumerable.Range(0, 300_000).Select(i => (byte)('a' + (i % 26))).ToArray();
+        var import = await server.Announce(study, "talk.txt", bytes.Length);
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(_ =>
+                    server.Http.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from=0", new ByteArrayContent(bytes))
+                )
+        );
+        Assert.All(answers, a => Assert.Equal(HttpStatusCode.OK, a.StatusCode));
+        var (state, said, id) = await server.Ended(study, import);
+        Assert.True(state == "done", said);
+        Assert.Equal(bytes, await server.Http.GetByteArrayAsync($"/api/sources/{id}/original"));
+    }
+
+    [Theory]
+    [InlineData(40, 200, 400)] // longer than what is left
+    [InlineData(-1, 60, 400)]
+    [InlineData(101, 1, 400)]
+    [InlineData(60, 40, 200)] // a gap: it is told how much is there
+    public async Task A_piece_that_does_not_fit_is_not_taken_by_a_part_of_it(long from, int length, int status)
+    {
+        var import = await server.Announce(study, "talk.txt", 100);
+        await server.Send(study, import, 0, [.. Enumerable.Repeat((byte)'a', 40)]);
+        // With and without its length told beforehand.
+        foreach (
+            HttpContent content in new HttpContent[] { new ByteArrayContent(new byte[length]), new StreamContent(new NoLength(length)) }
+        )
+        {
+            using var answer = await server.Http.PutAsync($"/api/studies/{study}/imports/{import["key"]}/bytes?from={from}", content);
+            Assert.Equal(status, (int)answer.StatusCode);
+        }
+        var now = (await server.Get($"studies/{study}/imports")).AsArray().Single(i => (string)i!["key"]! == (string)import["key"]!)!;
+        Assert.Equal((40, "sending"), ((int)now["received"]!, (string)now["state"]!));
+    }
+
+    private sealed class NoLength(int length) : MemoryStream(new byte[length])
+    {
+        public override bool CanSeek => false;
+    }
+
+    [Fact]
+    public async Task A_size_that_cannot_be_is_refused_with_a_sentence()
+    {
+        var (status, sentence) = await server.Refused(
+            $"studies/{study}/imports",
+            new
+            {
+                name = "talk.txt",
+                bytes = -5,
+                modified = "",
+                kind = "interview",
+                folderId = (long?)null,
+                attachment = false,
+                batch = (string?)null,
+            }
+        );
+        Assert.Equal((400, "A file has 0 bytes or more. Choose it again."), (status, sentence));
+    }
+
+    [Fact]
     public async Task A_page_of_html_is_never_shown_as_one()
     {
         var (_, _, id) = await server.Upload(study, "page.html", "<p>Words</p><script>alert(1)</script>"u8.ToArray());

@@ -411,6 +411,9 @@ public sealed class RecordingTests : Recorded
         return await File.ReadAllBytesAsync(path);
     }
 
+    private const string Colours = "black white black white";
+    private static readonly string[] Lasting = ["1", "3", "0.2", "0.8"];
+
     [Fact]
     public async Task A_still_a_cut_and_a_part_show_what_stands_on_the_screen_whenever_frames_come()
     {
@@ -420,11 +423,10 @@ public sealed class RecordingTests : Recorded
             "ffmpeg",
             [
                 .. "-v error -y -f lavfi -i".Split(' '),
-                "color=black:s=320x180:r=10:d=1[out0];color=white:s=320x180:r=10:d=3[a];color=black:s=320x180:r=10:d=0.2[b];color=white:s=320x180:r=10:d=0.8[c]".Replace(
-                    "[out0]",
-                    "[z]",
-                    StringComparison.Ordinal
-                ) + ";[z][a][b][c]concat=n=4",
+                string.Join(
+                    ';',
+                    Colours.Split(' ').Select((c, n) => $"color={c}:s=320x180:r=10[o{n}];[o{n}]trim=duration={Lasting[n]}[c{n}]")
+                ) + ";[c0][c1][c2][c3]concat=n=4",
                 .. "-vf mpdecimate=max=0 -fps_mode vfr -c:v libx264 -pix_fmt yuv420p".Split(' '),
                 raw,
             ]

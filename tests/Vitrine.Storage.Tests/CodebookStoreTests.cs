@@ -110,6 +110,32 @@ public sealed class CodebookStoreTests : IDisposable
     }
 
     [Fact]
+    public void Ids_and_colours_are_kept_and_a_tag_that_was_renamed_elsewhere_is_known_by_its_id()
+    {
+        var keys = Enumerable.Range(0, 10).Select(_ => Guid.NewGuid()).ToList();
+        var lines = keys.Select((key, i) => Line($"tag {i}") with { Key = key, Colour = "#90EE90", IsCodable = i > 0 }).ToList();
+        store.Take(w.Ida, w.Study, [.. lines, Line("Report", "", "For May.") with { Key = Guid.NewGuid(), IsBundle = true }]);
+        var named = w.Tags.For(w.Study).ToDictionary(t => t.Name);
+        var kept = w.Tags.Keys(w.Study);
+        Assert.Equal(keys, keys.Select((_, i) => kept[named[$"tag {i}"].Id]));
+        Assert.All(lines, l => Assert.Equal("#90ee90", TagOutside.ColourOf(named[l.Name].Colour, named[l.Name].Outside)));
+        Assert.Equal((false, null), (named["tag 0"].Outside!.IsCodable, named["tag 1"].Outside!.IsCodable ? null : "no"));
+        Assert.Equal("For May.", named["Report"].Definition);
+        Assert.All(store.Plan(w.Study, lines), p => Assert.Equal((CodebookFate.Same, CodebookMatch.Id), (p.Fate, p.Match)));
+
+        var renamed = store.Plan(w.Study, [lines[3] with { Name = "called otherwise" }])[0];
+        Assert.Equal((CodebookFate.Changed, named["tag 3"].Id), (renamed.Fate, renamed.TagId));
+        // A colour that is chosen here takes the place of the one it came with.
+        var own = named["tag 5"];
+        w.Tags.Change(w.Ida, own.Id, own.Version, new TagValues(TestWorkspace.Named(own.Name), Colour: 1));
+        own = w.Tags.For(w.Study).Single(t => t.Id == own.Id);
+        Assert.Equal(Palette.Of(1), TagOutside.ColourOf(own.Colour, own.Outside));
+        // Another study has its own tags of the same ids.
+        store.Take(w.Ida, null, [Line("shared") with { Key = keys[0] }]);
+        Assert.NotEqual(keys[0], w.Tags.Keys(null)[w.Tags.For(null).Single().Id]);
+    }
+
+    [Fact]
     public void Without_a_study_tags_come_into_the_shared_set()
     {
         w.Mark(w.Ida, "standing on the quay", "queue");

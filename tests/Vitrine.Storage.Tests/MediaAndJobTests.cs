@@ -28,7 +28,7 @@ public sealed class MediaAndJobTests : IDisposable
         jobs.Add(w.Study, w.Ida.AccountId, JobKind.File, JobState.Sending, "talk.txt", bytes, "1", "{}");
 
     private Task<long> Send(Job job, long from, string words) =>
-        media.Append(job.Key, from, job.Bytes, new MemoryStream(Encoding.UTF8.GetBytes(words)), CancellationToken.None);
+        media.Append(job.Key, from, job.Bytes, new MemoryStream(Encoding.UTF8.GetBytes(words)), () => true, CancellationToken.None);
 
     [Fact]
     public async Task Pieces_are_put_together_and_one_that_does_not_fit_is_not_taken()

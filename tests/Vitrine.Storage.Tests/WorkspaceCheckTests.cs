@@ -28,7 +28,7 @@ public sealed class WorkspaceCheckTests : IDisposable
     private async Task<string> Keep(string words)
     {
         var media = new MediaFolder(w.Workspace);
-        await media.Append("job", 0, 99, new MemoryStream(System.Text.Encoding.UTF8.GetBytes(words)), default);
+        await media.Append("job", 0, 99, new MemoryStream(System.Text.Encoding.UTF8.GetBytes(words)), () => true, default);
         var hash = await media.HashOf("job", default);
         media.Keep("job", hash);
         w.Attachments.Add(w.Ida, w.Study, "Plan", new NewMedia(hash, "plan.txt", "text/plain", words.Length));

@@ -9,7 +9,8 @@ namespace Vitrine.Core.Text;
 /// brackets that close behind it, at an empty line, and before a line of a list. It does not end behind what is shortened ("Mr.", "e.g."),
 /// behind an initial, inside a number, or before a small letter. Rules in the manner of Unicode Standard Annex 29, with what it leaves to
 /// languages (abbreviations, initials, ellipses, lines that a program broke) added for English and German (common practice, no source):
-/// these two it knows, German ordinals ("am 3. Mai"), quotes („…“, »…«) and abbreviations among them. Other languages are split by the annex,
+/// these two it knows, German ordinals ("am 3. Mai"), quotes („…“, »…«) and abbreviations among them. Other languages are split by the
+/// annex,
 /// their own abbreviations end a sentence where a capital follows.
 /// </summary>
 /// <example>
@@ -54,14 +55,14 @@ public static class Sentences
 
     /// <summary>Before a number they make it an ordinal, where a noun follows: "am 3. Mai", "der 2. Versuch".</summary>
     private static readonly HashSet<string> BeforeOrdinals = Words(
-        "am vom zum beim im der die das dem den des ein eine einen einem einer jeder jede jedes jeden dieser diese dieses ab bis seit ihr ihre "
-            + "sein seine mein meine unser unsere"
+        "am vom zum beim im der die das dem den des ein eine einen einem einer jeder jede jedes jeden dieser diese dieses ab bis "
+            + "seit ihr ihre sein seine mein meine unser unsere"
     );
 
     /// <summary>Behind a number they make it an ordinal.</summary>
     private static readonly HashSet<string> BehindOrdinals = Words(
-        "Januar Februar März April Mai Juni Juli August September Oktober November Dezember Jahrhundert Jahrhunderts Stock Klasse Etage Mal "
-            + "Versuch Tag Woche Monat Jahr"
+        "Januar Februar März April Mai Juni Juli August September Oktober November Dezember Jahrhundert "
+            + "Jahrhunderts Stock Klasse Etage Mal Versuch Tag Woche Monat Jahr"
     );
 
     private static HashSet<string> Words(string apart) => new(apart.Split(' '), StringComparer.OrdinalIgnoreCase);
@@ -205,7 +206,8 @@ public static class Sentences
     }
 
     /// <summary>
-    /// Whether a quote closes that opens in other languages: “ of „…“, ‘ of ‚…‘, « of »…« and ‹ of ›…‹; the opening one stands before it in the
+    /// Whether a quote closes that opens in other languages: “ of „…“, ‘ of ‚…‘, « of »…« and ‹ of ›…‹; the opening one stands before it
+    /// in the
     /// same sentence.
     /// </summary>
     private static bool Closes(string text, int from, int at)

@@ -100,18 +100,25 @@ public static class Words
             // What the annex takes otherwise than its category says: Hebrew geresh, letters of phonetics, Armenian and circled letters; the
             // Arabic decimal sign; marks over kana and tones of skin; the point between katakana.
             0x5F3
-            or >= 0x2C2 and <= 0x2C5
-            or >= 0x2D2 and <= 0x2D7
+            or >= 0x2C2
+            and <= 0x2C5
+            or >= 0x2D2
+            and <= 0x2D7
             or 0x2DE
             or 0x2DF
-            or >= 0x2E5 and <= 0x2EB
+            or >= 0x2E5
+            and <= 0x2EB
             or 0x2ED
-            or >= 0x2EF and <= 0x2FF
-            or >= 0x55A and <= 0x55C
+            or >= 0x2EF
+            and <= 0x2FF
+            or >= 0x55A
+            and <= 0x55C
             or 0x55E
             or 0x58A
-            or >= 0x24B6 and <= 0x24E9
-            or >= 0xA708 and <= 0xA716
+            or >= 0x24B6
+            and <= 0x24E9
+            or >= 0xA708
+            and <= 0xA716
             or 0xA720
             or 0xA721
             or 0xA789

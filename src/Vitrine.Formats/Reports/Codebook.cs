@@ -18,6 +18,8 @@ namespace Vitrine.Formats.Reports;
 /// <param name="OutOf">Of how many who were asked.</param>
 /// <param name="Examples">Quotes that tell what it is.</param>
 /// <param name="Bundles">Names of the bundles that hold it.</param>
+/// <param name="IsCodable">Whether it is a tag to mark with.</param>
+/// <param name="HasEmptyDescription">Whether it came from outside with a description that says nothing.</param>
 public sealed record CodebookTag(
     Guid Key,
     IReadOnlyList<string> Above,
@@ -33,14 +35,23 @@ public sealed record CodebookTag(
     int People,
     int OutOf,
     IReadOnlyList<string> Examples,
-    IReadOnlyList<string> Bundles
+    IReadOnlyList<string> Bundles,
+    bool IsCodable = true,
+    bool HasEmptyDescription = false
 );
+
+/// <summary>A bundle as a codebook has it.</summary>
+/// <param name="Key">By what it is known outside.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Definition">What it is for; may be empty.</param>
+public sealed record CodebookBundle(Guid Key, string Name, string Definition);
 
 /// <summary>The tags of a study with what they mean, each before those that stand under it.</summary>
 /// <param name="Title">What it is the codebook of.</param>
 /// <param name="Day">When it was made.</param>
 /// <param name="Tags">The tags.</param>
-public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<CodebookTag> Tags)
+/// <param name="Bundles">The bundles, also those that hold none of these tags.</param>
+public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<CodebookTag> Tags, IReadOnlyList<CodebookBundle> Bundles)
 {
     /// <summary>The heads of its columns, where it is a table.</summary>
     internal static readonly string[] Heads =

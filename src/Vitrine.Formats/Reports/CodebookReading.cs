@@ -92,7 +92,9 @@ public static class CodebookReading
         ];
     }
 
-    /// <summary>The codes of a codebook of REFI-QDA 1.0, each before those that stand under it.</summary>
+    /// <summary>
+    /// The codes of a codebook of REFI-QDA 1.0, each before those that stand under it, then its sets; none for one that is empty.
+    /// </summary>
     /// <exception cref="UnreadableException">It is none, or broken.</exception>
     public static IReadOnlyList<CodebookLine> Exchange(Stream file)
     {
@@ -117,13 +119,10 @@ public static class CodebookReading
             );
         }
         var codes = root.Elements().FirstOrDefault(e => e.Name.LocalName == "Codes");
-        if (root.Name.LocalName != "CodeBook" || codes is null)
+        if (root.Name.LocalName != "CodeBook")
             throw new UnreadableException("There is no codebook in this file. Add the .qdc file that the other program calls a codebook.");
-        var bundles = root.Elements()
-            .Where(e => e.Name.LocalName == "Sets")
-            .Elements()
-            .Where(e => e.Name.LocalName == "Set")
-            .SelectMany(set =>
+        var sets = root.Elements().Where(e => e.Name.LocalName == "Sets").Elements().Where(e => e.Name.LocalName == "Set").ToList();
+        var bundles = sets.SelectMany(set =>
                 set.Elements()
                     .Where(e => e.Name.LocalName == "MemberCode" && Guid.TryParse((string?)e.Attribute("guid"), out _))
                     .Select(e => (Code: Guid.Parse((string)e.Attribute("guid")!), Name: (string?)set.Attribute("name") ?? ""))
@@ -131,11 +130,13 @@ public static class CodebookReading
             .ToLookup(m => m.Code, m => m.Name);
         var lines = new List<CodebookLine>();
         var open = new Stack<(XElement Code, IReadOnlyList<string> Above)>();
-        Push(codes, []);
+        if (codes is not null)
+            Push(codes, []);
         while (open.TryPop(out var next))
         {
             var name = (string?)next.Code.Attribute("name") ?? "";
-            var said = CodebookDescription.Read(next.Code.Elements().FirstOrDefault(e => e.Name.LocalName == "Description")?.Value ?? "");
+            var described = next.Code.Elements().FirstOrDefault(e => e.Name.LocalName == "Description")?.Value;
+            var said = CodebookDescription.Read(described ?? "");
             Guid? key = Guid.TryParse((string?)next.Code.Attribute("guid"), out var guid) ? guid : null;
             lines.Add(
                 new CodebookLine(
@@ -148,11 +149,25 @@ public static class CodebookReading
                     key,
                     said.Scale,
                     (string?)next.Code.Attribute("color"),
-                    key is { } known ? [.. bundles[known]] : []
+                    key is { } known ? [.. bundles[known]] : [],
+                    IsCodable: (string?)next.Code.Attribute("isCodable") is not ("false" or "0"),
+                    HasEmptyDescription: described is ""
                 )
             );
             Push(next.Code, [.. next.Above, name]);
         }
+        lines.AddRange(
+            sets.Select(set => new CodebookLine(
+                (string?)set.Attribute("name") ?? "",
+                [],
+                set.Elements().FirstOrDefault(e => e.Name.LocalName == "Description")?.Value.Trim() ?? "",
+                "",
+                [],
+                null,
+                Guid.TryParse((string?)set.Attribute("guid"), out var id) ? id : null,
+                IsBundle: true
+            ))
+        );
         return lines;
 
         void Push(XElement parent, IReadOnlyList<string> above)

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using System.Text;
 using System.Xml;
 
@@ -63,11 +62,13 @@ public static class CodebookText
             xml.WriteStartElement("Code", Exchange);
             xml.WriteAttributeString("guid", tag.Key.ToString());
             xml.WriteAttributeString("name", XmlText.Of(tag.Name));
-            xml.WriteAttributeString("isCodable", "true");
+            xml.WriteAttributeString("isCodable", tag.IsCodable ? "true" : "false");
             if (tag.Colour is { } colour)
                 xml.WriteAttributeString("color", colour);
             if (CodebookDescription.Of(tag) is { Length: > 0 } described)
                 xml.WriteElementString("Description", Exchange, XmlText.Of(described));
+            else if (tag.HasEmptyDescription)
+                xml.WriteElementString("Description", Exchange, "");
             (depth, any) = (tag.Above.Count, true);
         }
         for (; any && depth >= 0; depth--)
@@ -79,16 +80,17 @@ public static class CodebookText
 
     private static void WriteSets(Codebook book, XmlWriter xml)
     {
-        var bundles = book.Tags.SelectMany(tag => tag.Bundles.Select(name => (name, tag))).GroupBy(b => b.name, b => b.tag).ToList();
-        if (bundles.Count == 0)
+        if (book.Bundles.Count == 0)
             return;
         xml.WriteStartElement("Sets", Exchange);
-        foreach (var bundle in bundles)
+        foreach (var bundle in book.Bundles)
         {
             xml.WriteStartElement("Set", Exchange);
-            xml.WriteAttributeString("guid", GuidOf(bundle.Key).ToString());
-            xml.WriteAttributeString("name", XmlText.Of(bundle.Key));
-            foreach (var tag in bundle)
+            xml.WriteAttributeString("guid", bundle.Key.ToString());
+            xml.WriteAttributeString("name", XmlText.Of(bundle.Name));
+            if (bundle.Definition.Length > 0)
+                xml.WriteElementString("Description", Exchange, XmlText.Of(bundle.Definition));
+            foreach (var tag in book.Tags.Where(t => t.Bundles.Contains(bundle.Name)))
             {
                 xml.WriteStartElement("MemberCode", Exchange);
                 xml.WriteAttributeString("guid", tag.Key.ToString());
@@ -98,9 +100,6 @@ public static class CodebookText
         }
         xml.WriteEndElement();
     }
-
-    // A bundle is known by its name; the format asks for a GUID, the same each time.
-    private static Guid GuidOf(string name) => new(SHA256.HashData(Encoding.UTF8.GetBytes(name)).AsSpan(0, 16));
 
     private static string Plain(string text)
     {

@@ -39,8 +39,8 @@ internal sealed class SimulatedTranscriber : ITranscriber
     public WrittenBy Kind => WrittenBy.Simulated;
 
     public string Says =>
-        "This is a simulated service: it finds when somebody speaks, not who, and fills in words that were not said. Replace them by hand, or by the "
-        + "transcript of a real service.";
+        "This is a simulated service: it finds when somebody speaks, not who, and fills in words that were not said. Replace them by hand, "
+        + "or by the transcript of a real service.";
 
     public bool IsThere => true;
 

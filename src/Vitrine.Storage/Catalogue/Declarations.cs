@@ -194,7 +194,7 @@ internal sealed partial class WorkspaceCatalogue
                 Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
                 Search = new Searched(FoundKind.Tag, "name", "definition", "is_not", "aliases"),
                 PeoplesWords = ["name", "name_key", "definition", "is_not", "scale", "aliases"],
-                Plain = ["split_into"],
+                Plain = ["split_into", "outside"],
             },
             new("bundle_tag")
             {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -41,24 +42,47 @@ public sealed class MediaFolder(Workspace workspace)
     /// <summary>How much of a file has come in.</summary>
     public long Received(string job) => new FileInfo(Arriving(job)) is { Exists: true } file ? file.Length : 0;
 
-    /// <summary>Adds what comes next of a file that is coming in; what arrived before the line broke is kept.</summary>
+    /// <summary>
+    /// Adds what comes next of a file, if it is still wanted when nobody else adds to it; what arrived before the line broke is kept.
+    /// </summary>
     /// <returns>How much has come in now.</returns>
-    public async Task<long> Append(string job, long from, long most, Stream bytes, CancellationToken cancel)
+    /// <exception cref="Refusal">It is more than the file was to have; nothing of it is kept.</exception>
+    public async Task<long> Append(string job, long from, long most, Stream bytes, Func<bool> wanted, CancellationToken cancel)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(Arriving(job))!);
-        await using var file = new FileStream(Arriving(job), FileMode.OpenOrCreate, FileAccess.Write, FileShare.None);
-        if (file.Length != from)
+        // Several send the same file at once: one after the other, and who comes later learns how much is there.
+        var turn = appending.GetOrAdd(job, _ => new SemaphoreSlim(1));
+        await turn.WaitAsync(cancel);
+        try
+        {
+            // Whoever is late must not hold what is worked on already.
+            if (Received(job) is var received && (received != from || !wanted()))
+                return received;
+            await using var file = new FileStream(Arriving(job), FileMode.OpenOrCreate, FileAccess.Write, FileShare.None);
+            file.Position = from;
+            var buffer = new byte[Buffer];
+            int read;
+            while ((read = await bytes.ReadAsync(buffer, cancel)) > 0)
+            {
+                if (file.Length + read > most)
+                {
+                    file.SetLength(from);
+                    throw Refusal.Because("This piece does not fit into the file as it was announced. Choose the file again.", "from");
+                }
+                await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+            }
+            file.Flush(flushToDisk: true);
+            if (file.Length == most)
+                appending.TryRemove(job, out _);
             return file.Length;
-        file.Position = from;
-        var buffer = new byte[Buffer];
-        int read;
-        while (
-            file.Length < most && (read = await bytes.ReadAsync(buffer.AsMemory(0, (int)Math.Min(Buffer, most - file.Length)), cancel)) > 0
-        )
-            await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
-        file.Flush(flushToDisk: true);
-        return file.Length;
+        }
+        finally
+        {
+            turn.Release();
+        }
     }
+
+    private readonly ConcurrentDictionary<string, SemaphoreSlim> appending = [];
 
     /// <summary>The SHA-256 of a file that has come in.</summary>
     public async Task<string> HashOf(string job, CancellationToken cancel)

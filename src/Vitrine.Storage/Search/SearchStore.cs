@@ -270,7 +270,8 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
         }
     }
 
-    /// <summary>Leads from places in the text that is searched to those in the text as it stands, which may hold signs that nobody sees.</summary>
+    /// <summary>Leads from places in the text that is searched to those in the text as it stands, which may hold signs that nobody
+    /// sees.</summary>
     private static Func<int, int> PlacesIn(SqliteConnection connection, string column, long id)
     {
         var text = connection.QueryFirstOrDefault<string>(

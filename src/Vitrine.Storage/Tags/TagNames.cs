@@ -24,7 +24,9 @@ public sealed record TagValues(
     bool Settled = false,
     Scale? Scale = null,
     string IsNot = "",
-    IReadOnlyList<TagName>? Aliases = null
+    IReadOnlyList<TagName>? Aliases = null,
+    Guid? Key = null,
+    TagOutside? Outside = null
 );
 
 /// <summary>Tags found by their names, or made where there are none: what every room needs that tags something.</summary>
@@ -104,10 +106,18 @@ internal static class TagNames
     {
         RefuseForeignParent(writing, studyId, tag.ParentId);
         var position = writing.Connection.ExecuteScalar<long>("SELECT coalesce(max(position), 0) + 1 FROM tag");
+        // Another study may have it already: then it gets an id of its own.
+        var key =
+            tag.Key is { } given
+            && !writing.Connection.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM tag WHERE key = @key)", new { key = given.ToString() })
+                ? given
+                : Guid.CreateVersion7();
         return writing.Insert(
             "tag",
             new
             {
+                key = key.ToString(),
+                outside = TagOutsideColumn.Stored(tag.Outside),
                 studyId,
                 name = tag.Name.Shown,
                 nameKey = tag.Name.Key,

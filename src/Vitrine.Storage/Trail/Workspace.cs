@@ -42,6 +42,7 @@ public sealed class Workspace
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         IdColumns.Register();
         SqlMapper.AddTypeHandler(new ScaleColumn());
+        SqlMapper.AddTypeHandler(new TagOutsideColumn());
         SqlMapper.AddTypeHandler(new TagIdsColumn());
         SqlMapper.AddTypeHandler(new NamesColumn());
         SqlMapper.AddTypeHandler(new ConditionsColumn());

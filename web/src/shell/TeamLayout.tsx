@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, Outlet, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { queries } from '@/api/queries';
 import { Key } from '@/parts/Button';
+import { focusPage } from '@/parts/keepFocus';
 import { roleWords } from '@/parts/words';
 import { KeysDialog, useShellKeys } from './Keys';
 import { Palette } from '@/search/Palette';
@@ -41,7 +42,7 @@ const initials = (name: string) =>
     .join('');
 
 /** The thin bar with the workspace's places, over every page of the team. */
-export function TeamLayout() {
+export function TeamLayout({ children }: { children?: ReactNode }) {
   const me = useQuery(queries.me()).data;
   const [theme, choose] = useState<Theme>(themeChoice);
   const [shown, show] = useState<Opening | null>(null);
@@ -56,6 +57,13 @@ export function TeamLayout() {
   const dialog = (what: Opening) => ({ open: shown === what, onOpenChange: (open: boolean) => show(open ? what : null) });
   return (
     <div className="flex h-full flex-col">
+      <button
+        type="button"
+        className="sr-only focus-visible:not-sr-only focus-visible:absolute focus-visible:top-1 focus-visible:left-1 focus-visible:z-50 focus-visible:rounded-std focus-visible:bg-case focus-visible:px-3 focus-visible:py-1.5"
+        onClick={focusPage}
+      >
+        Skip to the page
+      </button>
       <header className="flex h-[38px] shrink-0 items-center gap-5 px-5">
         <Link to="/" className="flex items-center gap-2 font-read text-[17px] font-semibold">
           <Mark /> Vitrine
@@ -139,9 +147,7 @@ export function TeamLayout() {
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </header>
-      <div className="min-h-0 flex-1">
-        <Outlet />
-      </div>
+      <div className="min-h-0 flex-1">{children ?? <Outlet />}</div>
       <WayLine />
       <KeysDialog {...dialog('keys')} />
       <StepsDialog {...dialog('steps')} />

@@ -14,6 +14,7 @@ import { foundKinds, type FoundKind } from '@/search/hits';
 import { ReaderHome } from './ReaderHome';
 import { StudyLayout } from './StudyLayout';
 import { TeamLayout } from './TeamLayout';
+import { useArrival } from './useArrival';
 
 const number = (value: unknown) => (typeof value === 'number' && Number.isFinite(value) ? value : undefined);
 const given = <T extends object>(of: T) => Object.fromEntries(Object.entries(of).filter(([, v]) => v !== undefined)) as Partial<T>;
@@ -35,8 +36,9 @@ function evidenceOf(value: unknown): EvidenceOf | undefined {
   }) as EvidenceOf;
 }
 
-const root = createRootRouteWithContext<{ cache: QueryClient }>()({
-  component: () => (
+function Root() {
+  useArrival();
+  return (
     <>
       <Outlet />
       <Toaster
@@ -50,8 +52,19 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
         }}
       />
     </>
+  );
+}
+
+const root = createRootRouteWithContext<{ cache: QueryClient }>()({
+  component: Root,
+  // Whoever is signed in still has the bar of the workspace above it.
+  notFoundComponent: () => (
+    <TeamLayout>
+      <main className="border-t border-line">
+        <Waiting problem={new Error('There is no page at this address. The studies are at the top left.')} />
+      </main>
+    </TeamLayout>
   ),
-  notFoundComponent: () => <Waiting problem={new Error('There is no page at this address. The studies are at the top left.')} />,
 });
 
 const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage') });

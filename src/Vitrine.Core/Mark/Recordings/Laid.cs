@@ -4,9 +4,12 @@ namespace Vitrine.Core.Mark.Recordings;
 
 /// <summary>
 /// A transcript without times aligned to its recording. Between the turns whose beginning is known, the others begin where a pause ends: of
-/// all ways to give the pauses to the ends of turns and sentences the one is taken in which the speech of each sentence lasts most nearly as
-/// long as its syllables say, and fewest pauses stand inside a sentence (dynamic programming, Bellman 1957; the weights are common practice,
-/// no source). Where no pause is near, a turn begins where its syllables put it. Inside a sentence, speech is spread over its words by their
+/// all ways to give the pauses to the ends of turns and sentences the one is taken in which the speech of each sentence lasts most nearly
+/// as
+/// long as its syllables say, and fewest pauses stand inside a sentence (dynamic programming, Bellman 1957; the weights are common
+/// practice,
+/// no source). Where no pause is near, a turn begins where its syllables put it. Inside a sentence, speech is spread over its words by
+/// their
 /// syllables, and pauses are left out. What it gives are estimates; a turn that is pinned where it is heard is exact, and makes its
 /// neighbours better.
 /// </summary>
@@ -18,7 +21,8 @@ public static class Laid
     /// <summary>By how much a sentence of one second differs beside that, in milliseconds.</summary>
     private const double MsDiffer = 200;
 
-    /// <summary>What it costs to begin a turn where there is no pause: as much as a length that is off by three times what is usual.</summary>
+    /// <summary>What it costs to begin a turn where there is no pause: as much as a length that is off by three times what is
+    /// usual.</summary>
     private const double NoPauseAtTurn = 9;
 
     /// <summary>The same at the end of a sentence inside a turn.</summary>
@@ -30,7 +34,8 @@ public static class Laid
     /// <summary>How close beginnings without a pause are tried, in milliseconds of speech.</summary>
     private const int Apart = 250;
 
-    /// <summary>Where a sentence may begin: when the one before has ended by, how much was spoken and how many pauses were till then.</summary>
+    /// <summary>Where a sentence may begin: when the one before has ended by, how much was spoken and how many pauses were till
+    /// then.</summary>
     private readonly record struct Place(int EndMs, int BeginMs, long Spoken, int Pauses, bool IsPause);
 
     /// <summary>A sentence of a turn.</summary>

@@ -9,8 +9,12 @@ namespace Vitrine.Core.Sort.TagSet;
 /// <param name="Settled">Whether it is thought through; null when nothing is said.</param>
 /// <param name="Key">By what it is known outside; null when nothing is said.</param>
 /// <param name="Scale">Its scale; null when nothing is said.</param>
-/// <param name="Colour">Its colour as #rrggbb, of which the nearest of the palette is taken; null when nothing is said.</param>
+/// <param name="Colour">Its colour as #rgb or #rrggbb, which is kept; the nearest of the palette is shown. Null when nothing is
+/// said.</param>
 /// <param name="Bundles">Names of bundles that hold it; it is put in those that do not, and taken out of none.</param>
+/// <param name="IsBundle">Whether it is a bundle and no tag: then its name, definition and key count alone.</param>
+/// <param name="IsCodable">Whether it is a tag to mark with.</param>
+/// <param name="HasEmptyDescription">Whether it came with a description that says nothing.</param>
 public sealed record CodebookLine(
     string Name,
     IReadOnlyList<string> Above,
@@ -21,7 +25,10 @@ public sealed record CodebookLine(
     Guid? Key,
     Scale? Scale = null,
     string? Colour = null,
-    IReadOnlyList<string>? Bundles = null
+    IReadOnlyList<string>? Bundles = null,
+    bool IsBundle = false,
+    bool IsCodable = true,
+    bool HasEmptyDescription = false
 );
 
 /// <summary>A tag that is there, as far as a codebook can change it.</summary>
@@ -47,6 +54,12 @@ public sealed record CodebookEntry(
 
     /// <summary>The bundles that hold it.</summary>
     public IReadOnlyList<TagName> Bundles { get; init; } = [];
+
+    /// <summary>What was said of it outside.</summary>
+    public TagOutside? Outside { get; init; }
+
+    /// <summary>Whether it is a bundle.</summary>
+    public bool IsBundle { get; init; }
 }
 
 /// <summary>What happens to a line.</summary>
@@ -162,6 +175,9 @@ public sealed record PlannedTag(
     /// <summary>Its own colour from then on.</summary>
     public int? Colour { get; init; }
 
+    /// <summary>What was said of it outside, from then on.</summary>
+    public TagOutside? Outside { get; init; }
+
     /// <summary>Bundles that it is put in.</summary>
     public IReadOnlyList<TagName> Bundles { get; init; } = [];
 }
@@ -176,6 +192,8 @@ public static class CodebookPlan
     public static IReadOnlyList<PlannedTag> Of(IReadOnlyList<CodebookLine> lines, IReadOnlyList<CodebookEntry> there)
     {
         var byKey = there.ToDictionary(t => t.Key);
+        var bundlesByName = First(there.Where(t => t.IsBundle).Select(t => (t.Name.Key, t)));
+        there = [.. there.Where(t => !t.IsBundle)];
         var byId = there.ToDictionary(t => t.Id);
         var byName = First(there.Select(t => (t.Name.Key, t)));
         var byAlias = First(there.SelectMany(t => t.Aliases.Select(a => (a.Key, t))));
@@ -185,6 +203,8 @@ public static class CodebookPlan
 
         PlannedTag Planned(CodebookLine line)
         {
+            if (line.IsBundle)
+                return PlannedBundle(line);
             if (TagName.Read(line.Name, out var length) is not { } name)
                 return Left(line, length == 0 ? CodebookProblem.NoName : CodebookProblem.NameTooLong);
             var above = line.Above.Select(a => TagName.Read(a, out _)).OfType<TagName>().ToList();
@@ -193,7 +213,7 @@ public static class CodebookPlan
             if (above.Any(a => a.Key == name.Key))
                 return Left(line, CodebookProblem.UnderItself);
             CodebookMatch? match =
-                line.Key is { } key && byKey.TryGetValue(key, out var tag) ? CodebookMatch.Id
+                line.Key is { } key && byKey.TryGetValue(key, out var tag) && !tag.IsBundle ? CodebookMatch.Id
                 : byName.TryGetValue(name.Key, out tag) ? CodebookMatch.Name
                 : byAlias.TryGetValue(name.Key, out tag) ? CodebookMatch.Alias
                 : null;
@@ -216,6 +236,7 @@ public static class CodebookPlan
                     {
                         Scale = line.Scale,
                         Colour = Palette.Nearest(line.Colour),
+                        Outside = TagOutside.Of(line),
                         Bundles = Read(line.Bundles),
                     }
                     : Left(line, CodebookProblem.Twice);
@@ -237,6 +258,7 @@ public static class CodebookPlan
             // Values that were given stay true: a scale that does not hold them is not taken.
             var scale = line.Scale is { } given && tag.Values.All(given.Fits) ? given : tag.Scale;
             var colour = Palette.Nearest(line.Colour) ?? tag.Colour;
+            var outside = TagOutside.Of(line) ?? tag.Outside;
             var bundles = Read(line.Bundles).Where(b => tag.Bundles.All(had => had.Key != b.Key)).ToList();
             CodebookChange[] changes =
             [
@@ -247,7 +269,9 @@ public static class CodebookPlan
                 .. aliases.Count == tag.Aliases.Count ? (CodebookChange[])[] : [CodebookChange.Aliases],
                 .. settled == tag.Settled ? (CodebookChange[])[] : [CodebookChange.State],
                 .. scale == tag.Scale ? (CodebookChange[])[] : [CodebookChange.Scale],
-                .. colour == tag.Colour ? (CodebookChange[])[] : [CodebookChange.Colour],
+                .. colour == tag.Colour && TagOutside.ColourOf(colour, outside) == TagOutside.ColourOf(tag.Colour, tag.Outside)
+                    ? (CodebookChange[])[]
+                    : [CodebookChange.Colour],
                 .. bundles.Count == 0 ? (CodebookChange[])[] : [CodebookChange.Bundles],
             ];
             var fate = changes.Length == 0 ? CodebookFate.Same : CodebookFate.Changed;
@@ -255,8 +279,39 @@ public static class CodebookPlan
             {
                 Scale = scale,
                 Colour = colour,
+                Outside = outside,
                 Bundles = bundles,
             };
+        }
+
+        // A bundle is known by its id, else by its name; its tags say themselves that they are in it.
+        PlannedTag PlannedBundle(CodebookLine line)
+        {
+            if (TagName.Read(line.Name, out var length) is not { } name)
+                return Left(line, length == 0 ? CodebookProblem.NoName : CodebookProblem.NameTooLong);
+            CodebookMatch? match =
+                line.Key is { } key && byKey.TryGetValue(key, out var bundle) && bundle.IsBundle ? CodebookMatch.Id
+                : bundlesByName.TryGetValue(name.Key, out bundle) ? CodebookMatch.Name
+                : null;
+            if (match is null ? !made.Add(name.Key) : !taken.Add(bundle!.Id))
+                return Left(line, CodebookProblem.Twice);
+            if (
+                byName.ContainsKey(name.Key) || (match is not null && bundlesByName.TryGetValue(name.Key, out var other) && other != bundle)
+            )
+                return Left(line, CodebookProblem.NameTaken);
+            var definition = Said(line.Definition, match is null ? "" : bundle!.Definition);
+            CodebookChange[] changes = match is null
+                ? []
+                :
+                [
+                    .. name.Shown == bundle!.Name.Shown ? (CodebookChange[])[] : [CodebookChange.Name],
+                    .. definition == bundle.Definition ? (CodebookChange[])[] : [CodebookChange.Definition],
+                ];
+            var fate =
+                match is null ? CodebookFate.Added
+                : changes.Length == 0 ? CodebookFate.Same
+                : CodebookFate.Changed;
+            return new PlannedTag(line, fate, name, [], [], definition, "", true, changes, match is null ? null : bundle!.Id, match, null);
         }
 
         bool StandsUnder(CodebookEntry tag, TagName parent) =>

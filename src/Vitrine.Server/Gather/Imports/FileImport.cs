@@ -39,19 +39,19 @@ internal sealed class FileImport(
     {
         var given = JsonSerializer.Deserialize<FileGiven>(job.Given)!;
         actor = actor with { Batch = given.Batch };
+        // What cannot be read at all was not sent.
+        if (!given.Attachment && SourceFile.UseOf(job.Name) is null)
+            throw Refusal.Because(
+                $"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.",
+                "file"
+            );
         if (job.Bytes == 0)
             throw Refusal.Because("The file is empty. Check that it was saved, and add it again.", "file");
         var hash = job.Hash ?? await media.HashOf(job.Key, cancel);
         jobs.Hashed(job, hash);
         // A name may lie: what a file is, it says itself.
         var name = given.Attachment ? job.Name : Named(job.Name, media.PathOf(job.Key, hash));
-        var use = given.Attachment
-            ? (FileUse?)null
-            : SourceFile.UseOf(name)
-                ?? throw Refusal.Because(
-                    $"Files of this kind cannot be read. Choose {string.Join(", ", SourceFile.Endings)}, or add it as an attachment.",
-                    "file"
-                );
+        var use = given.Attachment ? null : SourceFile.UseOf(name);
         if (use is null)
             return Attach(job, actor, hash, given.Anyway);
         if (!given.Anyway && sources.SameFile(job.StudyId, hash) is { } same)

@@ -66,6 +66,8 @@ internal static class ImportEndpoints
             (StudyId studyId, NewFile given, SignedIn me, JobStore jobs, MediaFolder media, JobRunner runner) =>
             {
                 var name = Path.GetFileName(Validate.Text(given.Name, "name", "The file has no name."));
+                if (given.Bytes < 0)
+                    throw Refusal.Because("A file has 0 bytes or more. Choose it again.", "bytes");
                 if (given.Bytes > Limits.FileBytes)
                     throw Refusal.Because(
                         $"This file is larger than {Limits.FileBytes / 1_000_000_000} GB. Split the recording, or save it smaller.",
@@ -105,9 +107,18 @@ internal static class ImportEndpoints
             ) =>
             {
                 var job = Find(jobs, studyId, me, key);
+                if (from < 0 || from > job.Bytes || from + (request.ContentLength ?? 0) > job.Bytes)
+                    throw Refusal.Because("This piece does not fit into the file as it was announced. Choose the file again.", "from");
                 if (
                     job.State == JobState.Sending
-                    && await media.Append(job.Key, from, job.Bytes, request.Body, request.HttpContext.RequestAborted) == job.Bytes
+                    && await media.Append(
+                        job.Key,
+                        from,
+                        job.Bytes,
+                        request.Body,
+                        () => Find(jobs, studyId, me, key).State == JobState.Sending,
+                        request.HttpContext.RequestAborted
+                    ) == job.Bytes
                     && jobs.Move(job, JobState.Waiting, from: JobState.Sending)
                 )
                     runner.Wake();

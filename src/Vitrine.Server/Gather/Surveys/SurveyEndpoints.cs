@@ -94,7 +94,7 @@ internal static class SurveyEndpoints
                     "",
                     JsonSerializer.Serialize(new FileGiven(SourceKind.Survey, null, true))
                 );
-                await media.Append(job.Key, 0, bytes.Length, new MemoryStream(bytes), CancellationToken.None);
+                await media.Append(job.Key, 0, bytes.Length, new MemoryStream(bytes), () => true, CancellationToken.None);
                 jobs.Hashed(job, await media.HashOf(job.Key, CancellationToken.None));
                 jobs.Move(job, JobState.Table, SourceReading.IsTable, from: JobState.Sending);
                 return new PastedTableAdded(job.Key);

@@ -38,6 +38,7 @@ internal sealed record CodebookLines(IReadOnlyList<CodebookLine> Lines);
 /// <param name="Changes">What of it is different from then on.</param>
 /// <param name="Definition">What it is from then on.</param>
 /// <param name="Problem">Why the line is left out, in a sentence.</param>
+/// <param name="IsBundle">Whether it is a bundle and no tag.</param>
 internal sealed record PlannedLine(
     string Name,
     IReadOnlyList<string> Above,
@@ -46,7 +47,8 @@ internal sealed record PlannedLine(
     TagId? TagId,
     IReadOnlyList<CodebookChange> Changes,
     string Definition,
-    string? Problem
+    string? Problem,
+    bool IsBundle
 );
 
 internal static class CodebookEndpoints
@@ -101,13 +103,19 @@ internal static class CodebookEndpoints
                 var all = stored.Except(bundles).ToList();
                 var keys = tags.Keys(studyId);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
+                var own = Tally.ByTag(index.Marks, rollUp: false);
                 var silent = notAsked.In(studyId, AskedThing.Tag);
                 var written = new List<CodebookTag>();
                 Write(null, []);
                 var book = new Codebook(
                     gate.Written(studies.Get(studyId).Line.Title),
                     DateOnly.FromDateTime(clock.GetUtcNow().Date),
-                    written
+                    written,
+                    [
+                        .. bundles
+                            .Where(b => keys.ContainsKey(b.Id))
+                            .Select(b => new CodebookBundle(keys[b.Id], gate.Written(b.Name), gate.Written(b.Definition))),
+                    ]
                 );
                 var file = new MemoryStream();
                 switch (kind)
@@ -153,14 +161,16 @@ internal static class CodebookEndpoints
                                 gate.Written(tag.IsNot),
                                 [.. tag.Aliases.Select(gate.Written)],
                                 tag.Scale is { } scale ? gate.Written(ScaleWords.Of(scale)) : "",
-                                tag.Colour is { } colour ? Palette.Of(colour) : null,
+                                TagOutside.ColourOf(tag.Colour, tag.Outside),
                                 tag.Settled,
                                 breadth.Triple.Observations,
                                 breadth.Triple.Sources,
                                 breadth.Triple.People,
                                 breadth.OutOf,
                                 [.. examples],
-                                [.. bundles.Where(b => b.Members!.Contains(tag.Id)).Select(b => gate.Written(b.Name))]
+                                [.. bundles.Where(b => b.Members!.Contains(tag.Id)).Select(b => gate.Written(b.Name))],
+                                tag.Outside?.IsCodable != false || own[place].Length > 0,
+                                tag.Outside?.HasEmptyDescription == true
                             )
                         );
                         Write(tag.Id, [.. above, gate.Written(tag.Name)]);
@@ -181,7 +191,7 @@ internal static class CodebookEndpoints
                     async path =>
                     {
                         var lines = await Lines(name, path, reader, request.HttpContext.RequestAborted);
-                        return lines.Count > 0
+                        return lines.Count > 0 || Path.GetExtension(name).Equals(".qdc", StringComparison.OrdinalIgnoreCase)
                             ? lines
                             : throw Refusal.Because("There is no line with a name in it. Check that it is the codebook you meant.", "file");
                     }
@@ -240,7 +250,8 @@ internal static class CodebookEndpoints
                 CodebookProblem.Twice => "A line before it is of the same tag.",
                 CodebookProblem.UnderItself => "It would stand under itself.",
                 _ => "Another tag has this name.",
-            }
+            },
+            tag.Line.IsBundle
         );
 
     private static string StoredExtension(CodebookFormat format) => format.ToString().ToLowerInvariant();

@@ -70,7 +70,8 @@ public sealed class RecordingStore(Workspace workspace, MediaFolder media)
                 """
                 INSERT INTO recording (hash, length_ms, says_ms, sounds, width, height, frame_ms, copy_type)
                 VALUES (@Hash, @LengthMs, @SaysMs, @Sounds, @Width, @Height, @FrameMs, @CopyType)
-                ON CONFLICT (hash) DO UPDATE SET length_ms = excluded.length_ms, says_ms = excluded.says_ms, sounds = excluded.sounds, width = excluded.width,
+                ON CONFLICT (hash) DO UPDATE SET length_ms = excluded.length_ms, says_ms = excluded.says_ms,
+                  sounds = excluded.sounds, width = excluded.width,
                   height = excluded.height, frame_ms = excluded.frame_ms, copy_type = excluded.copy_type
                 """,
                 recording

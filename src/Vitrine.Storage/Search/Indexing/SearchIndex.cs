@@ -47,7 +47,11 @@ internal static class SearchIndex
                     [before["id"], HiddenSigns.Without((string)before["text"]!)]
                 );
             if (after is not null)
-                Rows.Run(connection, "INSERT INTO source_search (rowid, text) VALUES ($0, $1)", [after["id"], HiddenSigns.Without((string)after["text"]!)]);
+                Rows.Run(
+                    connection,
+                    "INSERT INTO source_search (rowid, text) VALUES ($0, $1)",
+                    [after["id"], HiddenSigns.Without((string)after["text"]!)]
+                );
         }
         else if (table != "observation" && catalogue[table].Search is { } what)
         {

@@ -180,8 +180,8 @@ public sealed class PublicationStore(Workspace workspace)
         connection
             .Query<Pair>(
                 """
-                SELECT i.recording_id AS recording, i.transcript_id AS transcript, i.offset_ms AS offset, i.recording_offset_ms AS recording_offset,
-                  i.attached, h.shape
+                SELECT i.recording_id AS recording, i.transcript_id AS transcript, i.offset_ms AS offset,
+                  i.recording_offset_ms AS recording_offset, i.attached, h.shape
                 FROM in_step i JOIN source s ON s.id = i.transcript_id LEFT JOIN source_shape h ON h.source_id = s.id
                 WHERE i.recording_id IN (
                     SELECT value FROM json_each(@ids)

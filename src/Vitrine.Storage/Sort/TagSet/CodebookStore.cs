@@ -19,7 +19,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
         return CodebookPlan.Of(
             lines,
             [
-                .. all.Where(t => t.Members is null && keys.ContainsKey(t.Id))
+                .. all.Where(t => keys.ContainsKey(t.Id))
                     .Select(t => new CodebookEntry(
                         t.Id,
                         keys[t.Id],
@@ -34,6 +34,8 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                         Scale = t.Scale,
                         Values = [.. values[t.Id]],
                         Colour = t.Colour,
+                        Outside = t.Outside,
+                        IsBundle = t.Members is not null,
                         Bundles = [.. all.Where(b => b.Members?.Contains(t.Id) == true).Select(b => TagName.Shortened(b.Name))],
                     }),
             ]
@@ -54,15 +56,36 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                 if (added.Count + changed.Count == 0)
                     throw Refusal.Because("Nothing in it is new: all its tags are there and say the same.", "lines");
                 writing.Label = $"Took in a codebook: {added.Count} tags made, {changed.Count} changed";
-                var wanted = added.ToDictionary(t => t.Name!.Key);
+                var wanted = added.Where(t => !t.Line.IsBundle).ToDictionary(t => t.Name!.Key);
                 var begun = new HashSet<string>();
-                foreach (var tag in added)
+                foreach (var tag in wanted.Values)
                     Make(tag);
+                foreach (var bundle in added.Where(t => t.Line.IsBundle))
+                    TagNames.Insert(
+                        writing,
+                        studyId,
+                        new TagValues(bundle.Name!, Definition: bundle.Definition, Settled: true, Key: bundle.Line.Key),
+                        bundle: true
+                    );
                 var there = tags.For(studyId).ToDictionary(t => t.Id);
                 foreach (var tag in changed)
                 {
                     var id = tag.TagId!.Value;
                     TagStore.RefuseOthers(writing, actor, there[id]);
+                    if (tag.Line.IsBundle)
+                    {
+                        writing.Update(
+                            "tag",
+                            id,
+                            new
+                            {
+                                name = tag.Name!.Shown,
+                                nameKey = tag.Name.Key,
+                                definition = tag.Definition,
+                            }
+                        );
+                        continue;
+                    }
                     var parentId = tag.Changes.Contains(CodebookChange.Place) ? Under(tag.Above) : there[id].ParentId;
                     RefuseRing(writing, id, parentId, tag.Name!.Shown);
                     writing.Update(
@@ -78,6 +101,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                             settled = tag.Settled,
                             scale = TagNames.Stored(tag.Scale),
                             tag.Colour,
+                            outside = TagOutsideColumn.Stored(tag.Outside),
                             aliases = NamesColumn.Stored([.. tag.Aliases.Select(a => a.Shown)]),
                         }
                     );
@@ -106,7 +130,9 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                                 tag.Settled,
                                 tag.Scale,
                                 tag.IsNot,
-                                tag.Aliases
+                                tag.Aliases,
+                                tag.Line.Key,
+                                tag.Outside
                             )
                         );
                 }

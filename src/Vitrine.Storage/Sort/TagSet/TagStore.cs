@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
@@ -29,6 +30,10 @@ public record Tag
     /// <summary>It stays on what carries it, and is offered no more.</summary>
     public bool Retired { get; init; }
 
+    /// <summary>What a codebook from outside said of it; it goes out as it came in.</summary>
+    [JsonIgnore]
+    public TagOutside? Outside { get; init; }
+
     /// <summary>The tags that a bundle holds, in no order; null for what is no bundle.</summary>
     public IReadOnlyList<TagId>? Members { get; init; }
     public long Version { get; init; }
@@ -51,7 +56,8 @@ public sealed record CountedTag : Tag
 public sealed class TagStore(Workspace workspace)
 {
     private const string Own = """
-        t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.retired, t.version,
+        t.id, t.study_id, t.name, t.parent_id, t.colour, t.definition, t.is_not, t.settled, t.scale, t.aliases, t.retired,
+          t.outside, t.version,
           CASE WHEN t.bundle THEN (SELECT json_group_array(b.tag_id) FROM bundle_tag b WHERE b.bundle_id = t.id) END AS members
         """;
 

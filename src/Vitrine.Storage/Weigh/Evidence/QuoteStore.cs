@@ -29,7 +29,8 @@ public sealed record Quote
     public ParticipantId? ParticipantId { get; init; }
     public int? AtMs { get; init; }
 
-    /// <summary>Where it stands in its source. A clip has the words that its transcript says are said in it; a part of a picture has none.</summary>
+    /// <summary>Where it stands in its source. A clip has the words that its transcript says are said in it; a part of a picture has
+    /// none.</summary>
     public required Anchor Anchor { get; init; }
 
     /// <summary>

@@ -230,6 +230,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
       role="region"
       aria-label={`Picture ${line.title}`}
       tabIndex={0}
+      data-takes-keys
       onKeyDown={keys}
       className="grid h-full grid-rows-[auto_minmax(0,1fr)] outline-none"
     >

@@ -343,6 +343,7 @@ export function Reading({
         role="region"
         aria-label={`Text of ${source.line.title}`}
         tabIndex={0}
+        data-takes-keys
         onKeyDown={keys}
         onCopy={copy}
         onPointerDown={(e) => {

@@ -155,6 +155,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
       role="region"
       aria-label={`Recording ${line.title}`}
       tabIndex={0}
+      data-takes-keys
       onKeyDown={deskKeys(acts)}
       className={`grid h-full min-h-[560px] outline-none ${above ? 'grid-rows-[minmax(180px,1fr)_auto_auto]' : 'grid-rows-[auto_auto_auto] content-start'}`}
     >

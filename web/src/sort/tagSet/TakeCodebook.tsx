@@ -111,6 +111,7 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number | undefined
                 <span className="flex items-baseline gap-2">
                   <span className="min-w-0 flex-1 wrap-anywhere">
                     {p.above.length > 0 && <span className="text-ink-soft">{p.above.join(' / ')} / </span>}
+                    {p.isBundle && <span className="text-ink-soft">bundle </span>}
                     <span className="font-medium">{p.name || 'a line without a name'}</span>
                   </span>
                   <span className={p.fate === 'left' ? 'text-brass' : 'text-ink-soft'}>
