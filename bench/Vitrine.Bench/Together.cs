@@ -10,6 +10,7 @@ using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Agreement;
@@ -74,7 +75,12 @@ internal static class Together
 
     private static void Agree(Workspace workspace, StudyId study, Actor una, Actor tom)
     {
-        var store = new AgreementStore(workspace, new StudyTexts(workspace), new StudyIndexStore(workspace));
+        var store = new AgreementStore(
+            workspace,
+            new StudyTexts(workspace),
+            new StudyIndexStore(workspace),
+            new TranscriptsInStep(workspace, new MediaFolder(workspace))
+        );
         AgreementFound? found = null;
         void Compare() => found = store.Compare(study, una.AccountId, tom.AccountId, AgreementUnit.Sentence, []);
         var first = Timing.Once(Compare);

@@ -110,6 +110,8 @@ export function keepFocus(): () => void {
   const seen = (event: FocusEvent) => {
     if (!(event.target instanceof HTMLElement) || event.target === document.body) return;
     const { target } = event;
+    // Whoever has gone on by themselves is not led back.
+    if (target.tagName !== 'MAIN' && target.closest('main')) arriving = 0;
     history = [held(target), ...history.filter((h) => h.element !== target)].slice(0, mostHeld);
   };
   const arrived = () => {
