@@ -4,7 +4,7 @@ namespace Vitrine.Bench;
 
 /// <summary>
 /// A tag set of 1,000 tags, six deep, over 300,000 observations, over HTTP: opened, a tag moved, two wide tags merged and taken apart,
-/// near-twins.
+/// look-alikes.
 /// </summary>
 internal static class TagSets
 {
@@ -60,7 +60,7 @@ internal static class TagSets
                         }
                     )
             );
-            await Print("near-twins", "under 1 s", 1, () => una.Read("tag-twins"));
+            await Print("look-alikes", "under 1 s", 1, () => una.Read("tag-twins"));
             var desk = $"studies/{made.Study}/tags/{one}/split";
             await una.Put($"{desk}/trays/1", new { tagId = (long?)null, name = "narrow" });
             List<long> carrying;

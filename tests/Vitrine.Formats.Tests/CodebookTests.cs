@@ -55,7 +55,7 @@ public sealed class CodebookTests
     {
         var file = Written(name.EndsWith("csv", StringComparison.Ordinal) ? CodebookTables.WriteCsv : CodebookTables.WriteXlsx);
         var table = TableFile.Read(name, file);
-        Assert.Equal(["Tag", "Stands under", "Definition", "What it is not"], table.Columns.Take(4));
+        Assert.Equal(["Tag", "Under", "Definition", "What it is not"], table.Columns.Take(4));
         Assert.Equal(4, table.Rows.Count);
         Assert.Equal("learnt on the quay", table.Rows[1][0]);
         Assert.Equal("hearing / learnt on the quay", table.Rows[2][1]);

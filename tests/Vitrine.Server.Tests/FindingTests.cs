@@ -198,7 +198,7 @@ public sealed class FindingTests : IAsyncLifetime
         server.Http.DefaultRequestHeaders.Add("Step-Together", Guid.NewGuid().ToString());
         var made = await Tag("neighbour", reviewed: true, tag: "told");
         var observations = made["changed"]!["rows"]!["observation"]!.AsArray().Select(id => (long)id!).ToArray();
-        await server.Post($"themes/{theme}/lay", new { observationIds = observations, tagIds = Array.Empty<long>() });
+        await server.Post($"themes/{theme}/put", new { observationIds = observations, tagIds = Array.Empty<long>() });
         server.Http.DefaultRequestHeaders.Remove("Step-Together");
         Assert.Equal(0, (int)(await server.Get($"studies/{study}/unsorted?page=0"))["total"]!);
         await server.Post(

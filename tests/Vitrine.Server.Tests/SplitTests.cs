@@ -160,6 +160,11 @@ public sealed class SplitTests : IAsyncLifetime
         Assert.Empty((await stranger.GetFromJsonAsync<JsonArray>("/api/tag-offers"))!);
         Assert.Single((await server.Get("tag-offers")).AsArray());
         Assert.Empty((await stranger.GetFromJsonAsync<JsonObject>($"/api/tags/then?day={DateTime.UtcNow:yyyy-MM-dd}"))!["now"]!.AsArray());
+        // No day is none, and a clock that is hours ahead has its own.
+        foreach (var none in new[] { "", "?day=", "?day=2026-03-14&utcOffset=6000" })
+            Assert.Equal(HttpStatusCode.BadRequest, (await server.Http.GetAsync($"/api/tags/then{none}")).StatusCode);
+        var yesterday = $"{DateTime.UtcNow.AddDays(-2):yyyy-MM-dd}";
+        Assert.Empty((await server.Get($"tags/then?day={yesterday}&utcOffset=840"))["tags"]!.AsArray());
     }
 
     [Fact]

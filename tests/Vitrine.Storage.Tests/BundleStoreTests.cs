@@ -108,7 +108,7 @@ public sealed class BundleStoreTests : IDisposable
     {
         var shared = w.Tags.Add(w.Steward, null, new TagValues(TestWorkspace.Named("waiting"))).Id!.Value;
         var all = w.Bundles.Make(w.Ida, null, new TagValues(TestWorkspace.Named("Everywhere")), [shared]).Id!.Value;
-        Assert.Contains("Offer the tag", Said(() => w.Bundles.Put(w.Ida, all, [Tag("queue").Id], true)), StringComparison.Ordinal);
+        Assert.Contains("Propose the tag", Said(() => w.Bundles.Put(w.Ida, all, [Tag("queue").Id], true)), StringComparison.Ordinal);
         // The steward takes in a bundle once its tags are shared.
         var offers = new OfferStore(w.Workspace);
         offers.Offer(w.Ida, w.Study, bundle, "");

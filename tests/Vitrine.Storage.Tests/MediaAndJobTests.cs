@@ -7,6 +7,7 @@ using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
 
@@ -36,7 +37,8 @@ public sealed class MediaAndJobTests : IDisposable
         var job = Sending();
         Assert.Equal(4, await Send(job, 0, "some"));
         Assert.Equal(4, await Send(job, 2, "xx"));
-        Assert.Equal(10, await Send(job, 4, " words and more than was announced"));
+        await Assert.ThrowsAsync<Refusal>(() => Send(job, 4, " words and more than was announced"));
+        Assert.Equal(10, await Send(job, 4, " words"));
         // SHA-256 of "some words", by coreutils' sha256sum.
         Assert.Equal(
             "050777a35dcd48838062824126e60a0780dc322c5b1f84c3a32636cc7466b1b6",

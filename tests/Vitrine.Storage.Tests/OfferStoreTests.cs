@@ -31,7 +31,7 @@ public sealed class OfferStoreTests : IDisposable
     public void A_tag_that_is_accepted_is_shared_under_its_new_name_and_one_undo_gives_it_back()
     {
         var step = offers.Offer(w.Ida, w.Study, own, "Freight has it too.");
-        Assert.Equal("Offered the tag “waits outside” to the shared set", step.Label);
+        Assert.Equal("Proposed the tag “waits outside” for the shared set", step.Label);
         Assert.Contains("already", Said(() => offers.Offer(w.Tom, w.Study, own, "")), StringComparison.Ordinal);
         Assert.Contains("The steward", Said(() => offers.Accept(w.Ida, w.Study, own, null, "")), StringComparison.Ordinal);
         var accepted = offers.Accept(w.Steward, w.Study, own, TestWorkspace.Named("outside"), "");

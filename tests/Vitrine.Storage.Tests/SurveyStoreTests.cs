@@ -59,7 +59,7 @@ public sealed class SurveyStoreTests : IDisposable
                 var code = $"T{written}";
                 others.Add(Task.Run(() => w.Participants.Add(w.Tom, w.Study, code, "Someone", null)));
                 Assert.Null(
-                    w.Trail.Recent(w.Ida.AccountId, w.Study).FirstOrDefault(s => s.Label.StartsWith("Took in", StringComparison.Ordinal))
+                    w.Trail.Recent(w.Ida.AccountId, w.Study).FirstOrDefault(s => s.Label.StartsWith("Imported", StringComparison.Ordinal))
                 );
             })
         );

@@ -20,6 +20,8 @@ public sealed class TagHistoryStoreTests : IDisposable
 
     private static DateOnly Day(DateTimeOffset at) => DateOnly.FromDateTime(at.UtcDateTime);
 
+    private static DateTimeOffset EndOf(DateOnly day) => new(day.AddDays(1).ToDateTime(TimeOnly.MinValue), TimeSpan.Zero);
+
     [Fact]
     public void The_tag_set_is_as_it_was_on_a_day_and_each_change_since_is_told()
     {
@@ -39,7 +41,7 @@ public sealed class TagHistoryStoreTests : IDisposable
         w.Tags.Remove(w.Ida, Tag("narrow").Id);
         w.Undo.Back(w.Ida, null);
 
-        var found = history.On(then, [w.Study]);
+        var found = history.On(EndOf(then), [w.Study]);
         Assert.Equal(["loose", "queue", "queueing", "wide"], found.Tags.Select(t => t.Name).Order(StringComparer.Ordinal));
         Assert.Equal(then, found.First);
         string Told(TagDifference d) => string.Join(' ', [(d.Now ?? d.Then)!.Name, .. d.Changes, .. d.Into.Select(NameOf)]);
@@ -47,8 +49,8 @@ public sealed class TagHistoryStoreTests : IDisposable
         string[] told = ["narrow Added", "queue Defined Settled", "queueing Merged queue", "tight Renamed Moved", "wide Split narrow"];
         Assert.Equal(told, found.Differences.Select(Told).Order(StringComparer.Ordinal));
         // What was undone is as if it had not been, and today is as it is.
-        Assert.Empty(history.On(Day(w.Clock.GetUtcNow()), [w.Study]).Differences);
-        Assert.Empty(history.On(then.AddDays(-1), [w.Study]).Tags);
-        Assert.DoesNotContain(history.On(then, []).Tags, t => t.Name == "loose");
+        Assert.Empty(history.On(EndOf(Day(w.Clock.GetUtcNow())), [w.Study]).Differences);
+        Assert.Empty(history.On(EndOf(then.AddDays(-1)), [w.Study]).Tags);
+        Assert.DoesNotContain(history.On(EndOf(then), []).Tags, t => t.Name == "loose");
     }
 }

@@ -112,13 +112,13 @@ public sealed class TrailTests : IDisposable
         w.Sources.Change(w.Ida, other, "Renamed", SourceKind.Diary, null, null, []);
         IEnumerable<string> Told(SourceId? source, TagId? tag, AccountId? by) =>
             w.Trail.In(w.Study, by, source, tag, null, null, 0).Select(e => e.Label);
-        Assert.Equal(["Took “two” off an observation", "Marked “Nobody”", "Marked “standing”"], Told(w.Source, null, null).Take(3));
+        Assert.Equal(["Removed “two” from an observation", "Marked “Nobody”", "Marked “standing”"], Told(w.Source, null, null).Take(3));
         Assert.DoesNotContain("Marked “Nobody”", Told(other, null, null));
         Assert.Equal(
-            ["Took “two” off an observation", "Marked “Nobody”"],
+            ["Removed “two” from an observation", "Marked “Nobody”"],
             Told(null, w.Tags.For(w.Study).Single(t => t.Name == "two").Id, null)
         );
-        Assert.Equal(["Took “two” off an observation", "Marked “Nobody”"], Told(null, null, w.Tom.AccountId));
+        Assert.Equal(["Removed “two” from an observation", "Marked “Nobody”"], Told(null, null, w.Tom.AccountId));
     }
 
     [Fact]

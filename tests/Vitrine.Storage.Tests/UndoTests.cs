@@ -77,6 +77,23 @@ public sealed class UndoTests : IDisposable
     }
 
     [Fact]
+    public void A_step_that_cannot_be_undone_is_told_once_and_the_next_undo_goes_on_to_the_one_before_it()
+    {
+        w.Mark(w.Ida, "Nobody", "two");
+        var made = w.Mark(w.Ida, "standing on the quay", "one");
+        w.Observations.SetNote(w.Tom, made.Id!.Value, "", "Tom's note");
+        Assert.Contains("the step before it", Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study)).Message, StringComparison.Ordinal);
+        Assert.Contains("Nobody", w.Undo.Back(w.Ida, w.Study).Label, StringComparison.Ordinal);
+        Assert.Equal("one", Assert.Single(w.Tags.For(w.Study)).Name);
+        // Redo is of what was undone, whatever stands behind it; a new step is undone as ever.
+        Assert.Contains("Nobody", w.Undo.Again(w.Ida, w.Study).Label, StringComparison.Ordinal);
+        w.Mark(w.Ida, "It was off", "three");
+        Assert.Contains("It was off", w.Undo.Back(w.Ida, w.Study).Label, StringComparison.Ordinal);
+        // It is still in the list of steps, and can be tried again by itself.
+        Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study, made.ActionId));
+    }
+
+    [Fact]
     public void Undo_is_refused_when_something_made_since_rests_on_it()
     {
         var tag = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true));

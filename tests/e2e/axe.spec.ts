@@ -44,7 +44,7 @@ for (const half of [0, 1]) {
       [`${study}/gather/sessions`, 'Morning on the quay'],
       [`${study}/gather/attachments`, 'Discussion guide'],
       [`${study}/gather/people`, 'recruited on'],
-      [`${study}/gather/people/2`, 'Known of them'],
+      [`${study}/gather/people/2`, 'Attributes'],
       [`${study}/gather/table/${table.key}`, 'What the columns of this table are'],
       [`${study}/mark?source=2`, 'Interview at the kitchen table'],
       [`${study}/mark?source=2&beside=9`, 'Getting a ticket'],

@@ -20,11 +20,11 @@ test('a survey of 400 rows comes in by one drop, grows, and its people are edite
   await expect(page.getByLabel('What Home is')).toHaveValue('attribute');
   await expect(page.getByLabel('What What would you change? is')).toHaveValue('openAnswer');
   await page.getByLabel('What the values of Home are').selectOption('text');
-  await expect(page.getByRole('complementary', { name: 'What comes of it' })).toContainText('390 new participants');
+  await expect(page.getByRole('complementary', { name: 'What will be imported' })).toContainText('390 new participants');
   await page.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('390 new participants; 390 sources with open answers.');
   await bring(400);
-  await expect(page.getByRole('complementary', { name: 'What comes of it' })).toContainText('390 rows came in before');
+  await expect(page.getByRole('complementary', { name: 'What will be imported' })).toContainText('390 rows came in before');
   await page.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('10 new participants; 10 sources with open answers; 390 rows here already.');
   await expect(page.getByRole('button', { name: 'quay survey', exact: true })).toHaveAttribute('aria-expanded', 'false');

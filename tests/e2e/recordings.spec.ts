@@ -138,8 +138,8 @@ test('a part of a picture is framed by the mouse and moved by keys, and a still 
 test('a recording is written down by the stand-in, and its doubted words are looked at', async ({ page }) => {
   await comeIn(page);
   await open(page, 'P09 kiosk, film');
-  await page.getByRole('button', { name: 'Write down what is said …' }).click();
-  await expect(page.getByRole('dialog', { name: 'Write down what is said' })).toContainText('This is a simulated service');
+  await page.getByRole('button', { name: 'Transcribe …' }).click();
+  await expect(page.getByRole('dialog', { name: 'Transcribe' })).toContainText('This is a simulated service');
   await page.keyboard.press('Enter');
   const transcript = page.getByLabel('Transcript in step');
   await expect(transcript).toBeVisible();

@@ -3,7 +3,7 @@ import { comeIn, newText, select, write } from './people';
 
 const talk = 'Wren: A neighbour rang me. The man in the shop told my sister. The screen said nothing.';
 
-test('near-twins are found, merged with what happens shown first, and come apart again with one undo', async ({ page }) => {
+test('look-alikes are found, merged with what happens shown first, and come apart again with one undo', async ({ page }) => {
   await comeIn(page);
   await newText(page, 'Twins', 'P01', talk);
   const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
@@ -57,7 +57,7 @@ test('loose tags become a tree of three levels by keys, by drag, and by one undo
   const [, study] = /studies\/(\d+)\/mark/.exec(page.url())!;
   await page.goto(`/studies/${study}/sort/tags`);
   // They come from a spreadsheet.
-  await page.getByRole('button', { name: 'take in' }).click();
+  await page.getByRole('button', { name: 'import' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Paste cells').fill(['news', 'by neighbours', 'by the shop', 'on the telephone', 'by the screen'].map((n) => `pile ${n}`).join('\n'));
   await dialog.getByRole('button', { name: 'See what happens' }).click();
@@ -128,7 +128,7 @@ test('loose tags become a tree of three levels by keys, by drag, and by one undo
   // Retired, it is offered no more; all that hangs on it is said first.
   await level('news').click();
   await page.keyboard.press('r');
-  await expect(page.getByRole('dialog').getByRole('list', { name: 'What hangs on it' })).toContainText('2 tags right under it');
+  await expect(page.getByRole('dialog').getByRole('list', { name: 'Where it is used' })).toContainText('2 tags right under it');
   await page.getByRole('dialog').getByRole('button', { name: 'Retire', exact: true }).click();
   await expect(level('news')).toContainText('retired');
   await page.getByRole('button', { name: 'Bring it back' }).click();
@@ -215,7 +215,7 @@ test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come b
   await expect.poll(counts).toEqual(['wide 6 6']);
   await page.goBack();
   await expect(page.getByText('All 6 are looked at.')).toBeVisible();
-  await page.getByRole('button', { name: 'Let it go' }).click();
+  await page.getByRole('button', { name: 'Remove the wide tag' }).click();
   await expect.poll(counts).toEqual(['gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
 });
 
@@ -228,13 +228,13 @@ test('a tag of one study is offered, and the steward takes it in under another n
   await page.getByRole('treeitem', { name: 'rung up' }).click();
   await page.getByRole('button', { name: 'Offer to all' }).click();
   await page.getByLabel('Why other studies may want it').fill('All have telephones.');
-  await page.getByRole('button', { name: 'Offer it' }).click();
+  await page.getByRole('button', { name: 'Propose it' }).click();
   await expect(page.getByText('the steward has not answered yet')).toBeVisible();
 
   const una = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
   await comeIn(una, 'Una Kerr');
   await una.goto('/tags/offers');
-  const waits = una.getByRole('list', { name: 'Offers that wait' }).getByRole('listitem').filter({ hasText: 'All have telephones.' });
+  const waits = una.getByRole('list', { name: 'Proposals that wait' }).getByRole('listitem').filter({ hasText: 'All have telephones.' });
   await expect(waits).toContainText('A neighbour rang me.');
   await waits.getByRole('button', { name: 'Take it in' }).click();
   // A name that a shared tag has is refused, and what was typed stays.
@@ -330,7 +330,7 @@ test('cells of a spreadsheet are pasted over many tags; what is refused says why
       .filter((t) => t.name.startsWith('zz'))
       .map((t) => `${t.name}, ${t.parentId === null ? 'alone' : 'under one'}: ${t.definition}`);
   await expect.poll(tags).toEqual(['zz alpha, alone: The first.', 'zz beta, under one: Of two\nlines.', 'zz gamma, alone: The third.']);
-  await expect(grid.getByRole('gridcell', { name: /Stands under of zz gamma: nowhere/ })).toBeVisible();
+  await expect(grid.getByRole('gridcell', { name: /Under of zz gamma: nowhere/ })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect.poll(tags).toEqual(['zz alpha, alone: ', 'zz beta, alone: ', 'zz gamma, alone: ']);
 });

@@ -57,7 +57,7 @@ public sealed record Codebook(string Title, DateOnly Day, IReadOnlyList<Codebook
     internal static readonly string[] Heads =
     [
         "Tag",
-        "Stands under",
+        "Under",
         "Definition",
         "What it is not",
         "Also called",

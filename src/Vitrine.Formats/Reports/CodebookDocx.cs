@@ -44,7 +44,10 @@ public static class CodebookDocx
     private const int Levels = 6;
 
     // What begins the lines of a tag; set in italics, so that words of a definition are none of them.
-    private const string Under = "Stands under: ";
+    private const string Under = "Under: ";
+
+    /// <summary>As it was written before.</summary>
+    private const string StandsUnder = "Stands under: ";
     private const string Not = "Not: ";
     private const string Also = "Also called: ";
     private const string Measure = "Scale: ";
@@ -94,7 +97,7 @@ public static class CodebookDocx
                 var tag = lines[^1];
                 lines[^1] = string.Concat(runs.Where(IsItalic).Select(WordsOf)) switch
                 {
-                    Under => tag with { Above = WrittenNames.ReadPath(words) },
+                    Under or StandsUnder => tag with { Above = WrittenNames.ReadPath(words) },
                     Not => tag with { IsNot = words },
                     Also => tag with { Aliases = WrittenNames.ReadList(words) },
                     Measure => tag with { Scale = ScaleWords.Read(words) },

@@ -47,7 +47,7 @@ public static class CodebookReading
     };
 
     /// <summary>
-    /// The lines of a table. Its first row names the columns when one of them is known (Tag, Stands under, Definition, What it is not, Also
+    /// The lines of a table. Its first row names the columns when one of them is known (Tag, Under, Definition, What it is not, Also
     /// called, Scale, State, In bundles, Colour, Id); else the first column is the name, the second the definition. A name may have those
     /// above it: a / b.
     /// </summary>

@@ -224,7 +224,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("tag_offer")
             {
-                Words = "offer of a tag",
+                Words = "proposal of a tag",
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes), new("answered_by", "account")],
                 PeoplesWords = ["name", "words", "answer"],

@@ -20,5 +20,5 @@ internal static class Bundles
         """;
 
     public static Refusal StandsAlone() =>
-        Refusal.Because("A bundle stands under no tag and carries no scale: its tags do. Change those.", "parentId");
+        Refusal.Because("A bundle is under no tag and carries no scale: its tags do. Change those.", "parentId");
 }

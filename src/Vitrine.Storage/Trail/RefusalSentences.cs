@@ -40,7 +40,7 @@ public static class RefusalSentences
             TagCellProblem.NameTaken => "Another tag is called so already. Merge the two, or choose another name.",
             TagCellProblem.NoParent => "No tag is called so. Write the name of a tag, or leave it empty.",
             TagCellProblem.WhichParent => "Several tags are called so. Write those above it too, as in “hearing / late”.",
-            TagCellProblem.UnderItself => "A tag cannot stand under itself. Choose another parent.",
+            TagCellProblem.UnderItself => "A tag cannot be under itself. Choose another parent.",
             TagCellProblem.State => "Write settled or draft.",
             TagCellProblem.Scale => "Write a scale as “1 to 5”, or “0 to 90 in steps of 5 minutes”.",
             TagCellProblem.ValuesLost => "Values that were given are not on this scale. Change them first, or widen the scale.",

@@ -152,9 +152,9 @@ public sealed class TrailStore(Workspace workspace)
                 + Mine
                 + (
                     back
-                        ? " AND a.undone = 0 ORDER BY a.id DESC LIMIT 1"
-                        : $" AND a.undone = 1 AND a.id > (SELECT coalesce(max(a.id), 0) FROM action a WHERE {Mine} AND a.undone = 0) "
-                            + "ORDER BY a.id LIMIT 1"
+                        ? " AND a.undone = 0 AND a.passed_over = 0 ORDER BY a.id DESC LIMIT 1"
+                        : $" AND a.undone = 1 AND a.id > (SELECT coalesce(max(a.id), 0) FROM action a WHERE {Mine} AND a.undone = 0 "
+                            + "AND a.passed_over = 0) ORDER BY a.id LIMIT 1"
                 ),
             new { accountId, studies = Ids.Json(visible) }
         );
@@ -167,7 +167,7 @@ public sealed class TrailStore(Workspace workspace)
         connection.QueryFirstOrDefault<TrailEntry>(
             Entry
                 + "WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 0 AND a.erased = 0 "
-                + "AND a.unfinished = 0 ORDER BY a.id DESC LIMIT 1",
+                + "AND a.unfinished = 0 AND a.passed_over = 0 ORDER BY a.id DESC LIMIT 1",
             new { accountId, studyId }
         );
 
@@ -178,7 +178,7 @@ public sealed class TrailStore(Workspace workspace)
                 + """
                 WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 1 AND a.erased = 0
                   AND a.id > (SELECT coalesce(max(d.id), 0) FROM action d WHERE d.account_id = @accountId AND d.study_id IS @studyId
-                    AND d.kind = 'do' AND d.undone = 0)
+                    AND d.kind = 'do' AND d.undone = 0 AND d.passed_over = 0)
                 ORDER BY a.id LIMIT 1
                 """,
             new { accountId, studyId }

@@ -18,23 +18,34 @@ public sealed class Undo(Workspace workspace)
     private const int OfPart = 60;
     private const int AtOnce = 2_000;
 
-    /// <summary>Takes back the person's latest step in the study, with those that were made together with it; or the given step.</summary>
+    /// <summary>
+    /// Takes back the person's latest step in the study, with those that were made together with it; or the given step. A latest step that
+    /// cannot be taken back is told once; the next time it is passed over for the one before it.
+    /// </summary>
     /// <exception cref="Refusal">There is none, it is not theirs, or someone has changed the same rows since.</exception>
-    public Step Back(Actor actor, StudyId? studyId, ActionId? actionId = null) =>
-        InParts(actor, back: true, actionId ?? Next(actor, studyId, back: true))
-        ?? workspace.Reported(
-            actor,
-            connection =>
-                actionId is { } one
-                    ? Reverse(connection, actor, back: true, one)
-                    : ReverseAll(
-                        connection,
-                        actor,
-                        back: true,
-                        TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId,
-                        "There is nothing of yours to undo here."
-                    )
-        );
+    public Step Back(Actor actor, StudyId? studyId, ActionId? actionId = null)
+    {
+        if (actionId is { } one)
+            return InParts(actor, back: true, one) ?? workspace.Reported(actor, connection => Reverse(connection, actor, back: true, one));
+        ActionId? last = null;
+        try
+        {
+            return InParts(actor, back: true, Next(actor, studyId, back: true))
+                ?? workspace.Reported(
+                    actor,
+                    connection =>
+                    {
+                        last = TrailStore.Undoable(connection, actor.AccountId, studyId)?.ActionId;
+                        return ReverseAll(connection, actor, back: true, last, "There is nothing of yours to undo here.");
+                    }
+                );
+        }
+        catch (Refusal refusal) when (last is not null && refusal.Kind == RefusalKind.Conflict)
+        {
+            workspace.WriteUntrailed(connection => connection.Execute("UPDATE action SET passed_over = 1 WHERE id = @last", new { last }));
+            throw new Refusal(refusal.Kind, $"{refusal.Message} Undo once more for the step before it.", refusal.Field);
+        }
+    }
 
     /// <summary>Does again the step that was undone last, with those that were made together with it; or the given step.</summary>
     /// <exception cref="Refusal">There is none, or someone has changed the same rows since.</exception>

@@ -461,8 +461,8 @@ export const queries = {
       placeholderData: keepPreviousData,
       queryFn: () =>
         studyId === undefined
-          ? ask(api.GET('/api/tags/then', { params: { query: { day } } }))
-          : ask(api.GET('/api/studies/{studyId}/tags/then', { params: { path: { studyId }, query: { day } } })),
+          ? ask(api.GET('/api/tags/then', { params: { query: { day, utcOffset: -new Date().getTimezoneOffset() } } }))
+          : ask(api.GET('/api/studies/{studyId}/tags/then', { params: { path: { studyId }, query: { day, utcOffset: -new Date().getTimezoneOffset() } } })),
     }),
   tags: (studyId: number) =>
     queryOptions({

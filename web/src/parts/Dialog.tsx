@@ -1,5 +1,5 @@
 import { Dialog as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 
 interface Props {
   open: boolean;
@@ -10,18 +10,54 @@ interface Props {
   children: ReactNode;
 }
 
-/** A dialog in the middle of the page. Escape closes it; focus returns to where it was. */
+/** Fields of a form that hold what somebody has typed. */
+const written = 'form textarea, form input:not([type="checkbox"]):not([type="radio"]):not([type="search"]):not([type="file"])';
+
+/**
+ * A dialog in the middle of the page. Escape closes it, and so does a click beside it; what was typed is not thrown away without a word: it
+ * is said once, and the second time it closes. Focus returns to where it was (`keepFocus`).
+ */
 export function Dialog({ open, onOpenChange, title, intro, wide, children }: Props) {
+  const typed = useRef(false);
+  const [warned, setWarned] = useState(false);
+  const leaving = (event: { preventDefault: () => void }) => {
+    if (!typed.current || warned) return;
+    event.preventDefault();
+    setWarned(true);
+  };
+  const wrote = (event: FormEvent<HTMLElement>) => {
+    const field = event.target as HTMLElement;
+    if (!field.matches(written)) return;
+    typed.current = (field as HTMLInputElement | HTMLTextAreaElement).value.trim() !== '';
+    setWarned(false);
+  };
   return (
-    <Radix.Root open={open} onOpenChange={onOpenChange}>
+    <Radix.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (!next) {
+          typed.current = false;
+          setWarned(false);
+        }
+        onOpenChange(next);
+      }}
+    >
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-[rgb(20_25_26/0.35)]" />
         <Radix.Content
           {...(intro ? {} : { 'aria-describedby': undefined })}
+          onEscapeKeyDown={leaving}
+          onPointerDownOutside={leaving}
+          onInput={wrote}
           className={`fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[94vw] -translate-x-1/2 animate-rise overflow-y-auto rounded-std border border-line bg-case p-6 shadow-float outline-none ${wide ? 'max-w-[760px]' : 'max-w-[520px]'}`}
         >
           <Radix.Title className="font-read text-xl font-semibold">{title}</Radix.Title>
           {intro && <Radix.Description className="mt-1 text-ink-soft">{intro}</Radix.Description>}
+          {warned && (
+            <p role="alert" className="sticky top-0 z-10 mt-3 rounded-std bg-brass-wash px-3 py-2">
+              What you typed is not saved yet. Press Escape once more to leave it.
+            </p>
+          )}
           <div className="mt-4">{children}</div>
         </Radix.Content>
       </Radix.Portal>

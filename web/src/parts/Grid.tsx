@@ -1,5 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { count } from './words';
 import { areaOf, blockOf, cellsOf, filledDown, moved, placed, textOf, type Cell } from './cells';
 
 export interface GridColumn {
@@ -11,6 +13,8 @@ export interface GridColumn {
   /** Values offered while typing. */
   offered?: readonly string[];
   read?: boolean;
+  /** How a value is drawn, where it is not its own words. */
+  draw?: (value: string) => ReactNode;
 }
 
 interface Props {
@@ -114,7 +118,18 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
   const pasted = (event: ClipboardEvent) => {
     if (editing) return;
     event.preventDefault();
-    set(placed(blockOf(event.clipboardData.getData('text/plain')), area, rows, columns.length));
+    const block = blockOf(event.clipboardData.getData('text/plain'));
+    set(placed(block, area, rows, columns.length));
+    // What is more than there are rows is said, and not lost.
+    const beyond = block.slice(rows - area.from.row);
+    if (beyond.length === 0) return;
+    toast(`${count(block.length - beyond.length, 'row')} of ${block.length} went in: the table ends there.`, {
+      duration: 20_000,
+      action: {
+        label: beyond.length === 1 ? 'Copy the one that is left' : `Copy the ${beyond.length} that are left`,
+        onClick: () => void navigator.clipboard.writeText(textOf(beyond)),
+      },
+    });
   };
   const acts: RowActs = {
     rowName,
@@ -243,7 +258,7 @@ function Row({ row, top, template, columns, chosen, active, editing, acts }: Row
             onDoubleClick={() => acts.edit(value)}
             className={`flex items-center truncate px-2 ${column.read ? 'font-read text-[15px] font-medium' : ''} ${c >= from && c <= to ? 'bg-wash' : ''} ${edge}`}
           >
-            <span className="truncate">{value}</span>
+            <span className="truncate">{column.draw && !problem ? column.draw(value) : value}</span>
           </div>
         );
       })}

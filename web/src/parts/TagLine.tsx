@@ -245,6 +245,8 @@ export function TagLine({ tags, look, recent, near = none, words, before, onDone
                   : 'Name what you notice'
           }
           value={typed}
+          // What stands there already is written over by whoever types.
+          onFocus={(e) => before && e.target.select()}
           onChange={(e) => {
             setTyped(e.target.value);
             setAt(0);

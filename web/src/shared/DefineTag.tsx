@@ -48,7 +48,7 @@ export function DefineTag({ tag, tags, onClose }: { tag: Schemas['Tag']; tags: r
           onChange={(e) => setIsNot(e.target.value)}
         />
         <Choice label="Family" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
-          <option value="">stands alone</option>
+          <option value="">on its own</option>
           {families.map((t) => (
             <option key={t.id} value={t.id}>
               {t.name}

@@ -172,7 +172,7 @@ function Protecting({ sourceId, sounds, frame, stretch, onClose, was }: Props & 
               <Button className="mt-2" onClick={() => add({ x: 4000, y: 4000, width: 2000, height: 2000 })}>
                 Add a cover
               </Button>
-              <p className="mt-2 text-ink-soft">A blur can be guessed through. What must not be known gets one colour.</p>
+              <p className="mt-2 text-ink-soft">A blur can be guessed through. What must not be known is covered.</p>
             </div>
           </div>
         )}

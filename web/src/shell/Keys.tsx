@@ -100,11 +100,11 @@ const sorting = [
 
 const tagSet = [
   ['↑ ↓ Home End', 'another line; with Shift it is chosen too'],
-  ['← →', 'close and open what stands under it'],
+  ['← →', 'close and open what is under it'],
   ['Alt ↑ ↓', 'move it among those beside it'],
   ['Alt → ←', 'under the one above; out'],
-  ['o', 'from the loose pile under the line of the frame that was lit last; or to the pile'],
-  ['Ctrl X Ctrl V', 'cut, and put under the line that is lit'],
+  ['o', 'from the loose pile under the line of the frame that was selected last; or to the pile'],
+  ['Ctrl X Ctrl V', 'cut, and put under the selected line'],
   ['Space', 'choose it'],
   ['F2', 'rename it'],
   ['e Enter', 'what it is and is not, and all else of it'],

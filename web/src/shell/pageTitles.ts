@@ -38,6 +38,7 @@ export const pageTitles: Readonly<Record<string, string>> = {
   '/studies/$studyId/sort': 'Sort',
   '/studies/$studyId/sort/tags': 'Tag set',
   '/studies/$studyId/sort/tags/history': 'Tag set, history',
+  '/studies/$studyId/sort/tags/look-alikes': 'Look-alikes',
   '/studies/$studyId/sort/split/$tagId': 'Split a tag',
   '/studies/$studyId/weigh': 'Weigh',
   '/studies/$studyId/weigh/agreement': 'Agreement',

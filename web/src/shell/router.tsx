@@ -334,6 +334,11 @@ const studyTagHistory = createRoute({
   validateSearch: aDay,
   component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'StudyTagHistoryPage'),
 });
+const studyTwins = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/tags/look-alikes',
+  component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'StudyTwinsPage'),
+});
 const split = createRoute({
   getParentRoute: () => study,
   path: '/sort/split/$tagId',
@@ -414,6 +419,7 @@ const tree = root.addChildren([
       sort,
       studyTagSet,
       studyTagHistory,
+      studyTwins,
       split,
       weigh,
       agreement,

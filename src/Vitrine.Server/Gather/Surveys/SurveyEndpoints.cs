@@ -207,7 +207,7 @@ internal static class SurveyEndpoints
             ? job
             : throw new Refusal(
                 RefusalKind.NotFound,
-                "This table is not waiting any more. It was taken in or taken back; add the file again if you need it."
+                "This table is not waiting any more. It was imported or cancelled; add the file again if you need it."
             );
 
     private static Task<Table> Read(FileReader reader, MediaFolder media, Job job, int? headerRows, CancellationToken cancel) =>

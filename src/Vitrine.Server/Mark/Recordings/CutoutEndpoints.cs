@@ -137,7 +137,7 @@ internal static class CutoutEndpoints
     }
 
     private const string NotShown =
-        "Readers are not given this clip. Everyone in it must have given consent, and all that is said in it must be written down.";
+        "Readers are not given this clip. Everyone in it must have given consent, and all that is said in it must be transcribed.";
 
     /// <summary>
     /// In which recording an observation is heard, and when: a clip where it was marked; words where they are said in the recording of

@@ -58,7 +58,7 @@ internal sealed class TranscriptionWork(
         catch (UnplayableException)
         {
             throw Refusal.Because(
-                "The transcription service could not read this recording. It is kept as it is; write it down by hand.",
+                "The transcription service could not read this recording. It is kept as it is; transcribe it by hand.",
                 "id"
             );
         }
@@ -77,10 +77,10 @@ internal sealed class TranscriptionWork(
         var unsure = written.Shape.Times!.Count(t => t.Unsure);
         return new JobEnd(
             JobState.Done,
-            string.Create(CultureInfo.InvariantCulture, $"{written.Turns.Count} turns written down; {unsure} words need a look."),
+            string.Create(CultureInfo.InvariantCulture, $"{written.Turns.Count} turns transcribed; {unsure} words need a look."),
             step.Id
         );
     }
 
-    public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, "Written down.", step.Id);
+    public JobEnd DoneBefore(Job job, Step step) => new(JobState.Done, "Transcribed.", step.Id);
 }

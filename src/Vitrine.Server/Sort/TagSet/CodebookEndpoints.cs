@@ -248,7 +248,7 @@ internal static class CodebookEndpoints
                 CodebookProblem.NoName => "It has no name.",
                 CodebookProblem.NameTooLong => $"A name has at most {TagName.Longest} characters.",
                 CodebookProblem.Twice => "A line before it is of the same tag.",
-                CodebookProblem.UnderItself => "It would stand under itself.",
+                CodebookProblem.UnderItself => "It would be under itself.",
                 _ => "Another tag has this name.",
             },
             tag.Line.IsBundle

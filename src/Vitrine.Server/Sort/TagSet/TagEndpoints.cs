@@ -170,7 +170,8 @@ internal static class TagEndpoints
             .About(null);
         set.MapGet(
             "/then",
-            (DateOnly day, SignedIn me, TagHistoryStore history, StudyAccess access) => history.On(day, access.VisibleTo(me.Viewer))
+            (DateOnly? day, int? utcOffset, SignedIn me, TagHistoryStore history, StudyAccess access) =>
+                history.On(EndOf(day, utcOffset), access.VisibleTo(me.Viewer))
         );
         set.MapPut(
             "/cells",
@@ -232,7 +233,10 @@ internal static class TagEndpoints
                 };
             }
         );
-        study.MapGet("/then", (StudyId studyId, DateOnly day, TagHistoryStore history) => history.On(day, [studyId]));
+        study.MapGet(
+            "/then",
+            (StudyId studyId, DateOnly? day, int? utcOffset, TagHistoryStore history) => history.On(EndOf(day, utcOffset), [studyId])
+        );
         study.MapPost(
             "/bundles",
             (StudyId studyId, NewBundle given, SignedIn me, BundleStore bundles) =>
@@ -243,6 +247,18 @@ internal static class TagEndpoints
             (StudyId studyId, NewStudyTag given, SignedIn me, TagStore store) =>
                 store.Make(me.Actor, studyId, Validate.NewTagOf(given.Name))
         );
+    }
+
+    /// <summary>The end of a day where the person is.</summary>
+    /// <param name="day">The day.</param>
+    /// <param name="utcOffset">By how many minutes their clock is ahead of UTC; null for UTC.</param>
+    private static DateTimeOffset EndOf(DateOnly? day, int? utcOffset)
+    {
+        if (day is not { Year: > 1 and < 9999 } one)
+            throw Refusal.Because("Choose a day, such as 2026-03-14.", "day");
+        if (Math.Abs(utcOffset ?? 0) > 15 * 60)
+            throw Refusal.Because("No clock is more than 15 hours from UTC.", "utcOffset");
+        return new DateTimeOffset(one.AddDays(1).ToDateTime(TimeOnly.MinValue), TimeSpan.Zero).AddMinutes(-(utcOffset ?? 0));
     }
 
     private static TagValues ReadBundle(NewBundle given) => new(Validate.TagNameOf(given.Name), Settled: true);

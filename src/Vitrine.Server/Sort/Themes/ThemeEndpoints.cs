@@ -127,7 +127,7 @@ internal static class ThemeEndpoints
         );
         theme.MapDelete("", (ThemeId id, SignedIn me, ThemeStore store) => store.Remove(me.Actor, id));
         theme.MapPost(
-            "/lay",
+            "/put",
             (ThemeId id, Lay given, SignedIn me, ThemeStore store) => store.Lay(me.Actor, id, given.ObservationIds, given.TagIds)
         );
         theme.MapPost(

@@ -204,7 +204,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         workspace.Write(
             actor,
             studyId,
-            starred ? "Starred a line of live notes" : "Took the star off a line of live notes",
+            starred ? "Starred a line of live notes" : "Removed the star from a line of live notes",
             writing =>
             {
                 RefuseWhenEnded(writing, studyId, lineId);
@@ -217,7 +217,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
         workspace.Write(
             actor,
             studyId,
-            "Took a tag off a line of live notes",
+            "Removed a tag from a line of live notes",
             writing =>
             {
                 RefuseWhenEnded(writing, studyId, lineId);

@@ -97,7 +97,7 @@ public sealed class MaskStore(Workspace workspace)
         workspace.Write(
             actor,
             studyId,
-            ids.Count == 1 ? "Took a mask off" : $"Took {ids.Count} masks off",
+            ids.Count == 1 ? "Removed a mask" : $"Removed {ids.Count} masks",
             writing =>
             {
                 foreach (var id in ids)

@@ -54,7 +54,7 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
         return workspace.Write(
             actor,
             recording.StudyId,
-            $"Had “{recording.Line.Title}” written down",
+            $"Transcribed “{recording.Line.Title}”",
             writing =>
                 SourceStore.Insert(
                     writing,
@@ -91,7 +91,7 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
         return workspace.Write(
             actor,
             transcript.StudyId,
-            recordingId is null ? "Let a transcript go from its recording" : "Attached a transcript to a recording",
+            recordingId is null ? "Detached a transcript from its recording" : "Attached a transcript to a recording",
             writing =>
             {
                 writing.Update("source", id, new { inStepWithId = recordingId });

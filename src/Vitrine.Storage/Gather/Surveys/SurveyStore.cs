@@ -177,7 +177,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         var step = workspace.WriteInParts(
             actor,
             studyId,
-            $"Took in the survey “{name}”",
+            $"Imported the survey “{name}”",
             writing =>
             {
                 // What was seen of the study holds until somebody else has written what it rests on.

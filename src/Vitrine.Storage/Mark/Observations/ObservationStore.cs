@@ -280,7 +280,7 @@ public sealed class ObservationStore(Workspace workspace)
         workspace.Write(
             actor,
             studyId,
-            "Took a tag off",
+            "Removed a tag",
             writing =>
             {
                 var links = writing
@@ -298,7 +298,7 @@ public sealed class ObservationStore(Workspace workspace)
                     )
                     .ToList();
                 var off = ids.Count == 1 ? "an observation" : $"{ids.Count} observations";
-                writing.Label = $"Took “{links.FirstOrDefault().Name}” off {off}";
+                writing.Label = $"Removed “{links.FirstOrDefault().Name}” from {off}";
                 links.ForEach(link => writing.Delete("observation_tag", link.Id));
                 return ids[0];
             }

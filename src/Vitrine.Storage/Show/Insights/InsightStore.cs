@@ -158,7 +158,7 @@ public sealed class InsightStore(Workspace workspace)
         workspace.Write(
             actor,
             Get(insightId).StudyId,
-            "Took evidence off an insight",
+            "Removed evidence from an insight",
             writing =>
             {
                 writing.Expect("evidence", evidenceId, "insight_id", insightId);

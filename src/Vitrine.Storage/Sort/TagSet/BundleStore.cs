@@ -96,7 +96,7 @@ public sealed class BundleStore(Workspace workspace)
                 throw Refusal.Missing("tag");
             if (of is not null && studyId is null)
                 throw Refusal.Because(
-                    "Every study shares this bundle: it holds tags of the shared set. Offer the tag to all first.",
+                    "Every study shares this bundle: it holds tags of the shared set. Propose the tag for all studies first.",
                     "tagIds"
                 );
             writing.Insert("bundle_tag", new { bundleId, tagId });

@@ -48,14 +48,14 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
         workspace.Write(
             actor,
             studyId,
-            "Took in a codebook",
+            "Imported a codebook",
             writing =>
             {
                 var plan = Plan(studyId, lines);
                 var (added, changed) = (Of(CodebookFate.Added), Of(CodebookFate.Changed));
                 if (added.Count + changed.Count == 0)
                     throw Refusal.Because("Nothing in it is new: all its tags are there and say the same.", "lines");
-                writing.Label = $"Took in a codebook: {added.Count} tags made, {changed.Count} changed";
+                writing.Label = $"Imported a codebook: {added.Count} tags made, {changed.Count} changed";
                 var wanted = added.Where(t => !t.Line.IsBundle).ToDictionary(t => t.Name!.Key);
                 var begun = new HashSet<string>();
                 foreach (var tag in wanted.Values)
@@ -161,7 +161,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
         for (var up = parentId; up is { } tag; )
         {
             if (tag == id)
-                throw Refusal.Because($"“{name}” would stand under itself. Mend what it stands under in the codebook.", "lines");
+                throw Refusal.Because($"“{name}” would be under itself. Change what it is under in the codebook.", "lines");
             up = writing.Connection.QuerySingle<long?>("SELECT parent_id FROM tag WHERE id = @tag", new { tag }) is { } above
                 ? (TagId)above
                 : null;

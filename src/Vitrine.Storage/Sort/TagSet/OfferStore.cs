@@ -69,13 +69,13 @@ public sealed class OfferStore(Workspace workspace)
         workspace.Write(
             actor,
             studyId,
-            "Offered a tag",
+            "Proposed a tag",
             writing =>
             {
                 var tag = OwnOf(writing, studyId, tagId);
                 if (Waiting(writing, studyId, tagId) is not null)
-                    throw Refusal.Because($"“{tag.Name}” is offered already; the steward has not answered yet.", "tagId");
-                writing.Label = $"Offered the tag “{tag.Name}” to the shared set";
+                    throw Refusal.Because($"“{tag.Name}” is proposed already; the steward has not answered yet.", "tagId");
+                writing.Label = $"Proposed the tag “{tag.Name}” for the shared set";
                 writing.Insert(
                     "tag_offer",
                     new
@@ -95,11 +95,11 @@ public sealed class OfferStore(Workspace workspace)
         workspace.Write(
             actor,
             studyId,
-            "Took an offer back",
+            "Withdrew a proposal",
             writing =>
             {
                 var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
-                writing.Label = $"Took back the offer of the tag “{OwnOf(writing, studyId, tagId).Name}”";
+                writing.Label = $"Withdrew the proposal of the tag “{OwnOf(writing, studyId, tagId).Name}”";
                 writing.Delete("tag_offer", offer);
                 return tagId;
             }
@@ -196,7 +196,7 @@ public sealed class OfferStore(Workspace workspace)
     private static void StewardOnly(Actor actor)
     {
         if (actor.Role != Role.Steward)
-            throw new Refusal(RefusalKind.NotAllowed, "The steward answers what is offered to the shared set.");
+            throw new Refusal(RefusalKind.NotAllowed, "The steward answers what is proposed for the shared set.");
     }
 
     private static void RefuseOwnMembers(Writing writing, Tag bundle)
@@ -205,7 +205,7 @@ public sealed class OfferStore(Workspace workspace)
             throw Refusal.Because("This bundle holds tags of its study alone. They come into the shared set first.", "tagId");
     }
 
-    private static Refusal Answered() => Refusal.Because("This offer is answered or taken back already. Reload the page.", "tagId");
+    private static Refusal Answered() => Refusal.Because("This proposal is answered or withdrawn already. Reload the page.", "tagId");
 
     private static long? Waiting(Writing writing, StudyId studyId, TagId tagId) =>
         writing.Connection.QueryFirstOrDefault<long?>(

@@ -44,13 +44,13 @@ public sealed class TagHistoryStore(Workspace workspace)
         json_extract(row, '$.position') AS position
         """;
 
-    /// <summary>The shared tag set with the own tags of some studies, at the end of a day (UTC), against now.</summary>
+    /// <summary>The shared tag set with the own tags of some studies, as it was before an instant, against now.</summary>
     /// <param name="studies">Whose own tags; null for those of all studies.</param>
-    public TagSetThen On(DateOnly day, IReadOnlyList<StudyId>? studies)
+    public TagSetThen On(DateTimeOffset end, IReadOnlyList<StudyId>? studies)
     {
         using var connection = workspace.Open();
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var until = InstantColumn.Stored(new DateTimeOffset(day.AddDays(1).ToDateTime(TimeOnly.MinValue), TimeSpan.Zero));
+        var until = InstantColumn.Stored(end);
         var now = connection
             .Query<Row>(
                 """

@@ -193,7 +193,7 @@ public sealed class TagStore(Workspace workspace)
                 RefuseOthers(writing, actor, tag);
                 RefuseTakenNames(writing, id, tag.StudyId, given);
                 if (given.ParentId is { } parent && Ring(all, id, parent))
-                    throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+                    throw Refusal.Because("A tag cannot be under itself. Choose another parent.", "parentId");
                 TagNames.RefuseForeignParent(writing, tag.StudyId, given.ParentId);
                 if (tag.Members is not null && given is not { ParentId: null, Scale: null })
                     throw Bundles.StandsAlone();
@@ -275,7 +275,7 @@ public sealed class TagStore(Workspace workspace)
                 {
                     RefuseOthers(writing, actor, tag);
                     if (parentId is { } parent && Ring(all, tag.Id, parent))
-                        throw Refusal.Because("A tag cannot stand under itself. Choose another parent.", "parentId");
+                        throw Refusal.Because("A tag cannot be under itself. Choose another parent.", "parentId");
                     TagNames.RefuseForeignParent(writing, tag.StudyId, parentId);
                     if (tag.Members is not null && parentId is not null)
                         throw Bundles.StandsAlone();

@@ -116,7 +116,7 @@ public sealed class ThemeStore(Workspace workspace)
                 )
                 {
                     if (up == id)
-                        throw Refusal.Because("A theme cannot stand under itself.", "parentId");
+                        throw Refusal.Because("A theme cannot be under itself.", "parentId");
                 }
                 writing.Update(
                     "theme",
@@ -162,12 +162,12 @@ public sealed class ThemeStore(Workspace workspace)
         return workspace.Write(
             actor,
             StudyOf(id),
-            $"Laid {count} in a theme",
+            $"Put {count} in a theme",
             writing =>
             {
                 var title = writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id });
                 writing.Label =
-                    $"Laid {What(observationIds.Count, "observation")}{(observationIds.Count > 0 && tagIds.Count > 0 ? " and " : "")}"
+                    $"Put {What(observationIds.Count, "observation")}{(observationIds.Count > 0 && tagIds.Count > 0 ? " and " : "")}"
                     + $"{What(tagIds.Count, "tag")} in “{title}”";
                 Lay(writing, id, observationIds, tagIds);
                 return id;

@@ -55,7 +55,7 @@ export function PersonPage() {
         </div>
         <div className="mt-5 grid grid-cols-[280px_1fr] gap-10">
           <div>
-            <h2 className="mb-1.5 text-[13px] font-semibold text-ink-soft">Known of them</h2>
+            <h2 className="mb-1.5 text-[13px] font-semibold text-ink-soft">Attributes</h2>
             <dl className="grid grid-cols-[1fr_1fr] gap-x-3 gap-y-1.5">
               {participants.attributes.map((a) => (
                 <div key={a.id} className="contents">

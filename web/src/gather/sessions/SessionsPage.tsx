@@ -57,7 +57,7 @@ export function SessionsPage() {
                 <th className="py-2 pr-4 font-medium">Participants</th>
                 <th className="py-2 pr-4 font-medium">Led by</th>
                 <th className="py-2 pr-4 text-right font-medium">Length</th>
-                <th className="py-2 pr-4 pl-4 font-medium">What came of it</th>
+                <th className="py-2 pr-4 pl-4 font-medium">Its sources</th>
                 <th className="py-2">
                   <span className="sr-only">Change</span>
                 </th>

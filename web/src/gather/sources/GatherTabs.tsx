@@ -14,7 +14,7 @@ export function GatherTabs({ studyId, children }: { studyId: number; children?: 
   const away = { className: `${look} border-transparent text-ink-soft` };
   return (
     <div className="mb-3 flex min-h-9 items-center gap-2 whitespace-nowrap">
-      <nav aria-label="Sides of this room" className="flex gap-5 whitespace-nowrap">
+      <nav aria-label="Sections" className="flex gap-5 whitespace-nowrap">
         <Link to="/studies/$studyId/gather" params={{ studyId }} activeOptions={{ exact: true }} activeProps={here} inactiveProps={away}>
           Sources <span className="font-use text-[12.5px] font-medium text-ink-soft">{sources}</span>
         </Link>

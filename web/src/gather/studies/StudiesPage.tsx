@@ -63,7 +63,7 @@ export function StudiesPage() {
 
 function StudyRow({ study }: { study: Schemas['StudyLine'] }) {
   const stages = [
-    { word: count(study.sources, 'source'), share: study.sources > 0 ? study.sourcesBegun / study.sources : 0, note: `${study.sourcesBegun} begun to be read` },
+    { word: count(study.sources, 'source'), share: study.sources > 0 ? study.sourcesBegun / study.sources : 0, note: `${study.sourcesBegun} started` },
     { word: count(study.observations, 'observation'), share: study.observations > 0 ? 1 : 0, note: '' },
     { word: count(study.themes, 'theme'), share: study.themes > 0 ? 1 : 0, note: '' },
     { word: count(study.insights, 'insight'), share: study.insights > 0 ? 1 : 0, note: '' },

@@ -34,7 +34,7 @@ function nextStep(line: Schemas['StudyLine']): { to: To; action: string; why: st
   if (line.sourcesBegun < line.sources)
     return { to: '/studies/$studyId/mark', action: 'Go on reading', why: `${count(line.sources - line.sourcesBegun, 'source')} nobody has begun to read.` };
   if (line.observations === 0) return { to: '/studies/$studyId/mark', action: 'Mark what strikes you', why: 'Select some words and name them.' };
-  if (line.themes === 0) return { to: '/studies/$studyId/sort', action: 'Lay out the first theme', why: 'Put observations with a shared meaning together.' };
+  if (line.themes === 0) return { to: '/studies/$studyId/sort', action: 'Make the first theme', why: 'Put observations with a shared meaning together.' };
   if (line.insights === 0) return { to: '/studies/$studyId/weigh', action: 'Weigh the evidence', why: 'See who says what, and turn it into an insight.' };
   return { to: '/studies/$studyId/sort', action: 'Go on sorting', why: 'Look at what lies in no theme yet.' };
 }
@@ -162,7 +162,7 @@ export function StudyFront() {
               )}
               <dt className="border-t border-line pt-1">People</dt>
               <dd className="border-t border-line pt-1 text-right">{line.participants}</dd>
-              <dt>Begun to be read</dt>
+              <dt>Started</dt>
               <dd className="text-right">
                 {line.sourcesBegun} of {line.sources}
               </dd>

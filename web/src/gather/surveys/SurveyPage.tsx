@@ -178,7 +178,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
           </tbody>
         </table>
       </div>
-      <aside aria-label="What comes of it" className="overflow-y-auto border-l border-line bg-case px-5 py-6">
+      <aside aria-label="What will be imported" className="overflow-y-auto border-l border-line bg-case px-5 py-6">
         <Problem of={problem ?? preview.error} />
         <label className="mb-4 block">
           <span className="mb-1 block text-[13px] font-medium">Name of the survey</span>
@@ -194,7 +194,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
             ))}
           </select>
         </label>
-        <h2 className="mb-1 text-[13px] font-semibold text-ink-soft">What comes of it</h2>
+        <h2 className="mb-1 text-[13px] font-semibold text-ink-soft">What will be imported</h2>
         <ul aria-live="polite" className="mb-5 space-y-1">
           {preview.data && outcome(preview.data.result, then).map((line) => <li key={line}>{line}</li>)}
         </ul>
@@ -237,8 +237,8 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
           </Link>
         </div>
         <p className="mt-3 text-[12.5px] text-ink-soft">
-          It runs aside and is one step to undo. A code is shown as it is; a name or an address stays with the team, and the person is called by a code. When
-          the table has grown or changed, add it again: it is known by its people and questions.
+          It runs in the background and is one step to undo. A code is shown as it is; a name or an address stays with the team, and the person is called by a
+          code. When the table has grown or changed, add it again: it is known by its people and questions.
         </p>
       </aside>
     </div>

@@ -84,7 +84,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
   const lay = useWrite(async (themeId: number) => {
     const headers = oneStep();
     const observationIds = await markFor(headers);
-    return ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, headers, body: { observationIds, tagIds: [] } }));
+    return ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, headers, body: { observationIds, tagIds: [] } }));
   });
   const words = of.typed
     .replace(/["|~-]/g, ' ')

@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { Key } from '@/parts/Button';
 
 /** What was begun and left, by where it stands: it is there again when the same place is opened. */
@@ -37,7 +38,18 @@ export function NoteField({ place, onDone, onCancel }: Props) {
         if (e.key === 'Escape') {
           e.stopPropagation();
           if (words.trim() === '') left.delete(place);
-          else left.set(place, words);
+          else {
+            left.set(place, words);
+            toast('Your note is not kept yet. It is here when you write a note in this place again.', {
+              action: {
+                label: 'Keep it',
+                onClick: () => {
+                  left.delete(place);
+                  onDone(words.trim(), unsure);
+                },
+              },
+            });
+          }
           closed.current = true;
           onCancel();
         }

@@ -32,7 +32,7 @@ export function useRegrouping(studyId: number, markBare: (place: Place) => Promi
     ask(api.POST('/api/studies/{studyId}/observations/join', { params: { path: { studyId } }, body: { observationIds: await sentIds(marks) } })),
   );
   const layIn = useWrite(async ({ what, themeId }: { what: Place | Shown; themeId: number }) =>
-    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
+    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
   );
   const attach = useWrite(async ({ what, insightId }: { what: Place | Shown; insightId: number }) =>
     ask(

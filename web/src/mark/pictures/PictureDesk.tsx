@@ -113,7 +113,12 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   };
   const zoom = (times: number) => setScale((s) => Math.min(closest, Math.max(furthest, s * times)));
   const acts: Record<string, () => void> = {
-    n: () => choose(middle),
+    // The arrows move it until Enter opens the tag line.
+    n: () => {
+      setFocused(null);
+      setLineOn(null);
+      setChosen(middle);
+    },
     o: () => {
       setChosen(null);
       setLineOn(null);
@@ -309,7 +314,8 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
               className="absolute z-30"
               style={{
                 left: `min(${tagged.x / 100}%, calc(100% - 440px))`,
-                ...(tagged.y + tagged.height / 2 > whole / 2
+                // Where there is more room.
+                ...(tagged.y > whole - tagged.y - tagged.height
                   ? { bottom: `calc(${100 - tagged.y / 100}% + 6px)` }
                   : { top: `calc(${(tagged.y + tagged.height) / 100}% + 6px)` }),
               }}

@@ -251,9 +251,7 @@ export function InStepWords({
         </p>
       )}
       {words.length === 0 && (
-        <p className="px-4 py-2 text-[12.5px] text-ink-soft">
-          This text has no times. If it is a transcript of this recording, attach it, and it is laid along.
-        </p>
+        <p className="px-4 py-2 text-[12.5px] text-ink-soft">This text has no times. If it is a transcript of this recording, attach it, and it is aligned.</p>
       )}
       <div
         ref={scroller}

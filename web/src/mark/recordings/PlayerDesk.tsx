@@ -245,7 +245,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
         </Wave>
         {tagLine && !above && <div className="absolute top-[136px] left-5 z-30">{tagLine}</div>}
         <div className="mt-1 flex flex-wrap items-center gap-x-4 text-[12.5px] text-ink-soft">
-          <p title="The wheel zooms. Pauses catch an edge that is dragged; Alt lets it go.">
+          <p title="The wheel zooms. Pauses catch an edge that is dragged; Alt moves it freely.">
             {count(desk.clips.length, 'clip')}
             {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}
           </p>

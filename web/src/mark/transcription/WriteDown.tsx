@@ -35,7 +35,7 @@ export function WriteDown({ recording, others, onAttached }: Props) {
     <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
       {facts.working ? (
         <>
-          <span role="status">Being written down, {Math.round(facts.progress * 100)} %</span>
+          <span role="status">Being transcribed, {Math.round(facts.progress * 100)} %</span>
           <Button look="quiet" onClick={() => stop.mutate()}>
             Stop
           </Button>
@@ -43,7 +43,7 @@ export function WriteDown({ recording, others, onAttached }: Props) {
       ) : (
         <>
           <Button look="quiet" onClick={() => setOpen('service')}>
-            Write down what is said …
+            Transcribe …
           </Button>
           {others.length > 0 && (
             <Button look="quiet" onClick={() => setOpen('attach')}>
@@ -93,7 +93,7 @@ function AskService({ recording, facts, onClose, onBegun }: AskProps) {
     begin.mutate();
   };
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title="Write down what is said" intro={facts.says}>
+    <Dialog open onOpenChange={(open) => !open && onClose()} title="Transcribe" intro={facts.says}>
       <form onSubmit={submit}>
         <Problem of={begin.error} />
         <Choice label="Language" value={language} onChange={(e) => setLanguage(e.target.value)}>
@@ -115,7 +115,7 @@ function AskService({ recording, facts, onClose, onBegun }: AskProps) {
           onChange={(e) => setSpeakers(e.target.value)}
           hint="With you, if you can be heard. Who is who, you say afterwards."
         />
-        <FormEnd save="Write it down" onLeave={onClose} busy={begin.isPending} />
+        <FormEnd save="Transcribe" onLeave={onClose} busy={begin.isPending} />
       </form>
     </Dialog>
   );

@@ -58,8 +58,8 @@ export function SavedFilters({ studyId, where, onWhere }: Props) {
       {where && !on && (
         <form onSubmit={submit} className="mt-1.5 flex gap-1.5 border-t border-line pt-2">
           <input
-            aria-label="Name for what is set"
-            placeholder="Name for what is set"
+            aria-label="Name of this filter"
+            placeholder="Name of this filter"
             value={name}
             onChange={(e) => setName(e.target.value)}
             className="min-w-0 flex-1 rounded-std border border-line bg-paper px-2 py-1 placeholder:text-ink-soft"

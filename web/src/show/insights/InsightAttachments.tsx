@@ -34,7 +34,7 @@ export function InsightAttachments({ studyId, insightId }: { studyId: number; in
               className="min-h-6 text-[12px] text-ink-soft hover:text-oxblood"
               onClick={() => set.mutate(here.filter((x) => x.id !== a.id).map((x) => x.id))}
             >
-              take off
+              remove
             </button>
           </li>
         ))}

@@ -106,7 +106,7 @@ export function InsightPage() {
                           ))}
                         </select>
                         <button type="button" className="min-h-6 text-[12px] text-ink-soft hover:text-oxblood" onClick={() => detach.mutate(e.id)}>
-                          take off
+                          remove
                         </button>
                       </div>
                     </li>
@@ -125,7 +125,7 @@ export function InsightPage() {
               <Fact name="Observations in support" value={String(facts.supporting)} />
               <Fact name="Sources" value={String(facts.sources)} />
               <Fact name="Kinds of source" value={String(facts.kinds)} />
-              <Fact name="Largest part of one person" value={`${Math.round(facts.largestShare * 100)} %`} />
+              <Fact name="Largest share of one person" value={`${Math.round(facts.largestShare * 100)} %`} />
               {facts.unattributed > 0 && <Fact name="Unattributed" value={String(facts.unattributed)} />}
             </dl>
             {breadth.interval && (
@@ -137,7 +137,7 @@ export function InsightPage() {
           </section>
           {page.silentGroups.length > 0 && (
             <section className="mt-5">
-              <h2 className="mb-1 font-semibold">Nobody heard from</h2>
+              <h2 className="mb-1 font-semibold">Not heard</h2>
               <ul className="text-ink-soft">
                 {page.silentGroups.slice(0, 8).map((g) => (
                   <li key={`${g.attribute}${g.value}`}>

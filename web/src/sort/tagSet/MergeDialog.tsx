@@ -97,7 +97,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
                 <li key={m.tag.id}>
                   {count(m.values, 'value')} of “{m.tag.name}”:{' '}
                   {convert && m.converted.length > 0
-                    ? `laid on the scale that stays, ${m.converted.map((v) => `${v.value} becomes ${v.as}`).join(', ')}.`
+                    ? `rescaled to the scale that stays, ${m.converted.map((v) => `${v.value} becomes ${v.as}`).join(', ')}.`
                     : m.valuesLost === 0
                       ? 'all go along as they are.'
                       : `${m.valuesLost} are not on the scale that stays, and go.`}
@@ -108,7 +108,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
         {of?.merged.some((m) => m.converted.length > 0) && (
           <label className="mb-3 flex min-h-8 items-center gap-2 text-[13px]">
             <input type="checkbox" checked={convert} onChange={(e) => setConvert(e.target.checked)} className="size-4 accent-verdigris" />
-            Lay values of another scale on the one that stays, as far between its ends, at the nearest step
+            Rescale values of another scale to the one that stays, as far between its ends, at the nearest step
           </label>
         )}
         <TextArea label="What it is" rows={3} value={definition ?? stays.definition} onChange={(e) => setDefinition(e.target.value)} />

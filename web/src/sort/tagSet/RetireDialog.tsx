@@ -30,14 +30,14 @@ export function RetireDialog({ tag, onClose }: { tag: Schemas['Tag']; onClose: (
       ].filter((line) => line !== false)
     : [];
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={`Retire “${tag.name}”`} intro="What hangs on it.">
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={`Retire “${tag.name}”`} intro="Where it is used.">
       <Problem of={retire.error ?? remove.error} />
       {!hangs ? (
         <Waiting problem={error} />
       ) : lines.length === 0 ? (
-        <p className="mb-4">Nothing hangs on it.</p>
+        <p className="mb-4">It is used nowhere.</p>
       ) : (
-        <ul aria-label="What hangs on it" className="mb-4 border-y border-line text-[13.5px]">
+        <ul aria-label="Where it is used" className="mb-4 border-y border-line text-[13.5px]">
           {lines.map((line) => (
             <li key={line} className="border-b border-line py-1.5 last:border-b-0">
               {line}

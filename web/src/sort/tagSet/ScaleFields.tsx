@@ -28,7 +28,7 @@ export function ScaleFields({ scale, onScale }: { scale: TypedScale | null; onSc
           checked={scale !== null}
           onChange={(e) => onScale(e.target.checked ? { least: '1', most: '5', step: '1', unit: '', lowLabel: '', highLabel: '' } : null)}
         />
-        It carries a scale: giving the tag asks a value
+        It carries a scale: giving the tag asks for a value
       </label>
       {scale && (
         <div className="grid grid-cols-3 gap-x-3">

@@ -105,7 +105,7 @@ export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Prop
               ? 'to the shared set; the steward has not answered yet'
               : offer.outcome === 'declined'
                 ? `to the shared set, and left to its study: ${offer.answer}`
-                : `by ${offer.study}, and taken in`}{' '}
+                : `by ${offer.study}, and accepted`}{' '}
             <Link to="/tags/offers" className="text-sky hover:underline">
               Offers
             </Link>

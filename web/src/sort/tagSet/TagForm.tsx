@@ -110,8 +110,8 @@ export function TagForm({ tag, tags, onClose }: Props) {
         />
         {!bundle && (
           <>
-            <Choice label="Stands under" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
-              <option value="">nothing: it stands alone</option>
+            <Choice label="Under" value={parentId ?? ''} onChange={(e) => setParentId(e.target.value === '' ? null : Number(e.target.value))}>
+              <option value="">nothing: on its own</option>
               {outlineOf(tags, { closed: new Set(), fits: null, byName: false })
                 .frame.filter(({ tag: t }) => !isBundle(t) && (!tag || (t.id !== tag.id && above(tags, t).every((up) => up.id !== tag.id))))
                 .map(({ tag: t, depth }) => (

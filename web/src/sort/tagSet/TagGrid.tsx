@@ -3,20 +3,33 @@ import { useMemo } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { pathOf } from '@/parts/bundles';
 import { Grid, type GridColumn } from '@/parts/Grid';
+import { hue, hues } from '@/parts/tagLook';
 import { useWrittenCells } from '@/shared/useWrittenCells';
 import { count } from '@/parts/words';
 import type { EditedTag } from './edited';
 import { inCell } from './tagCells';
 
+/** A colour is seen; its number is what is typed. */
+function colourOf(value: string) {
+  const number = Number(value);
+  if (!Number.isInteger(number) || number < 1 || number > hues) return value;
+  return (
+    <span className="inline-flex items-center gap-1.5">
+      <span aria-hidden className="size-3 rounded-full" style={{ background: hue(number - 1) }} />
+      <span className="text-ink-soft">{value}</span>
+    </span>
+  );
+}
+
 const columns: (GridColumn & { key: Schemas['TagColumn'] })[] = [
   { key: 'name', name: 'Tag', width: 180, read: true },
-  { key: 'under', name: 'Stands under', width: 150 },
+  { key: 'under', name: 'Under', width: 150 },
   { key: 'definition', name: 'What it is', width: 262 },
   { key: 'isNot', name: 'What it is not', width: 184 },
   { key: 'aliases', name: 'Also called', width: 150 },
   { key: 'state', name: 'State', width: 76, offered: ['settled', 'draft'] },
   { key: 'scale', name: 'Scale', width: 130 },
-  { key: 'colour', name: 'Colour', width: 62 },
+  { key: 'colour', name: 'Colour', width: 62, draw: colourOf },
 ];
 
 /** The tag set as a table to type in: blocks of a spreadsheet are pasted, values filled down and written into many cells at once. What is refused stays in its cell with the reason. */
@@ -56,7 +69,7 @@ export function TagGrid({ tags, all, onFocus }: { tags: readonly EditedTag[]; al
         end={(row) => (
           <button
             type="button"
-            aria-label={`Light ${tags[row]!.name}`}
+            aria-label={`Select ${tags[row]!.name}`}
             className="grid size-6 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink"
             onClick={() => onFocus(tags[row]!.id)}
           >

@@ -132,12 +132,12 @@ function ThenAndNow({ studyId }: { studyId: number | undefined }) {
   if (studyId === undefined)
     return (
       <Link to="/tags/history" className={looks}>
-        Then and now
+        History of the tag set
       </Link>
     );
   return (
     <Link to="/studies/$studyId/sort/tags/history" params={{ studyId }} className={looks}>
-      Then and now
+      History of the tag set
     </Link>
   );
 }
@@ -245,11 +245,11 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     studyId,
     onDone: () => setChosen(new Set()),
   });
-  /** From the pile under the line of the frame that was lit last, or from the frame to the pile; the next line is lit. */
+  /** From the pile under the line of the frame that was selected last, or from the frame to the pile; the next line is lit. */
   const toOtherSide = (lines: readonly Line<EditedTag>[], isLoose: boolean) => {
     const ids = meant(lines);
     if (ids.length === 0) return;
-    if (isLoose && !goal) return void toast('Light the tag in the frame under which it is to stand first.');
+    if (isLoose && !goal) return void toast('Select the tag in the frame under which it is to go first.');
     const at = lines.findIndex((l) => l.tag.id === ids[0]);
     const next = [...lines.slice(at), ...lines.slice(0, at).toReversed()].find((l) => !ids.includes(l.tag.id));
     put(ids, { parentId: isLoose ? goal!.id : null, beforeTagId: null });
@@ -381,21 +381,27 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
                 {one === 'bundles' && bundles.length > 0 && ` ${bundles.length}`}
               </button>
             ))}
-            <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
-              Near-twins
-            </Link>
+            {studyId === undefined ? (
+              <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
+                Look-alikes
+              </Link>
+            ) : (
+              <Link to="/studies/$studyId/sort/tags/look-alikes" params={{ studyId }} className="min-h-8 content-center text-ink-soft hover:text-ink">
+                Look-alikes
+              </Link>
+            )}
             <ThenAndNow studyId={studyId} />
             <Link to="/tags/offers" className="min-h-8 content-center text-ink-soft hover:text-ink">
-              Offers{waiting > 0 && ` ${waiting}`}
+              Proposals{waiting > 0 && ` ${waiting}`}
             </Link>
             <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
               {studyId !== undefined && <CodebookFiles studyId={studyId} />}
               <button type="button" className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink" onClick={() => setTaking(true)}>
-                take in
+                import
               </button>
               {view === 'tree' && (
                 <button type="button" className="min-h-6 hover:text-ink" aria-pressed={byName} onClick={() => setByName(!byName)}>
-                  {byName ? 'by the alphabet' : 'ordered by hand'}
+                  {byName ? 'A to Z' : 'ordered by hand'}
                 </button>
               )}
               <Button look="main" onClick={() => onOpen('new')}>
@@ -456,7 +462,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
                 <LoosePlace>
                   <h2 className="text-[13px] font-semibold text-brass">Loose pile, {loose.length}</h2>
                   <p className="mb-1 text-[12px] text-ink-soft">
-                    <Key>o</Key> puts one {goal ? `under “${goal.name}”` : 'under the tag that is lit in the frame'}, and back.
+                    <Key>o</Key> puts one {goal ? `under “${goal.name}”` : 'under the selected tag of the frame'}, and back.
                   </p>
                   {outline('Loose tags', loose, true)}
                 </LoosePlace>
@@ -465,17 +471,17 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
           )}
         </div>
         {view !== 'table' && (
-          <aside aria-label="The tag that is lit" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
+          <aside aria-label="The selected tag" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
             {focused ? (
               <TagDetail tag={focused} tags={all} studyId={studyId} people={people} actions={acts.actions} onFocus={light} />
             ) : (
-              <p className="text-ink-soft">Light a tag to see what it means and who speaks under it.</p>
+              <p className="text-ink-soft">Select a tag to see what it means and who speaks under it.</p>
             )}
           </aside>
         )}
         <p className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
           {chosen.size > 0 && <span className="font-medium text-ink">{count(chosen.size, 'tag')} chosen</span>}
-          {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the tag that is lit</span>}
+          {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the selected tag</span>}
           {(view === 'table' ? keysOfTable : [...(view === 'tree' ? keysOfTree : []), ...keysOfAll, ...(studyId === undefined ? [] : keysOfStudy)]).map(
             ([key, what]) => (
               <span key={key}>

@@ -14,7 +14,7 @@ type Planned = Schemas['PlannedLine'];
 const fateWords: Record<Planned['fate'], string> = { added: 'new', changed: 'changed', same: 'the same already', left: 'left out' };
 const changeWords: Record<Schemas['CodebookChange'], string> = {
   name: 'name',
-  place: 'what it stands under',
+  place: 'what it is under',
   definition: 'what it is',
   isNot: 'what it is not',
   aliases: 'other names',
@@ -25,7 +25,7 @@ const changeWords: Record<Schemas['CodebookChange'], string> = {
 };
 const matchWords: Record<NonNullable<Planned['match']>, string> = { id: 'by its id', name: 'by its name', alias: 'by another name' };
 
-/** Lines in the preview, at most; all are taken in. */
+/** Lines in the preview, at most; all are imported. */
 const mostShown = 300;
 
 /** Tags come in from a spreadsheet or another codebook, to a study or to the shared set; what happens to each line is shown first. */
@@ -56,7 +56,7 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number | undefined
     <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title="Take in tags"
+      title="Import tags"
       intro={`From a spreadsheet, or from the codebook of another program.${studyId === undefined ? ' Every study shares them.' : ''}`}
     >
       <Problem of={problem ?? take.error} />
@@ -64,7 +64,7 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number | undefined
         <>
           <TextArea
             label="Paste cells"
-            hint="A tag in each line: its name, then what it is. With a first line such as Tag, Stands under, Definition, What it is not, Also called, Scale, In bundles, the columns may stand in any order. A name like a / b stands under another."
+            hint="A tag in each line: its name, then what it is. With a first line such as Tag, Under, Definition, What it is not, Also called, Scale, In bundles, the columns may stand in any order. A name like a / b stands under another."
             rows={9}
             value={text}
             onChange={(e) => setText(e.target.value)}
@@ -126,7 +126,7 @@ export function TakeCodebook({ studyId, onClose }: { studyId: number | undefined
           {shown.length > mostShown && <p className="mb-3 text-ink-soft">And {shown.length - mostShown} more.</p>}
           <div className="flex items-center gap-3">
             <Button look="main" disabled={of('added') + of('changed') === 0 || take.isPending} onClick={() => take.mutate(undefined, { onSuccess: onClose })}>
-              {of('added') + of('changed') === 0 ? 'Nothing in it is new' : `Take in ${count(of('added') + of('changed'), 'tag')}`}
+              {of('added') + of('changed') === 0 ? 'Nothing in it is new' : `Import ${count(of('added') + of('changed'), 'tag')}`}
             </Button>
             <Button look="quiet" onClick={() => setLines(null)}>
               Back

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
-import { useRef, useState } from 'react';
+import { Link, useParams } from '@tanstack/react-router';
+import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -22,8 +22,29 @@ const why: Record<Schemas['TwinReason'], string> = {
 
 /** Pairs of tags that may mean the same, with why and with words of both: merged, put under each other, or kept apart for good. */
 export function TwinsPage() {
-  const { data: twins, error } = useQuery(queries.twins());
+  return (
+    <main className="h-full border-t border-line">
+      <Twins />
+    </main>
+  );
+}
+
+/** A study's view of them: shared tags and its own. */
+export function StudyTwinsPage() {
+  const { studyId } = useParams({ from: '/team/studies/$studyId/sort/tags/look-alikes' });
+  return <Twins studyId={studyId} />;
+}
+
+function Twins({ studyId }: { studyId?: number }) {
+  const { data: all, error } = useQuery(queries.twins());
   const tags = useQuery(queries.tagSet()).data;
+  const twins = useMemo(() => {
+    const isHere = (id: number) => {
+      const of = tags?.find((t) => t.id === id)?.studyId;
+      return studyId === undefined || of === null || of === studyId;
+    };
+    return all?.filter((pair) => isHere(pair.one.tagId) && isHere(pair.other.tagId));
+  }, [all, tags, studyId]);
   const look = useTagLook(tags);
   const [merging, setMerging] = useState<Schemas['Twins'] | null>(null);
   const [at, setAt] = useState(0);
@@ -52,9 +73,9 @@ export function TwinsPage() {
     <div className="min-w-0">
       <p className="flex items-center gap-2 font-medium">
         <TagDot look={look(twin.tagId)} />
-        <Link to="/tags" search={{ tag: twin.tagId }} className="hover:underline">
+        <TagLink studyId={studyId} tagId={twin.tagId}>
           {tag(twin.tagId)?.name}
-        </Link>
+        </TagLink>
         <span className="text-[12.5px] font-normal text-ink-soft">{count(twin.observations, 'observation')}</span>
       </p>
       <p className="text-[12.5px] text-ink-soft">{tag(twin.tagId)?.definition || 'No definition yet.'}</p>
@@ -62,17 +83,17 @@ export function TwinsPage() {
     </div>
   );
   return (
-    <main className="h-full overflow-y-auto border-t border-line">
+    <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[940px] px-6 py-8">
         <div className="flex items-baseline gap-4">
-          <h1 className="font-read text-3xl font-semibold">Near-twins</h1>
+          <h1 className="font-read text-3xl font-semibold">Look-alikes</h1>
           <span className="text-ink-soft">{twins.length > 0 && `${count(twins.length, 'pair')} that may mean the same`}</span>
-          <Link to="/tags" className="ml-auto text-sky hover:underline">
+          <TagLink studyId={studyId} className="ml-auto text-sky">
             Tag set
-          </Link>
+          </TagLink>
         </div>
         {twins.length === 0 ? (
-          <Empty title="No near-twins" sample="“told by neighbour” and “by neighbours told”: the same words, in other forms or another order">
+          <Empty title="No look-alikes" sample="“told by neighbour” and “by neighbours told”: the same words, in other forms or another order">
             Tags with nearly the same name, or on nearly the same observations, are listed here.
           </Empty>
         ) : (
@@ -118,6 +139,27 @@ export function TwinsPage() {
       {merging && tag(merging.one.tagId) && tag(merging.other.tagId) && (
         <MergeDialog tags={[tag(merging.one.tagId)!, tag(merging.other.tagId)!]} look={look} onClose={() => setMerging(null)} />
       )}
-    </main>
+    </div>
+  );
+}
+
+interface TagLinkProps {
+  studyId: number | undefined;
+  tagId?: number;
+  className?: string;
+  children: ReactNode;
+}
+
+/** To the tag set from where one is: that of the study, or the shared one. */
+function TagLink({ studyId, tagId, className = '', children }: TagLinkProps) {
+  const search = tagId === undefined ? {} : { tag: tagId };
+  return studyId === undefined ? (
+    <Link to="/tags" search={search} className={`hover:underline ${className}`}>
+      {children}
+    </Link>
+  ) : (
+    <Link to="/studies/$studyId/sort/tags" params={{ studyId }} search={search} className={`hover:underline ${className}`}>
+      {children}
+    </Link>
   );
 }

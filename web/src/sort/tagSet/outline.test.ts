@@ -29,7 +29,7 @@ describe('the tag set as an outline', () => {
     expect(told(outlineOf(tags, { ...none, closed, fits }).frame)).toEqual(['hearing', '-late', '--in the taxi']);
     expect(outlineOf(tags, { ...none, fits }).loose).toEqual([]);
   });
-  it('is ordered by the alphabet when that is asked', () =>
+  it('is ordered A to Z when that is asked', () =>
     expect(told(outlineOf(tags, { ...none, byName: true }).frame)).toEqual(['aboard', '-draft', 'hearing', '-early', '-late', '--in the taxi']));
   it('shows a tag whose parent is not there at the top', () => expect(told(outlineOf([tag(9, 'alone', 99)], none).frame)).toEqual(['alone']));
   it('tells what stands above', () => expect(above(tags, tags[2]!).map((t) => t.name)).toEqual(['late', 'hearing']));

@@ -75,7 +75,7 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
           ? []
           : [{ name: 'Its page', act: () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId: tag.id } }) }]),
         ...(at === 'across' ? [] : [{ name: 'In all studies', act: () => void navigate({ to: '/tags/$tagId', params: { tagId: tag.id } }) }]),
-        ...(tag.studyId === null || waits || tag.retired ? [] : [{ name: 'Offer to all …', act: () => setDoing('offer') }]),
+        ...(tag.studyId === null || waits || tag.retired ? [] : [{ name: 'Propose for all studies …', act: () => setDoing('offer') }]),
       ]
     : [];
   const done = () => {

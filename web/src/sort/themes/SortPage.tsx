@@ -49,7 +49,7 @@ export function SortPage() {
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   const lay = useWrite((given: { themeId: number; what: Chosen }) =>
     ask(
-      api.POST('/api/themes/{id}/lay', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
+      api.POST('/api/themes/{id}/put', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
     ),
   );
   const any = chosen.observations.length + chosen.tags.length > 0;

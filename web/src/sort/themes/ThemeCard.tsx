@@ -67,7 +67,7 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
         <Level of={facts.level} />
       </p>
       {theme.tagIds.length > 0 && (
-        <ul className="mt-2 flex flex-wrap gap-1.5" aria-label="Tags laid in it">
+        <ul className="mt-2 flex flex-wrap gap-1.5" aria-label="Tags in it">
           {theme.tagIds.map((id) => (
             <li key={id} className="inline-flex items-center">
               <TagLabel look={look(id)}>

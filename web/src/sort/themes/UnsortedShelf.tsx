@@ -105,7 +105,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
         </LongList>
       )}
       {view === 'tags' && (
-        <LongList label="Tags to lay whole" items={free} keyOf={(use) => use.tag.id} height={58} gap={6} className="min-h-0 flex-1 px-5 pt-0.5 pb-5">
+        <LongList label="Tags to put in a theme" items={free} keyOf={(use) => use.tag.id} height={58} gap={6} className="min-h-0 flex-1 px-5 pt-0.5 pb-5">
           {(use) => (
             <Piece
               id={`t${use.tag.id}`}
@@ -123,7 +123,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
               </span>
               <span className="mt-0.5 block text-[11.5px] text-ink-soft">
                 {count(use.breadth.triple.observations, 'observation')}
-                {laid.has(use.tag.id) && ', lies in a theme'}
+                {laid.has(use.tag.id) && ', is in a theme'}
               </span>
             </Piece>
           )}

@@ -63,7 +63,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const selected = chosen.filter((id) => there.has(id));
   const meant = selected.length > 0 ? selected : all;
   const lay = useWrite((themeId: number) =>
-    ask(api.POST('/api/themes/{id}/lay', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })),
+    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })),
   );
   const tag = useWrite((given: { tagIds: number[]; newTags: string[] }) =>
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path: { studyId } }, body: { observationIds: meant, ...given } })),

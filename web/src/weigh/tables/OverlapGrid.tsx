@@ -65,10 +65,11 @@ export function OverlapGrid({ studyId, kind, tags, look, where }: Props) {
           <tr>
             <td />
             {shown.map(({ tag }) => (
-              <th key={tag.id} scope="col" className="h-[118px] w-[34px] min-w-[34px] p-0 align-bottom font-medium">
+              <th key={tag.id} scope="col" className="relative h-[118px] w-[34px] min-w-[34px] p-0 font-medium">
+                {/* The box is turned, not the letters, so that quotes and apostrophes stand upright in it. */}
                 <span
-                  className="inline-block max-h-[112px] truncate text-left"
-                  style={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)' }}
+                  className="absolute bottom-1 left-1/2 w-[112px] origin-left truncate text-left"
+                  style={{ transform: 'translateY(50%) rotate(-90deg)' }}
                   title={tag.name}
                 >
                   {tag.name}

@@ -28,8 +28,9 @@ export function StudyTagHistoryPage() {
   );
 }
 
-const today = () => new Date().toISOString().slice(0, 10);
-const daysAgo = (days: number) => new Date(Date.now() - days * 86_400_000).toISOString().slice(0, 10);
+/** Days are those of the person's clock; Swedish writes them as the address does. */
+const daysAgo = (days: number) => new Date(Date.now() - days * 86_400_000).toLocaleDateString('sv-SE');
+const today = () => daysAgo(0);
 
 function TagHistory({ studyId, day = daysAgo(7), onDay }: { studyId?: number; day?: string | undefined; onDay: (day: string) => void }) {
   const { data: history, error } = useQuery(queries.tagSetThen(day, studyId));
@@ -48,7 +49,7 @@ function TagHistory({ studyId, day = daysAgo(7), onDay }: { studyId?: number; da
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1120px] px-6 py-6">
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-          <h1 className="font-read text-[22px] font-semibold">The tag set then and now</h1>
+          <h1 className="font-read text-[22px] font-semibold">History of the tag set</h1>
           <label className="flex items-center gap-2 text-[13px] text-ink-soft">
             at the end of
             <input

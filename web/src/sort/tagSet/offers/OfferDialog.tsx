@@ -16,7 +16,7 @@ export function OfferDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id' |
     <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title={`Offer “${tag.name}” to the shared set`}
+      title={`Propose “${tag.name}” for the shared set`}
       intro="The steward sees its definition, how broad it is and some of its quotes, and takes it in, merges it, or leaves it to this study."
     >
       <form
@@ -29,7 +29,7 @@ export function OfferDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id' |
         {tag.definition === '' && <p className="text-[13px] text-brass">It has no definition yet. Others will ask what it means.</p>}
         <TextArea label="Why other studies may want it" value={words} onChange={(e) => setWords(e.target.value)} rows={3} />
         <Problem of={offer.error} />
-        <FormEnd save="Offer it" onLeave={onClose} busy={offer.isPending} />
+        <FormEnd save="Propose it" onLeave={onClose} busy={offer.isPending} />
       </form>
     </Dialog>
   );

@@ -15,7 +15,7 @@ import { count, day, ofPeople } from '@/parts/words';
 
 type Offer = Schemas['TagOffer'];
 const answered: Record<NonNullable<Schemas['OfferOutcome']>, string> = {
-  accepted: 'taken into the shared set',
+  accepted: 'accepted into the shared set',
   merged: 'merged',
   declined: 'left to its study',
 };
@@ -32,7 +32,7 @@ export function OffersPage() {
     <main className="h-full overflow-y-auto border-t border-line">
       <div className="mx-auto max-w-[820px] px-6 py-8">
         <div className="flex items-baseline gap-4">
-          <h1 className="font-read text-[22px] font-semibold">Offered to the shared set</h1>
+          <h1 className="font-read text-[22px] font-semibold">Proposed for the shared set</h1>
           <span className="text-ink-soft">{waiting.length > 0 && `${waiting.length} ${waiting.length === 1 ? 'waits' : 'wait'}`}</span>
           <Link to="/tags" className="ml-auto text-sky hover:underline">
             Tag set
@@ -43,7 +43,7 @@ export function OffersPage() {
             A tag of one study is offered from its study’s tag set, when other studies may want it too.
           </Empty>
         )}
-        <ul aria-label="Offers that wait">
+        <ul aria-label="Proposals that wait">
           {waiting.map((offer) => (
             <Waits key={`${offer.studyId} ${offer.tagId}`} offer={offer} tags={tags} steward={me.role === 'steward'} />
           ))}

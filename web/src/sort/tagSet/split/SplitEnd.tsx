@@ -29,7 +29,7 @@ export function SplitEnd({ split, busy, onFinish }: Props) {
         </div>
         <div>
           <Button disabled={!able} onClick={() => onFinish(false)}>
-            Let it go
+            Remove the wide tag
           </Button>
           <p className="mt-1 text-ink-soft">
             {letGo.goes
