@@ -62,7 +62,7 @@ test('loose tags become a tree of three levels by keys, by drag, and by one undo
   await dialog.getByLabel('Paste cells').fill(['news', 'by neighbours', 'by the shop', 'on the telephone', 'by the screen'].map((n) => `pile ${n}`).join('\n'));
   await dialog.getByRole('button', { name: 'See what happens' }).click();
   await expect(dialog.getByRole('button', { name: '5 new' })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Take in 5 tags' }).click();
+  await dialog.getByRole('button', { name: 'Import 5 tags' }).click();
   const [frame, pile] = [page.getByRole('tree', { name: 'Frame' }), page.getByRole('tree', { name: 'Loose tags' })];
   const level = (name: string) => frame.getByRole('treeitem', { name: `pile ${name}`, exact: true });
   await page.getByRole('textbox', { name: 'Find a tag' }).fill('pile');
@@ -226,7 +226,7 @@ test('a tag of one study is offered, and the steward takes it in under another n
   await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: 6, end: 26 }, tagIds: [], newTags: ['rung up'] });
   await page.goto(`/studies/${study}/sort/tags`);
   await page.getByRole('treeitem', { name: 'rung up' }).click();
-  await page.getByRole('button', { name: 'Offer to all' }).click();
+  await page.getByRole('button', { name: 'Propose for all' }).click();
   await page.getByLabel('Why other studies may want it').fill('All have telephones.');
   await page.getByRole('button', { name: 'Propose it' }).click();
   await expect(page.getByText('the steward has not answered yet')).toBeVisible();
@@ -236,14 +236,14 @@ test('a tag of one study is offered, and the steward takes it in under another n
   await una.goto('/tags/offers');
   const waits = una.getByRole('list', { name: 'Proposals that wait' }).getByRole('listitem').filter({ hasText: 'All have telephones.' });
   await expect(waits).toContainText('A neighbour rang me.');
-  await waits.getByRole('button', { name: 'Take it in' }).click();
+  await waits.getByRole('button', { name: 'Accept it' }).click();
   // A name that a shared tag has is refused, and what was typed stays.
   await una.getByLabel('What it is called from now on').fill('queue');
-  await una.getByRole('button', { name: 'Take it in', exact: true }).click();
+  await una.getByRole('button', { name: 'Accept it', exact: true }).click();
   await expect(una.getByRole('alert')).toContainText('Every study shares a tag “queue” already.');
   await una.getByLabel('What it is called from now on').fill('called up');
-  await una.getByRole('button', { name: 'Take it in', exact: true }).click();
-  await expect(una.getByRole('region', { name: 'Answered' })).toContainText('rung up of Offering: taken into the shared set by Una Kerr.');
+  await una.getByRole('button', { name: 'Accept it', exact: true }).click();
+  await expect(una.getByRole('region', { name: 'Answered' })).toContainText('rung up of Offering: accepted into the shared set by Una Kerr.');
   // Who offered it sees it under its new name at once.
   await expect(page.getByRole('treeitem', { name: 'called up' })).toBeVisible();
   await una.keyboard.press('Control+z');

@@ -35,12 +35,12 @@ internal static partial class SpeakerLabel
 
     private static readonly HashSet<string> NoteWords = Set(
         """
-        action actions aim answers attitude background behaviour behavior body challenge comment comments conclusion
+        action actions aim answer answers attitude background behaviour behavior body challenge comment comments conclusion
         conclusions context cost date day definition description detail details device duration email example examples fact
         feedback feeling finding findings format frustration goal goals headline hypothesis idea ideas impression impressions
         insight insights issue issues job language learning learnings length link location material materials mail memo method
         methods mood name need needs next note notes nb objective observation observations opinion opportunity outcome pain
-        pains phone place plan pro pros con cons problem problems project purpose questions quote quotes recommendation
+        pains phone place plan pro pros con cons problem problems project prompt purpose question questions quote quotes recommendation
         recommendations reminder result results risk risks role scenario session setting setup source step steps study subject
         suggestion suggestions summary task tasks theme themes thought thoughts time tip title todo tools topic topics
         transcript type url version warning warm-up website wish weather monday tuesday wednesday thursday friday saturday

@@ -1,6 +1,7 @@
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 using Vitrine.Server.Access;
+using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Gather.Turns;
@@ -82,6 +83,14 @@ internal sealed record LabelGiven(string Label, LabelKind Kind);
 /// <param name="BasedOn">The hash of the text in which the turn was seen.</param>
 internal sealed record TurnBegins(int Start, int? BeginMs, string BasedOn);
 
+/// <summary>A name in transcripts that becomes a participant.</summary>
+/// <param name="Label">The name, as the transcripts write it.</param>
+/// <param name="Code">The participant's code.</param>
+/// <param name="Pseudonym">What they are called.</param>
+internal sealed record NameGiven(string Label, string Code, string Pseudonym);
+
+internal sealed record NamesGiven(IReadOnlyList<NameGiven> People);
+
 internal static class TurnEndpoints
 {
     private const int FirstTurns = 5;
@@ -90,6 +99,28 @@ internal static class TurnEndpoints
 
     public static void MapTurns(this RouteGroupBuilder api)
     {
+        api.MapPost(
+                "/studies/{studyId:long}/speakers/participants",
+                (StudyId studyId, NamesGiven given, SignedIn me, TurnStore store) =>
+                {
+                    if (given.People.Count is 0 or > Limits.ListLength)
+                        throw Refusal.Because("Choose at least one name.", "people");
+                    return store.MakeParticipants(
+                        me.Actor,
+                        studyId,
+                        [
+                            .. given.People.Select(p =>
+                                (
+                                    Validate.Text(p.Label, "label", "A name is missing.", Limits.Name),
+                                    Validate.Text(p.Code, "code", $"“{p.Label}” needs a code, such as P03.", Limits.Name),
+                                    Validate.Text(p.Pseudonym, "pseudonym", $"“{p.Label}” needs a pseudonym, such as Sorrel.", Limits.Name)
+                                )
+                            ),
+                        ]
+                    );
+                }
+            )
+            .WithTags("Gather");
         var sources = api.MapGroup("/sources/{id:long}").WithTags("Gather").About(Thing.Source);
         sources.MapPut(
             "/turn-begin",

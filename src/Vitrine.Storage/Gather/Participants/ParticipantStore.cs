@@ -110,23 +110,25 @@ public sealed class ParticipantStore(Workspace workspace)
             actor,
             studyId,
             $"Added participant {code} {pseudonym}",
-            writing =>
+            writing => Insert(writing, studyId, code, pseudonym, realName)
+        );
+
+    /// <exception cref="Refusal">Somebody has this code.</exception>
+    internal static ParticipantId Insert(Writing writing, StudyId studyId, string code, string pseudonym, string? realName)
+    {
+        RefuseTaken(writing, studyId, code, null);
+        return writing.Insert(
+            "participant",
+            new
             {
-                RefuseTaken(writing, studyId, code, null);
-                var position = NextPosition(writing.Connection, studyId);
-                return writing.Insert(
-                    "participant",
-                    new
-                    {
-                        studyId,
-                        code,
-                        pseudonym,
-                        realName,
-                        position,
-                    }
-                );
+                studyId,
+                code,
+                pseudonym,
+                realName,
+                position = NextPosition(writing.Connection, studyId),
             }
         );
+    }
 
     public Step Change(Actor actor, StudyId studyId, ParticipantId id, string code, string pseudonym, string? realName) =>
         workspace.Write(

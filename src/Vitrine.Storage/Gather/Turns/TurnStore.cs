@@ -43,6 +43,41 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             }
         );
 
+    /// <summary>
+    /// Makes participants of names that nobody was matched to, wherever in the study they speak, as one step. The name stays with the team as
+    /// the real one, unless it is the code.
+    /// </summary>
+    /// <exception cref="Refusal">A name is matched by now, or a code is taken.</exception>
+    public Step MakeParticipants(Actor actor, StudyId studyId, IReadOnlyList<(string Label, string Code, string Pseudonym)> people) =>
+        workspace.Write(
+            actor,
+            studyId,
+            people.Count == 1 ? "Made a participant of a name" : $"Made participants of {people.Count} names",
+            writing =>
+            {
+                foreach (var (label, code, pseudonym) in people)
+                {
+                    var speakers = writing
+                        .Connection.Query<SpeakerId>(
+                            """
+                            SELECT p.id FROM speaker p JOIN source s ON s.id = p.source_id
+                            WHERE s.study_id = @studyId AND p.label = @label COLLATE NOCASE AND p.participant_id IS NULL AND NOT p.is_team
+                            ORDER BY p.id
+                            """,
+                            new { studyId, label }
+                        )
+                        .ToList();
+                    if (speakers.Count == 0)
+                        throw Refusal.Because($"“{label}” is matched by now. Open the list again.", "people");
+                    var isCode = label.Equals(code, StringComparison.OrdinalIgnoreCase);
+                    var id = ParticipantStore.Insert(writing, studyId, code, pseudonym, isCode ? null : label);
+                    foreach (var speaker in speakers)
+                        writing.Update("speaker", speaker, new { participantId = (ParticipantId?)id, isTeam = false });
+                }
+                return (long?)null;
+            }
+        );
+
     private static List<SpeakerId> SameName(Writing writing, SpeakerId speakerId) =>
         writing
             .Connection.Query<SpeakerId>(

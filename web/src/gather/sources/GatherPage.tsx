@@ -7,6 +7,7 @@ import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { kinds, kindWords } from '@/parts/words';
 import { FileDrop } from '@/gather/imports/FileDrop';
+import { UnmatchedNames } from '@/gather/turns/MakeParticipants';
 import { ImportTray, useImports } from '@/gather/imports/ImportTray';
 import { GatherTabs } from './GatherTabs';
 import { PasteSource } from './PasteSource';
@@ -87,7 +88,10 @@ export function GatherPage() {
           voices of captions.
         </Empty>
       ) : (
-        <SourceTable studyId={studyId} sources={sources} folders={folders} people={participants.people} onChange={setChanging} />
+        <>
+          <UnmatchedNames studyId={studyId} sources={sources} />
+          <SourceTable studyId={studyId} sources={sources} folders={folders} people={participants.people} onChange={setChanging} />
+        </>
       )}
       {pasting && <PasteSource studyId={studyId} people={participants.people} onClose={() => setPasting(false)} onAdded={setChanging} />}
       {source && <SourceDialog key={source.id} studyId={studyId} source={source} people={participants.people} onClose={() => setChanging(null)} />}

@@ -100,7 +100,7 @@ export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Prop
           </Line>
         )}
         {offer && offer.outcome !== 'merged' && (
-          <Line name="offered">
+          <Line name="proposed">
             {offer.outcome === null
               ? 'to the shared set; the steward has not answered yet'
               : offer.outcome === 'declined'

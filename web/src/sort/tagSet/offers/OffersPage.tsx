@@ -39,8 +39,8 @@ export function OffersPage() {
           </Link>
         </div>
         {offers.length === 0 && (
-          <Empty title="Nothing was offered" sample="“price of waiting”, from “Boarding without a car”">
-            A tag of one study is offered from its study’s tag set, when other studies may want it too.
+          <Empty title="Nothing was proposed" sample="“price of waiting”, from “Boarding without a car”">
+            A tag of one study is proposed from its study’s tag set, when other studies may want it too.
           </Empty>
         )}
         <ul aria-label="Proposals that wait">
@@ -92,7 +92,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
           {tag?.name ?? offer.name}
         </Link>
         <span className="text-[12.5px] text-ink-soft">
-          of {offer.study}, offered by {offer.offeredBy} on {day(offer.offeredAt)}
+          of {offer.study}, proposed by {offer.offeredBy} on {day(offer.offeredAt)}
         </span>
       </p>
       <p className="mt-0.5 font-read text-[16px]">{tag?.definition || <span className="text-brass">It has no definition yet.</span>}</p>
@@ -113,7 +113,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
         {steward ? (
           <>
             <Button look="main" onClick={() => setDoing('accept')}>
-              Take it in …
+              Accept it …
             </Button>
             <Button onClick={() => setDoing('merge')}>Merge it into …</Button>
             <Button look="quiet" onClick={() => setDoing('decline')}>
@@ -180,7 +180,7 @@ function AnswerDialog({ outcome, name, problem, busy, onAnswer, onClose }: Answe
         {accepts && <TextField label="What it is called from now on" value={called} onChange={(e) => setCalled(e.target.value)} />}
         <TextArea label={accepts ? 'A word to the study' : 'Why'} value={words} onChange={(e) => setWords(e.target.value)} rows={2} />
         <Problem of={problem} />
-        <FormEnd save={accepts ? 'Take it in' : 'Leave it'} onLeave={onClose} busy={busy} />
+        <FormEnd save={accepts ? 'Accept it' : 'Leave it'} onLeave={onClose} busy={busy} />
       </form>
     </Dialog>
   );

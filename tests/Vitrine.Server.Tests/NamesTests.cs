@@ -1,0 +1,67 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+
+namespace Vitrine.Server.Tests;
+
+/// <summary>Names of transcripts that nobody was matched to become participants in one step.</summary>
+public sealed class NamesTests : IAsyncLifetime
+{
+    private readonly TestServer server = new("serve");
+    private long study;
+
+    public async Task InitializeAsync()
+    {
+        await server.SetUp();
+        study = await server.Study();
+    }
+
+    public Task DisposeAsync()
+    {
+        server.Dispose();
+        return Task.CompletedTask;
+    }
+
+    private static object Person(string label, string code, string pseudonym) =>
+        new
+        {
+            label,
+            code,
+            pseudonym,
+        };
+
+    [Fact]
+    public async Task Sixteen_interviews_are_one_step_and_one_undo()
+    {
+        for (var i = 0; i < 16; i++)
+            await server.Upload(
+                study,
+                $"talk {i}.txt",
+                Encoding.UTF8.GetBytes(
+                    $"Una: Where {i}?\n\nMarnie{(char)('a' + i)}: There.\n\nUna: And then?\n\nMarnie{(char)('a' + i)}: Home."
+                )
+            );
+        var people = Enumerable.Range(0, 16).Select(i => Person($"marnie{(char)('a' + i)}", $"P{i + 1:00}", $"Plant {i}")).ToList();
+        var step = await server.Post($"studies/{study}/speakers/participants", new { people });
+        Assert.Equal("Made participants of 16 names", (string)step["label"]!);
+        var made = (await server.Get($"studies/{study}/participants?page=0"))["people"]!.AsArray();
+        Assert.Equal(16, made.Count);
+        Assert.Equal(
+            ("P01", "Plant 0", "marniea"),
+            ((string)made[0]!["code"]!, (string)made[0]!["pseudonym"]!, (string)made[0]!["realName"]!)
+        );
+        Assert.All(
+            (await server.SourcesOf(study)).SelectMany(s => s!["speakers"]!.AsArray()).Where(s => ((string)s!["label"]!).StartsWith('M')),
+            s => Assert.NotNull(s!["participantId"])
+        );
+        // Matched by now; and a code that is taken refuses the whole.
+        Assert.Equal(400, (await server.Refused($"studies/{study}/speakers/participants", new { people = people.Take(1) })).Status);
+        await server.Post("undo", new { studyId = study });
+        people[15] = Person("Marniep", "p01", "Twice");
+        Assert.Equal(400, (await server.Refused($"studies/{study}/speakers/participants", new { people })).Status);
+        Assert.Empty((await server.Get($"studies/{study}/participants?page=0"))["people"]!.AsArray());
+        using var stranger = await server.Person("Tom", "researcher");
+        using var answer = await stranger.PostAsJsonAsync($"/api/studies/{study}/speakers/participants", new { people });
+        Assert.Equal(HttpStatusCode.NotFound, answer.StatusCode);
+    }
+}
