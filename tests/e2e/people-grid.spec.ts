@@ -21,11 +21,11 @@ test('a survey of 400 rows comes in by one drop, grows, and its people are edite
   await expect(page.getByLabel('What What would you change? is')).toHaveValue('openAnswer');
   await page.getByLabel('What the values of Home are').selectOption('text');
   await expect(page.getByRole('complementary', { name: 'What will be imported' })).toContainText('390 new participants');
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Import it' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('390 new participants; 390 sources with open answers.');
   await bring(400);
   await expect(page.getByRole('complementary', { name: 'What will be imported' })).toContainText('390 rows came in before');
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Import it' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('10 new participants; 10 sources with open answers; 390 rows here already.');
   await expect(page.getByRole('button', { name: 'quay survey', exact: true })).toHaveAttribute('aria-expanded', 'false');
 
@@ -44,9 +44,9 @@ test('a survey of 400 rows comes in by one drop, grows, and its people are edite
     'S1, Age: nothing 41',
     'S1, What would you change: Tell us earlier than number 0 was told. Nothing by now.',
   ]);
-  await before.getByLabel('Take them as new answers').check();
+  await before.getByLabel('Import them as new answers').check();
   await before.getByLabel('Answered on').fill('2026-10-01');
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Import it' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toContainText('1 differ now and were taken as new answers');
 
   await page.getByRole('link', { name: /^Participants 400/ }).click();

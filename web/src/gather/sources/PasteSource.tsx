@@ -127,7 +127,7 @@ export function PasteSource({ studyId, people, onClose, onAdded }: Props) {
         {looksLikeTable(given.text) && (
           <p className="-mt-1 mb-3 flex items-center gap-3 rounded-std bg-brass-wash px-3 py-2">
             <span className="flex-1">These are cells of a table. If each row is one person’s answers, its columns can become attributes and answers.</span>
-            <Button onClick={toSurvey}>Take it as a survey</Button>
+            <Button onClick={toSurvey}>Import it as a survey</Button>
           </p>
         )}
         {as !== 'source' && (

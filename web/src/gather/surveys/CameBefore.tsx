@@ -12,7 +12,7 @@ export const thenWords: Record<Then, string> = {
 
 const choices: Record<Then, { label: string; hint: string }> = {
   leave: { label: 'Leave what is here', hint: 'Only rows that are new come in.' },
-  newAnswers: { label: 'Take them as new answers', hint: 'Each becomes a second source of the same person; the first stays.' },
+  newAnswers: { label: 'Import them as new answers', hint: 'Each becomes a second source of the same person; the first stays.' },
   replace: { label: 'Replace what is here', hint: 'Values and words are corrected; marks follow their words.' },
 };
 

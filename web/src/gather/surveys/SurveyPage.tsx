@@ -226,7 +226,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
         )}
         <div className="flex gap-2">
           <Button look="main" onClick={() => void takeIn()}>
-            Take it in
+            Import it
           </Button>
           <Link
             to="/studies/$studyId/gather"

@@ -60,7 +60,7 @@ export const writes = {
     method: 'DELETE',
     path: `/api/observations/${id}/tags/${tagId}`,
     body: null,
-    what: 'Take a tag off',
+    what: 'Remove a tag',
     shown: { kind: 'untag', id, tagId },
   }),
   value: (id: number, tagId: number, value: number | null): New => ({

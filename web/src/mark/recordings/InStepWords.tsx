@@ -78,7 +78,7 @@ function OffsetField({ ms, onSet }: { ms: number; onSet: (ms: number) => void })
             setTyped((ms / 1000).toFixed(1));
           }
         }}
-        className="w-12 rounded-std border border-transparent bg-transparent px-0.5 text-right hover:border-line focus:border-line aria-invalid:border-oxblood"
+        className="w-9 rounded-std border border-transparent bg-transparent px-0.5 text-right hover:border-line focus:border-line aria-invalid:border-oxblood"
       />
       s
     </label>

@@ -58,7 +58,7 @@ export function PlayerBar({
     [onMove, going],
   );
   return (
-    <div role="toolbar" aria-label="Playing" className="flex flex-wrap items-center gap-x-2 px-5 py-1.5 text-[13px] text-ink-soft">
+    <div role="toolbar" aria-label="Playing" className="flex flex-wrap items-center gap-x-1 px-5 py-1.5 text-[13px] text-ink-soft">
       <button
         type="button"
         aria-label={player.playing ? 'Stop' : 'Play'}
@@ -123,7 +123,7 @@ export function PlayerBar({
         className={`${quiet} disabled:opacity-50 aria-pressed:text-verdigris`}
         onClick={onLoop}
       >
-        <Repeat aria-hidden className="size-3.5" /> again and again <Key>L</Key>
+        <Repeat aria-hidden className="size-3.5" /> loop <Key>L</Key>
       </button>
       {films && (
         <>
@@ -148,7 +148,7 @@ export function PlayerBar({
       <span className="ml-auto inline-flex items-center gap-1">
         {chosen && (
           <button type="button" className={quiet} onClick={onFit}>
-            fit the clip <Key>W</Key>
+            fit <Key>W</Key>
           </button>
         )}
         {sounds && (
@@ -157,7 +157,7 @@ export function PlayerBar({
           </button>
         )}
         <button type="button" className={quiet} onClick={onWhole}>
-          the whole <Key>w</Key>
+          whole <Key>w</Key>
         </button>
       </span>
     </div>
