@@ -239,6 +239,6 @@ test('pens mark with one key, and a selection by the mouse is inked at once when
   });
   await page.getByText('First words here.').dispatchEvent('mouseup');
   await expect(reading(page).getByRole('button', { name: 'inked' })).toHaveCount(3);
-  await shelf.getByRole('button', { name: 'Take “inked” off pen 3' }).click();
+  await shelf.getByRole('button', { name: 'Remove “inked” from pen 3' }).click();
   await expect(shelf.getByRole('region', { name: 'Pens' }).getByRole('listitem')).toHaveCount(0);
 });

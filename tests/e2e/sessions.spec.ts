@@ -66,7 +66,7 @@ test('a file of any type is attached, tagged, and stands with an insight', async
   await expect(here.getByRole('link', { name: 'floor plan' })).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent('download'), here.getByRole('link', { name: 'floor plan' }).click()]);
   expect(download.suggestedFilename()).toBe('floor plan.dwg');
-  await here.getByRole('button', { name: 'Take floor plan off' }).click();
+  await here.getByRole('button', { name: 'Remove floor plan' }).click();
   await expect(here.getByRole('link', { name: 'floor plan' })).toHaveCount(0);
 });
 

@@ -298,7 +298,7 @@ test('tags are put in a bundle by keys, found and shown by it, and leave it as t
   await page.goto(`/studies/${study}/sort/tags`);
   await page.getByRole('treeitem', { name: 'rung up' }).click();
   await page.getByRole('button', { name: 'By people' }).click();
-  await page.getByRole('button', { name: 'Take rung up out of By people' }).click();
+  await page.getByRole('button', { name: 'Remove rung up from By people' }).click();
   await expect(page.getByRole('option', { name: 'By people' })).not.toContainText('rung up');
   await page.getByRole('button', { name: 'Tree' }).click();
   await expect(page.getByRole('treeitem', { name: 'rung up' })).toContainText('1');

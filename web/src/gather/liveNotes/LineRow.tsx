@@ -59,7 +59,7 @@ export function LineRow({ studyId, line, look, ended, cut }: Props) {
                 {able && (
                   <button
                     type="button"
-                    aria-label={`Take “${look(id).name}” off`}
+                    aria-label={`Remove the tag “${look(id).name}”`}
                     className={`grid size-6 place-items-center text-ink-soft hover:text-oxblood ${changing ? '' : aside}`}
                     onClick={() => untag.mutate(id)}
                   >

@@ -118,7 +118,7 @@ export function PrivacyPage() {
                           )
                         }
                       >
-                        Take the mask off
+                        Remove the mask
                       </Button>
                     </li>
                   ))}

@@ -88,7 +88,7 @@ export function ObservationCard({
                 </Link>
                 <button
                   type="button"
-                  aria-label={`Take “${look(id).name}” off`}
+                  aria-label={`Remove the tag “${look(id).name}”`}
                   className="grid size-6 place-items-center text-ink-soft hover:text-oxblood"
                   onClick={() => onUntag(id)}
                 >

@@ -26,7 +26,7 @@ export function Pens({ studyId, look }: { studyId: number; look: (id: number) =>
               <span className="min-w-0 flex-1 truncate">{look(pen.tagId).name}</span>
               <button
                 type="button"
-                aria-label={`Take “${look(pen.tagId).name}” off pen ${pen.number}`}
+                aria-label={`Remove “${look(pen.tagId).name}” from pen ${pen.number}`}
                 className="grid size-6 place-items-center text-ink-soft hover:text-oxblood"
                 onClick={() => set({ number: pen.number, tagId: null })}
               >

@@ -30,7 +30,7 @@ export function InsightAttachments({ studyId, insightId }: { studyId: number; in
             <span className="text-[12px] text-ink-soft">{size(a.bytes)}</span>
             <button
               type="button"
-              aria-label={`Take ${a.title} off`}
+              aria-label={`Remove ${a.title}`}
               className="min-h-6 text-[12px] text-ink-soft hover:text-oxblood"
               onClick={() => set.mutate(here.filter((x) => x.id !== a.id).map((x) => x.id))}
             >

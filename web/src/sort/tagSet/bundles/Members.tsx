@@ -42,8 +42,8 @@ export function Members({ bundle, tags, onOpen }: Props) {
           </button>
           <button
             type="button"
-            aria-label={`Take ${t.name} out of ${bundle.name}`}
-            title="Take it out; the tag stays as it is"
+            aria-label={`Remove ${t.name} from ${bundle.name}`}
+            title="Remove it; the tag stays as it is"
             className="grid size-6 shrink-0 place-items-center text-ink-soft hover:text-oxblood"
             onClick={() => put.mutate(t.id)}
           >

@@ -122,7 +122,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
           </>
         ) : (
           <Button look="quiet" onClick={() => takeBack.mutate()}>
-            Take the offer back
+            Withdraw the proposal
           </Button>
         )}
       </div>
