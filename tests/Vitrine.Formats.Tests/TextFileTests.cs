@@ -86,4 +86,42 @@ public class SourceFileTests
         );
         Assert.Equal("Notes", SourceFile.Read("notes.md", new MemoryStream("# Notes"u8.ToArray())).Text);
     }
+
+    private static readonly string[] Talk =
+    [
+        .. Enumerable
+            .Range(0, 60)
+            .SelectMany(i => new[] { $"Ida: What was it on day {i}?", $"Wren: On day {i} it was off, and", "nobody had told us a thing." }),
+    ];
+
+    /// <summary>As prints number lines: each, each fifth, anew on each page, and on lines of their own.</summary>
+    [Theory]
+    [InlineData(1, int.MaxValue, false)]
+    [InlineData(5, int.MaxValue, false)]
+    [InlineData(10, int.MaxValue, false)]
+    [InlineData(1, 38, false)]
+    [InlineData(5, 40, false)]
+    [InlineData(1, int.MaxValue, true)]
+    public void Numbers_of_lines_that_a_print_leaves_are_left_out(int each, int onPage, bool alone)
+    {
+        var numbered = Talk.Select((line, i) => (i % onPage) + 1 is var n && n % each == 0 ? $"{n}{(alone ? "\n" : "  ")}{line}" : line);
+        var read = TextFile.Read(string.Join('\n', numbered));
+        Assert.Equal(120, read.Turns.Count);
+        Assert.Equal(["Ida", "Wren"], read.Turns.Select(t => t.Speaker).Distinct());
+        Assert.Contains("On day 59 it was off, and", read.Text, StringComparison.Ordinal);
+        Assert.DoesNotMatch("(?m)^ *\\d", read.Text);
+        Assert.Contains("Numbers of lines", Assert.Single(read.Remarks), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("1 bread\n2 milk\n3 hens")] // a list
+    [InlineData("2019 was late\n2020 was later\n2021 was off")]
+    public void Numbers_that_are_words_stay(string text) => Assert.Equal(text, TextFile.Read(text).Text);
+
+    [Fact]
+    public void Numbers_that_come_in_no_even_steps_stay()
+    {
+        var text = string.Join('\n', Enumerable.Range(0, 60).Select(i => $"{(i * 7 % 50) + 1} people waited at stop {i}."));
+        Assert.Equal(text, TextFile.Read(text).Text);
+    }
 }

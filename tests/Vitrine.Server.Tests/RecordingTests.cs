@@ -285,29 +285,6 @@ public sealed class RecordingTests : Recorded
         Assert.Equal([1300, 1000], time["sources"]!.AsArray().Select(s => (int)s!["ms"]!));
     }
 
-    [Theory]
-    [InlineData(1)]
-    [InlineData(3)]
-    [InlineData(1 << 16)]
-    public async Task Samples_are_whole_however_a_pipe_hands_them_on(int atOnce)
-    {
-        var bytes = Enumerable.Range(0, (1 << 17) + 7).Select(i => (byte)(i * 31)).ToArray();
-        var taken = new List<short>();
-        await Vitrine.Server.Media.Ffmpeg.InSamples(
-            new PieceStream(bytes, atOnce),
-            samples => taken.AddRange(samples.ToArray()),
-            CancellationToken.None
-        );
-        Assert.Equal(MemoryMarshal.Cast<byte, short>(bytes.AsSpan(0, bytes.Length - 1)).ToArray(), taken);
-    }
-
-    /// <summary>Gives so many bytes a time, or as many as there is room for.</summary>
-    private sealed class PieceStream(byte[] bytes, int atOnce) : MemoryStream(bytes)
-    {
-        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
-            base.ReadAsync(buffer[..Math.Min(buffer.Length, atOnce)], cancellationToken);
-    }
-
     private async Task<byte[]> Fetched(string path) => await server.Http.GetByteArrayAsync(new Uri("/api/" + path, UriKind.Relative));
 
     private async Task<long> MarkTime(long source, int beginMs, int endMs, string tag) =>
@@ -493,11 +470,15 @@ public sealed class RecordingTests : Recorded
         Assert.Equal((180, 320), ((int)facts["width"]!, (int)facts["height"]!));
     }
 
-    [Theory]
-    [InlineData("half.mp3", "-c:a libmp3lame -b:a 64k", 0.5)]
-    [InlineData("off.webm", "-c:a libopus -b:a 64k", 0.5)]
-    [InlineData("no-index.mp3", "-c:a libmp3lame -q:a 4 -write_xing 0", 1)]
-    public async Task Lengths_are_measured_and_a_recording_that_broke_off_says_so(string name, string how, double part)
+    [Fact]
+    public async Task Lengths_are_measured_and_a_recording_that_broke_off_says_so()
+    {
+        await Measured("half.mp3", "-c:a libmp3lame -b:a 64k", 0.5);
+        await Measured("off.webm", "-c:a libopus -b:a 64k", 0.5);
+        await Measured("no-index.mp3", "-c:a libmp3lame -q:a 4 -write_xing 0", 1);
+    }
+
+    private async Task Measured(string name, string how, double part)
     {
         var path = Path.Combine(made.FullName, name);
         Run(
@@ -516,23 +497,29 @@ public sealed class RecordingTests : Recorded
         Assert.InRange(Length(copy) - measured, -100, 100);
     }
 
-    [Theory]
-    [InlineData("scene.webp", "-f lavfi -i testsrc=size=64x48:duration=1:rate=1 -frames:v 1", "image/webp")]
-    [InlineData("scene.gif", "-f lavfi -i testsrc=size=64x48:duration=1:rate=5", "image/gif")]
-    [InlineData(
-        "phone.3gp",
-        "-f lavfi -i testsrc=size=176x144:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v h263 -c:a aac -ac 1",
-        "video/mp4"
-    )]
-    [InlineData("old.wma", "-f lavfi -i sine=d=1 -c:a wmav2", "audio/mp4")]
-    [InlineData("player.m4v", "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -c:v libx264 -pix_fmt yuv420p", "video/mp4")]
-    [InlineData("studio.aiff", "-f lavfi -i sine=d=1", "audio/mp4")]
-    [InlineData(
-        "camera.mts",
-        "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v libx264 -pix_fmt yuv420p -f mpegts",
-        "video/mp4"
-    )]
-    public async Task Files_of_phones_and_cameras_come_in_whatever_they_are_called(string name, string how, string type)
+    private static readonly (string Name, string How, string Type)[] OfPhones =
+    [
+        ("scene.webp", "-f lavfi -i testsrc=size=64x48:duration=1:rate=1 -frames:v 1", "image/webp"),
+        ("scene.gif", "-f lavfi -i testsrc=size=64x48:duration=1:rate=5", "image/gif"),
+        ("phone.3gp", "-f lavfi -i testsrc=size=176x144:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v h263 -c:a aac -ac 1", "video/mp4"),
+        ("old.wma", "-f lavfi -i sine=d=1 -c:a wmav2", "audio/mp4"),
+        ("player.m4v", "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -c:v libx264 -pix_fmt yuv420p", "video/mp4"),
+        ("studio.aiff", "-f lavfi -i sine=d=1", "audio/mp4"),
+        (
+            "camera.mts",
+            "-f lavfi -i testsrc=size=64x48:duration=1:rate=10 -f lavfi -i sine=d=1 -c:v libx264 -pix_fmt yuv420p -f mpegts",
+            "video/mp4"
+        ),
+    ];
+
+    [Fact]
+    public async Task Files_of_phones_and_cameras_come_in_whatever_they_are_called()
+    {
+        foreach (var (name, how, type) in OfPhones)
+            await ComesIn(name, how, type);
+    }
+
+    private async Task ComesIn(string name, string how, string type)
     {
         var path = Path.Combine(made.FullName, name);
         Run("ffmpeg", [.. "-v error -y".Split(' '), .. how.Split(' '), path]);
@@ -610,5 +597,32 @@ public sealed class RecordingTests : Recorded
         while ((string)(await server.Get($"sources/{source}/recording"))["state"]! != "ready")
             await Task.Delay(20);
         Assert.Equal(400, (await Peaks(source, 100)).Length);
+    }
+}
+
+/// <summary>What a pipe hands on.</summary>
+public sealed class SampleTests
+{
+    [Theory]
+    [InlineData(1)]
+    [InlineData(3)]
+    [InlineData(1 << 16)]
+    public async Task Samples_are_whole_however_a_pipe_hands_them_on(int atOnce)
+    {
+        var bytes = Enumerable.Range(0, (1 << 17) + 7).Select(i => (byte)(i * 31)).ToArray();
+        var taken = new List<short>();
+        await Vitrine.Server.Media.Ffmpeg.InSamples(
+            new PieceStream(bytes, atOnce),
+            samples => taken.AddRange(samples.ToArray()),
+            CancellationToken.None
+        );
+        Assert.Equal(MemoryMarshal.Cast<byte, short>(bytes.AsSpan(0, bytes.Length - 1)).ToArray(), taken);
+    }
+
+    /// <summary>Gives so many bytes a time, or as many as there is room for.</summary>
+    private sealed class PieceStream(byte[] bytes, int atOnce) : MemoryStream(bytes)
+    {
+        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
+            base.ReadAsync(buffer[..Math.Min(buffer.Length, atOnce)], cancellationToken);
     }
 }

@@ -18,7 +18,12 @@ public static class TextFile
         var text = CanonicalText.From(pasted).Trim('\n');
         if (string.IsNullOrWhiteSpace(text))
             throw new UnreadableException("There are no words in it. Paste or choose a text with something to read.");
-        return ReadSource.Recognised(text, isKnown, []);
+        var (bare, numbered) = LineNumbers.Without(text);
+        return ReadSource.Recognised(
+            CanonicalText.From(bare).Trim('\n'),
+            isKnown,
+            numbered ? ["Numbers of lines, as a print has them, were left out."] : []
+        );
     }
 
     /// <summary>Reads the bytes of a file.</summary>
@@ -27,7 +32,7 @@ public static class TextFile
     {
         var (decoded, remark) = Decode(bytes);
         var read = Read(decoded, isKnown);
-        return remark is null ? read : read with { Remarks = [remark] };
+        return remark is null ? read : read with { Remarks = [remark, .. read.Remarks] };
     }
 
     /// <summary>The text of the bytes, and a remark when the encoding had to be guessed.</summary>

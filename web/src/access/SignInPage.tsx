@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useNavigate } from '@tanstack/react-router';
+import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -13,6 +13,7 @@ export function SignInPage() {
   const { data: me, error } = useQuery({ ...queries.me(), refetchInterval: (query) => (query.state.data?.loading ? 1_000 : false) });
   const cache = useQueryClient();
   const navigate = useNavigate();
+  const { then = '/' } = useSearch({ from: '/sign-in' });
   const [problem, setProblem] = useState<Error | null>(null);
   const [given, setGiven] = useState({ name: '', email: '', password: '' });
   if (!me) return <Waiting problem={error} />;
@@ -21,7 +22,8 @@ export function SignInPage() {
     void request
       .then(() => {
         cache.clear();
-        return navigate({ to: '/' });
+        // To the address that was asked for.
+        return navigate({ href: then });
       })
       .catch(setProblem);
   const submit = (event: FormEvent) => {

@@ -67,7 +67,14 @@ const root = createRootRouteWithContext<{ cache: QueryClient }>()({
   ),
 });
 
-const signIn = createRoute({ getParentRoute: () => root, path: '/sign-in', component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage') });
+/** An address of this application, and of no other. */
+const isOwn = (address: unknown): address is string => typeof address === 'string' && /^\/(?![/\\])/.test(address);
+const signIn = createRoute({
+  getParentRoute: () => root,
+  path: '/sign-in',
+  validateSearch: (search: Record<string, unknown>): { then?: string } => given({ then: isOwn(search['then']) ? search['then'] : undefined }),
+  component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage'),
+});
 const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('@/access/JoinPage'), 'JoinPage') });
 const read = createRoute({
   getParentRoute: () => root,
@@ -83,9 +90,9 @@ const team = createRoute({
   getParentRoute: () => root,
   id: 'team',
   component: Team,
-  beforeLoad: async ({ context }) => {
+  beforeLoad: async ({ context, location }) => {
     const me = await context.cache.fetchQuery({ ...queries.me(), staleTime: 60_000 });
-    if (!me.account) throw redirect({ to: '/sign-in' });
+    if (!me.account) throw redirect({ to: '/sign-in', search: location.pathname === '/' ? {} : { then: location.href } });
   },
   errorComponent: ({ error }) => <Waiting problem={error as Error} />,
 });

@@ -44,7 +44,8 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
         );
 
     /// <summary>
-    /// Makes participants of names that nobody was matched to, wherever in the study they speak, as one step. The name stays with the team as
+    /// Makes participants of names that nobody was matched to, wherever in the study they speak, as one step. The name stays with the
+    /// team as
     /// the real one, unless it is the code.
     /// </summary>
     /// <exception cref="Refusal">A name is matched by now, or a code is taken.</exception>

@@ -169,7 +169,7 @@ function AnswerDialog({ outcome, name, problem, busy, onAnswer, onClose }: Answe
   const [words, setWords] = useState('');
   const accepts = outcome === 'accepted';
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={accepts ? `Take “${name}” into the shared set` : `Leave “${name}” to its study`}>
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={accepts ? `Accept “${name}” into the shared set` : `Leave “${name}” to its study`}>
       <form
         className="space-y-4"
         onSubmit={(e: FormEvent) => {
