@@ -29,7 +29,7 @@ export interface Proposed {
   pseudonym: string;
 }
 
-/** For each name a free code and pseudonym; a name that is a code keeps it. No two get the same. */
+/** For each name a code and a pseudonym that nobody has; a name that is a code keeps it. No two get the same. */
 export function proposed(labels: readonly string[], people: readonly Pick<Schemas['Participant'], 'code' | 'pseudonym'>[], list: string): Proposed[] {
   const codes = new Set(people.map((p) => p.code.toLowerCase()));
   const called = new Set([...people.map((p) => p.pseudonym), ...labels].map((name) => name.toLowerCase()));
