@@ -72,7 +72,8 @@ const isOwn = (address: unknown): address is string => typeof address === 'strin
 const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
-  validateSearch: (search: Record<string, unknown>): { then?: string } => given({ then: isOwn(search['then']) ? search['then'] : undefined }),
+  // What is not its own is said to be nothing, or it would be taken as it stands.
+  validateSearch: (search: Record<string, unknown>): { then?: string | undefined } => ({ then: isOwn(search['then']) ? search['then'] : undefined }),
   component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage'),
 });
 const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('@/access/JoinPage'), 'JoinPage') });
