@@ -98,11 +98,9 @@ export function keepFocus(): () => void {
     }
     if (!onBare()) return;
     const last = history[0];
-    // A click beside everything takes the focus away on purpose.
-    if (last && last.element.isConnected && isShown(last.element) && !last.element.matches(':disabled')) return;
-    // A button that works is disabled for a while.
-    if (last && last.element.isConnected && isShown(last.element)) return;
-    if (last) giveBack();
+    // A click beside everything takes the focus away on purpose; and a button that works is disabled for a while.
+    if (!last || (last.element.isConnected && isShown(last.element))) return;
+    giveBack();
   };
   const soon = () => {
     waiting ||= window.setTimeout(look, 0);
