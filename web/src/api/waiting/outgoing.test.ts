@@ -124,6 +124,24 @@ describe('writes that wait for the server', () => {
     expect(await kept.all()).toEqual([]);
   });
 
+  it('stay in the order in which they were made, by one number each, while what came of the first is fetched', async () => {
+    const outgoing = await open();
+    outgoing.onAcknowledged(() => new Promise<void>(() => undefined));
+    server = (one) => (one.path.endsWith('observations') ? ok(77) : Promise.reject(new TypeError('Failed to fetch')));
+    const seen: string[][] = [];
+    void outgoing.write(mark('One', -5));
+    void outgoing.write(star(-5));
+    void outgoing.write({ ...star(-5), what: 'unstar' });
+    outgoing.subscribe(() => seen.push(outgoing.state().waiting.map((w) => `${w.what} ${w.path}`)));
+    await settled(() => expect(outgoing.state().way).toBe('cut'));
+    outgoing.tryNow();
+    await settled(() => expect(outgoing.state().waiting.map((w) => w.what)).toEqual(['One', 'star', 'unstar']));
+    for (const all of seen) {
+      expect(all.map((w) => w.split(' ')[0])).toEqual(['One', 'star', 'unstar']);
+      expect(new Set(all.slice(1).map((w) => w.split(' ')[1])).size).toBe(1);
+    }
+  });
+
   it('are shown at once, sent, and gone when what came of them was fetched', async () => {
     const outgoing = await open();
     let fetched = () => {};

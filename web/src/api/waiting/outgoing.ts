@@ -62,8 +62,9 @@ async function refresh() {
     .filter((w) => w.accountId === accountId)
     .flatMap((w) => (newer(w.order) ? state.waiting.filter((shown) => shown.order === w.order) : [numbered(w)]));
   const keys = new Set(mine.map((w) => w.key));
-  // Kept while the store was being read, it is not in what was read.
-  change({ waiting: [...mine, ...state.waiting.filter((w) => (passing(w) || newer(w.order)) && !keys.has(w.key))] });
+  // Kept while the store was being read, it is not in what was read. Each stands where it was made: a move is of what was marked before it.
+  const rest = state.waiting.filter((w) => (passing(w) || newer(w.order)) && !keys.has(w.key));
+  change({ waiting: [...mine, ...rest].toSorted((a, b) => a.order - b.order) });
 }
 
 async function drop(order: number) {
@@ -114,9 +115,14 @@ const later = (status: number) => status === 0 || status === 401 || status === 4
 async function acknowledged(write: Waiting, step: Step) {
   if (write.makes !== undefined && step.id !== null) {
     became.set(write.makes, step.id);
-    const made = resolved(write, write.makes, step.id);
-    change({ waiting: state.waiting.map((w) => (w.order === write.order ? made : w)) });
-    for (const other of state.waiting.filter((w) => w.order !== write.order && mentions(w, write.makes!))) await put(resolved(other, write.makes, step.id));
+    const [own, id] = [write.makes, step.id];
+    const resting = state.waiting.filter((w) => w.order !== write.order && mentions(w, own));
+    // All at once: between two of them nothing would be said of what was made.
+    change({ waiting: state.waiting.map((w) => (w.order === write.order || resting.includes(w) ? resolved(w, own, id) : w)) });
+    for (const { key } of resting) {
+      const there = state.waiting.find((w) => w.key === key);
+      if (there) await put(there);
+    }
   }
   settled.add(write.key);
   change({});

@@ -10,13 +10,15 @@ interface Props {
   /** Changes when the text is laid out anew. */
   layout: string;
   onDrag: (to: Stretch | null) => void;
-  onDrop: () => void;
+  /** Where it was let go: the page may not have drawn the last move yet. */
+  onDrop: (to: Stretch) => void;
 }
 
 /** One edge of the focused observation, to be dragged; keys move it too. */
 export function EdgeHandle({ root, edge, at, layout, onDrag, onDrop }: Props) {
   const self = useRef<HTMLSpanElement>(null);
   const begun = useRef<Stretch | null>(null);
+  const last = useRef<Stretch | null>(null);
   useLayoutEffect(() => {
     const place = root.current && placeBelow(root.current, { start: at[edge], end: at[edge] });
     if (!self.current) return;
@@ -33,7 +35,9 @@ export function EdgeHandle({ root, edge, at, layout, onDrag, onDrop }: Props) {
     self.current.style.pointerEvents = '';
     if (position === null) return;
     const to = { ...begun.current, [edge]: position };
-    if (to.start < to.end) onDrag(to);
+    if (to.start >= to.end) return;
+    last.current = to;
+    onDrag(to);
   };
   return (
     <span
@@ -45,12 +49,13 @@ export function EdgeHandle({ root, edge, at, layout, onDrag, onDrop }: Props) {
       onPointerDown={(e) => {
         e.preventDefault();
         begun.current = { start: at.start, end: at.end };
+        last.current = null;
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
       onPointerMove={drag}
       onPointerUp={() => {
         begun.current = null;
-        onDrop();
+        if (last.current) onDrop(last.current);
       }}
       onPointerCancel={() => {
         begun.current = null;

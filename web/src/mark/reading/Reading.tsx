@@ -416,7 +416,7 @@ export function Reading({
               at={dragged ?? marked}
               layout={`${laidOut} ${turns.range}`}
               onDrag={setDragged}
-              onDrop={() => dragged && move(marked, dragged)}
+              onDrop={(to) => move(marked, to)}
             />
           ))}
         <p role="status" className="sr-only">

@@ -37,6 +37,8 @@ const [bar, gap] = [2, 1];
 /** How near a pause catches an edge, in pixels. */
 const catches = 9;
 
+const drawnTo = (from: number, to: number): Stretch => ({ start: Math.min(from, to), end: Math.max(from, to) });
+
 /** The wave of a recording as ink on paper, with its ruler and the playing position. Wheel zooms, Shift and wheel scrolls, a drag selects. */
 export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, loudness, scenes, onDraw, onEdge, children }: Props) {
   const root = useRef<HTMLDivElement>(null);
@@ -45,7 +47,7 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
   const [width, setWidth] = useState(800);
   const [drawn, setDrawn] = useState<Stretch | null>(null);
   const [moving, setMoving] = useState<{ edge: 'start' | 'end'; at: number } | null>(null);
-  const drag = useRef<{ from: number; x: number; edge: 'start' | 'end' | null } | null>(null);
+  const drag = useRef<{ from: number; x: number; edge: 'start' | 'end' | null; draws: boolean } | null>(null);
   const peaks = usePeaks(sourceId, view, width);
   const perPixel = view.span / width;
   const xOf = (ms: number) => (ms - view.from) / perPixel;
@@ -126,15 +128,14 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const edge = (event.target as HTMLElement).closest<HTMLElement>('[data-edge]')?.dataset['edge'];
-    drag.current = { from: msAt(event), x: event.clientX, edge: edge === 'start' || edge === 'end' ? edge : null };
+    drag.current = { from: msAt(event), x: event.clientX, edge: edge === 'start' || edge === 'end' ? edge : null, draws: false };
   };
   const move = (event: PointerEvent) => {
     const now = drag.current;
     if (!now) return;
     if (now.edge) return setMoving({ edge: now.edge, at: msAt(event) });
-    if (Math.abs(event.clientX - now.x) < 4 && !drawn) return;
-    const at = msAt(event);
-    setDrawn({ start: Math.min(now.from, at), end: Math.max(now.from, at) });
+    now.draws ||= Math.abs(event.clientX - now.x) >= 4;
+    if (now.draws) setDrawn(drawnTo(now.from, msAt(event)));
   };
   const release = (event: PointerEvent) => {
     const now = drag.current;
@@ -143,7 +144,9 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
     setMoving(null);
     if (!now) return;
     if (now.edge) return onEdge(now.edge, msAt(event));
-    if (drawn && drawn.end > drawn.start) onDraw(drawn);
+    // By where it was let go, not by what was drawn last.
+    const to = drawnTo(now.from, msAt(event));
+    if (now.draws && to.end > to.start) onDraw(to);
     else player.seek(msAt(event, true));
   };
   const shown = drawn ?? (chosen && moving ? { ...chosen, [moving.edge]: moving.at } : chosen);
