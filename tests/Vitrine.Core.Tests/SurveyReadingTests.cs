@@ -80,6 +80,23 @@ public class SurveyReadingTests
         Assert.Equal(rows[0].Key + " #2", rows[1].Key);
     }
 
+    [Fact]
+    public void A_column_of_different_sentences_is_an_open_answer_however_short_they_are()
+    {
+        string[][] cells =
+        [
+            ["Too slow.", "bus"],
+            ["It was cold!", "lift"],
+            ["Fine.", "bus"],
+            ["Never again.", "car"],
+            ["No shelter.", "walk"],
+        ];
+        Assert.Equal(
+            [ColumnRole.OpenAnswer, ColumnRole.Attribute],
+            SurveyReading.Guess(["after all", "came by"], cells).Select(c => c.Role)
+        );
+    }
+
     [Theory]
     [InlineData("S12", true)]
     [InlineData("107", true)]

@@ -196,6 +196,112 @@ public sealed class SurveyStoreTests : IDisposable
         Assert.Empty(WorkspaceCheck.Of(w.Workspace.Folder).Problems);
     }
 
+    [Fact]
+    public void Rows_that_name_nobody_are_known_in_any_order_of_columns_and_take_what_is_asked_anew()
+    {
+        SurveyColumn[] columns =
+        [
+            new("home", ColumnRole.Attribute, AttributeKind.Text),
+            new("Why?", ColumnRole.OpenAnswer, AttributeKind.Text),
+        ];
+        string[][] cells =
+        [
+            ["Tarra", "It was late."],
+            ["Tarra", "It was late."],
+            ["Skelda", "It came."],
+        ];
+        surveys.Add(w.Ida, w.Study, "Quay", columns, SurveyReading.Rows(columns, cells).Rows, new Now(_ => { }));
+        var before = There();
+        SurveyColumn[] later =
+        [
+            new("age", ColumnRole.Attribute, AttributeKind.Number),
+            new("Q2. Why?", ColumnRole.OpenAnswer, AttributeKind.Text),
+            new("And now?", ColumnRole.OpenAnswer, AttributeKind.Text),
+            new("home", ColumnRole.Attribute, AttributeKind.Text),
+        ];
+        string[][] now =
+        [
+            ["", "It came.", "The bus.", "Skelda"],
+            ["41", "It was late.", "", "Tarra"],
+            ["7", "New to it.", "", "Skelda"],
+            ["42", "It was late.", "A lift.", "Tarra"],
+        ];
+        // What the columns were said to be holds for the table that comes again.
+        var guessed = surveys.AsSaidBefore(w.Study, [.. later.Select(c => c with { Role = ColumnRole.Ignore })]);
+        Assert.Equal([ColumnRole.Ignore, ColumnRole.OpenAnswer, ColumnRole.Ignore, ColumnRole.Attribute], guessed.Select(c => c.Role));
+        var rows = SurveyReading.Rows(later, now).Rows;
+        Assert.Equal(new SurveyResult(4, 1, 0, 1, 3, 0, 0, 3), surveys.Preview(w.Study, later, rows).Result);
+        var step = surveys.Add(w.Ida, w.Study, "Quay", later, rows, new Now(_ => { })).Step;
+        Assert.Equal((before.People + 1, before.Sources + 1), (There().People, There().Sources));
+        using (var connection = w.Workspace.Open())
+        {
+            Assert.Equal(
+                ["It came.|The bus.|", "It was late.|A lift.|42", "It was late.||41", "New to it.||7"],
+                connection
+                    .Query<(string Text, string? Age)>(
+                        """
+                        SELECT t.text, (SELECT v.value FROM attribute_value v JOIN attribute a ON a.id = v.attribute_id
+                          WHERE a.name = 'age' AND v.participant_id = x.participant_id)
+                        FROM source s JOIN source_text t ON t.source_id = s.id JOIN source_participant x ON x.source_id = s.id
+                        WHERE s.kind = 'survey'
+                        """
+                    )
+                    .Select(t => (Said: t.Text.Split("\n\n"), t.Age))
+                    .Select(t => $"{t.Said[1]}|{t.Said.ElementAtOrDefault(3)}|{t.Age}")
+                    .Order(StringComparer.Ordinal)
+            );
+            Assert.Equal(
+                0,
+                connection.ExecuteScalar<int>(
+                    """
+                    SELECT count(*) FROM turn t JOIN source s ON s.id = t.source_id JOIN speaker p ON p.id = t.speaker_id
+                    WHERE s.kind = 'survey' AND p.participant_id IS NULL AND NOT p.is_team
+                    """
+                )
+            );
+        }
+        // Once more, in the first order: all are known, and nothing is new.
+        Assert.Equal(new SurveyResult(4, 0, 0, 0, 4, 0, 0), surveys.Preview(w.Study, later, SurveyReading.Rows(later, now).Rows).Result);
+        Assert.Equal(3, surveys.Preview(w.Study, columns, SurveyReading.Rows(columns, cells).Rows).Result.Before);
+        w.Undo.Back(w.Ida, w.Study, step.ActionId);
+        Assert.Equal(before, There());
+        Assert.Empty(WorkspaceCheck.Of(w.Workspace.Folder).Problems);
+    }
+
+    [Fact]
+    public void What_is_asked_anew_is_put_behind_what_was_said_and_touches_nothing_that_differs()
+    {
+        SecondRows();
+        SurveyColumn[] third =
+        [
+            .. First,
+            new("ease", ColumnRole.ScaleValue, AttributeKind.Number),
+            new("Else?", ColumnRole.OpenAnswer, AttributeKind.Text),
+        ];
+        string[][] cells =
+        [
+            ["S1", "5", "It came in time.", "Skelda", "4", "More boats."],
+            ["S2", "4", "It came.", "Skelda", "", ""],
+        ];
+        var rows = SurveyReading.Rows(third, cells).Rows;
+        var (result, known) = surveys.Preview(w.Study, third, rows);
+        Assert.Equal((1, 1), (result.Changed, result.Grown));
+        Assert.DoesNotContain(known!.First, d => d.Question is "ease" or "Else?");
+        surveys.Add(w.Ida, w.Study, "Quay", third, rows, new Now(_ => { }));
+        Assert.Equal(("Why?\n\nIt was late.\n\nease\n\n4\n\nElse?\n\nMore boats.", "2"), Of("S1"));
+        using var connection = w.Workspace.Open();
+        var (start, end, text) = connection.QuerySingle<(int, int, string)>(
+            """
+            SELECT o.start, o."end", t.text FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+            JOIN source_text t ON t.source_id = o.source_id WHERE x.value = 4
+            """
+        );
+        Assert.Equal("4", text[start..end]);
+        Assert.Equal(0, connection.ExecuteScalar<int>("SELECT count(*) FROM source_original"));
+        // What was left is told again.
+        Assert.Equal((1, 0), (surveys.Preview(w.Study, third, rows).Result.Changed, surveys.Preview(w.Study, third, rows).Result.Grown));
+    }
+
     [Theory]
     [InlineData(false, 1, 5, "4")]
     [InlineData(true, 0, 7, "0 4 7")]

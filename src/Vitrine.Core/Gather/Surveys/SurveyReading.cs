@@ -56,6 +56,9 @@ public sealed record SurveyRow(
 {
     /// <summary>Whether something of it is material to read.</summary>
     public bool Speaks => Answers.Count + Values.Count > 0;
+
+    /// <summary>Its cells as they are written, by column.</summary>
+    public IReadOnlyList<string> Cells { get; init; } = [];
 }
 
 /// <summary>A value that is none of its column's type.</summary>
@@ -195,9 +198,70 @@ public static partial class SurveyReading
                 key += day.ToString(" yyyy-MM-dd", CultureInfo.InvariantCulture);
             // The same person twice on one day, or two rows alike, are two rows.
             var times = seen[key] = seen.GetValueOrDefault(key) + 1;
-            rows.Add(new SurveyRow(times == 1 ? key : $"{key} #{times}", hash, name, facts, answers, values, on, many.Contains(name)));
+            rows.Add(new SurveyRow(Numbered(key, times), hash, name, facts, answers, values, on, many.Contains(name)) { Cells = cells[r] });
         }
         return (rows, misfits);
+    }
+
+    /// <summary>
+    /// The rows, with those that name nobody known by their cells in the columns of a table that came before, whatever their order is now
+    /// and whatever was added to them.
+    /// </summary>
+    /// <param name="keyColumns">The columns of the table that came first.</param>
+    /// <param name="columns">The columns now.</param>
+    /// <param name="rows">The rows as <see cref="Rows"/> read them.</param>
+    public static IReadOnlyList<SurveyRow> KeyedBy(
+        IReadOnlyList<string> keyColumns,
+        IReadOnlyList<SurveyColumn> columns,
+        IReadOnlyList<SurveyRow> rows
+    )
+    {
+        var places = PlacesOf(keyColumns, [.. columns.Select(c => c.Name)]);
+        var seen = new Dictionary<string, int>();
+        return
+        [
+            .. rows.Select(row =>
+            {
+                if (row.Who.Length > 0)
+                    return row;
+                var key = Hash([.. places.Select(p => p < 0 ? "" : row.Cells[p])]);
+                return row with { Key = Numbered(key, seen[key] = seen.GetValueOrDefault(key) + 1) };
+            }),
+        ];
+    }
+
+    /// <summary>Where columns stand now, by their questions; the second of two that ask the same is the second now; -1 for none.</summary>
+    private static List<int> PlacesOf(IReadOnlyList<string> before, IReadOnlyList<string> now)
+    {
+        var places = now.Select((name, c) => (Question: SameSurvey.Question(name), c))
+            .GroupBy(n => n.Question, n => n.c)
+            .ToDictionary(g => g.Key, g => new Queue<int>(g));
+        return [.. before.Select(name => places.GetValueOrDefault(SameSurvey.Question(name)) is { Count: > 0 } left ? left.Dequeue() : -1)];
+    }
+
+    private static string Numbered(string key, int times) =>
+        times == 1 ? key : string.Create(CultureInfo.InvariantCulture, $"{key} #{times}");
+
+    /// <summary>What columns are, where it was said before of the same question; else as they were guessed.</summary>
+    /// <param name="guessed">The columns of the table that comes in now.</param>
+    /// <param name="said">The columns of a table that came in before.</param>
+    public static IReadOnlyList<SurveyColumn> AsSaidBefore(IReadOnlyList<SurveyColumn> guessed, IReadOnlyList<SurveyColumn> said)
+    {
+        var places = PlacesOf([.. said.Select(c => c.Name)], [.. guessed.Select(c => c.Name)]);
+        var columns = guessed.ToList();
+        for (var i = 0; i < said.Count; i++)
+        {
+            if (places[i] >= 0)
+                columns[places[i]] = said[i] with { Name = columns[places[i]].Name };
+        }
+        // Who answered is told by one column alone.
+        var who = said.Any(c => c.Role == ColumnRole.Who);
+        return
+        [
+            .. columns.Select(
+                (c, i) => who && c.Role == ColumnRole.Who && !places.Contains(i) ? c with { Role = ColumnRole.Attribute } : c
+            ),
+        ];
     }
 
     /// <summary>
@@ -297,7 +361,7 @@ public static partial class SurveyReading
         if (written.DateDoubt is null && Fits(AttributeKind.Date))
             return new SurveyColumn(name, ColumnRole.Attribute, AttributeKind.Date);
         var words = values.Average(v => v.Split(' ', StringSplitOptions.RemoveEmptyEntries).Length);
-        if (words >= 4 && (different > values.Count / 3 || name.TrimEnd().EndsWith('?')))
+        if (words >= 4 && (different > values.Count / 3 || name.TrimEnd().EndsWith('?')) || AreSentences(values, different))
             return new SurveyColumn(name, ColumnRole.OpenAnswer, AttributeKind.Text);
         return new SurveyColumn(
             name,
@@ -305,6 +369,13 @@ public static partial class SurveyReading
             different <= Math.Max(FewChoices, values.Count / 10) ? AttributeKind.Choice : AttributeKind.Text
         );
     }
+
+    /// <summary>Whether nearly every cell says something of its own, and most of them as a sentence, however short.</summary>
+    private static bool AreSentences(List<string> values, int different) =>
+        different > values.Count * 2 / 3 && values.Count(v => Sentence().IsMatch(v)) * 2 > values.Count;
+
+    [GeneratedRegex(@"\S\s+\S.*[.!?…]\W*$")]
+    private static partial Regex Sentence();
 
     private static bool AllDifferent(IReadOnlyList<string[]> rows, int column) =>
         rows.All(r => r[column].Length > 0) && rows.Select(r => r[column]).Distinct(StringComparer.OrdinalIgnoreCase).Count() == rows.Count;

@@ -109,13 +109,14 @@ internal static class SurveyEndpoints
                 SignedIn me,
                 JobStore jobs,
                 MediaFolder media,
+                SurveyStore surveys,
                 FileReader reader,
                 CancellationToken cancel
             ) =>
             {
                 var job = Find(jobs, studyId, me, key);
                 var table = await Read(reader, media, job, headerRows, cancel);
-                var guessed = SurveyReading.Guess(table.Columns, table.Rows);
+                var guessed = surveys.AsSaidBefore(studyId, SurveyReading.Guess(table.Columns, table.Rows));
                 return new SurveyTable(
                     SourceReading.TitleOf(job.Name),
                     guessed,

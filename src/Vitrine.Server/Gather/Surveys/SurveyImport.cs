@@ -70,6 +70,8 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
                 $"{SourceReading.Count(result.Before, "row")} here already"
                     + (result.Changed > 0 ? $", of which {result.Changed:N0} differ now and {Then(again)}" : "")
             );
+        if (result.Grown > 0)
+            parts.Add($"{SourceReading.Count(result.Grown, "row")} with answers to questions that are new");
         if (misfits > 0)
             parts.Add($"{SourceReading.Count(misfits, "value")} left out that did not fit the type of the column");
         return string.Join("; ", parts.DefaultIfEmpty("Nothing new in it")) + ".";

@@ -40,12 +40,14 @@ internal sealed record RowBefore
 }
 
 /// <summary>A survey of the study that is the same as the one that comes in now.</summary>
+/// <param name="Incoming">The rows that come in now, known as those of this survey are.</param>
 internal sealed record SurveyBefore(
     SurveyId SurveyId,
     string Name,
     DateTimeOffset TakenInAt,
     IReadOnlyList<string> Columns,
-    IReadOnlyDictionary<string, RowBefore> Rows
+    IReadOnlyDictionary<string, RowBefore> Rows,
+    IReadOnlyList<SurveyRow> Incoming
 )
 {
     /// <summary>
@@ -60,21 +62,37 @@ internal sealed record SurveyBefore(
     {
         var names = columns.Select(c => c.Name).ToList();
         var there = connection
-            .Query<(SurveyId Id, string Name, string Columns, DateTimeOffset At)>(
-                "SELECT id, name, columns, created_at FROM survey WHERE study_id = @studyId ORDER BY id DESC",
+            .Query<(SurveyId Id, string Name, string Columns, string KeyColumns, DateTimeOffset At)>(
+                "SELECT id, name, columns, key_columns, created_at FROM survey WHERE study_id = @studyId ORDER BY id DESC",
                 new { studyId }
             )
-            .Select(s => (s.Id, s.Name, s.At, Columns: JsonSerializer.Deserialize<List<string>>(s.Columns)!))
+            .Select(s => (s.Id, s.Name, s.At, Columns: NamesIn(s.Columns), Keys: NamesIn(s.KeyColumns)))
             .ToList();
+        SurveyBefore As((SurveyId Id, string Name, DateTimeOffset At, List<string> Columns, List<string> Keys) s) =>
+            new(s.Id, s.Name, s.At, s.Columns, RowsOf(connection, s.Id), SurveyReading.KeyedBy(s.Keys, columns, rows));
         if (there.Find(s => s.Columns.SequenceEqual(names)) is { Columns: not null } same)
-            return new SurveyBefore(same.Id, same.Name, same.At, same.Columns, RowsOf(connection, same.Id));
-        foreach (var like in there.Where(s => SameSurvey.Between(s.Columns, names) is not null))
-        {
-            var before = RowsOf(connection, like.Id);
-            if (rows.Any(r => before.ContainsKey(r.Key)))
-                return new SurveyBefore(like.Id, like.Name, like.At, like.Columns, before);
-        }
-        return null;
+            return As(same);
+        return there
+            .Where(s => SameSurvey.Between(s.Columns, names) is not null)
+            .Select(As)
+            .FirstOrDefault(like => like.Incoming.Any(r => like.Rows.ContainsKey(r.Key)));
+    }
+
+    private static List<string> NamesIn(string json) => JsonSerializer.Deserialize<List<string>>(json)!;
+
+    /// <summary>What was said of the columns of the latest survey that asks the same; empty where there is none.</summary>
+    public static IReadOnlyList<SurveyColumn> RolesIn(SqliteConnection connection, StudyId studyId, IReadOnlyList<string> names) =>
+        connection
+            .Query<string>("SELECT roles FROM survey WHERE study_id = @studyId AND roles IS NOT NULL ORDER BY id DESC", new { studyId })
+            .Select(json => JsonSerializer.Deserialize<List<SurveyColumn>>(json)!)
+            .FirstOrDefault(said => SameSurvey.Between([.. said.Select(c => c.Name)], names) is not null)
+        ?? [];
+
+    /// <summary>Questions that this survey did not ask when it came in before.</summary>
+    public HashSet<string> Added(IReadOnlyList<SurveyColumn> columns)
+    {
+        var asked = Columns.Select(SameSurvey.Question).ToHashSet();
+        return [.. columns.Select(c => c.Name).Where(name => !asked.Contains(SameSurvey.Question(name)))];
     }
 
     private static Dictionary<string, RowBefore> RowsOf(SqliteConnection connection, SurveyId id) =>
@@ -93,13 +111,11 @@ internal sealed record SurveyBefore(
     /// </summary>
     public IReadOnlyDictionary<string, IReadOnlyList<AnswerDifference>> Differences(
         SqliteConnection connection,
-        IReadOnlyList<SurveyColumn> columns,
-        IReadOnlyList<SurveyRow> rows
+        IReadOnlyList<SurveyColumn> columns
     )
     {
-        var again = rows.Where(r =>
-                Rows.TryGetValue(r.Key, out var was) && was.ContentHash != r.ContentHash && was.ParticipantId is not null
-            )
+        var again = Incoming
+            .Where(r => Rows.TryGetValue(r.Key, out var was) && was.ContentHash != r.ContentHash && was.ParticipantId is not null)
             .Select(r => (Row: r, Was: Rows[r.Key]))
             .ToList();
         if (again.Count == 0)

@@ -71,6 +71,11 @@ internal static class SurveyRows
     {
         taking.Flush(writing);
         var person = new SurveyPerson(was.ParticipantId!.Value, was.Code!);
+        if (taking.OnlyGrows(row))
+        {
+            Grow(writing, studyId, name, columns, row, was, person, taking, corrections);
+            return;
+        }
         var replace = taking.Choice.Again == SurveyAgain.Replace;
         var said = new List<(int Column, string Words)>();
         foreach (var (column, value) in row.Facts)
@@ -107,6 +112,77 @@ internal static class SurveyRows
             sourceId ??= made;
         }
         writing.Update("survey_row", was.Id, new { contentHash = row.ContentHash, sourceId });
+    }
+
+    /// <summary>Adds what a row that was here before answers to questions that are new; nothing that is here is touched.</summary>
+    private static void Grow(
+        Writing writing,
+        StudyId studyId,
+        string name,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow row,
+        RowBefore was,
+        SurveyPerson person,
+        SurveyTaking taking,
+        CorrectionStore corrections
+    )
+    {
+        var added = row with
+        {
+            Facts = [.. row.Facts.Where(f => taking.Added.Contains(f.Column))],
+            Answers = [.. row.Answers.Where(a => taking.Added.Contains(a.Column))],
+            Values = [.. row.Values.Where(v => taking.Added.Contains(v.Column))],
+        };
+        Facts(writing, person.Id, added, taking, isNew: false);
+        var sourceId = was.SourceId;
+        if (added.Speaks && sourceId is { } there)
+        {
+            Append(writing, studyId, columns, added, there, person, taking, corrections);
+        }
+        else if (added.Speaks)
+        {
+            sourceId = Answers(writing, studyId, name, columns, added, person, taking);
+            taking.NotePresent(sourceId.Value, person.Id);
+        }
+        // What it says otherwise beside that is told again when the table comes again.
+        var contentHash = taking.Differs(row) ? was.ContentHash : row.ContentHash;
+        writing.Update("survey_row", was.Id, new { contentHash, sourceId });
+    }
+
+    /// <summary>Puts answers behind those that a source holds.</summary>
+    private static void Append(
+        Writing writing,
+        StudyId studyId,
+        IReadOnlyList<SurveyColumn> columns,
+        SurveyRow added,
+        SourceId sourceId,
+        SurveyPerson person,
+        SurveyTaking taking,
+        CorrectionStore corrections
+    )
+    {
+        var before = writing.Connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @sourceId", new { sourceId });
+        // They are called there as they were then.
+        var called = writing.Connection.QueryFirstOrDefault<string>(
+            "SELECT label FROM speaker WHERE source_id = @sourceId AND participant_id = @Id ORDER BY position",
+            new { sourceId, person.Id }
+        );
+        var turns = writing
+            .Connection.Query<(int Start, int End, string? Label)>(
+                """
+                SELECT t.start, t."end", s.label FROM turn t LEFT JOIN speaker s ON s.id = t.speaker_id
+                WHERE t.source_id = @sourceId ORDER BY t.start
+                """,
+                new { sourceId }
+            )
+            .Select(t => new Turn(new TextRange(t.Start, t.End), t.Label));
+        var (text, more, given) = Said(columns, added, called ?? person.Code, taking.Scales);
+        var from = before.Length == 0 ? 0 : before.Length + 2;
+        var whole = from == 0 ? text : $"{before}\n\n{text}";
+        TextRange Behind(TextRange words) => new(words.Start + from, words.End + from);
+        Turn[] all = [.. turns, .. more.Select(t => t with { Words = Behind(t.Words) })];
+        corrections.Apply(writing, sourceId, new Correction("", Reanchor.Between(before, whole), all, null), [Asking], keepFirst: false);
+        Mark(writing, studyId, sourceId, given.Select(g => (Behind(g.Words), g.TagId, g.Value)));
     }
 
     private static void Replace(
@@ -218,6 +294,18 @@ internal static class SurveyRows
         taking.Note(
             new NewTurns(sourceId, turns, label => label == Asking ? new SpeakerMatch(null, true) : new SpeakerMatch(person.Id, false))
         );
+        Mark(writing, studyId, sourceId, given);
+        return sourceId;
+    }
+
+    /// <summary>Gives values on scales to the words that say them.</summary>
+    private static void Mark(
+        Writing writing,
+        StudyId studyId,
+        SourceId sourceId,
+        IEnumerable<(TextRange Words, TagId TagId, double Value)> given
+    )
+    {
         foreach (var (words, tagId, value) in given)
         {
             var observationId = ObservationRows.Insert(writing, studyId, sourceId, new TextAnchor(words));
@@ -231,7 +319,6 @@ internal static class SurveyRows
                 }
             );
         }
-        return sourceId;
     }
 
     /// <summary>What a row says, as a short interview: its text, its turns, and which of them are values on scales.</summary>

@@ -17,7 +17,17 @@ namespace Vitrine.Storage.Gather.Surveys;
 /// <param name="Before">Rows that were taken in before.</param>
 /// <param name="Changed">Of those, rows that say something else than what is here.</param>
 /// <param name="Values">Values on the scales of tags.</param>
-public sealed record SurveyResult(int People, int NewPeople, int KnownPeople, int Sources, int Before, int Changed, int Values);
+/// <param name="Grown">Rows that were taken in before and answer questions that are new.</param>
+public sealed record SurveyResult(
+    int People,
+    int NewPeople,
+    int KnownPeople,
+    int Sources,
+    int Before,
+    int Changed,
+    int Values,
+    int Grown = 0
+);
 
 /// <summary>What a researcher says of a table that could be taken in in several ways.</summary>
 /// <param name="Again">What is done with rows that came in before and say something else now.</param>
@@ -68,8 +78,10 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         using var snapshot = connection.BeginTransaction(deferred: true);
         var before = SurveyBefore.Find(connection, studyId, columns, rows);
         var people = SurveyTaking.PeopleIn(connection, studyId);
-        var fresh = rows.Where(r => before?.Rows.ContainsKey(r.Key) != true).ToList();
-        var differing = before?.Differences(connection, columns, rows).Values.ToList() ?? [];
+        var fresh = FreshOf(before, rows);
+        var added = before?.Added(columns) ?? [];
+        var differences = before?.Differences(connection, columns).Values.ToList() ?? [];
+        var differing = differences.Select(d => d.Where(one => !added.Contains(one.Question)).ToList()).Where(d => d.Count > 0).ToList();
         var known = fresh.Count(r => r.Who.Length > 0 && people.ContainsKey(r.Who));
         var result = new SurveyResult(
             PeopleIn(rows),
@@ -78,7 +90,8 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             fresh.Count(r => r.Speaks),
             rows.Count - fresh.Count,
             differing.Count,
-            fresh.Sum(r => r.Values.Count)
+            fresh.Sum(r => r.Values.Count),
+            differences.Count(d => d.Any(one => added.Contains(one.Question)))
         );
         if (before is null)
             return (result, null);
@@ -95,6 +108,16 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             )
         );
     }
+
+    /// <summary>The columns of a table as they were said to be when the same questions came in before; else as they are guessed.</summary>
+    public IReadOnlyList<SurveyColumn> AsSaidBefore(StudyId studyId, IReadOnlyList<SurveyColumn> guessed)
+    {
+        using var connection = workspace.Open();
+        return SurveyReading.AsSaidBefore(guessed, SurveyBefore.RolesIn(connection, studyId, [.. guessed.Select(c => c.Name)]));
+    }
+
+    private static List<SurveyRow> FreshOf(SurveyBefore? before, IReadOnlyList<SurveyRow> rows) =>
+        before is null ? [.. rows] : [.. before.Incoming.Where(r => !before.Rows.ContainsKey(r.Key))];
 
     /// <summary>Columns of scale values whose tag is there with a scale that does not hold them all.</summary>
     public IReadOnlyList<ScaleOutgrown> Outgrown(StudyId studyId, IReadOnlyList<SurveyColumn> columns, IReadOnlyList<SurveyRow> rows)
@@ -123,7 +146,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
         using var connection = workspace.Open();
         var before = SurveyBefore.Find(connection, studyId, columns, rows);
         var people = SurveyTaking.PeopleIn(connection, studyId);
-        var fresh = rows.Where(r => r.Who.Length > 0 && before?.Rows.ContainsKey(r.Key) != true).ToList();
+        var fresh = FreshOf(before, rows).Where(r => r.Who.Length > 0).ToList();
         var noted = new Dictionary<(string Who, string Question), string>();
         var known = fresh
             .Select(r => r.Who)
@@ -194,6 +217,8 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
                     SurveyRows.Take(writing, studyId, name, columns, row, taking, corrections);
                 taking.Flush(writing);
                 taking = taking with { Fresh = [.. taking.Fresh.Skip(RowsAtOnce)] };
+                if (taking.Fresh.Count == 0)
+                    taking.End(writing, columns);
                 edition = workspace.Edition;
                 progress.Report(1 - (taking.Fresh.Count / (double)Math.Max(1, rows.Count)));
                 return (taking.Fresh.Count > 0, taking.Survey);
@@ -246,7 +271,8 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             Made("source"),
             rows.Count - Made("survey_row"),
             taking?.Changed ?? 0,
-            Made("observation_tag")
+            Made("observation_tag"),
+            taking?.Grown ?? 0
         );
     }
 }

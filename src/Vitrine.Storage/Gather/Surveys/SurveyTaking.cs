@@ -19,7 +19,6 @@ internal sealed record SurveyPerson(ParticipantId Id, string Code);
 internal sealed record SurveyTaking(
     SurveyId? Survey,
     IReadOnlyList<SurveyRow> Fresh,
-    int Changed,
     Dictionary<string, SurveyPerson> People,
     HashSet<string> Codes,
     Dictionary<int, (AttributeId Id, AttributeKind Kind)> Attributes,
@@ -64,6 +63,20 @@ internal sealed record SurveyTaking(
     }
 
     public SurveyChoice Choice { get; init; } = new();
+
+    /// <summary>How many rows that were taken in before say something else now, and how many answer questions that are new.</summary>
+    public int Changed { get; init; }
+    public int Grown { get; init; }
+
+    /// <summary>The rows that say something else, by key, and the columns that are new.</summary>
+    private HashSet<string> Differing { get; init; } = [];
+    public HashSet<int> Added { get; init; } = [];
+
+    /// <summary>Whether of a row that was taken in before only what is asked anew comes in.</summary>
+    public bool OnlyGrows(SurveyRow row) => Choice.Again == SurveyAgain.Leave || !Differs(row);
+
+    public bool Differs(SurveyRow row) => Differing.Contains(row.Key);
+
     public long Place { get; set; }
     public long Position { get; set; }
 
@@ -78,18 +91,16 @@ internal sealed record SurveyTaking(
     )
     {
         var before = SurveyBefore.Find(writing.Connection, studyId, columns, rows);
-        var differing = before?.Differences(writing.Connection, columns, rows) ?? none;
-        var again =
-            choice.Again == SurveyAgain.Leave
-                ? new Dictionary<string, RowBefore>()
-                : differing.Keys.ToDictionary(key => key, key => before!.Rows[key]);
-        var fresh = rows.Where(r => before?.Rows.ContainsKey(r.Key) != true || again.ContainsKey(r.Key)).ToList();
-        var changed = goesOn?.Changed ?? differing.Count;
+        var added = before?.Added(columns) ?? [];
+        var differing = before?.Differences(writing.Connection, columns) ?? none;
+        var changed = differing.Where(d => d.Value.Any(one => !added.Contains(one.Question))).Select(d => d.Key).ToHashSet();
+        var grown = differing.Where(d => d.Value.Any(one => added.Contains(one.Question))).Select(d => d.Key).ToHashSet();
+        // What is asked anew comes in whatever is done with the rest: it touches nothing.
+        var again = (choice.Again == SurveyAgain.Leave ? grown : grown.Union(changed)).ToDictionary(key => key, key => before!.Rows[key]);
+        var fresh = (before?.Incoming ?? rows).Where(r => before?.Rows.ContainsKey(r.Key) != true || again.ContainsKey(r.Key)).ToList();
         var people = PeopleIn(writing.Connection, studyId);
         if (fresh.Count == 0)
-            return new SurveyTaking(before?.SurveyId, fresh, changed, people, [], [], [], null, again);
-        if (before is not null && !before.Columns.SequenceEqual(columns.Select(c => c.Name)))
-            writing.Update("survey", before.SurveyId, new { columns = NamesOf(columns) });
+            return new SurveyTaking(before?.SurveyId, fresh, people, [], [], [], null, again) { Changed = Said(goesOn?.Changed, changed) };
         return new SurveyTaking(
             before?.SurveyId
                 ?? writing.Insert(
@@ -99,10 +110,11 @@ internal sealed record SurveyTaking(
                         studyId,
                         name,
                         columns = NamesOf(columns),
+                        keyColumns = NamesOf(columns),
+                        roles = RolesOf(columns),
                     }
                 ),
             fresh,
-            changed,
             people,
             CodesOf(people),
             AttributesOf(writing, studyId, columns),
@@ -116,7 +128,21 @@ internal sealed record SurveyTaking(
             Place = ParticipantStore.NextPosition(writing.Connection, studyId),
             Position = SourceStore.NextPosition(writing, studyId),
             Choice = choice,
+            Changed = Said(goesOn?.Changed, changed),
+            Grown = Said(goesOn?.Grown, grown),
+            Differing = changed,
+            Added = Enumerable.Range(0, columns.Count).Where(c => added.Contains(columns[c].Name)).ToHashSet(),
         };
+    }
+
+    /// <summary>What was told when the step began holds for all its parts.</summary>
+    private static int Said(int? before, HashSet<string> rows) => before ?? rows.Count;
+
+    /// <summary>All rows are in. Only now the survey is known by its new columns: a server that was killed before goes on with them.</summary>
+    public void End(Writing writing, IReadOnlyList<SurveyColumn> columns)
+    {
+        if (Survey is { } survey)
+            writing.Update("survey", survey, new { columns = NamesOf(columns), roles = RolesOf(columns) });
     }
 
     /// <summary>The same, with the people who are in the study now.</summary>
@@ -130,6 +156,8 @@ internal sealed record SurveyTaking(
         people.Values.Select(p => p.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     private static string NamesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns.Select(c => c.Name));
+
+    private static string RolesOf(IReadOnlyList<SurveyColumn> columns) => JsonSerializer.Serialize(columns);
 
     /// <summary>Participants by what a table may call them: their code or their real name.</summary>
     public static Dictionary<string, SurveyPerson> PeopleIn(SqliteConnection connection, StudyId studyId)

@@ -11,7 +11,7 @@ export const thenWords: Record<Then, string> = {
 };
 
 const choices: Record<Then, { label: string; hint: string }> = {
-  leave: { label: 'Leave what is here', hint: 'Only rows that are new come in.' },
+  leave: { label: 'Leave what is here', hint: 'Only new rows and new questions come in.' },
   newAnswers: { label: 'Import them as new answers', hint: 'Each becomes a second source of the same person; the first stays.' },
   replace: { label: 'Replace what is here', hint: 'Values and words are corrected; marks follow their words.' },
 };
@@ -42,7 +42,7 @@ export function CameBefore({ known, differing, byPeople, dated, then, onThen, he
       </p>
       {known.added.length > 0 && <p className="mt-1 text-[13px]">New questions: {quoted(known.added)}</p>}
       {known.dropped.length > 0 && <p className="mt-1 text-[13px]">Not asked any more: {quoted(known.dropped)}</p>}
-      {!byPeople && <p className="mt-1 text-[13px] text-brass">No column tells who answered, so a row that was changed comes in as a new person.</p>}
+      {!byPeople && <p className="mt-1 text-[13px] text-brass">No column tells who answered: a row is known by its answers, so one that was changed comes in as a new person.</p>}
       {differing > 0 && (
         <>
           <Differences label="What differs" first={known.first} all={known.differences} />

@@ -262,14 +262,15 @@ function rowsAndPeople(rows: number, people: number | undefined): string {
   return `${count(rows, 'row')} of ${count(people, 'person', 'people')}: each row is a source of its own.`;
 }
 
-function outcome({ newPeople, knownPeople, sources, before, changed, values }: Schemas['SurveyResult'], then: Schemas['SurveyAgain']): string[] {
+function outcome({ newPeople, knownPeople, sources, before, changed, values, grown }: Schemas['SurveyResult'], then: Schemas['SurveyAgain']): string[] {
   return [
     newPeople > 0 && count(newPeople, 'new participant'),
     knownPeople > 0 && `${count(knownPeople, 'row')} of people who are here already`,
     sources > 0 && `${count(sources, 'source')} with their open answers, in a folder of their own`,
-    before > changed && `${count(before - changed, 'row')} came in before and will be passed over`,
+    before > changed + grown && `${count(before - changed - grown, 'row')} came in before and will be passed over`,
     changed > 0 && `${count(changed, 'row')} came in before and ${changed === 1 ? 'says' : 'say'} something else now: ${thenWords[then]}`,
     values > 0 && `${count(values, 'value')} on the scales of tags`,
-    newPeople + knownPeople + changed === 0 && 'Nothing new',
+    grown > 0 && `${count(grown, 'row')} came in before and ${grown === 1 ? 'answers' : 'answer'} questions that are new: they are added`,
+    newPeople + knownPeople + changed + grown === 0 && 'Nothing new',
   ].filter((line) => line !== false);
 }
