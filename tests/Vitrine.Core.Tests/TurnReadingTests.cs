@@ -1,3 +1,4 @@
+using System.Globalization;
 using FsCheck.Xunit;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
@@ -68,6 +69,47 @@ public class TurnReadingTests
             ],
             Read("Ida Moss\nHow was it?\n\nSorrel\nLate.\nVery late.\n\nIda Moss\nWhy?\n\nSorrel\nWind.")
         );
+
+    /// <summary>A short answer before the next time is no name, whatever it looks like; layouts are common practice, no source.</summary>
+    [Theory]
+    [InlineData("{0} - {1}\n{2}\n{3}\n")]
+    [InlineData("{0} – {1}\n{2}\n{3}\n\n")]
+    [InlineData("[{0} - {1}]\n\n{2}\n\n{3}\n\n")]
+    [InlineData("[{0}] - [{1}]\n{2}:\n{3}\n")]
+    [InlineData("{0},000 to {1},000\n{2}\n{3}\n\n")]
+    [InlineData("From {0} to {1}\n{2}\n{3}\n")]
+    [InlineData("{0}-{1}:\n{2}\n{3}\n")]
+    [InlineData("{0}:12 - {1}:03\n{2}\n{3}\n")]
+    [InlineData("7\n{0}.000 --> {1}.000\n{2}\n{3}\n\n")]
+    public void A_range_of_times_on_a_line_of_its_own_stands_over_the_name_and_the_words(string layout)
+    {
+        (string Who, string Words)[] said =
+        [
+            ("Anna Reed", "How was it?"),
+            ("Sorrel", "Late"),
+            ("Anna Reed", "Where?"),
+            ("Sorrel", "Tarra."),
+        ];
+        var text = string.Concat(
+            said.Select((t, i) => string.Format(CultureInfo.InvariantCulture, layout, $"00:00:{i}1", $"00:00:{i}9", t.Who, t.Words))
+        );
+        var turns = TurnReading.Of(text);
+        Assert.Equal(said, turns.Select(t => (t.Speaker!, t.Words.Of(text))));
+        Assert.Equal(
+            [(1000, 9000), (11_000, 19_000), (21_000, 29_000), (31_000, 39_000)],
+            turns.Select(t => (t.BeginMs!.Value, t.EndMs!.Value))
+        );
+    }
+
+    [Fact]
+    public void A_soft_hyphen_or_a_space_of_no_width_is_no_part_of_a_name()
+    {
+        const string text = "An\u00ADna Reed: One.\nSorrel: Two.\nAnna Reed: Th\u00ADree.\nSor\u200Brel: Four.";
+        Assert.Equal(
+            [("Anna Reed", "One."), ("Sorrel", "Two."), ("Anna Reed", "Th\u00ADree."), ("Sorrel", "Four.")],
+            TurnReading.Of(text).Select(t => (t.Speaker!, t.Words.Of(text)))
+        );
+    }
 
     [Theory]
     [InlineData(TurnStyle.NameAndColon, 4)]

@@ -100,6 +100,26 @@ public partial class DocumentTests
     public void Rtf_is_read_by_its_specification(string rtf, string text) =>
         Assert.Equal(text, Read(Encoding.ASCII.GetBytes(rtf), "a.rtf").Text);
 
+    /// <summary>Styles as word processors of several languages write them (RTF Specification 1.9.1, "Style Sheet").</summary>
+    [Theory]
+    [InlineData(@"{\s1\b\fs32 heading 1;}{\s2\b heading 2;}")]
+    [InlineData(@"{\s1\sbasedon0\snext0 \'dcberschrift 1;}{\s2 \'dcberschrift 2;}")]
+    [InlineData(@"{\s1\outlinelevel0 Main part;}{\s2\outlinelevel1 Lesser part;}")]
+    [InlineData(@"{\s1\snext0{\*\soutlvl}Heading 1,Part;}{\s2 T\u237?tulo 2;}")]
+    public void Headings_of_an_rtf_are_known_by_their_style(string styles)
+    {
+        var rtf =
+            @"{\rtf1\ansi\ansicpg1252{\stylesheet{\s0 Normal;}"
+            + styles
+            + @"}{\pard\plain\s1 Quay\par}{\pard\plain Words.\par}{\pard\s2 Ramp\par}\pard\s0 End.}";
+        var read = Read(Encoding.ASCII.GetBytes(rtf), "a.rtf");
+        Assert.Equal("Quay\n\nWords.\n\nRamp\n\nEnd.", read.Text);
+        Assert.Equal(
+            [(BlockKind.Heading, 1), (BlockKind.Paragraph, 0), (BlockKind.Heading, 2), (BlockKind.Paragraph, 0)],
+            read.Shape!.Blocks.Select(b => (b.Kind, b.Level))
+        );
+    }
+
     [Fact]
     public void A_transcript_in_a_document_has_its_turns()
     {

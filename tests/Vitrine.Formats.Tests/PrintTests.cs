@@ -46,4 +46,25 @@ public class PrintTests
             read.Turns.Select(t => string.Join(' ', t.Words.Of(read.Text).Split(' ').Take(4)))
         );
     }
+
+    [Fact]
+    public void An_appendix_in_two_columns_is_read_one_after_the_other_between_pages_of_one()
+    {
+        var read = Read("appendix.pdf");
+        var paragraphs = read.Turns.Select(t => t.Words.Of(read.Text)).ToList();
+        Assert.StartsWith("The report begins with", paragraphs[0]);
+        Assert.Equal(
+            ["Appendix: what was said", .. Enumerable.Range(1, 8).Select(n => $"Answer {n} says that"), "The end of the"],
+            paragraphs.Skip(8).Select((p, i) => i == 0 ? p : string.Join(' ', p.Split(' ').Take(4)))
+        );
+        Assert.All(paragraphs.Skip(9).Take(8), p => Assert.EndsWith("two hours.", p));
+        Assert.EndsWith("in a single one of them.", paragraphs[^1]);
+    }
+
+    [Fact]
+    public void A_word_that_was_cut_into_two_words_is_whole_and_a_word_made_with_a_hyphen_keeps_it() =>
+        Assert.Equal(
+            "They ask for a self-service gate, a footpath, a gangway and a well-known face at the gate.",
+            Read("appendix.pdf") is var read ? read.Turns[1].Words.Of(read.Text) : ""
+        );
 }

@@ -17,13 +17,23 @@ internal enum LineEnd
 
 /// <summary>
 /// Joins words that were broken at a line's end, by the words of the text itself: a hyphen goes when the joined word stands elsewhere, or
-/// when the two halves do not; it stays when the word stands elsewhere with it.
+/// when the two halves do not; it stays when the word stands elsewhere with it. Where the halves are words and nothing else tells, it goes
+/// in a text that breaks words elsewhere, unless the word is made with hyphens ("self-service"; common practice, no source).
 /// </summary>
 internal sealed partial class LineEnds
 {
-    private readonly HashSet<string> words = new(StringComparer.OrdinalIgnoreCase);
+    /// <summary>What English writes hyphens behind and before.</summary>
+    private static readonly HashSet<string> First = Set(
+        "all anti co cross e ex five four full half high ill long low mid new non one part post pre re real second self semi short six so"
+            + " ten third three two well year"
+    );
 
-    public LineEnds(IEnumerable<PrintedPage> pages)
+    private static readonly HashSet<string> Last = Set("based by down free in of off old on out the term to up wide year");
+
+    private readonly HashSet<string> words = new(StringComparer.OrdinalIgnoreCase);
+    private readonly bool breaksWords;
+
+    public LineEnds(IReadOnlyCollection<PrintedPage> pages)
     {
         var broken = false;
         foreach (var line in pages.SelectMany(p => p.Lines))
@@ -37,7 +47,20 @@ internal sealed partial class LineEnds
             }
             broken = EndsBroken(line);
         }
+        breaksWords = pages.SelectMany(p => p.Lines.Zip(p.Lines.Skip(1))).Any(l => IsSurelyBroken(l.First, l.Second));
     }
+
+    /// <summary>Whether a hyphen at a line's end can be no other than that of a broken word.</summary>
+    private bool IsSurelyBroken(PrintedLine line, PrintedLine next)
+    {
+        if (!EndsBroken(line) || line.Words[^1].Text[^1] == '\u00AD' || !char.IsLower(next.Words[0].Text[0]))
+            return false;
+        var (head, tail) = Halves(line, next);
+        return words.Contains(head + tail) || !(words.Contains(head) && words.Contains(tail)) && !words.Contains($"{head}-{tail}");
+    }
+
+    private static (string Head, string Tail) Halves(PrintedLine line, PrintedLine next) =>
+        (Edges().Replace(line.Words[^1].Text, ""), Edges().Replace(next.Words[0].Text, ""));
 
     /// <summary>What stands between a line and the next.</summary>
     public LineEnd Between(PrintedLine line, PrintedLine next)
@@ -49,13 +72,18 @@ internal sealed partial class LineEnds
             return LineEnd.Joined;
         if (!char.IsLower(second[0]))
             return char.IsLetterOrDigit(second[0]) ? LineEnd.Hyphen : LineEnd.Space;
-        var (head, tail) = (Edges().Replace(first, ""), Edges().Replace(second, ""));
+        var (head, tail) = Halves(line, next);
         if (words.Contains(head + tail))
             return LineEnd.Joined;
         if (words.Contains($"{head}-{tail}"))
             return LineEnd.Hyphen;
-        return words.Contains(head) && words.Contains(tail) ? LineEnd.Hyphen : LineEnd.Joined;
+        if (head.Equals("self", StringComparison.OrdinalIgnoreCase) || head.Equals("well", StringComparison.OrdinalIgnoreCase))
+            return LineEnd.Hyphen;
+        var areWords = words.Contains(head) && words.Contains(tail);
+        return areWords && (!breaksWords || First.Contains(head) || Last.Contains(tail)) ? LineEnd.Hyphen : LineEnd.Joined;
     }
+
+    private static HashSet<string> Set(string list) => new(list.Split(' '), StringComparer.OrdinalIgnoreCase);
 
     private static bool EndsBroken(PrintedLine line)
     {

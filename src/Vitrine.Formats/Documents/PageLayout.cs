@@ -40,7 +40,45 @@ internal static class PageLayout
                 ? (Rows(page.Lines, columns.Starts, usual), columns.Starts)
                 : (InColumns(page.Lines, columns.Starts, usual), null);
         var goesOn = before is not null && page.Lines.TrueForAll(l => l.Pieces().All(p => ColumnOf(p.Left, before) >= 0));
-        return goesOn ? (Rows(page.Lines, before!, usual), before) : (Paragraphs(page.Lines, usual), null);
+        return goesOn ? (Rows(page.Lines, before!, usual), before) : (InBands(page.Lines, usual), null);
+    }
+
+    /// <summary>Columns of running text that take only a part of the page, such as an appendix, are fewer lines than these not
+    /// worth.</summary>
+    private const int FewestInBand = 6;
+
+    /// <summary>Running text of one column, with stretches of several between.</summary>
+    private static IEnumerable<PrintedBlock> InBands(List<PrintedLine> lines, double usual)
+    {
+        var pieces = lines.ConvertAll(l => l.Pieces());
+        if (MainPlace(pieces) is not { } main)
+            return Paragraphs(lines, usual);
+        var first = pieces.FindIndex(p => p.Skip(1).Any(piece => IsAt(piece, main)));
+        var end = pieces.FindLastIndex(p => p.Skip(1).Any(piece => IsAt(piece, main))) + 1;
+        // One column may be longer than the other.
+        while (end < lines.Count && (lines[end].Right < main || IsAt(lines[end], main)) && IsSameSize(lines[end], lines[end - 1]))
+            end++;
+        var inside = lines.GetRange(first, end - first);
+        return inside.Count >= FewestInBand && Columns(inside) is { AreLabels: false } columns
+            ? Paragraphs(lines[..first], usual).Concat(InColumns(inside, columns.Starts, usual)).Concat(InBands(lines[end..], usual))
+            : Paragraphs(lines, usual);
+    }
+
+    private static bool IsAt(PrintedLine piece, double place) => Math.Abs(piece.Left - place) <= SamePlace;
+
+    private static bool IsSameSize(PrintedLine line, PrintedLine before) => Math.Abs(line.Size - before.Size) <= before.Size * 0.15;
+
+    /// <summary>Where most pieces begin that stand right of another; null where fewer than three do.</summary>
+    private static double? MainPlace(IReadOnlyList<IReadOnlyList<PrintedLine>> pieces)
+    {
+        var inner = pieces.SelectMany(p => p.Skip(1)).Select(p => p.Left).Order().ToList();
+        var places = inner
+            .GroupBy(x => inner.First(first => x - first <= SamePlace))
+            .Select(g => (Place: g.Key, Count: g.Count()))
+            .Where(g => g.Count >= 3)
+            .ToList();
+        // The last place of a table is where the words begin.
+        return places.Count == 0 ? null : places.Where(p => p.Count * 4 >= places.Max(q => q.Count) * 3).Max(p => p.Place);
     }
 
     /// <summary>
@@ -48,25 +86,15 @@ internal static class PageLayout
     /// </summary>
     private static (IReadOnlyList<double> Starts, bool AreLabels)? Columns(List<PrintedLine> lines)
     {
-        var pieces = lines.Select(l => l.Pieces()).ToList();
-        var inner = pieces.SelectMany(p => p.Skip(1)).Select(p => p.Left).Order().ToList();
-        if (inner.Count < 3)
+        var pieces = lines.ConvertAll(l => l.Pieces());
+        // Half of the lines at least begin or go on where the words begin.
+        if (MainPlace(pieces) is not { } main)
             return null;
-        var places = inner
-            .GroupBy(x => inner.First(first => x - first <= SamePlace))
-            .Select(g => (Place: g.Key, Count: g.Count()))
-            .Where(g => g.Count >= 3)
-            .ToList();
-        if (places.Count == 0)
-            return null;
-        // The last place of a table is where the words begin; half of the lines at least begin or go on there.
-        var main = places.Where(p => p.Count * 4 >= places.Max(q => q.Count) * 3).Max(p => p.Place);
-        bool At(PrintedLine piece, double place) => Math.Abs(piece.Left - place) <= SamePlace;
-        var beside = pieces.Where(p => p.Skip(1).Any(piece => At(piece, main))).ToList();
-        var going = pieces.Count(p => p.Count == 1 && At(p[0], main));
+        var beside = pieces.Where(p => p.Skip(1).Any(piece => IsAt(piece, main))).ToList();
+        var going = pieces.Count(p => p.Count == 1 && IsAt(p[0], main));
         if (beside.Count < 3 || (beside.Count + going) * 2 < lines.Count)
             return null;
-        var left = beside.Select(p => p.TakeWhile(piece => !At(piece, main)).ToList()).ToList();
+        var left = beside.Select(p => p.TakeWhile(piece => !IsAt(piece, main)).ToList()).ToList();
         var areLabels =
             left.TrueForAll(l => l.TrueForAll(piece => piece.Text.Length <= LongestLabel))
             && left.Average(l => l.Average(p => p.Text.Length)) < 25;
@@ -215,9 +243,7 @@ internal static class PageLayout
     }
 
     private static bool Begins(PrintedLine line, PrintedLine before, double pitch) =>
-        before.Baseline - line.Baseline > pitch * ParagraphSpace
-        || Math.Abs(line.Size - before.Size) > before.Size * 0.15
-        || MarkerOf(line) is not null;
+        before.Baseline - line.Baseline > pitch * ParagraphSpace || !IsSameSize(line, before) || MarkerOf(line) is not null;
 
     private static PrintedBlock Block(List<PrintedLine> lines, double usual)
     {

@@ -1,16 +1,17 @@
 using System.Globalization;
 using System.Text;
+using System.Text.RegularExpressions;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Formats.Documents;
 
 /// <summary>
 /// Reads .rtf strictly by Microsoft's "Rich Text Format (RTF) Specification", version 1.9.1 (2008): groups, control words, code pages and
-/// Unicode; paragraphs, headings by outline level,
+/// Unicode; paragraphs, headings by outline level or by the name of their style,
 /// list text, table rows, bold and italics. Pictures, objects, notes' marks, headers, footers, field codes and deleted text are left out.
 /// Written here because no well-kept package reads it.
 /// </summary>
-public sealed class Rtf
+public sealed partial class Rtf
 {
     private const int DeepestGroup = 500;
 
@@ -20,6 +21,15 @@ public sealed class Rtf
     private readonly StringBuilder pending = new();
     private State now = new(false, false, false, 1, 1252, false, null);
     private readonly Dictionary<int, int> codePages = [];
+
+    /// <summary>The outline level, from 0, of styles that say one or are called headings, by the style's number.</summary>
+    private readonly Dictionary<int, int> headings = [];
+    private readonly StringBuilder styleName = new();
+    private int style;
+
+    /// <summary>How deep the list of styles stands; each style is a group in it.</summary>
+    private int sheet;
+    private bool InStyle => now.Destination == "stylesheet" && groups.Count == sheet + 1;
     private int at;
     private bool open;
     private bool inRow;
@@ -65,6 +75,11 @@ public sealed class Rtf
                             "The groups of this .rtf file go deeper than any document’s. Save it anew from the program that made it."
                         );
                     groups.Push(now);
+                    if (InStyle)
+                    {
+                        style = 0;
+                        styleName.Clear();
+                    }
                     if (Ahead("\\*"))
                     {
                         at += 2;
@@ -183,6 +198,8 @@ public sealed class Rtf
                 pictures++;
             if (word == "annotation")
                 comments++;
+            if (word == "stylesheet")
+                sheet = groups.Count;
             now = now with { Skip = true, Destination = word };
             return;
         }
@@ -233,7 +250,16 @@ public sealed class Rtf
             case "intbl":
                 inRow = true;
                 break;
+            case "outlinelevel" when number is { } level && InStyle:
+                headings[style] = level;
+                break;
             case "outlinelevel" when number is { } level:
+                outline = level;
+                break;
+            case "s" when number is { } called && InStyle:
+                style = called;
+                break;
+            case "s" when number is { } called && headings.TryGetValue(called, out var level) && outline > 8:
                 outline = level;
                 break;
             case "par" or "sect":
@@ -286,10 +312,31 @@ public sealed class Rtf
 
     private void Byte(byte b)
     {
+        if (InStyle)
+            OfStyle((char)b);
         if (now.Skip || now.Hidden)
             return;
         encoded.Add(b);
     }
+
+    /// <summary>A letter of a style's name, which ends with a semicolon.</summary>
+    private void OfStyle(char letter)
+    {
+        if (letter != ';')
+        {
+            styleName.Append(letter);
+            return;
+        }
+        if (!headings.ContainsKey(style) && HeadingName().Match(styleName.ToString()) is { Success: true } match)
+            headings[style] = match.Groups["level"] is { Success: true } level ? level.Value[0] - '1' : 0;
+        styleName.Clear();
+    }
+
+    [GeneratedRegex(
+        @"^\s*(?:heading|Überschrift|titre|título|titolo|kop|rubrik|overskrift)\s*(?<level>[1-9])\b|^\s*title\s*$",
+        RegexOptions.IgnoreCase
+    )]
+    private static partial Regex HeadingName();
 
     /// <summary>Bytes wait until a control word or group ends them, because a character of an East Asian code page may take two.</summary>
     private void Say()
@@ -312,6 +359,9 @@ public sealed class Rtf
 
     private void Put(string words)
     {
+        if (InStyle)
+            foreach (var letter in words)
+                OfStyle(letter);
         if (now.Skip || now.Hidden)
             return;
         if (encoded.Count > 0)

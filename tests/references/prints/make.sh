@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Prints long-talk.html and two-columns.html, which are written here, with Debian's chromium. Run by hand: tests/references/prints/make.sh
+# Prints the pages that are written here with Debian's chromium. Run by hand: tests/references/prints/make.sh
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
 python3 - <<'PY'
@@ -15,8 +15,16 @@ body {{ font: 11pt serif; margin: 0 }} p {{ margin: 0; line-height: 1.2 }} h2 {{
 open("two-columns.html", "w").write(f"""<!doctype html><meta charset=utf-8><style>
 @page {{ size: A4; margin: 20mm }} body {{ font: 10pt serif; margin: 0; columns: 2; column-gap: 10mm }} p {{ margin: 0 0 6pt }}</style>
 """ + "".join(f"<p>Paragraph {i} says that {said[2].lower()}</p>" for i in range(1, 25)))
+# One column, then an appendix in two, then one again; words are cut whose pieces are words of the text.
+open("appendix.html", "w").write(f"""<!doctype html><meta charset=utf-8><style>
+@page {{ size: A4; margin: 20mm }} body {{ font: 10pt serif; margin: 0 }} p {{ margin: 0 0 6pt }} div {{ columns: 2; column-gap: 10mm }} h2 {{ font-size: 14pt }}</style>
+<p>The report begins with a foot and a path, and all that was said on the quay, and this first paragraph runs over more than one line of the page.</p>
+<p>They ask for a self-<br>service gate, a foot-<br>path, a gang-<br>way and a well-<br>known face at the gate.</p>
+<p>{said[0]}</p><p>{said[2]}</p><p>{said[0]}</p><p>{said[2]}</p><p>{said[0]}</p><p>{said[2]}</p>
+<h2>Appendix: what was said</h2><div>""" + "".join(f"<p>Answer {i} says that {said[2].lower()}</p>" for i in range(1, 9)) + f"""</div>
+<p>The end of the report runs over both columns again, and says in one long sentence more than could stand in a single one of them.</p>""")
 PY
-for name in long-talk two-columns; do
-  chromium --headless --no-sandbox --disable-gpu --no-pdf-header-footer --print-to-pdf="$name.pdf" "file://$PWD/$name.html" 2>/dev/null
-  rm "$name.html"
+for name in ${*:-long-talk two-columns appendix}; do
+  chromium-headless-shell --headless --no-sandbox --disable-gpu --no-pdf-header-footer --print-to-pdf="$name.pdf" "file://$PWD/$name.html" 2>/dev/null
 done
+rm -f long-talk.html two-columns.html appendix.html

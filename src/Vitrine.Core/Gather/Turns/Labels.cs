@@ -117,7 +117,8 @@ internal sealed partial class Labels(string text, TurnAids aids)
             before--;
         if (before > 0 && text[before] == '\n' && text[before - 1] != '\n')
             before--;
-        var apart = before < 0 || text[before] is '\n' or '.' or '?' or '!' or '…' or '"' or '”' or ')' or ']';
+        // A time on a line of its own over it parts it from what was said before.
+        var apart = before < 0 || head.Time is not null || text[before] is '\n' or '.' or '?' or '!' or '…' or '"' or '”' or ')' or ']';
         return apart && head.WordsStart < text.Length && !char.IsLower(text[head.WordsStart]);
     }
 

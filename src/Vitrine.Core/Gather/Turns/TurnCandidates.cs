@@ -42,8 +42,62 @@ internal sealed class TurnCandidates
     public static TurnCandidates In(string text, TurnAids aids)
     {
         var found = new TurnCandidates(TurnTable.Heads(text, aids));
+        var lines = LinesOf(text, aids);
+        var over = TimesStandOver(lines);
         (ClockTime Time, int At)? above = null;
-        var nameAbove = -1;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            var line = lines[i];
+            if (line.Time is { } time)
+            {
+                // A number that stands alone over a time is the number of what comes.
+                var at = i > 0 && IsNumber(text, lines[i - 1]) ? lines[i - 1].Start : line.Start;
+                if (!over && i > 0 && lines[i - 1] is { NamesAlone: true } name && line.Start == name.Next && line.Follows)
+                {
+                    found.lines[^1] =
+                    [
+                        .. found
+                            .lines[^1]
+                            .Select(h => h is { Alone: true, Time: null } ? h with { Time = time, WordsStart = line.Next } : h),
+                    ];
+                    continue;
+                }
+                above = (time, at);
+                if (line.Follows)
+                    found.lines.Add([new TurnHead(TurnStyle.TimesAlone, null, time, at, line.Next, true)]);
+                continue;
+            }
+            // Where times stand over names, a line before a time is the last of what was said.
+            var isLast =
+                over
+                && i + 1 < lines.Count
+                && (lines[i + 1].Time is not null || IsNumber(text, lines[i + 1]) && i + 2 < lines.Count && lines[i + 2].Time is not null);
+            IEnumerable<TurnHead> heads = isLast ? line.Heads.Where(h => !h.Alone) : line.Heads;
+            if (above is { } upper)
+                heads = heads.Select(h => h.Time is null && h.Name is not null ? Under(h, upper) : h);
+            above = null;
+            var kept = heads.ToList();
+            if (kept.Count > 0)
+                found.lines.Add(kept);
+        }
+        return found;
+    }
+
+    /// <summary>A line that is not empty.</summary>
+    /// <param name="Start">Where it begins.</param>
+    /// <param name="End">Where its words end.</param>
+    /// <param name="Next">Where the next line begins.</param>
+    /// <param name="Follows">Whether words follow it at once.</param>
+    /// <param name="Time">The time, where it holds nothing else.</param>
+    /// <param name="Heads">How it may open a turn.</param>
+    private sealed record Line(int Start, int End, int Next, bool Follows, ClockTime? Time, IReadOnlyList<TurnHead> Heads)
+    {
+        public bool NamesAlone => Heads.Any(h => h.Alone && SpeakerLabel.Of(h.Name!) is LabelLook.Role or LabelLook.Name);
+    }
+
+    private static List<Line> LinesOf(string text, TurnAids aids)
+    {
+        var lines = new List<Line>();
         var starts = LineStarts(text, aids.Lines);
         for (var i = 0; i < starts.Count; i++)
         {
@@ -56,37 +110,34 @@ internal sealed class TurnCandidates
                 continue;
             // The paragraphs of a document stand apart; in other texts an empty line ends what a label stands above.
             var follows = next < text.Length && (text[next] != '\n' || aids.Blocks is not null);
+            var time = TurnHeads.TimeOnly(text, start, end);
             var heads = TurnHeads
                 .Of(text, start, end)
                 // A label with nothing behind it needs words on the next line; a name alone may stand over an empty one.
                 .Where(h => !h.Alone || follows || (h.Style == TurnStyle.NameOnItsOwnLine && next < text.Length))
                 .Select(h => h.Alone ? h with { WordsStart = next } : h)
                 .ToList();
-            if (TurnHeads.TimeOnly(text, start, end) is { } time)
-            {
-                // Below a name it is that name's time; else it stands over what comes.
-                if (i > 0 && nameAbove == starts[i - 1] && follows)
-                {
-                    found.lines[^1] =
-                    [
-                        .. found.lines[^1].Select(h => h is { Alone: true, Time: null } ? h with { Time = time, WordsStart = next } : h),
-                    ];
-                    continue;
-                }
-                above = (time, start);
-                if (follows)
-                    found.lines.Add([new TurnHead(TurnStyle.TimesAlone, null, time, start, next, true)]);
-                continue;
-            }
-            if (above is { } over)
-                heads = [.. heads.Select(h => h.Time is null && h.Name is not null ? Under(h, over) : h)];
-            above = null;
-            if (heads.Count > 0)
-                found.lines.Add(heads);
-            nameAbove = heads.Exists(h => h.Alone && SpeakerLabel.Of(h.Name!) is LabelLook.Role or LabelLook.Name) ? start : -1;
+            lines.Add(new Line(start, end, next, follows, time, time is null ? heads : []));
         }
-        return found;
+        return lines;
     }
+
+    /// <summary>Whether times on lines of their own stand over the names they belong to, not under them: told by all of them.</summary>
+    private static bool TimesStandOver(List<Line> lines)
+    {
+        var (over, under) = (0, 0);
+        for (var i = 0; i < lines.Count; i++)
+        {
+            if (lines[i].Time is null)
+                continue;
+            over += i + 1 < lines.Count && lines[i + 1].NamesAlone ? 1 : 0;
+            under += i > 0 && lines[i - 1].NamesAlone ? 1 : 0;
+        }
+        return over > 0 && over >= under;
+    }
+
+    private static bool IsNumber(string text, Line line) =>
+        line.End - line.Start <= 5 && text.AsSpan(line.Start, line.End - line.Start).IndexOfAnyExceptInRange('0', '9') < 0;
 
     /// <summary>A name below a line with a time.</summary>
     private static TurnHead Under(TurnHead head, (ClockTime Time, int At) over) => head with { Time = over.Time, LineStart = over.At };

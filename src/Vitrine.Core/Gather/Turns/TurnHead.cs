@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Gather.Turns;
 
@@ -42,7 +43,10 @@ internal static partial class TurnHeads
     public static IEnumerable<TurnHead> Of(string text, int start, int end)
     {
         var whole = end - start <= Reach;
-        var line = text.Substring(start, whole ? end - start : Reach);
+        var written = text.Substring(start, whole ? end - start : Reach);
+        // A soft hyphen in a name is none of its letters.
+        var line = HiddenSigns.Without(written);
+        int At(int position) => start + HiddenSigns.PlaceIn(written, position);
         foreach (var (style, form) in Forms)
         {
             var match = form.Match(line);
@@ -59,15 +63,15 @@ internal static partial class TurnHeads
                 continue;
             // What follows a mark is words, unless it can be a name.
             if (style == TurnStyle.ChangeMarks && name is not null && SpeakerLabel.Of(name) == LabelLook.Prose)
-                yield return new TurnHead(style, null, null, start, start + Mark().Match(line).Length, false);
+                yield return new TurnHead(style, null, null, start, At(Mark().Match(line).Length), false);
             else
-                yield return new TurnHead(style, name, TimeOf(match), start, start + match.Length, alone, form == TimeBeforeWords);
+                yield return new TurnHead(style, name, TimeOf(match), start, At(match.Length), alone, form == TimeBeforeWords);
         }
     }
 
     /// <summary>The time of a line that holds nothing else.</summary>
     public static ClockTime? TimeOnly(string text, int start, int end) =>
-        end - start <= Reach && TimeAlone().Match(text[start..end]) is { Success: true } match ? TimeOf(match) : null;
+        end - start <= Reach && TimeAlone().Match(HiddenSigns.Without(text[start..end])) is { Success: true } match ? TimeOf(match) : null;
 
     /// <summary>The time of a cell that holds nothing else.</summary>
     public static ClockTime? TimeOnly(string cell) => TimeOnly(cell, 0, cell.Length);
@@ -75,7 +79,10 @@ internal static partial class TurnHeads
     /// <summary>Milliseconds of "12:03", "1:12:03", "00:12:03.250" or "2:05 PM".</summary>
     public static int Milliseconds(string time)
     {
-        var parts = HalfOfDay().Replace(time, "").Trim().Replace(',', '.').Split(':');
+        var parts = HalfOfDay().Replace(time, "").Trim().Replace(',', '.').Split(':', ';');
+        // The fourth part of a time code counts frames; how many make a second, it does not say.
+        if (parts.Length == 4)
+            parts = parts[..3];
         if (parts.Length == 1)
             return AtHalf(int.Parse(parts[0], CultureInfo.InvariantCulture) * 3_600_000, time);
         var seconds = double.Parse(parts[^1], CultureInfo.InvariantCulture);
@@ -130,10 +137,16 @@ internal static partial class TurnHeads
     ];
 
     private const string Half = @"(?:\s?[AaPp]\.?\s?[Mm]\b\.?)";
-    private const string Clock = @"(?:(?:[0-9]{1,2}:)?[0-9]{1,2}:[0-9]{2}(?:[.,][0-9]{1,3})?" + Half + @"?|[0-9]{1,2}" + Half + ")";
-    private const string Times = Day + @"(?<t>" + Clock + @")(?:\s*(?:-->|-|–|—|→|to)\s*(?<u>" + Clock + @"))?(?![0-9]|:[0-9])";
+    private const string Clock =
+        @"(?:[0-9]{1,2}:[0-9]{2}:[0-9]{2}[:;][0-9]{2}|(?:[0-9]{1,2}:)?[0-9]{1,2}:[0-9]{2}(?:[.,][0-9]{1,3})?"
+        + Half
+        + @"?|[0-9]{1,2}"
+        + Half
+        + ")";
     private const string Open = @"[\[({<【（「]";
     private const string Close = @"[\])}>】）」]";
+    private const string Times =
+        Day + @"(?<t>" + Clock + @")(?:" + Close + @"?\s*(?:-->|-|–|—|→|to)\s*" + Open + "?(?<u>" + Clock + @"))?(?![0-9]|:[0-9])";
     private const string InName = @"[\p{L}\p{M}\p{N}.'’_/&#+-]*";
 
     /// <summary>Up to five words, and what is said of the person in brackets: "Dr. Ana Reed (P3, commuter)".</summary>
@@ -223,7 +236,10 @@ internal static partial class TurnHeads
     [GeneratedRegex(@"^[ \t]*(?:\*\*|__)?" + Name + @"(?:\*\*|__)?[ \t]*$")]
     private static partial Regex NameAlone();
 
-    [GeneratedRegex(@"^\s*(?:[0-9]{1,5}[.)]?[ \t]+)?" + Open + "?" + Times + Close + @"?\s*$")]
+    [GeneratedRegex(
+        @"^\s*(?:[0-9]{1,5}[.)]?[ \t]+)?(?:from[ \t]+)?" + Open + "?" + Times + Close + @"?\s*[:：|–—-]?\s*$",
+        RegexOptions.IgnoreCase
+    )]
     private static partial Regex TimeAlone();
 
     [GeneratedRegex(Half)]

@@ -138,7 +138,8 @@ internal sealed record SurveyTaking(
     /// <summary>What was told when the step began holds for all its parts.</summary>
     private static int Said(int? before, HashSet<string> rows) => before ?? rows.Count;
 
-    /// <summary>All rows are in. Only now the survey is known by its new columns: a server that was killed before goes on with them.</summary>
+    /// <summary>All rows are in. Only now the survey is known by its new columns: a server that was killed before goes on with
+    /// them.</summary>
     public void End(Writing writing, IReadOnlyList<SurveyColumn> columns)
     {
         if (Survey is { } survey)
