@@ -33,7 +33,7 @@ public sealed class FindingTests : IAsyncLifetime
 
     private static IEnumerable<string> WordsOf(JsonNode found) => found["passages"]!.AsArray().Select(p => (string)p!["words"]!);
 
-    private async Task<JsonNode> Tag(string typed, bool reviewed = false, string tag = "called off") =>
+    private async Task<JsonNode> Tag(string typed, bool reviewed = false, string tag = "called off", bool whole = true) =>
         await server.Post(
             $"studies/{study}/passages/tags",
             new
@@ -47,6 +47,7 @@ public sealed class FindingTests : IAsyncLifetime
                     typed,
                     unit = "sentence",
                     team = false,
+                    whole,
                 },
             }
         );
@@ -258,6 +259,44 @@ public sealed class FindingTests : IAsyncLifetime
             );
             return sentence;
         }
+    }
+
+    [Fact]
+    public async Task Whose_material_a_kept_search_has_gone_through_counts_as_asked_for_its_tag_and_what_comes_later_does_not()
+    {
+        async Task Person(string code)
+        {
+            var person = (long)(await server.Post($"studies/{study}/participants", new { code, pseudonym = $"Plant {code}" }))["id"]!;
+            await server.Post(
+                $"studies/{study}/sources/paste",
+                new
+                {
+                    title = code,
+                    kind = "diary",
+                    text = code == "P1" ? "The boat was late." : $"Nothing to tell, {code}.",
+                    participantIds = new[] { person },
+                }
+            );
+        }
+        foreach (var code in (string[])["P1", "P2", "P3"])
+            await Person(code);
+        await Tag("late", tag: "boats / late");
+        await Tag("nothing", tag: "quiet", whole: false);
+        async Task<string> OutOf(string query = "") =>
+            string.Join(
+                ", ",
+                (await server.Get($"studies/{study}/tag-counts{query}"))
+                    .AsArray()
+                    .Select(c => $"{c!["breadth"]!["triple"]!["people"]} of {c["breadth"]!["outOf"]}")
+            );
+        // Nobody has read anything: a search of a part asks nobody, and the tag above is asked for with the one under it.
+        Assert.Equal("1 of 3, 1 of 3, 2 of 2", await OutOf());
+        await Person("P4");
+        Assert.Equal("1 of 3, 1 of 3, 2 of 2", await OutOf());
+        var first = (long)(await server.PeopleOf(study))[0]!["id"]!;
+        Assert.Equal("1 of 1, 1 of 1, 0 of 0", await OutOf($"?where={Where($$"""{"participantIds":[{{first}}]}""")}"));
+        await Tag("late", tag: "boats / late");
+        Assert.Equal("1 of 4, 1 of 4, 2 of 2", await OutOf());
     }
 
     [Fact]

@@ -42,8 +42,9 @@ public sealed class NamesTests : IAsyncLifetime
                 )
             );
         var people = Enumerable.Range(0, 16).Select(i => Person($"marnie{(char)('a' + i)}", $"P{i + 1:00}", $"Plant {i}")).ToList();
-        var step = await server.Post($"studies/{study}/speakers/participants", new { people });
+        var step = await server.Post($"studies/{study}/speakers/participants", new { people, pseudonyms = "Plant 1, Plant 2" });
         Assert.Equal("Made participants of 16 names", (string)step["label"]!);
+        Assert.Equal("Plant 1, Plant 2", (string)(await server.Get($"studies/{study}"))["pseudonyms"]!);
         var made = (await server.Get($"studies/{study}/participants?page=0"))["people"]!.AsArray();
         Assert.Equal(16, made.Count);
         Assert.Equal(

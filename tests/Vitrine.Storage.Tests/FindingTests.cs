@@ -53,7 +53,7 @@ public sealed class FindingTests : IDisposable
             [],
             [TestWorkspace.Named(tag)],
             reviewed,
-            (typed, PassageUnit.Sentence, false)
+            (typed, PassageUnit.Sentence, false, true)
         );
 
     [Fact]

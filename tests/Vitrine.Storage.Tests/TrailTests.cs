@@ -21,6 +21,7 @@ using Vitrine.Storage.Gather.LiveNotes;
 using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Gather.Sessions;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
@@ -119,6 +120,30 @@ public sealed class TrailTests : IDisposable
             Told(null, w.Tags.For(w.Study).Single(t => t.Name == "two").Id, null)
         );
         Assert.Equal(["Removed “two” from an observation", "Marked “Nobody”"], Told(null, null, w.Tom.AccountId));
+    }
+
+    [Fact]
+    public void Steps_of_the_tag_set_belong_to_the_studies_whose_tags_and_marks_they_change()
+    {
+        w.Mark(w.Ida, "standing", "one");
+        w.Mark(w.Ida, "Nobody", "two");
+        var other = (StudyId)new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Other", "", "", [])).Id!.Value;
+        var (one, two) = (w.Tags.For(w.Study).Single(t => t.Name == "one"), w.Tags.For(w.Study).Single(t => t.Name == "two"));
+        w.Tags.Change(w.Ida, two.Id, two.Version, new TagValues(TestWorkspace.Named("two boats"), null, 1, "", false));
+        new TagMerge(w.Workspace).Merge(w.Ida, one.Id, [two.Id], "", "");
+        // Told where they belong, to whoever is there, and in the list of one's own steps.
+        string[] expected = ["Merged the tag “two boats” into “one”", "Changed the tag “two boats”"];
+        Assert.Equal(expected, w.Trail.In(w.Study, null, null, null, null, null, 0).Select(e => e.Label).Take(2));
+        Assert.Equal(expected, w.Trail.Recent(w.Ida.AccountId, w.Study).Select(e => e.Label).Take(2));
+        Assert.DoesNotContain(w.Trail.In(other, null, null, null, null, null, 0), e => e.Label.Contains("boats", StringComparison.Ordinal));
+        // A shared tag that the other study marks with is its as well, and is not told with another's own name.
+        w.Tags.Change(
+            w.Ida,
+            one.Id,
+            w.Tags.For(w.Study).Single(t => t.Id == one.Id).Version,
+            new TagValues(TestWorkspace.Named("one"), null, 1, "shared", true)
+        );
+        Assert.DoesNotContain(w.Trail.In(other, null, null, null, null, null, 0), e => e.Label.Contains("“one”", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -221,7 +246,7 @@ public sealed class TrailTests : IDisposable
         var hash = ContentHash.Of(TestWorkspace.Interview);
         PassageGiven[] passages = [new(w.Source, 31, 63, hash), new(w.Source, 64, 82, hash)];
         TagId searched = found
-            .Tag(w.Ida, w.Study, passages, [], [TestWorkspace.Named("searched")], false, ("stand", PassageUnit.Sentence, false))
+            .Tag(w.Ida, w.Study, passages, [], [TestWorkspace.Named("searched")], false, ("stand", PassageUnit.Sentence, false, true))
             .Id!.Value;
         var both = w.Observations.In(w.Source).Where(o => o.Found).Select(o => o.Id).ToList();
         found.Accept(w.Tom, w.Study, [both[0]]);

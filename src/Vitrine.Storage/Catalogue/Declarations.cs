@@ -10,7 +10,7 @@ internal sealed partial class WorkspaceCatalogue
             new("study")
             {
                 Search = new Searched(FoundKind.Study, "title", "purpose", "method"),
-                PeoplesWords = ["title", "purpose", "method"],
+                PeoplesWords = ["title", "purpose", "method", "pseudonyms"],
             },
             new("research_question")
             {
@@ -152,7 +152,7 @@ internal sealed partial class WorkspaceCatalogue
             {
                 StudyBy = Study,
                 Links = [new(Study, "study")],
-                PeoplesWords = ["name", "columns"],
+                PeoplesWords = ["name", "columns", "key_columns", "roles"],
             },
             // The row of a survey stays known, so that the survey's grown table does not bring a removed person back.
             new("survey_row")
@@ -236,7 +236,7 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes)],
                 PeoplesWords = ["typed"],
-                Plain = ["unit"],
+                Plain = ["unit", "gone_through_at"],
             },
             new("refused_passage")
             {

@@ -83,7 +83,19 @@ public sealed class SeenStudies(Workspace workspace, StudyIndexStore indexes)
                 && sources[index.Marks.SourceOf[o]]
                 && (!where.OfPeople || (index.Marks.PersonOf[o] is { } person && people[person]))
                 && marks?[o] != false,
-            inScope
+            inScope,
+            StudyReader
+                .Searched(
+                    connection,
+                    index.StudyId,
+                    StudyReader.Places(index.Sources.Select(s => s.Id)),
+                    StudyReader.Places(index.Tags),
+                    index.Marks.Tags,
+                    index.PeopleOf,
+                    index.People.Length,
+                    s => sources[s]
+                )
+                .ToDictionary(s => s.Key, s => (bool[])[.. s.Value.Select((there, p) => there && people[p])])
         );
     }
 

@@ -21,6 +21,20 @@ public sealed class StudyIndex
     /// <summary>Whether each person has a source that somebody has begun to read.</summary>
     public required bool[] InScope { get; init; }
 
+    /// <summary>
+    /// For tags that a kept search was made for, or for one under them: whose material it has gone through. Such a tag was asked for there,
+    /// read or not.
+    /// </summary>
+    public required IReadOnlyDictionary<int, bool[]> Searched { get; init; }
+
+    /// <summary>Who is in scope for some tags: everyone in scope, and whose material a search has gone through for one of them.</summary>
+    /// <param name="tags">By their places.</param>
+    public bool[] InScopeFor(params IEnumerable<int> tags)
+    {
+        var searched = tags.Select(t => Searched.GetValueOrDefault(t)).OfType<bool[]>().ToList();
+        return searched.Count == 0 ? InScope : [.. InScope.Select((there, p) => there || searched.Exists(s => s[p]))];
+    }
+
     private readonly Lazy<Dictionary<ObservationId, int>> observationPlace;
     private readonly Lazy<Dictionary<TagId, int>> tagPlace;
     private readonly Lazy<Dictionary<ParticipantId, int>> personPlace;
@@ -57,7 +71,8 @@ public sealed class StudyIndex
     /// <summary>The same study with some of its observations alone.</summary>
     /// <param name="stays">Whether an observation, by its place, stays.</param>
     /// <param name="inScope">Who counts as asked.</param>
-    public StudyIndex Only(Func<int, bool> stays, bool[] inScope)
+    /// <param name="searched">Whose material was gone through for each tag; null for the same as before.</param>
+    public StudyIndex Only(Func<int, bool> stays, bool[] inScope, IReadOnlyDictionary<int, bool[]>? searched = null)
     {
         int[] left = [.. Enumerable.Range(0, Marks.Count).Where(stays)];
         var starts = new int[left.Length + 1];
@@ -81,12 +96,19 @@ public sealed class StudyIndex
                 Tags = Marks.Tags,
                 SourceCount = Marks.SourceCount,
                 PersonCount = Marks.PersonCount,
-            }
+            },
+            searched ?? Searched
         );
     }
 
     /// <summary>The same study with other observations.</summary>
-    internal StudyIndex With(ObservationId[] observations, TagId[] tags, bool[] inScope, StudyMarks marks) =>
+    internal StudyIndex With(
+        ObservationId[] observations,
+        TagId[] tags,
+        bool[] inScope,
+        StudyMarks marks,
+        IReadOnlyDictionary<int, bool[]> searched
+    ) =>
         new()
         {
             StudyId = StudyId,
@@ -97,6 +119,7 @@ public sealed class StudyIndex
             Tags = tags,
             PeopleOf = PeopleOf,
             InScope = inScope,
+            Searched = searched,
         };
 
     private static Dictionary<Id<TKind>, int> PlacesOf<TKind>(Id<TKind>[] ids) =>

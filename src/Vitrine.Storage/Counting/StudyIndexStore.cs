@@ -54,7 +54,7 @@ public sealed class StudyIndexStore(Workspace workspace)
         var touched = news.SelectMany(n => n.Tables).ToHashSet();
         if (touched.Overlaps(Ground))
             return Read(before.StudyId);
-        if (!touched.Overlaps([.. Marked, Tag, BundleTag, Begun]))
+        if (!touched.Overlaps([.. Marked, Tag, BundleTag, Begun, Search]))
             return before;
         var changed = new HashSet<ObservationId>();
         foreach (var step in news.Where(n => n.Tables.Any(Marked.Contains)))
@@ -82,6 +82,7 @@ public sealed class StudyIndexStore(Workspace workspace)
     private const string Tag = "tag";
     private const string BundleTag = "bundle_tag";
     private const string Begun = "reading";
+    private const string Search = "tag_search";
 
     /// <summary>
     /// A study's arrays with some observations read anew, each put in its place; and its tags and its scope, where they have changed. Null
@@ -213,7 +214,18 @@ public sealed class StudyIndexStore(Workspace workspace)
                 Tags = tree,
                 SourceCount = old.SourceCount,
                 PersonCount = old.PersonCount,
-            }
+            },
+            touched.Overlaps([Tag, BundleTag, Search])
+                ? StudyReader.Searched(
+                    connection,
+                    before.StudyId,
+                    sourcePlace,
+                    StudyReader.Places(tags),
+                    tree,
+                    before.PeopleOf,
+                    before.People.Length
+                )
+                : before.Searched
         );
     }
 

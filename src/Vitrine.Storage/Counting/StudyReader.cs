@@ -43,6 +43,7 @@ internal static class StudyReader
             Tags = tags,
             PeopleOf = peopleOf,
             InScope = InScope(connection, studyId, sourcePlace, peopleOf, people.Length),
+            Searched = Searched(connection, studyId, sourcePlace, Places(tags), tree, peopleOf, people.Length),
             Marks = new StudyMarks
             {
                 SourceOf = [.. sourceOf],
@@ -262,6 +263,42 @@ internal static class StudyReader
     {
         var begun = Begun(connection, studyId).Where(sourcePlace.ContainsKey).Select(id => sourcePlace[id]).ToHashSet();
         return [.. Enumerable.Range(0, people).Select(p => begun.Any(s => peopleOf[s].Contains(p)))];
+    }
+
+    /// <summary>Whose material kept searches have gone through, for their tags and all above these.</summary>
+    /// <param name="fits">Whether a source, by its place, counts; null for all.</param>
+    public static Dictionary<int, bool[]> Searched(
+        SqliteConnection connection,
+        StudyId studyId,
+        Dictionary<SourceId, int> sourcePlace,
+        Dictionary<TagId, int> tagPlace,
+        TagTree tree,
+        HashSet<int>[] peopleOf,
+        int people,
+        Func<int, bool>? fits = null
+    )
+    {
+        var found = new Dictionary<int, bool[]>();
+        var through = connection.Query<(TagId Tag, SourceId Source)>(
+            """
+            SELECT x.tag_id, s.id FROM tag_search x JOIN source s ON s.study_id = x.study_id AND s.created_at <= x.gone_through_at
+            WHERE x.study_id = @studyId AND EXISTS (SELECT 1 FROM source_text t WHERE t.source_id = s.id)
+            """,
+            new { studyId }
+        );
+        foreach (var (tag, source) in through)
+        {
+            if (!tagPlace.TryGetValue(tag, out var place) || !sourcePlace.TryGetValue(source, out var at) || fits?.Invoke(at) == false)
+                continue;
+            foreach (var above in tree.WithAncestors(place))
+            {
+                if (!found.TryGetValue(above, out var searched))
+                    found[above] = searched = new bool[people];
+                foreach (var person in peopleOf[at])
+                    searched[person] = true;
+            }
+        }
+        return found;
     }
 
     /// <summary>The sources of a study that somebody has begun to read.</summary>

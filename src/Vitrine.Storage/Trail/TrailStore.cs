@@ -78,7 +78,7 @@ public sealed class TrailStore(Workspace workspace)
             .Query<TrailEntry>(
                 Entry
                     + $"""
-                    WHERE a.study_id = @studyId AND a.unfinished = 0 AND (@accountId IS NULL OR a.account_id = @accountId)
+                    WHERE {OfStudy} AND a.unfinished = 0 AND (@accountId IS NULL OR a.account_id = @accountId)
                       AND (@from IS NULL OR a.at >= @from) AND (@to IS NULL OR a.at < @to)
                       AND (@sourceId IS NULL OR EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
                         c.table_name = 'source' AND c.row_id = @sourceId
@@ -120,7 +120,7 @@ public sealed class TrailStore(Workspace workspace)
         return connection
             .Query<TrailEntry>(
                 Entry
-                    + $"WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 "
+                    + $"WHERE a.account_id = @accountId AND {(studyId is null ? "a.study_id IS NULL" : OfStudy)} AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 "
                     + $"ORDER BY a.id DESC LIMIT {MostShown}",
                 new { accountId, studyId }
             )
@@ -159,6 +159,21 @@ public sealed class TrailStore(Workspace workspace)
             new { accountId, studies = Ids.Json(visible) }
         );
     }
+
+    /// <summary>
+    /// Steps of a study, with those of the tag set that have changed its marks, or tags of its own or on its marks: they are kept outside
+    /// studies, since a tag may be shared. A step that names a tag of another study's own is not among them.
+    /// </summary>
+    private const string OfStudy = """
+        (a.study_id = @studyId OR a.study_id IS NULL AND EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
+          c.table_name = 'tag' AND (json_extract(coalesce(c.after, c.before), '$.study_id') = @studyId
+            OR EXISTS (SELECT 1 FROM observation_tag x JOIN observation o ON o.id = x.observation_id
+              WHERE x.tag_id = c.row_id AND o.study_id = @studyId))
+          OR c.table_name = 'observation_tag' AND EXISTS (SELECT 1 FROM observation o
+            WHERE o.id = json_extract(coalesce(c.after, c.before), '$.observation_id') AND o.study_id = @studyId)))
+          AND NOT EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND c.table_name = 'tag'
+            AND json_extract(coalesce(c.after, c.before), '$.study_id') <> @studyId))
+        """;
 
     private const string Entry =
         "SELECT a.id AS action_id, a.at, p.name AS who, a.label, a.undone FROM action a JOIN account p ON p.id = a.account_id ";

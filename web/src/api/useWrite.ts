@@ -2,6 +2,7 @@ import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-q
 import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api, ask, Refusal, type Step } from './client';
+import { inTurn } from './inTurn';
 import { refetch, refetchAfter } from './refetch';
 import { outgoing } from './waiting/outgoing';
 
@@ -25,7 +26,7 @@ export function useSteps() {
     async (request: () => Promise<Step>) => {
       try {
         await Promise.all([outgoing.acknowledged(), answered(cache)]);
-        const step = await request();
+        const step = await inTurn(request);
         toast(step.label);
         await refetchAfter(cache, step);
       } catch (problem) {

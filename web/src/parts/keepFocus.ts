@@ -13,6 +13,8 @@ const takesKeys = '[data-takes-keys]';
 const mostHeld = 20;
 /** How long a page may take to come in, in milliseconds. */
 const longest = 8000;
+/** How long a key is kept that was pressed before what takes it was there. */
+const longestEarly = 3000;
 
 interface Held {
   element: HTMLElement;
@@ -72,6 +74,8 @@ export function keepFocus(): () => void {
   let history: Held[] = [];
   let waiting = 0;
   let arriving = 0;
+  /** Keys that were pressed before what takes them was there. */
+  let early: KeyboardEvent[] = [];
 
   const onBare = () => document.activeElement === null || document.activeElement === document.body;
   const giveBack = () => {
@@ -92,7 +96,13 @@ export function keepFocus(): () => void {
       // What the page is for comes in later than the page.
       if (onBare() || now?.tagName === 'MAIN') {
         focusPage();
-        if (ready) arriving = 0;
+        if (ready) {
+          arriving = 0;
+          const keys = early.filter((e) => performance.now() - e.timeStamp < longestEarly);
+          early = [];
+          for (const { key, code, shiftKey, altKey } of keys)
+            document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, code, shiftKey, altKey, bubbles: true, cancelable: true }));
+        }
         return;
       }
     }
@@ -114,20 +124,27 @@ export function keepFocus(): () => void {
   };
   const arrived = () => {
     arriving = Date.now() + longest;
+    early = [];
     const now = document.activeElement;
     const writes = now instanceof HTMLElement && now.matches('input, textarea, select, [contenteditable="true"]') && now.closest('main') !== null;
     if (writes || now?.closest(passing)) return;
     if (!focusPage()) (now as HTMLElement | null)?.blur();
     soon();
   };
+  const tooEarly = (event: KeyboardEvent) => {
+    if (Date.now() >= arriving || event.defaultPrevented || event.ctrlKey || event.metaKey || event.key.length > 1) return;
+    if (event.isTrusted && (onBare() || document.activeElement?.tagName === 'MAIN') && early.length < mostHeld) early.push(event);
+  };
   const observer = new MutationObserver(soon);
   observer.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled', 'hidden', 'inert'] });
   document.addEventListener('focusin', seen);
+  document.addEventListener('keydown', tooEarly);
   document.addEventListener('vitrine-arrived', arrived);
   return () => {
     observer.disconnect();
     window.clearTimeout(waiting);
     document.removeEventListener('focusin', seen);
+    document.removeEventListener('keydown', tooEarly);
     document.removeEventListener('vitrine-arrived', arrived);
   };
 }

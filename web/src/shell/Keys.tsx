@@ -30,7 +30,7 @@ const marking = [
   ['} {', 'next and previous source'],
   ['b', 'two sources side by side, and back'],
   ['f', 'choose which marks are shown'],
-  ['z', 'nothing but the words: both shelves away, and back'],
+  ['z', 'nothing but the words: both shelves away, and back; Escape brings them back too'],
   ['t', 'put the selection, or the mark you are on, in a theme or an insight'],
   ['/ Ctrl F', 'find words in this source'],
   ['Alt ← → ↑ ↓', 'move its end by word or sentence; with Shift, its beginning'],

@@ -89,7 +89,9 @@ internal sealed record TurnBegins(int Start, int? BeginMs, string BasedOn);
 /// <param name="Pseudonym">What they are called.</param>
 internal sealed record NameGiven(string Label, string Code, string Pseudonym);
 
-internal sealed record NamesGiven(IReadOnlyList<NameGiven> People);
+/// <param name="People">The names, each with what its participant is called.</param>
+/// <param name="Pseudonyms">The names to choose from in this study from now on; null where they stay as they are.</param>
+internal sealed record NamesGiven(IReadOnlyList<NameGiven> People, string? Pseudonyms = null);
 
 internal static class TurnEndpoints
 {
@@ -116,7 +118,8 @@ internal static class TurnEndpoints
                                     Validate.Text(p.Pseudonym, "pseudonym", $"“{p.Label}” needs a pseudonym, such as Sorrel.", Limits.Name)
                                 )
                             ),
-                        ]
+                        ],
+                        given.Pseudonyms is null ? null : Validate.Optional(given.Pseudonyms, "pseudonyms")
                     );
                 }
             )

@@ -57,7 +57,11 @@ internal sealed record TagPassages(
     KeptSearch? Search = null
 );
 
-internal sealed record KeptSearch(string Typed, PassageUnit Unit, bool Team);
+/// <param name="Typed">What was looked for.</param>
+/// <param name="Unit">What a passage is.</param>
+/// <param name="Team">Whether words of the team were looked through too.</param>
+/// <param name="Whole">Whether all texts of the study were, under no filter.</param>
+internal sealed record KeptSearch(string Typed, PassageUnit Unit, bool Team, bool Whole = false);
 
 /// <summary>Observations that were looked for.</summary>
 /// <param name="ObservationIds">All of them, in the order that was asked for; in it the pages of quotes come.</param>
@@ -179,7 +183,9 @@ internal static class FindEndpoints
                     given.TagIds,
                     Validate.NewTags(given.NewTags),
                     given.Reviewed,
-                    given.Search is { } kept ? (Validate.Text(kept.Typed, "typed", "Type what is looked for."), kept.Unit, kept.Team) : null
+                    given.Search is { } kept
+                        ? (Validate.Text(kept.Typed, "typed", "Type what is looked for."), kept.Unit, kept.Team, kept.Whole)
+                        : null
                 )
         );
         study.MapGet("/searches", (StudyId studyId, FoundStore store) => store.Searches(studyId));

@@ -96,7 +96,8 @@ internal static class CodebookEndpoints
                 var seen = indexes.Load(studyId, me.Id);
                 var index = seen.Only(
                     o => passages.TryGetValue(seen.Observations[o], out var passage) && gate.Counts(passage),
-                    [.. seen.InScope.Select((there, p) => there && !gone.Contains(seen.People[p]))]
+                    Staying(seen.InScope),
+                    seen.Searched.ToDictionary(s => s.Key, s => Staying(s.Value))
                 );
                 var stored = tags.For(studyId);
                 var bundles = stored.Where(t => t.Members is not null).ToList();
@@ -138,13 +139,15 @@ internal static class CodebookEndpoints
                 }
                 return Results.File(file.ToArray(), TypeOf(kind), $"Codebook.{StoredExtension(kind)}");
 
+                bool[] Staying(bool[] people) => [.. people.Select((there, p) => there && !gone.Contains(seen.People[p]))];
+
                 void Write(TagId? under, IReadOnlyList<string> above)
                 {
                     foreach (var tag in all.Where(t => t.ParentId == under))
                     {
                         if (index.PlaceOfTag(tag.Id) is not { } place || !keys.TryGetValue(tag.Id, out var key))
                             continue;
-                        var breadth = Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[tag.Id]));
+                        var breadth = Breadth.Of(index.Marks, byTag[place], index.InScopeFor(place), index.PlacesOfPeople(silent[tag.Id]));
                         var examples =
                             quotes == false
                                 ? []

@@ -132,7 +132,7 @@ internal static class TagEndpoints
                         var index = indexes.Load(s.Id, me.Id);
                         if (index.PlaceOfTag(id) is not { } place)
                             return null;
-                        var breadth = Breadth.Of(index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place], index.InScope);
+                        var breadth = Breadth.Of(index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place], index.InScopeFor(place));
                         return breadth.Triple.Observations == 0 ? null : new TagInStudy(s.Id, s.Title, breadth.Triple, breadth.OutOf);
                     })
                     .OfType<TagInStudy>()

@@ -77,7 +77,7 @@ internal static class TagPageEndpoints
                 var (marks, found) = (index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place]);
                 var only = where is { Any: true } ? found.Select(o => index.Observations[o]).ToList() : null;
                 var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
-                var breadth = Breadth.Of(marks, found, index.InScope, index.PlacesOfPeople(silent));
+                var breadth = Breadth.Of(marks, found, index.InScopeFor(place), index.PlacesOfPeople(silent));
                 var bySource = Tally.Parts(marks, found, o => (int?)marks.SourceOf[o]);
                 return new TagPage(
                     breadth,

@@ -65,7 +65,12 @@ internal static class ThemeEndpoints
                     (theme, i) =>
                         new ThemeView(
                             theme,
-                            Breadth.Of(index.Marks, contents[i], index.InScope, index.PlacesOfPeople(silent[theme.Id])),
+                            Breadth.Of(
+                                index.Marks,
+                                contents[i],
+                                index.InScopeFor(theme.TagIds.Select(index.PlaceOfTag).OfType<int>()),
+                                index.PlacesOfPeople(silent[theme.Id])
+                            ),
                             EvidenceFacts.Of([.. contents[i].Select(o => index.PieceOf(o, Stance.Supports))]),
                             [.. onCards[i].Select(o => words.GetValueOrDefault(index.Observations[o])).OfType<Quote>()],
                             theme.TagIds.ToDictionary(t => t, t => index.PlaceOfTag(t) is { } place ? byTag[place].Length : 0)

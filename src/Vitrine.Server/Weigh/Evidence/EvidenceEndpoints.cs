@@ -84,8 +84,13 @@ internal static class EvidenceEndpoints
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
                     : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme]
                     : [];
+                IReadOnlyList<TagId> asked =
+                    of.TagId is { } one ? (of.OtherTagId is null ? [one] : [])
+                    : of.ThemeId is { } group ? themes.In(studyId).FirstOrDefault(t => t.Id == group)?.TagIds ?? []
+                    : [];
+                var inScope = index.InScopeFor(asked.Select(index.PlaceOfTag).OfType<int>());
                 return new EvidenceBehind(
-                    Breadth.Of(index.Marks, found, index.InScope, index.PlacesOfPeople(silent)),
+                    Breadth.Of(index.Marks, found, inScope, index.PlacesOfPeople(silent)),
                     [.. found.Select(o => index.Observations[o])],
                     [.. silent]
                 );

@@ -46,7 +46,7 @@ internal static class TableEndpoints
                         (id, place) =>
                             new TagCount(
                                 id,
-                                Breadth.Of(index.Marks, byTag[place], index.InScope, index.PlacesOfPeople(silent[id])),
+                                Breadth.Of(index.Marks, byTag[place], index.InScopeFor(place), index.PlacesOfPeople(silent[id])),
                                 own[place]
                             )
                     )
@@ -67,7 +67,7 @@ internal static class TableEndpoints
                     (id, tag) =>
                         new TableRow(
                             id,
-                            Breadth.Of(index.Marks, byTag[tag], index.InScope, index.PlacesOfPeople(silent[id])),
+                            Breadth.Of(index.Marks, byTag[tag], index.InScopeFor(tag), index.PlacesOfPeople(silent[id])),
                             own[tag],
                             table.Cells[tag]
                         )

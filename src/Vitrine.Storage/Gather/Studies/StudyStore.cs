@@ -31,7 +31,8 @@ public sealed record StudyLine
 }
 
 /// <summary>A study with its research questions.</summary>
-public sealed record Study(StudyLine Line, IReadOnlyList<string> ResearchQuestions, IReadOnlyList<KindCount> Kinds);
+/// <param name="Pseudonyms">Names to choose from for participants, with commas between them; empty for the usual ones.</param>
+public sealed record Study(StudyLine Line, IReadOnlyList<string> ResearchQuestions, IReadOnlyList<KindCount> Kinds, string Pseudonyms);
 
 /// <summary>How many sources of one kind a study has.</summary>
 public sealed record KindCount
@@ -88,7 +89,8 @@ public sealed class StudyStore(Workspace workspace)
                 new { id }
             )
             .ToList();
-        return new Study(line, questions, kinds);
+        var pseudonyms = connection.QuerySingle<string>("SELECT pseudonyms FROM study WHERE id = @id", new { id });
+        return new Study(line, questions, kinds, pseudonyms);
     }
 
     /// <summary>Makes a study, with its maker as the first of its team.</summary>

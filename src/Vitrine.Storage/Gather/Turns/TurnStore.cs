@@ -48,14 +48,22 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// team as
     /// the real one, unless it is the code.
     /// </summary>
+    /// <param name="pseudonyms">The names to choose from in this study from now on; null where they stay as they are.</param>
     /// <exception cref="Refusal">A name is matched by now, or a code is taken.</exception>
-    public Step MakeParticipants(Actor actor, StudyId studyId, IReadOnlyList<(string Label, string Code, string Pseudonym)> people) =>
+    public Step MakeParticipants(
+        Actor actor,
+        StudyId studyId,
+        IReadOnlyList<(string Label, string Code, string Pseudonym)> people,
+        string? pseudonyms = null
+    ) =>
         workspace.Write(
             actor,
             studyId,
             people.Count == 1 ? "Made a participant of a name" : $"Made participants of {people.Count} names",
             writing =>
             {
+                if (pseudonyms is not null)
+                    writing.Update("study", studyId, new { pseudonyms });
                 foreach (var (label, code, pseudonym) in people)
                 {
                     var speakers = writing

@@ -48,7 +48,7 @@ public sealed class FoundStore(Workspace workspace)
         IReadOnlyList<TagId> tagIds,
         IReadOnlyList<NewTag> newTags,
         bool reviewed,
-        (string Typed, PassageUnit Unit, bool Team)? search
+        (string Typed, PassageUnit Unit, bool Team, bool Whole)? search
     )
     {
         if (tagIds.Count + newTags.Count == 0 && !reviewed)
@@ -129,12 +129,13 @@ public sealed class FoundStore(Workspace workspace)
     private static bool Carries(Writing writing, ObservationId id, IReadOnlyList<TagId> tags) =>
         !tags.Except(writing.Connection.Query<TagId>("SELECT tag_id FROM observation_tag WHERE observation_id = @id", new { id })).Any();
 
-    private static void Keep(Writing writing, StudyId studyId, TagId tagId, (string Typed, PassageUnit Unit, bool Team) search)
+    private static void Keep(Writing writing, StudyId studyId, TagId tagId, (string Typed, PassageUnit Unit, bool Team, bool Whole) search)
     {
         var unit = StoredName.Of(search.Unit);
-        var there = writing.Connection.ExecuteScalar<bool>(
+        var goneThroughAt = search.Whole ? writing.Now : null;
+        var there = writing.Connection.QueryFirstOrDefault<long?>(
             """
-            SELECT count(*) FROM tag_search
+            SELECT id FROM tag_search
             WHERE study_id = @studyId AND tag_id = @tagId AND typed = @Typed AND unit = @unit AND team = @Team
             """,
             new
@@ -146,7 +147,9 @@ public sealed class FoundStore(Workspace workspace)
                 search.Team,
             }
         );
-        if (!there)
+        if (there is { } id && goneThroughAt is not null)
+            writing.Update("tag_search", id, new { goneThroughAt });
+        else if (there is null)
             writing.Insert(
                 "tag_search",
                 new
@@ -156,6 +159,7 @@ public sealed class FoundStore(Workspace workspace)
                     search.Typed,
                     unit,
                     search.Team,
+                    goneThroughAt,
                 }
             );
     }

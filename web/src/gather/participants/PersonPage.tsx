@@ -10,6 +10,7 @@ import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { consentMeans, consents, count, day, kindWords, sessionKindWords } from '@/parts/words';
+import { useGone } from '@/shared/useGone';
 import { useSourceCounts } from '@/shared/useSourceCounts';
 
 const mostQuotes = 40;
@@ -29,8 +30,10 @@ export function PersonPage() {
   const consent = useWrite((given: Schemas['Consent']) =>
     ask(api.PUT('/api/studies/{studyId}/participants/consent', { params: { path: { studyId } }, body: { participantIds: [personId], consent: given } })),
   );
+  const person = participants?.people.find((p) => p.id === personId);
+  const leave = () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } });
+  useGone(participants && remove.isIdle ? person !== undefined : undefined, leave);
   if (!participants) return <Waiting problem={error} />;
-  const person = participants.people.find((p) => p.id === personId);
   if (!person) return <Waiting problem={new Error('This participant is not here any more. Someone may have removed them; go back to the participants.')} />;
   const theirs = sources.filter((s) => s.peopleIds.includes(personId));
   const there = sessions.filter((s) => s.participantIds.includes(personId));
@@ -47,7 +50,7 @@ export function PersonPage() {
             <TrailButton of={{ thing: 'participant', id: person.id, name: person.pseudonym }} />
             <Button
               look="danger"
-              onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/studies/$studyId/gather/people', params: { studyId } }) })}
+              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
             >
               Remove
             </Button>

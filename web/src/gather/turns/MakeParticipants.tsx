@@ -8,11 +8,9 @@ import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
-import { useKept } from '@/shared/useKept';
 import { plants, proposed, unmatchedIn, type Proposed } from './pseudonyms';
 
 const none: readonly never[] = [];
-const isText = (value: unknown): value is string => typeof value === 'string';
 
 /** Names that nobody is matched to: how many there are, and the way to make participants of all of them. */
 export function UnmatchedNames({ studyId, sources }: { studyId: number; sources: readonly Schemas['SourceLine'][] }) {
@@ -44,7 +42,9 @@ interface Props {
 /** All names at once become participants, each with a code and a pseudonym that can be changed before. */
 function MakeParticipants({ studyId, names, onClose }: Props) {
   const people = useQuery(queries.participants(studyId)).data?.people ?? none;
-  const [list, setList] = useKept(`pseudonyms-${studyId}`, plants, isText);
+  const kept = useQuery(queries.study(studyId)).data?.pseudonyms;
+  const [typed, setList] = useState<string>();
+  const list = typed ?? (kept === undefined || kept === '' ? plants : kept);
   const [left, setLeft] = useState<readonly string[]>([]);
   const [changed, setChanged] = useState<ReadonlyMap<string, Partial<Proposed>>>(new Map());
   const [listing, setListing] = useState(false);
@@ -58,7 +58,7 @@ function MakeParticipants({ studyId, names, onClose }: Props) {
     [names, people, list, changed],
   );
   const wanted = rows.filter((row) => !left.includes(row.label));
-  const make = useWrite(() => ask(api.POST('/api/studies/{studyId}/speakers/participants', { params: { path: { studyId } }, body: { people: wanted } })));
+  const make = useWrite(() => ask(api.POST('/api/studies/{studyId}/speakers/participants', { params: { path: { studyId } }, body: { people: wanted, pseudonyms: typed ?? null } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     make.mutate(undefined, { onSuccess: onClose });
@@ -118,7 +118,7 @@ function MakeParticipants({ studyId, names, onClose }: Props) {
         {listing ? (
           <TextArea
             label="Pseudonyms to choose from"
-            hint="With commas between them. They are kept for this study on this machine; who has a name already keeps it."
+            hint="With commas between them. They are kept with the study; who has a name already keeps it."
             rows={4}
             value={list}
             onChange={(e) => setList(e.target.value)}

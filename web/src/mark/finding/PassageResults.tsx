@@ -68,7 +68,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
           passages: [...chosen.values()],
           ...given,
           reviewed: looked,
-          search: looked ? null : { typed: of.typed, unit: of.unit, team: of.team ?? false },
+          search: looked ? null : { typed: of.typed, unit: of.unit, team: of.team ?? false, whole: of.where === undefined },
         },
       }),
     );

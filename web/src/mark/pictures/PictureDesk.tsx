@@ -142,7 +142,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
       setFocused(null);
       marking.remove(focused.id);
     },
-    Escape: () => focus(null),
+    ...(chosen || focused ? { Escape: () => focus(null) } : {}),
   };
   /** While an outline is drawn by keys: arrows move the pen, Space sets a corner, Backspace takes one back, Enter closes it. */
   const penKeys = (event: KeyboardEvent): boolean => {

@@ -68,11 +68,9 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
   }, [sources, sourceId, beside, open]);
   const [shelves, setShelves] = useKept('mark-shelves', bothShelves, areShelves);
   const hideTags = useCallback(() => setShelves({ ...shelves, tags: false }), [shelves, setShelves]);
-  const focusMode = useCallback(() => {
-    const none = !shelves.sources && !shelves.tags;
-    setShelves({ sources: none, tags: none });
-  }, [shelves, setShelves]);
-  useSourceKeys({ onStep: step, onBeside: toggleBeside, onFocusMode: focusMode });
+  const away = !shelves.sources && !shelves.tags;
+  const focusMode = useCallback(() => setShelves({ sources: away, tags: away }), [away, setShelves]);
+  useSourceKeys({ onStep: step, onBeside: toggleBeside, onFocusMode: focusMode, away });
   if (!sources || !tags || !participants) return <Waiting problem={error} />;
   if (sourceId === undefined)
     return (

@@ -224,7 +224,8 @@ export function useReadingKeys(given: Given) {
         case 'Escape':
           given.dispatch({ do: 'select', selected: null });
           given.dispatch({ do: 'focus', id: null });
-          return true;
+          // With nothing left to leave, it is the page's.
+          return selected !== null || mark !== undefined;
         default:
           return false;
       }

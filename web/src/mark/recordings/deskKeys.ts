@@ -34,7 +34,8 @@ export interface DeskActs {
   split: () => void;
   join: () => void;
   remove: () => void;
-  leave: () => void;
+  /** Whether there was something to leave. */
+  leave: () => boolean;
 }
 
 /** Keys that go on while somebody writes, with Alt held down: by the place of the key, as Alt writes other letters on some keyboards. */
@@ -53,7 +54,8 @@ const whileWriting: Record<string, (acts: DeskActs) => void> = {
   KeyF: (a) => a.still(),
 };
 
-const keys: Record<string, (acts: DeskActs) => void> = {
+/** What a key does; one that says false has found nothing to do and leaves the key to the page. */
+const keys: Record<string, (acts: DeskActs) => unknown> = {
   ' ': (a) => a.toggle(),
   ArrowLeft: (a) => a.skip(-5000),
   ArrowRight: (a) => a.skip(5000),
@@ -104,7 +106,7 @@ const keys: Record<string, (acts: DeskActs) => void> = {
 export const deskKeys = (acts: DeskActs) => (event: KeyboardEvent) => {
   if (event.ctrlKey || event.metaKey || event.defaultPrevented) return;
   const writes = typing(event.target);
-  const act = event.altKey ? whileWriting[event.code] : writes ? undefined : (shifted(event) ?? keys[event.key]);
+  const act: ((acts: DeskActs) => unknown) | undefined = event.altKey ? whileWriting[event.code] : writes ? undefined : (shifted(event) ?? keys[event.key]);
   // The words are scrolled by these when they have the focus.
   const scrolls = (event.target as HTMLElement).dataset['scrolls'] !== undefined;
   if (scrolls && ['ArrowUp', 'ArrowDown', 'PageUp', 'PageDown'].includes(event.key)) return;
@@ -112,9 +114,10 @@ export const deskKeys = (acts: DeskActs) => (event: KeyboardEvent) => {
   if (!event.altKey && onButton && ['Enter', ' ', 'Escape'].includes(event.key)) return;
   const pen = !event.altKey && !writes && /^[1-9]$/.test(event.key) ? Number(event.key) : null;
   if (!act && pen === null) return;
+  if (act) {
+    if (act(acts) === false) return;
+  } else acts.pen(pen!);
   event.preventDefault();
-  if (act) act(acts);
-  else acts.pen(pen!);
 };
 
 const shifted = (event: KeyboardEvent): ((acts: DeskActs) => void) | undefined =>

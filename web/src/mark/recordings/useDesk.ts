@@ -279,8 +279,10 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       onTime.remove(focused.mark.id);
     },
     leave: () => {
+      const there = player.loop !== null || chosen !== null || focused !== undefined;
       player.setLoop(null);
       dispatch({ do: 'choose', chosen: null });
+      return there;
     },
   };
   return {

@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/shared/AutoText';
+import { isThere, useGone } from '@/shared/useGone';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
@@ -44,6 +45,8 @@ export function ExhibitPage() {
   const path = { id: exhibitId };
   const arrange = useWrite((insightIds: number[]) => ask(api.PUT('/api/exhibits/{id}/insights', { params: { path }, body: { insightIds } })), { quiet: true });
   const remove = useWrite(() => ask(api.DELETE('/api/exhibits/{id}', { params: { path } })));
+  const leave = () => void navigate({ to: '/exhibits' });
+  useGone(remove.isIdle ? isThere(page, error) : undefined, leave);
   if (!page) return <Waiting problem={error} />;
   const ids = page.insights.map((i) => i.insight.id);
   const others = all.filter((i) => !ids.includes(i.insight.id));
@@ -156,7 +159,7 @@ export function ExhibitPage() {
             <Button
               look="quiet"
               className="hover:!text-oxblood"
-              onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/exhibits' }) })}
+              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
             >
               Remove the exhibit
             </Button>

@@ -4,6 +4,7 @@ import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/shared/AutoText';
+import { isThere, useGone } from '@/shared/useGone';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
@@ -40,6 +41,8 @@ export function InsightPage() {
       ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing: 'insight', id: insightId, participantIds } })),
     { quiet: true },
   );
+  const leave = () => void navigate({ to: '/studies/$studyId/show', params: { studyId } });
+  useGone(remove.isIdle ? isThere(page, error) : undefined, leave);
   if (!page || !people) return <Waiting problem={error} />;
   const who = whoIs(people);
   const { insight, facts, breadth } = page;
@@ -185,7 +188,7 @@ export function InsightPage() {
             <Button
               look="quiet"
               className="hover:!text-oxblood"
-              onClick={() => remove.mutate(undefined, { onSuccess: () => void navigate({ to: '/studies/$studyId/show', params: { studyId } }) })}
+              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
             >
               Remove
             </Button>

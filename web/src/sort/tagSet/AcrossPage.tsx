@@ -1,5 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { Link, useParams } from '@tanstack/react-router';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
@@ -7,6 +7,7 @@ import { TagDot } from '@/parts/TagLabel';
 import { Waiting } from '@/parts/Empty';
 import { QuoteWords } from '@/parts/QuoteWords';
 import { count, ofPeople } from '@/parts/words';
+import { useGone } from '@/shared/useGone';
 import { AboutTag } from './AboutTag';
 import { useTagActions } from './useTagActions';
 
@@ -20,8 +21,10 @@ export function AcrossPage() {
   const look = useTagLook(tags);
   const told = useQueries({ queries: (across?.studies ?? []).map((s) => queries.tellingQuotes(s.studyId, tagId)) });
   const tag = tags?.find((t) => t.id === tagId);
+  const navigate = useNavigate();
   const acts = useTagActions({ tag, tags: tags ?? none, studyId: undefined, at: 'across' });
   usePageKeys(acts.keys);
+  useGone(tags && tag !== undefined, () => void navigate({ to: '/tags' }));
   if (!across || !tags) return <Waiting problem={error} />;
   if (!tag) return <Waiting problem={new Error('There is no such tag any more.')} />;
   return (

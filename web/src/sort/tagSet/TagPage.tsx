@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useParams } from '@tanstack/react-router';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useState, type ReactNode } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -19,6 +19,7 @@ import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useEvidence } from '@/shared/useEvidence';
+import { useGone } from '@/shared/useGone';
 import { useQuotes } from '@/shared/useQuotes';
 import { Bars } from './Bars';
 import { AboutTag } from './AboutTag';
@@ -87,9 +88,14 @@ export function TagPage() {
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data;
   const sources = useQuery(queries.sources(studyId)).data;
-  const { data: page, error } = useQuery(queries.tagPage(studyId, tagId, asQuery(where)));
-  const time = useQuery(queries.tagTime(studyId, tagId)).data;
-  const told = useQuery(queries.tellingQuotes(studyId, tagId, asQuery(where))).data;
+  const tag = tags?.find((t) => t.id === tagId);
+  // A tag that has gone, by a merge or an undo, is not asked for again.
+  const enabled = tags === undefined || tag !== undefined;
+  const { data: page, error } = useQuery({ ...queries.tagPage(studyId, tagId, asQuery(where)), enabled });
+  const time = useQuery({ ...queries.tagTime(studyId, tagId), enabled }).data;
+  const told = useQuery({ ...queries.tellingQuotes(studyId, tagId, asQuery(where)), enabled }).data;
+  const navigate = useNavigate();
+  useGone(tags && tag !== undefined, () => void navigate({ to: '/studies/$studyId/sort/tags', params: { studyId } }));
   const look = useTagLook(tags);
   const { open } = useEvidence();
   const [byId, setBy] = useState<number | null>(null);
@@ -101,7 +107,6 @@ export function TagPage() {
       ask(api.PUT('/api/observations/{id}/tags/{tagId}/example', { params: { path: { id, tagId } }, body: { example } })),
     { own: true },
   );
-  const tag = tags?.find((t) => t.id === tagId);
   const acts = useTagActions({ tag, tags: tags ?? none, studyId, at: 'page' });
   usePageKeys(acts.keys);
   if (!tags || !people || !sources || !page) return <Waiting problem={error} />;
