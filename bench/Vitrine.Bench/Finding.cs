@@ -132,6 +132,8 @@ internal static class Finding
     }
 
     /// <summary>Of the demo's tags: two observations are given, the others are to be found.</summary>
+    private const int Begins = 5;
+
     private static void Recall(string demo)
     {
         var vocabulary = new Vocabulary();
@@ -154,7 +156,13 @@ internal static class Finding
             foreach (var line in text.Split('\n'))
             {
                 if (line.Trim().Length > 0)
-                    turns.Add(new TurnOf(new TextRange(at, at + line.Length), line.StartsWith("Ida", StringComparison.Ordinal), null));
+                    turns.Add(
+                        new TurnOf(
+                            new TextRange(at, at + line.Length),
+                            line.StartsWith("Ida", StringComparison.Ordinal),
+                            (ParticipantId)(texts.Count + 1L)
+                        )
+                    );
                 at += line.Length + 1;
             }
             texts.Add(IndexedText.Of(text, turns, vocabulary));
@@ -180,9 +188,11 @@ internal static class Finding
         var bare = new double[Looked.Length];
         var chance = new double[Looked.Length];
         var measured = 0;
-        foreach (var tag in marks.GroupBy(m => m.Tag).Where(t => t.Count() >= 6))
+        var often = marks.GroupBy(m => m.Tag).Where(t => t.Count() >= 6).Select(t => t.ToList()).ToList();
+        // From several pairs of observations of each tag: one pair alone says little.
+        foreach (var (tag, from) in often.SelectMany(t => Enumerable.Range(0, Begins).Select(from => (t, from * (t.Count - 1) / Begins))))
         {
-            var (seeds, rest) = (tag.Take(2).ToList(), tag.Skip(2).ToList());
+            var (seeds, rest) = (tag.GetRange(from, 2), tag.Where((_, i) => i < from || i > from + 1).ToList());
             bool Holds(int p, IReadOnlyList<(int Text, TextRange Words, string Tag)> of) =>
                 of.Any(m => m.Text == set.At(p).Text && m.Words.Touches(set.At(p).Range));
             var open = Enumerable.Range(0, set.Count).Where(p => !Holds(p, seeds)).ToHashSet();
@@ -215,7 +225,8 @@ internal static class Finding
             }
         }
         Console.WriteLine(
-            $"Finding more on {measured} tags of the demo, two observations given; share of the others found, {set.Count} sentences"
+            $"Finding more on {often.Count} tags of the demo, begun {Begins} times with two observations; share of the others found, "
+                + $"{set.Count} sentences"
         );
         Console.WriteLine($"| passages looked at | {string.Join(" | ", Looked)} |");
         foreach (

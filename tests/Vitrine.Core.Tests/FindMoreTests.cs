@@ -22,10 +22,10 @@ public sealed class FindMoreTests
     private readonly PassageSet set;
     private readonly FindMore more;
 
-    // Each in a text of its own, so that nothing stands beside it.
+    // Each in a text of its own, so that nothing stands beside it; all by one person.
     public FindMoreTests()
     {
-        texts = [.. Said.Select(s => IndexedText.Of(s, [new TurnOf(new TextRange(0, s.Length), false, null)], vocabulary))];
+        texts = [.. Said.Select(s => IndexedText.Of(s, [new TurnOf(new TextRange(0, s.Length), false, (ParticipantId)1L)], vocabulary))];
         set = new PassageSet(texts, vocabulary, PassageUnit.Turn, _ => true);
         more = new FindMore(set);
     }
@@ -131,5 +131,23 @@ public sealed class FindMoreTests
         Assert.Empty(
             new FindMore(new PassageSet([], words, PassageUnit.Turn, _ => true)).Ranked(new double[words.Stems], _ => true, _ => true, 5)
         );
+    }
+
+    [Fact]
+    public void A_word_that_everybody_uses_carries_less_than_one_of_few_people()
+    {
+        var words = new Vocabulary();
+        // Every one of four came; gulls and rain are each said as often, gulls by one person, rain by two.
+        string[] said = ["came rain", "came gulls gulls", "came rain", "came"];
+        var texts = said.Select(
+                (t, i) => IndexedText.Of(t, [new TurnOf(new TextRange(0, t.Length), false, (ParticipantId)(i + 1L))], words)
+            )
+            .ToList();
+        var passages = new PassageSet(texts, words, PassageUnit.Turn, _ => true);
+        double Of(string word) => passages.Rarity(words.StemOf(words.FormOf(word)));
+        // ln(1 + (4 - 4 + 0.5) / (4 + 0.5)) = 0.105361, of which 1 - 3/4 stays; ln(1 + 2.5/2.5) = 0.693147, of which 1 - 1/4; ln(1 + 3.5/1.5) = 1.203973.
+        Assert.Equal(0.026340, Of("came"), 6);
+        Assert.Equal(0.519860, Of("rain"), 6);
+        Assert.Equal(1.203973, Of("gulls"), 6);
     }
 }

@@ -102,6 +102,20 @@ public class TurnReadingTests
     }
 
     [Fact]
+    public void Times_that_stand_here_and_there_between_names_take_no_turn_from_anybody() =>
+        Assert.Equal(
+            [
+                ("Ida", "Late?", 60_000),
+                ("Sorrel", "Late.", null),
+                ("Ida", "Why?", null),
+                ("Sorrel", "Wind.", null),
+                ("Ida", "So?", 120_000),
+                ("Sorrel", "So.", null),
+            ],
+            Read("[00:01:00]\nIda\nLate?\n\nSorrel\nLate.\n\nIda\nWhy?\n\nSorrel\nWind.\n\n[00:02:00]\nIda\nSo?\n\nSorrel\nSo.")
+        );
+
+    [Fact]
     public void A_soft_hyphen_or_a_space_of_no_width_is_no_part_of_a_name()
     {
         const string text = "An\u00ADna Reed: One.\nSorrel: Two.\nAnna Reed: Th\u00ADree.\nSor\u200Brel: Four.";

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using System.Text.RegularExpressions;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Formats.Documents;
@@ -11,7 +10,7 @@ namespace Vitrine.Formats.Documents;
 /// list text, table rows, bold and italics. Pictures, objects, notes' marks, headers, footers, field codes and deleted text are left out.
 /// Written here because no well-kept package reads it.
 /// </summary>
-public sealed partial class Rtf
+public sealed class Rtf
 {
     private const int DeepestGroup = 500;
 
@@ -22,10 +21,7 @@ public sealed partial class Rtf
     private State now = new(false, false, false, 1, 1252, false, null);
     private readonly Dictionary<int, int> codePages = [];
 
-    /// <summary>The outline level, from 0, of styles that say one or are called headings, by the style's number.</summary>
-    private readonly Dictionary<int, int> headings = [];
-    private readonly StringBuilder styleName = new();
-    private int style;
+    private readonly RtfStyles styles = new();
 
     /// <summary>How deep the list of styles stands; each style is a group in it.</summary>
     private int sheet;
@@ -76,10 +72,7 @@ public sealed partial class Rtf
                         );
                     groups.Push(now);
                     if (InStyle)
-                    {
-                        style = 0;
-                        styleName.Clear();
-                    }
+                        styles.Begin();
                     if (Ahead("\\*"))
                     {
                         at += 2;
@@ -251,15 +244,15 @@ public sealed partial class Rtf
                 inRow = true;
                 break;
             case "outlinelevel" when number is { } level && InStyle:
-                headings[style] = level;
+                styles.Outline(level);
                 break;
             case "outlinelevel" when number is { } level:
                 outline = level;
                 break;
             case "s" when number is { } called && InStyle:
-                style = called;
+                styles.Number(called);
                 break;
-            case "s" when number is { } called && headings.TryGetValue(called, out var level) && outline > 8:
+            case "s" when number is { } called && styles.LevelOf(called) is { } level && outline > 8:
                 outline = level;
                 break;
             case "par" or "sect":
@@ -313,37 +306,18 @@ public sealed partial class Rtf
     private void Byte(byte b)
     {
         if (InStyle)
-            OfStyle((char)b);
+            styles.Letter((char)b);
         if (now.Skip || now.Hidden)
             return;
         encoded.Add(b);
     }
-
-    /// <summary>A letter of a style's name, which ends with a semicolon.</summary>
-    private void OfStyle(char letter)
-    {
-        if (letter != ';')
-        {
-            styleName.Append(letter);
-            return;
-        }
-        if (!headings.ContainsKey(style) && HeadingName().Match(styleName.ToString()) is { Success: true } match)
-            headings[style] = match.Groups["level"] is { Success: true } level ? level.Value[0] - '1' : 0;
-        styleName.Clear();
-    }
-
-    [GeneratedRegex(
-        @"^\s*(?:heading|Überschrift|titre|título|titolo|kop|rubrik|overskrift)\s*(?<level>[1-9])\b|^\s*title\s*$",
-        RegexOptions.IgnoreCase
-    )]
-    private static partial Regex HeadingName();
 
     /// <summary>Bytes wait until a control word or group ends them, because a character of an East Asian code page may take two.</summary>
     private void Say()
     {
         if (encoded.Count > 0)
         {
-            pending.Append(EncodingOf(now.CodePage).GetString([.. encoded]));
+            pending.Append(RtfWords.EncodingOf(now.CodePage).GetString([.. encoded]));
             encoded.Clear();
         }
         if (pending.Length == 0)
@@ -361,12 +335,12 @@ public sealed partial class Rtf
     {
         if (InStyle)
             foreach (var letter in words)
-                OfStyle(letter);
+                styles.Letter(letter);
         if (now.Skip || now.Hidden)
             return;
         if (encoded.Count > 0)
         {
-            pending.Append(EncodingOf(now.CodePage).GetString([.. encoded]));
+            pending.Append(RtfWords.EncodingOf(now.CodePage).GetString([.. encoded]));
             encoded.Clear();
         }
         pending.Append(words);
@@ -416,17 +390,5 @@ public sealed partial class Rtf
         }
         built.End();
         open = false;
-    }
-
-    private static Encoding EncodingOf(int codePage)
-    {
-        try
-        {
-            return Encoding.GetEncoding(codePage);
-        }
-        catch (Exception problem) when (problem is ArgumentException or NotSupportedException)
-        {
-            return Encoding.GetEncoding(1252);
-        }
     }
 }

@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace Vitrine.Formats.Documents;
 
 /// <summary>Control words of the format that stand for something of their own.</summary>
@@ -58,4 +60,17 @@ internal static class RtfWords
         ["enspace"] = "\u2002",
         ["qmspace"] = "\u2005",
     };
+
+    /// <summary>The encoding of a code page; that of Western Europe for one that is not known.</summary>
+    public static Encoding EncodingOf(int codePage)
+    {
+        try
+        {
+            return Encoding.GetEncoding(codePage);
+        }
+        catch (Exception problem) when (problem is ArgumentException or NotSupportedException)
+        {
+            return Encoding.GetEncoding(1252);
+        }
+    }
 }

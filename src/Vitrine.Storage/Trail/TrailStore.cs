@@ -120,7 +120,8 @@ public sealed class TrailStore(Workspace workspace)
         return connection
             .Query<TrailEntry>(
                 Entry
-                    + $"WHERE a.account_id = @accountId AND {(studyId is null ? "a.study_id IS NULL" : OfStudy)} AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 "
+                    + $"WHERE a.account_id = @accountId AND {(studyId is null ? "a.study_id IS NULL" : OfStudy)} "
+                    + "AND a.kind = 'do' AND a.erased = 0 AND a.unfinished = 0 "
                     + $"ORDER BY a.id DESC LIMIT {MostShown}",
                 new { accountId, studyId }
             )

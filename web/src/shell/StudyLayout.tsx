@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, Outlet, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
 import { Waiting } from '@/parts/Empty';
+import { StudyFileDrop } from '@/gather/imports/FileDrop';
 import { EvidenceDrawer } from '@/weigh/evidence/EvidenceDrawer';
 import { useEvidence } from '@/shared/useEvidence';
 import { StageLine } from './StageLine';
@@ -29,7 +30,9 @@ export function StudyLayout() {
         <StageLine line={study.line} />
       </div>
       <main className="min-h-0 flex-1">
-        <Outlet />
+        <StudyFileDrop studyId={studyId}>
+          <Outlet />
+        </StudyFileDrop>
       </main>
       {evidence && <EvidenceDrawer studyId={studyId} of={evidence} onClose={close} />}
     </div>

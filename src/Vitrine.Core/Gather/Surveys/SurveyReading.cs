@@ -203,66 +203,8 @@ public static partial class SurveyReading
         return (rows, misfits);
     }
 
-    /// <summary>
-    /// The rows, with those that name nobody known by their cells in the columns of a table that came before, whatever their order is now
-    /// and whatever was added to them.
-    /// </summary>
-    /// <param name="keyColumns">The columns of the table that came first.</param>
-    /// <param name="columns">The columns now.</param>
-    /// <param name="rows">The rows as <see cref="Rows"/> read them.</param>
-    public static IReadOnlyList<SurveyRow> KeyedBy(
-        IReadOnlyList<string> keyColumns,
-        IReadOnlyList<SurveyColumn> columns,
-        IReadOnlyList<SurveyRow> rows
-    )
-    {
-        var places = PlacesOf(keyColumns, [.. columns.Select(c => c.Name)]);
-        var seen = new Dictionary<string, int>();
-        return
-        [
-            .. rows.Select(row =>
-            {
-                if (row.Who.Length > 0)
-                    return row;
-                var key = Hash([.. places.Select(p => p < 0 ? "" : row.Cells[p])]);
-                return row with { Key = Numbered(key, seen[key] = seen.GetValueOrDefault(key) + 1) };
-            }),
-        ];
-    }
-
-    /// <summary>Where columns stand now, by their questions; the second of two that ask the same is the second now; -1 for none.</summary>
-    private static List<int> PlacesOf(IReadOnlyList<string> before, IReadOnlyList<string> now)
-    {
-        var places = now.Select((name, c) => (Question: SameSurvey.Question(name), c))
-            .GroupBy(n => n.Question, n => n.c)
-            .ToDictionary(g => g.Key, g => new Queue<int>(g));
-        return [.. before.Select(name => places.GetValueOrDefault(SameSurvey.Question(name)) is { Count: > 0 } left ? left.Dequeue() : -1)];
-    }
-
-    private static string Numbered(string key, int times) =>
+    internal static string Numbered(string key, int times) =>
         times == 1 ? key : string.Create(CultureInfo.InvariantCulture, $"{key} #{times}");
-
-    /// <summary>What columns are, where it was said before of the same question; else as they were guessed.</summary>
-    /// <param name="guessed">The columns of the table that comes in now.</param>
-    /// <param name="said">The columns of a table that came in before.</param>
-    public static IReadOnlyList<SurveyColumn> AsSaidBefore(IReadOnlyList<SurveyColumn> guessed, IReadOnlyList<SurveyColumn> said)
-    {
-        var places = PlacesOf([.. said.Select(c => c.Name)], [.. guessed.Select(c => c.Name)]);
-        var columns = guessed.ToList();
-        for (var i = 0; i < said.Count; i++)
-        {
-            if (places[i] >= 0)
-                columns[places[i]] = said[i] with { Name = columns[places[i]].Name };
-        }
-        // Who answered is told by one column alone.
-        var who = said.Any(c => c.Role == ColumnRole.Who);
-        return
-        [
-            .. columns.Select(
-                (c, i) => who && c.Role == ColumnRole.Who && !places.Contains(i) ? c with { Role = ColumnRole.Attribute } : c
-            ),
-        ];
-    }
 
     /// <summary>
     /// The cells that would be kept otherwise than they are written, each spelling once: a number in another form, a date, and what says
@@ -380,7 +322,7 @@ public static partial class SurveyReading
     private static bool AllDifferent(IReadOnlyList<string[]> rows, int column) =>
         rows.All(r => r[column].Length > 0) && rows.Select(r => r[column]).Distinct(StringComparer.OrdinalIgnoreCase).Count() == rows.Count;
 
-    private static string Hash(string[] cells) =>
+    internal static string Hash(string[] cells) =>
         Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\u001F', cells))))[..32];
 
     [GeneratedRegex(

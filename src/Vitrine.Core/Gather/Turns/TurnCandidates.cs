@@ -67,12 +67,8 @@ internal sealed class TurnCandidates
                     found.lines.Add([new TurnHead(TurnStyle.TimesAlone, null, time, at, line.Next, true)]);
                 continue;
             }
-            // Where times stand over names, a line before a time is the last of what was said.
-            var isLast =
-                over
-                && i + 1 < lines.Count
-                && (lines[i + 1].Time is not null || IsNumber(text, lines[i + 1]) && i + 2 < lines.Count && lines[i + 2].Time is not null);
-            IEnumerable<TurnHead> heads = isLast ? line.Heads.Where(h => !h.Alone) : line.Heads;
+            // Where every name has its time over it, a line without one is said, whatever it looks like.
+            IEnumerable<TurnHead> heads = over && above is null ? line.Heads.Where(h => !h.Alone) : line.Heads;
             if (above is { } upper)
                 heads = heads.Select(h => h.Time is null && h.Name is not null ? Under(h, upper) : h);
             above = null;
@@ -122,18 +118,22 @@ internal sealed class TurnCandidates
         return lines;
     }
 
-    /// <summary>Whether times on lines of their own stand over the names they belong to, not under them: told by all of them.</summary>
+    /// <summary>
+    /// Whether times on lines of their own stand over the names they belong to, each over one, not under them and not here and there: told
+    /// by all lines. At most as many lines that look like names are none.
+    /// </summary>
     private static bool TimesStandOver(List<Line> lines)
     {
-        var (over, under) = (0, 0);
+        var (over, under, names) = (0, 0, 0);
         for (var i = 0; i < lines.Count; i++)
         {
+            names += lines[i].NamesAlone ? 1 : 0;
             if (lines[i].Time is null)
                 continue;
             over += i + 1 < lines.Count && lines[i + 1].NamesAlone ? 1 : 0;
             under += i > 0 && lines[i - 1].NamesAlone ? 1 : 0;
         }
-        return over > 0 && over >= under;
+        return over > 0 && over >= under && names <= over * 2;
     }
 
     private static bool IsNumber(string text, Line line) =>

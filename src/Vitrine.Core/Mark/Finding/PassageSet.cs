@@ -6,7 +6,8 @@ namespace Vitrine.Core.Mark.Finding;
 /// All passages of many texts with their stems, for ranking by likeness: BM25 (Robertson and Zaragoza, Foundations and Trends in
 /// Information Retrieval 3, 2009, section 3.4), with k1 = 1.2 and b = 0.75. Passages are the documents; small words (see
 /// <see cref="StopWords"/>) are no terms, and lengths are counted in terms. The inverse document frequency is
-/// ln(1 + (N - n + 0.5) / (n + 0.5)), which is never below 0.
+/// ln(1 + (N - n + 0.5) / (n + 0.5)), which is never below 0. A word of many people is used of everything and tells
+/// less: of P people of whom u use it, it keeps 1 - (u - 1) / P of that (ours, no source).
 /// </summary>
 public sealed class PassageSet
 {
@@ -20,6 +21,7 @@ public sealed class PassageSet
     private readonly List<int> first = [0];
     private readonly List<int> lengths = [];
     private readonly int[] passagesWith;
+    private readonly double[] rarity;
     private readonly bool[] small;
     private readonly double meanLength;
 
@@ -32,16 +34,28 @@ public sealed class PassageSet
         this.vocabulary = vocabulary;
         small = [.. Enumerable.Range(0, vocabulary.Forms).Select(f => StopWords.Has(vocabulary.Form(f)))];
         passagesWith = new int[vocabulary.Stems];
+        var users = new HashSet<int>[vocabulary.Stems];
+        var people = new Dictionary<(ParticipantId?, int), int>();
         for (var t = 0; t < texts.Count; t++)
         {
             for (var turn = 0; turn < texts[t].Turns.Count; turn++)
             {
                 if (!counts(texts[t].Turns[turn]))
                     continue;
+                // Who is not known is somebody in each text.
+                var who = texts[t].Turns[turn].Person;
+                if (!people.TryGetValue((who, who is null ? t : 0), out var person))
+                    people[(who, who is null ? t : 0)] = person = people.Count;
                 foreach (var range in Passages.Of(texts[t], turn, unit))
-                    Add(t, turn, range, BagOf(texts[t], range));
+                {
+                    var bag = BagOf(texts[t], range);
+                    Add(t, turn, range, bag);
+                    foreach (var stem in bag.Keys)
+                        (users[stem] ??= []).Add(person);
+                }
             }
         }
+        rarity = [.. passagesWith.Select((with, s) => Rarity(passages.Count, with) * Share(people.Count, users[s]?.Count ?? 0))];
         meanLength = lengths.Count == 0 ? 1 : Math.Max(1, lengths.Average());
     }
 
@@ -79,7 +93,11 @@ public sealed class PassageSet
     }
 
     /// <summary>How much a stem tells: the fewer passages have it, the more.</summary>
-    public double Rarity(int stem) => Math.Log(1 + ((passages.Count - passagesWith[stem] + 0.5) / (passagesWith[stem] + 0.5)));
+    public double Rarity(int stem) => rarity[stem];
+
+    private static double Rarity(int all, int with) => Math.Log(1 + ((all - with + 0.5) / (with + 0.5)));
+
+    private static double Share(int people, int users) => users < 2 ? 1 : 1 - ((users - 1.0) / people);
 
     /// <summary>The terms of a passage with their BM25 weights.</summary>
     public IEnumerable<(int Stem, double Weight)> WeightsOf(int passage)
@@ -100,9 +118,9 @@ public sealed class PassageSet
     /// <param name="query">A weight for each stem.</param>
     public double[] Scores(double[] query)
     {
-        var rarity = new double[passagesWith.Length];
-        for (var s = 0; s < rarity.Length; s++)
-            rarity[s] = query[s] == 0 ? 0 : query[s] * Rarity(s);
+        var asked = new double[passagesWith.Length];
+        for (var s = 0; s < asked.Length; s++)
+            asked[s] = query[s] * rarity[s];
         var scores = new double[passages.Count];
         for (var p = 0; p < scores.Length; p++)
         {
@@ -110,7 +128,7 @@ public sealed class PassageSet
             double sum = 0;
             for (var i = first[p]; i < first[p + 1]; i++)
             {
-                if (rarity[terms[i]] is var weight and not 0)
+                if (asked[terms[i]] is var weight and not 0)
                     sum += weight * times[i] * (K1 + 1) / (times[i] + whole);
             }
             scores[p] = sum;

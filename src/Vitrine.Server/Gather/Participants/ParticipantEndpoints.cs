@@ -8,6 +8,9 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Gather.Participants;
 
+/// <param name="Code">What they are told apart by, such as P01; empty for a new participant to get the next that nobody has.</param>
+/// <param name="Pseudonym">The made-up name that they are called by.</param>
+/// <param name="RealName">Their name, for the team alone.</param>
 internal sealed record ParticipantText(string Code, string Pseudonym, string? RealName);
 
 internal sealed record NewAttribute(string Name, AttributeKind Kind);
@@ -44,8 +47,9 @@ internal static class ParticipantEndpoints
             "/participants",
             (StudyId studyId, ParticipantText given, SignedIn me, ParticipantStore store) =>
             {
-                var text = Checked(given);
-                return store.Add(me.Actor, studyId, text.Code, text.Pseudonym, text.RealName);
+                var next = string.IsNullOrWhiteSpace(given.Code);
+                var text = Checked(next ? given with { Code = "P01" } : given);
+                return store.Add(me.Actor, studyId, next ? null : text.Code, text.Pseudonym, text.RealName);
             }
         );
         study

@@ -105,12 +105,18 @@ public sealed class ParticipantStore(Workspace workspace)
             .ToList();
     }
 
-    public Step Add(Actor actor, StudyId studyId, string code, string pseudonym, string? realName) =>
+    /// <param name="code">Null for the next that nobody has.</param>
+    public Step Add(Actor actor, StudyId studyId, string? code, string pseudonym, string? realName) =>
         workspace.Write(
             actor,
             studyId,
-            $"Added participant {code} {pseudonym}",
-            writing => Insert(writing, studyId, code, pseudonym, realName)
+            "Added a participant",
+            writing =>
+            {
+                var given = code ?? ParticipantCodes.NextIn(writing.Connection, studyId);
+                writing.Label = $"Added participant {given} {pseudonym}";
+                return Insert(writing, studyId, given, pseudonym, realName);
+            }
         );
 
     /// <exception cref="Refusal">Somebody has this code.</exception>

@@ -69,7 +69,7 @@ internal sealed record SurveyBefore(
             .Select(s => (s.Id, s.Name, s.At, Columns: NamesIn(s.Columns), Keys: NamesIn(s.KeyColumns)))
             .ToList();
         SurveyBefore As((SurveyId Id, string Name, DateTimeOffset At, List<string> Columns, List<string> Keys) s) =>
-            new(s.Id, s.Name, s.At, s.Columns, RowsOf(connection, s.Id), SurveyReading.KeyedBy(s.Keys, columns, rows));
+            new(s.Id, s.Name, s.At, s.Columns, RowsOf(connection, s.Id), SameSurvey.KeyedBy(s.Keys, columns, rows));
         if (there.Find(s => s.Columns.SequenceEqual(names)) is { Columns: not null } same)
             return As(same);
         return there

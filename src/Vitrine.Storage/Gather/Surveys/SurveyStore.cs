@@ -113,7 +113,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
     public IReadOnlyList<SurveyColumn> AsSaidBefore(StudyId studyId, IReadOnlyList<SurveyColumn> guessed)
     {
         using var connection = workspace.Open();
-        return SurveyReading.AsSaidBefore(guessed, SurveyBefore.RolesIn(connection, studyId, [.. guessed.Select(c => c.Name)]));
+        return SameSurvey.AsSaidBefore(guessed, SurveyBefore.RolesIn(connection, studyId, [.. guessed.Select(c => c.Name)]));
     }
 
     private static List<SurveyRow> FreshOf(SurveyBefore? before, IReadOnlyList<SurveyRow> rows) =>

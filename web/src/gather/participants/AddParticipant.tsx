@@ -6,14 +6,14 @@ import { Dialog } from '@/parts/Dialog';
 import { Problem, TextField } from '@/parts/Field';
 
 export function AddParticipant({ studyId, next, onClose }: { studyId: number; next: number; onClose: () => void }) {
-  const [given, setGiven] = useState({ code: `P${String(next).padStart(2, '0')}`, pseudonym: '', realName: '' });
-  const add = useWrite(
-    () => ask(api.POST('/api/studies/{studyId}/participants', { params: { path: { studyId } }, body: { ...given, realName: given.realName || null } })),
-    { own: true },
-  );
+  // As long as nobody has changed the code, the next free one is meant: somebody may be adding another person.
+  const [typed, setGiven] = useState<{ code: string | null; pseudonym: string; realName: string }>({ code: null, pseudonym: '', realName: '' });
+  const given = { ...typed, code: typed.code ?? `P${String(next).padStart(2, '0')}` };
+  const body = { ...typed, code: typed.code ?? '', realName: typed.realName || null };
+  const add = useWrite(() => ask(api.POST('/api/studies/{studyId}/participants', { params: { path: { studyId } }, body })), { own: true });
   const field = (key: keyof typeof given) => ({
     value: given[key],
-    onChange: (e: { target: { value: string } }) => setGiven({ ...given, [key]: e.target.value }),
+    onChange: (e: { target: { value: string } }) => setGiven({ ...typed, [key]: e.target.value }),
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();

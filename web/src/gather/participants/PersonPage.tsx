@@ -48,10 +48,7 @@ export function PersonPage() {
           <span className="text-ink-soft">{person.code}</span>
           <span className="ml-auto flex gap-2">
             <TrailButton of={{ thing: 'participant', id: person.id, name: person.pseudonym }} />
-            <Button
-              look="danger"
-              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
-            >
+            <Button look="danger" onClick={() => remove.mutate(undefined, { onSuccess: leave })}>
               Remove
             </Button>
           </span>

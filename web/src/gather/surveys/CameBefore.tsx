@@ -42,7 +42,11 @@ export function CameBefore({ known, differing, byPeople, dated, then, onThen, he
       </p>
       {known.added.length > 0 && <p className="mt-1 text-[13px]">New questions: {quoted(known.added)}</p>}
       {known.dropped.length > 0 && <p className="mt-1 text-[13px]">Not asked any more: {quoted(known.dropped)}</p>}
-      {!byPeople && <p className="mt-1 text-[13px] text-brass">No column tells who answered: a row is known by its answers, so one that was changed comes in as a new person.</p>}
+      {!byPeople && (
+        <p className="mt-1 text-[13px] text-brass">
+          No column tells who answered: a row is known by its answers, so one that was changed comes in as a new person.
+        </p>
+      )}
       {differing > 0 && (
         <>
           <Differences label="What differs" first={known.first} all={known.differences} />

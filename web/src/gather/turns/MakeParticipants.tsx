@@ -58,7 +58,9 @@ function MakeParticipants({ studyId, names, onClose }: Props) {
     [names, people, list, changed],
   );
   const wanted = rows.filter((row) => !left.includes(row.label));
-  const make = useWrite(() => ask(api.POST('/api/studies/{studyId}/speakers/participants', { params: { path: { studyId } }, body: { people: wanted, pseudonyms: typed ?? null } })));
+  const make = useWrite(() =>
+    ask(api.POST('/api/studies/{studyId}/speakers/participants', { params: { path: { studyId } }, body: { people: wanted, pseudonyms: typed ?? null } })),
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     make.mutate(undefined, { onSuccess: onClose });

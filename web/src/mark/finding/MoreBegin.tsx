@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Waiting } from '@/parts/Empty';
+import { Empty, Waiting } from '@/parts/Empty';
 import { TagLine } from '@/parts/TagLine';
 import { useTagLook } from '@/parts/useTagLook';
 import { useTagUses } from '@/shared/useTagUses';
@@ -16,7 +16,7 @@ export function MoreBegin() {
   const { studyId } = useParams({ from: at });
   const { source: sourceId, start, end } = useSearch({ from: at });
   const navigate = useNavigate();
-  const source = useQuery(queries.source(sourceId)).data;
+  const { data: source, error: missing } = useQuery({ ...queries.source(sourceId), enabled: sourceId > 0 });
   const { tags, error } = useTagUses(studyId);
   const look = useTagLook(tags?.map((t) => t.tag));
   const mark = useWrite(
@@ -34,7 +34,20 @@ export function MoreBegin() {
       ),
     { quiet: true },
   );
-  if (!source || !tags) return <Waiting problem={error} />;
+  if (sourceId === 0 || end <= start)
+    return (
+      <Empty
+        title="Like what?"
+        action={
+          <Link className="text-sky hover:underline" to="/studies/$studyId/mark" params={{ studyId }}>
+            To the sources
+          </Link>
+        }
+      >
+        Select some words in a source and press k: passages that mean the same are found here.
+      </Empty>
+    );
+  if (!source || !tags) return <Waiting problem={error ?? missing} />;
   const begin = async (given: TagsGiven) => {
     if (given.tagIds.length + given.newTags.length === 0) return;
     const { id } = await mark.mutateAsync(given);

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { Link, useParams, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries, type PassageUnit } from '@/api/queries';
@@ -13,12 +13,18 @@ import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, ofPeople } from '@/parts/words';
+import { isThere, useGone } from '@/shared/useGone';
 import { HitWords } from '@/parts/HitWords';
 import { PassageWords } from './PassageWords';
 import { dryAfter, runsDry, unitWords } from './looking';
 
 const at = '/team/studies/$studyId/mark/more/$tagId';
 type Passage = Schemas['PassageShown'];
+/** An answer about a passage: the observation that a yes has made; null for a no. */
+interface Answer {
+  key: string;
+  took: number | null;
+}
 const keyOf = (p: Passage) => `${p.sourceId}:${p.start}:${p.end}`;
 
 /** From what carries a tag to passages that mean the same in other words; each answer sharpens the order. */
@@ -29,22 +35,35 @@ export function MorePage() {
 }
 
 function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: number | undefined }) {
-  const [taken, setTaken] = useState<number[]>([]);
-  const [answers, setAnswers] = useState<boolean[]>([]);
+  const [answered, setAnswered] = useState<readonly Answer[]>([]);
   const [later, setLater] = useState<ReadonlySet<string>>(new Set());
   const [unit, setUnit] = useState<PassageUnit>('sentence');
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
   const sources = useQuery(queries.sources(studyId)).data;
-  const page = useQuery(queries.tagPage(studyId, tagId)).data;
-  const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
-  // One that was taken back is none any more.
-  const carrying = useQuery(queries.evidence(studyId, { tagId })).data?.observationIds;
-  const observationId = taken.filter((id) => carrying?.includes(id));
+  const tag = tags?.find((t) => t.id === tagId);
+  // A tag that was made for this, and taken back, is not asked for.
+  const enabled = tags === undefined || tag !== undefined;
+  const page = useQuery({ ...queries.tagPage(studyId, tagId), enabled }).data;
+  const told = useQuery({ ...queries.tellingQuotes(studyId, tagId), enabled }).data;
+  const carrying = useQuery({ ...queries.evidence(studyId, { tagId }), enabled }).data?.observationIds;
+  // A yes that was taken back is none any more.
+  const there = answered.filter((a) => a.took === null || carrying?.includes(a.took) === true);
+  const observationId = there.flatMap((a) => a.took ?? []);
   const { data, error, isPlaceholderData } = useQuery({
     ...queries.more(studyId, tagId, { likeId: like, observationId, unit }),
+    enabled,
     placeholderData: keepPreviousData,
   });
+  // Nor is a no whose passage is offered again.
+  const again = new Set(isPlaceholderData ? [] : data?.offered.map((o) => keyOf(o.passage)));
+  const answers = there.filter((a) => a.took !== null || !again.has(a.key)).map((a) => a.took !== null);
+  const navigate = useNavigate();
+  useGone(tags && tag !== undefined, () => void navigate({ to: '/studies/$studyId/mark', params: { studyId } }));
+  // The observation that it began with was taken back: it goes on with all that carry the tag.
+  useGone(like === undefined ? undefined : isThere(data, error), () =>
+    navigate({ to: '/studies/$studyId/mark/more/$tagId', params: { studyId, tagId }, search: {}, replace: true }),
+  );
   const look = useTagLook(tags);
   const yes = useWrite(
     (p: Passage) =>
@@ -72,17 +91,13 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
   const answer = (what: 'yes' | 'no' | 'later') => {
     if (!current || busy) return;
     if (what === 'later') return setLater((all) => new Set(all).add(keyOf(current.passage)));
-    if (what === 'no') return no.mutate(current.passage, { onSuccess: () => setAnswers((all) => [...all, false]) });
-    yes.mutate(current.passage, {
-      onSuccess: (step) => {
-        if (step.id !== null) setTaken((all) => [...all, step.id!]);
-        setAnswers((all) => [...all, true]);
-      },
-    });
+    const key = keyOf(current.passage);
+    const note = (took: number | null) => setAnswered((all) => [...all.filter((a) => a.key !== key), { key, took }]);
+    if (what === 'no') return no.mutate(current.passage, { onSuccess: () => note(null) });
+    yes.mutate(current.passage, { onSuccess: (step) => note(step.id) });
   };
   usePageKeys({ y: () => answer('yes'), n: () => answer('no'), l: () => answer('later') });
   if (!tags || !people || !sources || !data) return <Waiting problem={error} />;
-  const tag = tags.find((t) => t.id === tagId);
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
   const who = whoIs(people);
   const title = (id: number) => sources.find((s) => s.id === id)?.title ?? '';

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { CircleDashed, Star, X } from 'lucide-react';
-import { Popover } from 'radix-ui';
+import { Popover, ToggleGroup } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
@@ -15,7 +15,7 @@ import { TrailList } from '@/trail/Trail';
 import { ScaleInput } from './ScaleInput';
 import type { Shown } from './writes';
 
-const sentiments: Schemas['Sentiment'][] = ['negative', 'neutral', 'positive', 'mixed'];
+const sentiments: NonNullable<Schemas['Sentiment']>[] = ['negative', 'neutral', 'positive', 'mixed'];
 
 interface Props {
   studyId: number;
@@ -135,20 +135,23 @@ export function ObservationCard({
               className="!border-line"
             />
           </div>
-          <div role="radiogroup" aria-label="Sentiment" className="mt-2 grid grid-cols-4 overflow-hidden rounded-std border border-line">
+          <ToggleGroup.Root
+            type="single"
+            aria-label="Sentiment"
+            value={o.sentiment ?? ''}
+            onValueChange={(chosen) => onSentiment(sentiments.find((s) => s === chosen) ?? null)}
+            className="mt-2 grid grid-cols-4 overflow-hidden rounded-std border border-line"
+          >
             {sentiments.map((s) => (
-              <button
+              <ToggleGroup.Item
                 key={s}
-                type="button"
-                role="radio"
-                aria-checked={o.sentiment === s}
-                onClick={() => onSentiment(o.sentiment === s ? null : s)}
+                value={s}
                 className={`min-h-7 border-r border-line text-[12px] last:border-r-0 ${o.sentiment === s ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
               >
                 {s}
-              </button>
+              </ToggleGroup.Item>
             ))}
-          </div>
+          </ToggleGroup.Root>
           <div className="mt-3 flex items-center gap-1.5">
             <Button look="quiet" className="!px-2" aria-pressed={o.starred} onClick={() => onStar()}>
               <Star className={`size-4 ${o.starred ? 'fill-brass text-brass' : ''}`} /> {o.starred ? 'Starred' : 'Star'}

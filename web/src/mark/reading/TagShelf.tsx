@@ -111,6 +111,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
   const { open } = useEvidence();
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
+  const [sharedOpen, setSharedOpen] = useKept(`shared-tags-${studyId}`, false, isOn);
   const [making, setMaking] = useState(false);
   const place = usePlaceTags();
   // A tag that was moved by keys keeps them.
@@ -155,8 +156,18 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
   const tops = under(null);
   const families = tops.filter((t) => under(t.tag.id).length > 0 && holds(t));
   const loose = tops.filter((t) => under(t.tag.id).length === 0 && fits(t));
-  const settled = loose.filter((t) => t.tag.settled);
-  const drafts = loose.filter((t) => !t.tag.settled);
+  // What is looked for is shown wherever it belongs, and so is all that the study has made or used, whatever the filter counts.
+  const used = useMemo(() => {
+    const own = ofAll.filter((t) => t.tag.studyId !== null || t.own.observations > 0);
+    const parentOf = new Map(ofAll.map((t) => [t.tag.id, t.tag.parentId]));
+    const found = new Set<number>();
+    for (const { tag } of own) for (let id: number | null = tag.id; id !== null && !found.has(id); id = parentOf.get(id) ?? null) found.add(id);
+    return found;
+  }, [ofAll]);
+  const isHere = (use: TagUse) => wanted !== '' || used.has(use.tag.id) || use.tag.id === made;
+  const elsewhere = [...families, ...loose].filter((t) => !isHere(t));
+  const settled = loose.filter((t) => t.tag.settled && isHere(t));
+  const drafts = loose.filter((t) => !t.tag.settled && isHere(t));
   // What is looked for is not hidden in a fold.
   const isFolded = (id: number) => wanted === '' && foldedIds.includes(id);
   const toggle = (id: number) => setFolded(foldedIds.includes(id) ? foldedIds.filter((x) => x !== id) : [...foldedIds, id]);
@@ -212,6 +223,41 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
       </li>
     );
   };
+  const familyOf = (family: TagUse) => {
+    const id = family.tag.id;
+    const shut = isFolded(id);
+    return (
+      <section key={id} className={shut ? 'mb-1.5' : 'mb-4'} aria-label={family.tag.name}>
+        <Row use={family} {...keysOf(family)}>
+          <h2 className="flex w-full items-center font-semibold">
+            <button
+              type="button"
+              aria-expanded={!shut}
+              aria-label={shut ? `Unfold “${family.tag.name}”` : `Fold “${family.tag.name}”`}
+              className="-ml-2 grid size-6 shrink-0 place-items-center text-ink-soft hover:text-ink"
+              onClick={() => toggle(id)}
+            >
+              {shut ? <ChevronRight aria-hidden className="size-3.5" /> : <ChevronDown aria-hidden className="size-3.5" />}
+            </button>
+            <button type="button" className="min-h-6 min-w-0 flex-1 text-left hover:underline" onClick={() => open({ tagId: id })}>
+              {family.tag.name}
+            </button>
+            <span className="text-[12px] font-medium text-ink-soft" title={`${said(family)} with all tags under it`}>
+              {family.breadth.triple.observations}
+            </span>
+          </h2>
+          {figures && <span className="w-full pb-1 pl-4 text-[11.5px] text-ink-soft">{said(family)}</span>}
+        </Row>
+        {!shut && (
+          <ul>
+            {under(id)
+              .filter((t) => fits(family) || holds(t))
+              .map(row)}
+          </ul>
+        )}
+      </section>
+    );
+  };
   const settlingTag = tags.find((t) => t.tag.id === settling)?.tag;
   return (
     <aside ref={setGround} aria-label="Tag shelf" className="overflow-y-auto border-l border-line px-4 py-3 text-[13px]">
@@ -250,41 +296,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
           </button>
         </p>
       )}
-      {families.map((family) => {
-        const id = family.tag.id;
-        const shut = isFolded(id);
-        return (
-          <section key={id} className={shut ? 'mb-1.5' : 'mb-4'} aria-label={family.tag.name}>
-            <Row use={family} {...keysOf(family)}>
-              <h2 className="flex w-full items-center font-semibold">
-                <button
-                  type="button"
-                  aria-expanded={!shut}
-                  aria-label={shut ? `Unfold “${family.tag.name}”` : `Fold “${family.tag.name}”`}
-                  className="-ml-2 grid size-6 shrink-0 place-items-center text-ink-soft hover:text-ink"
-                  onClick={() => toggle(id)}
-                >
-                  {shut ? <ChevronRight aria-hidden className="size-3.5" /> : <ChevronDown aria-hidden className="size-3.5" />}
-                </button>
-                <button type="button" className="min-h-6 min-w-0 flex-1 text-left hover:underline" onClick={() => open({ tagId: id })}>
-                  {family.tag.name}
-                </button>
-                <span className="text-[12px] font-medium text-ink-soft" title={`${said(family)} with all tags under it`}>
-                  {family.breadth.triple.observations}
-                </span>
-              </h2>
-              {figures && <span className="w-full pb-1 pl-4 text-[11.5px] text-ink-soft">{said(family)}</span>}
-            </Row>
-            {!shut && (
-              <ul>
-                {under(id)
-                  .filter((t) => fits(family) || holds(t))
-                  .map(row)}
-              </ul>
-            )}
-          </section>
-        );
-      })}
+      {families.filter(isHere).map(familyOf)}
       {settled.length > 0 && <ul className="mb-4">{settled.slice(0, mostLoose).map(row)}</ul>}
       {drafts.length > 0 && (
         <section aria-label="Draft tags" className="border-t border-dashed border-brass pt-2">
@@ -323,6 +335,30 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
               </li>
             ))}
           </ul>
+        </section>
+      )}
+      {elsewhere.length > 0 && (
+        <section aria-label="Shared tags" className="mt-3 border-t border-line pt-2">
+          <button
+            type="button"
+            aria-expanded={sharedOpen}
+            className="flex min-h-6 w-full items-center gap-1 text-left font-semibold text-ink-soft hover:text-ink"
+            onClick={() => setSharedOpen(!sharedOpen)}
+          >
+            {sharedOpen ? <ChevronDown aria-hidden className="size-3.5" /> : <ChevronRight aria-hidden className="size-3.5" />}
+            Shared tags not used here, {elsewhere.length}
+          </button>
+          {sharedOpen && (
+            <>
+              {families.filter((t) => !isHere(t)).map(familyOf)}
+              <ul>
+                {loose
+                  .filter((t) => !isHere(t))
+                  .slice(0, mostLoose)
+                  .map(row)}
+              </ul>
+            </>
+          )}
         </section>
       )}
       {Math.max(settled.length, drafts.length) > mostLoose && <p className="mt-2 text-ink-soft">More tags than fit here: type to find one.</p>}

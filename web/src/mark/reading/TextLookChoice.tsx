@@ -1,4 +1,4 @@
-import { Popover } from 'radix-ui';
+import { Popover, RadioGroup } from 'radix-ui';
 import { measures, numberings, sizes, spacings, usual, useTextLook, type Numbering, type TextLook } from './textLook';
 
 const numberingWords: Record<Numbering, string> = { none: 'none', paragraphs: 'paragraphs', lines: 'lines' };
@@ -17,23 +17,26 @@ function Row<T extends string | number>({
   onChoose: (one: T) => void;
 }) {
   return (
-    <div role="radiogroup" aria-label={label} className="mb-2.5">
+    <RadioGroup.Root
+      aria-label={label}
+      orientation="horizontal"
+      className="mb-2.5"
+      value={String(now)}
+      onValueChange={(chosen) => onChoose(all.find((one) => String(one) === chosen)!)}
+    >
       <p className="mb-1 text-[12px] text-ink-soft">{label}</p>
       <div className="flex overflow-hidden rounded-std border border-line">
         {all.map((one, i) => (
-          <button
+          <RadioGroup.Item
             key={one}
-            type="button"
-            role="radio"
-            aria-checked={one === now}
-            onClick={() => onChoose(one)}
+            value={String(one)}
             className={`min-h-7 flex-1 border-r border-line text-[12px] last:border-r-0 ${one === now ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
           >
             {words(one, i)}
-          </button>
+          </RadioGroup.Item>
         ))}
       </div>
-    </div>
+    </RadioGroup.Root>
   );
 }
 

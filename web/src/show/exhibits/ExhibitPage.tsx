@@ -156,11 +156,7 @@ export function ExhibitPage() {
             </ul>
           </section>
           <p className="mt-6 flex items-center">
-            <Button
-              look="quiet"
-              className="hover:!text-oxblood"
-              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
-            >
+            <Button look="quiet" className="hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: leave })}>
               Remove the exhibit
             </Button>
             <TrailButton of={{ thing: 'exhibit', id: exhibitId, name: page.exhibit.question }} className="ml-auto" />

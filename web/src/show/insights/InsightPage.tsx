@@ -185,11 +185,7 @@ export function InsightPage() {
               All insights
             </Link>
             <TrailButton of={{ thing: 'insight', id: insightId, name: insight.headline }} className="ml-auto" />
-            <Button
-              look="quiet"
-              className="hover:!text-oxblood"
-              onClick={() => remove.mutate(undefined, { onSuccess: leave })}
-            >
+            <Button look="quiet" className="hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: leave })}>
               Remove
             </Button>
           </div>
