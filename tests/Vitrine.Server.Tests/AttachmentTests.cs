@@ -2,22 +2,17 @@ using System.Text;
 
 namespace Vitrine.Server.Tests;
 
-public sealed class AttachmentTests : IAsyncLifetime
+public sealed class AttachmentTests(SharedServer shared) : IClassFixture<SharedServer>, IAsyncLifetime
 {
-    private readonly TestServer server = new();
+    private readonly TestServer server = shared.Server;
     private long study;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
     }
 
-    public Task DisposeAsync()
-    {
-        server.Dispose();
-        return Task.CompletedTask;
-    }
+    public Task DisposeAsync() => Task.CompletedTask;
 
     [Theory]
     [InlineData("plan.dwg")]

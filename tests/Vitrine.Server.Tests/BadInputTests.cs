@@ -4,22 +4,17 @@ using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
-public sealed class BadInputTests : IAsyncLifetime
+public sealed class BadInputTests(SharedServer shared) : IClassFixture<SharedServer>, IAsyncLifetime
 {
-    private readonly TestServer server = new();
+    private readonly TestServer server = shared.Server;
     private long study;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
     }
 
-    public Task DisposeAsync()
-    {
-        server.Dispose();
-        return Task.CompletedTask;
-    }
+    public Task DisposeAsync() => Task.CompletedTask;
 
     private object Pasted(string text, string title = "P01") =>
         new

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Net;
+using System.Text.RegularExpressions;
 
 namespace Vitrine.Server.Tests;
 
@@ -50,7 +51,20 @@ public sealed class CommandLineTests : IDisposable
     [Fact]
     public async Task Nobody_comes_in_while_the_demo_is_loaded_and_it_survives_who_tries()
     {
-        var demo = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "../../../../../demo"));
+        // One small study of it is enough to be met while it loads.
+        var whole = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "../../../../../demo"));
+        var demo = Directory.CreateDirectory(Path.Combine(folder, "demo")).FullName;
+        foreach (var file in Directory.GetFiles(Path.Combine(whole, "freight"), "*", SearchOption.AllDirectories))
+        {
+            var copy = Path.Combine(demo, Path.GetRelativePath(whole, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+            File.Copy(file, copy);
+        }
+        var workspace = await File.ReadAllTextAsync(Path.Combine(whole, "workspace.json"));
+        await File.WriteAllTextAsync(
+            Path.Combine(demo, "workspace.json"),
+            Regex.Replace(workspace, @"""studies"": \[[^\]]*\]", @"""studies"": [""freight""]")
+        );
         using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", demo, "--port", "5199");
         using var http = new HttpClient { BaseAddress = new Uri("http://127.0.0.1:5199") };
         var statuses = new HashSet<HttpStatusCode>();

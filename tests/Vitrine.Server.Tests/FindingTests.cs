@@ -5,27 +5,22 @@ using Vitrine.Core.Text;
 namespace Vitrine.Server.Tests;
 
 /// <summary>Passages over the wire: found, tagged, looked at; more of them; and how far two people agree.</summary>
-public sealed class FindingTests : IAsyncLifetime
+public sealed class FindingTests(SharedServer shared) : IClassFixture<SharedServer>, IAsyncLifetime
 {
     private const string Talk =
         "Una: Was it cancelled?\n\nWren: They cancelled it. A neighbour rang me.\n\nWren: The cancelling is not the trouble. My sister rang before.";
 
-    private readonly TestServer server = new();
+    private readonly TestServer server = shared.Server;
     private long study;
     private long source;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study("Passages");
         source = await server.Paste(study, "Talk", Talk);
     }
 
-    public Task DisposeAsync()
-    {
-        server.Dispose();
-        return Task.CompletedTask;
-    }
+    public Task DisposeAsync() => Task.CompletedTask;
 
     private async Task<JsonNode> Find(string query) => await server.Get($"studies/{study}/passages?{query}");
 

@@ -7,23 +7,17 @@ namespace Vitrine.Server.Tests;
 /// <summary>
 /// Files that are made to harm: each is answered in words and in time, costs itself alone, and the next honest file comes in at once.
 /// </summary>
-public sealed class HostileFileTests : IAsyncLifetime
+public sealed class HostileFileTests(PatientServer shared) : IClassFixture<PatientServer>, IAsyncLifetime
 {
-    /// <summary>A busy machine reads slowly; how long reading may take is tried by <see cref="A_file_that_takes_too_long_is_left"/> alone.</summary>
-    private readonly TestServer server = new("serve", ("reading-seconds", "600"));
+    private readonly TestServer server = shared.Server;
     private long study;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
     }
 
-    public Task DisposeAsync()
-    {
-        server.Dispose();
-        return Task.CompletedTask;
-    }
+    public Task DisposeAsync() => Task.CompletedTask;
 
     public static TheoryData<string, string> Files =>
         new()

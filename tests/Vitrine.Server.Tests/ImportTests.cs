@@ -7,20 +7,17 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Tests;
 
-public sealed class ImportTests : IAsyncLifetime, IDisposable
+public sealed class ImportTests(SharedServer shared) : IClassFixture<SharedServer>, IAsyncLifetime
 {
-    private readonly TestServer server = new();
+    private readonly TestServer server = shared.Server;
     private long study;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
     }
 
     public Task DisposeAsync() => Task.CompletedTask;
-
-    public void Dispose() => server.Dispose();
 
     [Fact]
     public async Task A_file_that_was_broken_off_goes_on_where_it_stopped()
@@ -87,7 +84,10 @@ public sealed class ImportTests : IAsyncLifetime, IDisposable
         await server.Post($"studies/{study}/imports/{second["key"]}/anyway", new { });
         Assert.Equal("done", (await server.Ended(study, second)).State);
         Assert.Equal(2, (await server.SourcesOf(study)).Count);
-        Assert.Single(Directory.GetFiles(Path.Combine(server.Folder, "media"), "*", SearchOption.AllDirectories));
+        Assert.Single(
+            Directory.GetFiles(Path.Combine(server.Folder, "media"), "*", SearchOption.AllDirectories),
+            f => File.ReadAllText(f) == "Some words."
+        );
     }
 
     [Fact]

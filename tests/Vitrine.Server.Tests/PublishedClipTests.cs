@@ -9,7 +9,7 @@ namespace Vitrine.Server.Tests;
 /// <summary>
 /// What leaves of a film is compared with the film: a tone of 300 Hz stands for a voice, in the second and third second somebody says a name.
 /// </summary>
-public sealed class PublishedClipTests : Recorded
+public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), IClassFixture<SharedServer>
 {
     private const double Voice = 300;
     private const double Bleep = 1000;

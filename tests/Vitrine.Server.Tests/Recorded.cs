@@ -5,15 +5,14 @@ using System.Text.Json.Nodes;
 namespace Vitrine.Server.Tests;
 
 /// <summary>Sounds and films made by ffmpeg with known lengths and silences, and a study into which they go.</summary>
-public abstract class Recorded(params (string Name, string Value)[] settings) : IAsyncLifetime, IDisposable
+public abstract class Recorded(SharedServer shared) : IAsyncLifetime, IDisposable
 {
-    private protected readonly TestServer server = new("serve", settings);
+    private protected readonly TestServer server = shared.Server;
     private protected readonly DirectoryInfo made = Directory.CreateTempSubdirectory("vitrine-media-");
     private protected long study;
 
     public virtual async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
     }
 
@@ -22,7 +21,6 @@ public abstract class Recorded(params (string Name, string Value)[] settings) : 
     public void Dispose()
     {
         GC.SuppressFinalize(this);
-        server.Dispose();
         made.Delete(recursive: true);
     }
 

@@ -3,25 +3,22 @@ using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
-public sealed class SurveyTests : IAsyncLifetime, IDisposable
+public sealed class SurveyTests(SharedServer shared) : IClassFixture<SharedServer>, IAsyncLifetime
 {
     private const string Table =
         "id;home;How easy was boarding?;What would you change?\nS1;Tarra;2;The board at the head of the quay.\nP03;Skelda;5;Tell "
         + "us earlier, even a maybe.\nS3;Tarra;4;\n";
 
-    private readonly TestServer server = new();
+    private readonly TestServer server = shared.Server;
     private long study;
 
     public async Task InitializeAsync()
     {
-        await server.SetUp();
         study = await server.Study();
         await server.Person(study, "P03", "Sorrel");
     }
 
     public Task DisposeAsync() => Task.CompletedTask;
-
-    public void Dispose() => server.Dispose();
 
     private async Task<(JsonNode Import, JsonNode Given)> Bring(string table, string name = "quay survey.csv")
     {
@@ -73,7 +70,7 @@ public sealed class SurveyTests : IAsyncLifetime, IDisposable
         await server.Mark((long)source["id"]!, text, "Tell us earlier", "earlier");
         var tag = (await server.TagUses(study)).Single(t => (string)t!["tag"]!["name"]! == "earlier")!;
         Assert.Equal(1, (int)tag["breadth"]!["triple"]!["people"]!);
-        Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving")));
+        Assert.Empty(Directory.GetFiles(Path.Combine(server.Folder, "arriving"), $"{import["key"]}*"));
     }
 
     [Fact]

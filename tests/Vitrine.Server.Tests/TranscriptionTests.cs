@@ -8,7 +8,7 @@ using Vitrine.Server.StandIns;
 namespace Vitrine.Server.Tests;
 
 /// <summary>The stand-in writes recordings down; its turns are held against the silences that were placed.</summary>
-public sealed class TranscriptionTests : Recorded
+public sealed class TranscriptionTests(SharedServer shared) : Recorded(shared), IClassFixture<SharedServer>
 {
     private async Task<JsonNode> Written(long recording, string language = "en", int speakers = 2)
     {
@@ -181,8 +181,10 @@ public sealed class TranscriptionTests : Recorded
 }
 
 /// <summary>The second way behind the seam: Debian's pocketsphinx, on a sentence that espeak-ng speaks.</summary>
-public sealed class PocketsphinxTests() : Recorded(("transcriber", "pocketsphinx"))
+public sealed class PocketsphinxTests(PocketsphinxTests.Listening shared) : Recorded(shared), IClassFixture<PocketsphinxTests.Listening>
 {
+    public sealed class Listening() : SharedServer(("transcriber", "pocketsphinx"));
+
     [Fact]
     public async Task A_spoken_sentence_is_heard_roughly_with_times()
     {
@@ -204,9 +206,13 @@ public sealed class PocketsphinxTests() : Recorded(("transcriber", "pocketsphinx
 }
 
 /// <summary>The third way behind the seam: any program, here a small script whose answer the test writes beside it.</summary>
-public sealed class ProgramTranscriberTests()
-    : Recorded(("transcriber", $"\"{Script}\" --say \"{Answer}\" {{in}} {{out}}"), ("transcriber-seconds", "4"))
+public sealed class ProgramTranscriberTests(ProgramTranscriberTests.Scripted shared)
+    : Recorded(shared),
+        IClassFixture<ProgramTranscriberTests.Scripted>
 {
+    public sealed class Scripted()
+        : SharedServer(("transcriber", $"\"{Script}\" --say \"{Answer}\" {{in}} {{out}}"), ("transcriber-seconds", "4"));
+
     private static readonly string Folder = Directory.CreateTempSubdirectory("vitrine-script ").FullName;
     private static readonly string Script = Path.Combine(Folder, "write down");
     private static readonly string Answer = Path.Combine(Folder, "answer");
