@@ -4,7 +4,7 @@ using System.Text.Json.Nodes;
 
 namespace Vitrine.Server.Tests;
 
-/// <summary>The split desk and offers, over the wire: what is around a quote, hints, many at once, and who may do what.</summary>
+/// <summary>The split desk and proposals, over the wire: what is around a quote, hints, many at once, and who may do what.</summary>
 public sealed class SplitTests : IAsyncLifetime
 {
     private const string Talk =
@@ -140,7 +140,7 @@ public sealed class SplitTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Nobody_splits_or_offers_in_a_study_that_they_do_not_see_and_a_note_taker_ends_no_split()
+    public async Task Nobody_splits_or_proposes_in_a_study_that_they_do_not_see_and_a_note_taker_ends_no_split()
     {
         await Decide("trays", [1], 0);
         var stranger = await server.Person("Tom", "researcher");
@@ -156,9 +156,9 @@ public sealed class SplitTests : IAsyncLifetime
             Assert.Equal(HttpStatusCode.NotFound, (await stranger.GetAsync("/api/" + path)).StatusCode);
         var finish = new { keep = true };
         Assert.Equal(HttpStatusCode.NotFound, (await stranger.PostAsJsonAsync($"/api/{desk}/finish", finish)).StatusCode);
-        await server.Post($"studies/{study}/tags/{wide}/offer", new { words = "All may want it." });
-        Assert.Empty((await stranger.GetFromJsonAsync<JsonArray>("/api/tag-offers"))!);
-        Assert.Single((await server.Get("tag-offers")).AsArray());
+        await server.Post($"studies/{study}/tags/{wide}/proposal", new { words = "All may want it." });
+        Assert.Empty((await stranger.GetFromJsonAsync<JsonArray>("/api/tag-proposals"))!);
+        Assert.Single((await server.Get("tag-proposals")).AsArray());
         Assert.Empty((await stranger.GetFromJsonAsync<JsonObject>($"/api/tags/then?day={DateTime.UtcNow:yyyy-MM-dd}"))!["now"]!.AsArray());
         // No day is none, and a clock that is hours ahead has its own.
         foreach (var none in new[] { "", "?day=", "?day=2026-03-14&utcOffset=6000" })
@@ -168,13 +168,21 @@ public sealed class SplitTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task An_offer_is_answered_by_the_steward_and_a_tag_is_counted_in_all_studies()
+    public async Task A_proposal_is_answered_by_the_steward_and_a_tag_is_counted_in_all_studies()
     {
-        var offer = $"studies/{study}/tags/{wide}/offer";
-        await server.Post(offer, new { words = "" });
-        Assert.Contains("in a word why", (await server.Refused($"{offer}/answer", Answer("declined"))).Sentence, StringComparison.Ordinal);
-        Assert.Contains("Choose the tag", (await server.Refused($"{offer}/answer", Answer("merged"))).Sentence, StringComparison.Ordinal);
-        await server.Post($"{offer}/answer", Answer("accepted"));
+        var proposal = $"studies/{study}/tags/{wide}/proposal";
+        await server.Post(proposal, new { words = "" });
+        Assert.Contains(
+            "in a word why",
+            (await server.Refused($"{proposal}/answer", Answer("declined"))).Sentence,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "Choose the tag",
+            (await server.Refused($"{proposal}/answer", Answer("merged"))).Sentence,
+            StringComparison.Ordinal
+        );
+        await server.Post($"{proposal}/answer", Answer("accepted"));
         var other = await server.Study("Another");
         await server.Mark(await server.Paste(other, "Talk", Talk), Talk, "The boat had left.", "wide");
         var across = await server.Get($"tags/{wide}/across");

@@ -110,9 +110,9 @@ public sealed class BundleStoreTests : IDisposable
         var all = w.Bundles.Make(w.Ida, null, new TagValues(TestWorkspace.Named("Everywhere")), [shared]).Id!.Value;
         Assert.Contains("Propose the tag", Said(() => w.Bundles.Put(w.Ida, all, [Tag("queue").Id], true)), StringComparison.Ordinal);
         // The steward takes in a bundle once its tags are shared.
-        var offers = new OfferStore(w.Workspace);
-        offers.Offer(w.Ida, w.Study, bundle, "");
-        Assert.Contains("first", Said(() => offers.Accept(w.Steward, w.Study, bundle, null, "")), StringComparison.Ordinal);
+        var proposals = new ProposalStore(w.Workspace);
+        proposals.Propose(w.Ida, w.Study, bundle, "");
+        Assert.Contains("first", Said(() => proposals.Accept(w.Steward, w.Study, bundle, null, "")), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -162,24 +162,24 @@ public sealed class TagMergeTests : IDisposable
     }
 
     [Fact]
-    public void Near_twins_are_listed_with_words_of_each_until_they_are_kept_apart()
+    public void Look_alikes_are_listed_with_words_of_each_until_they_are_kept_apart()
     {
         w.Mark(w.Ida, "standing on the quay", "told by a neighbour");
         w.Mark(w.Tom, "Nobody tells", "neighbours told");
         w.Mark(w.Tom, "It was off", "neighbours told");
-        var twins = new TwinStore(w.Workspace, w.Tags);
-        var pair = Assert.Single(twins.Find(null));
+        var lookAlikes = new LookAlikeStore(w.Workspace, w.Tags);
+        var pair = Assert.Single(lookAlikes.Find(null));
         Assert.Equal(
             (2, "Nobody tells", 1, "standing on the quay"),
             (pair.One.Observations, pair.One.Quote, pair.Other.Observations, pair.Other.Quote)
         );
         // Of a study that one does not see, nothing is told.
-        Assert.Empty(twins.Find([]));
-        var step = twins.KeepApart(w.Ida, pair.Other.TagId, pair.One.TagId);
-        Assert.Empty(twins.Find(null));
+        Assert.Empty(lookAlikes.Find([]));
+        var step = lookAlikes.KeepApart(w.Ida, pair.Other.TagId, pair.One.TagId);
+        Assert.Empty(lookAlikes.Find(null));
         w.Undo.Back(w.Ida, null, step.ActionId);
-        Assert.Single(twins.Find(null));
-        Assert.Throws<Refusal>(() => twins.KeepApart(w.Ida, pair.One.TagId, pair.One.TagId));
+        Assert.Single(lookAlikes.Find(null));
+        Assert.Throws<Refusal>(() => lookAlikes.KeepApart(w.Ida, pair.One.TagId, pair.One.TagId));
     }
 
     [Fact]

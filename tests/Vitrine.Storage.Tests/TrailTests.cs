@@ -253,10 +253,10 @@ public sealed class TrailTests : IDisposable
         found.Drop(w.Tom, w.Study, [both[1]]);
         found.Refuse(w.Tom, w.Study, searched, [new(w.Source, 0, 5, hash)]);
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Wren", new Conditions { ParticipantIds = [w.Wren] });
-        var twins = w.Tags.For(w.Study).Take(2).Select(t => t.Id).ToList();
-        new TwinStore(w.Workspace, w.Tags).KeepApart(w.Ida, twins[0], twins[1]);
-        new OfferStore(w.Workspace).Offer(w.Ida, w.Study, twins[0], "All may want it.");
-        w.Bundles.Make(w.Ida, w.Study, new TagValues(TestWorkspace.Named("To revisit")), [twins[0]]);
+        var lookAlikes = w.Tags.For(w.Study).Take(2).Select(t => t.Id).ToList();
+        new LookAlikeStore(w.Workspace, w.Tags).KeepApart(w.Ida, lookAlikes[0], lookAlikes[1]);
+        new ProposalStore(w.Workspace).Propose(w.Ida, w.Study, lookAlikes[0], "All may want it.");
+        w.Bundles.Make(w.Ida, w.Study, new TagValues(TestWorkspace.Named("To revisit")), [lookAlikes[0]]);
         var blind = new BlindStore(w.Workspace);
         blind.Give(w.Ida, w.Source, [w.Ida.AccountId, w.Steward.AccountId]);
         blind.Done(w.Steward, w.Source, true);

@@ -33,7 +33,7 @@ for (const half of [0, 1]) {
       ['/', 'Boarding without a car'],
       ['/tags', 'learnt on the quay'],
       ['/tags/history?day=%222020-01-01%22', 'It had no tag yet'],
-      ['/tags/offers', 'nobody’s job'],
+      ['/tags/proposals', 'nobody’s job'],
       ['/tags/2', 'Boarding without a car'],
       ['/exhibits', 'What happens to foot passengers'],
       ['/exhibits/1', 'Insights on show'],

@@ -5,7 +5,7 @@ const talk = 'Wren: A neighbour rang me. The man in the shop told my sister. The
 
 test('look-alikes are found, merged with what happens shown first, and come apart again with one undo', async ({ page }) => {
   await comeIn(page);
-  await newText(page, 'Twins', 'P01', talk);
+  await newText(page, 'LookAlikes', 'P01', talk);
   const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
   const mark = (words: string, tag: string) =>
     write(page, 'post', `/api/sources/${source}/observations`, {
@@ -16,14 +16,14 @@ test('look-alikes are found, merged with what happens shown first, and come apar
   await mark('A neighbour rang me.', 'rung up by somebody');
   await mark('The man in the shop told my sister.', 'somebody rung up');
   await mark('The screen said nothing.', 'silent screens');
-  await page.goto('/tags/twins');
+  await page.goto('/tags/look-alikes');
   const pair = page.getByRole('list', { name: 'Pairs of tags' }).getByRole('listitem').filter({ hasText: 'rung up by somebody' });
   await expect(pair).toContainText('the same words, in other forms or another order');
   await expect(pair).toContainText('The man in the shop told my sister.');
   await pair.click();
   await page.keyboard.press('m');
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('is then on 2 observations in Twins');
+  await expect(dialog).toContainText('is then on 2 observations in LookAlikes');
   await dialog.getByRole('radio').nth(1).check();
   await dialog.getByLabel('What it is', { exact: true }).fill('Heard by telephone.');
   await dialog.getByRole('button', { name: 'Merge' }).click();
@@ -219,9 +219,9 @@ test('a wide tag of six passages is split by keys as 3, 1, 1, 1, left and come b
   await expect.poll(counts).toEqual(['gone already 3 3', 'money spent 1 1', 'someone waiting 1 1', 'on the way 1 1']);
 });
 
-test('a tag of one study is offered, and the steward takes it in under another name', async ({ page, browser }) => {
+test('a tag of one study is proposed, and the steward takes it in under another name', async ({ page, browser }) => {
   await comeIn(page, 'Tom Varley');
-  await newText(page, 'Offering', 'P01', talk);
+  await newText(page, 'Proposing', 'P01', talk);
   const [, study, source] = /studies\/(\d+)\/mark\?source=(\d+)/.exec(page.url())!;
   await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: 6, end: 26 }, tagIds: [], newTags: ['rung up'] });
   await page.goto(`/studies/${study}/sort/tags`);
@@ -233,7 +233,7 @@ test('a tag of one study is offered, and the steward takes it in under another n
 
   const una = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
   await comeIn(una, 'Una Kerr');
-  await una.goto('/tags/offers');
+  await una.goto('/tags/proposals');
   const waits = una.getByRole('list', { name: 'Proposals that wait' }).getByRole('listitem').filter({ hasText: 'All have telephones.' });
   await expect(waits).toContainText('A neighbour rang me.');
   await waits.getByRole('button', { name: 'Accept it' }).click();
@@ -243,8 +243,8 @@ test('a tag of one study is offered, and the steward takes it in under another n
   await expect(una.getByRole('alert')).toContainText('Every study shares a tag “queue” already.');
   await una.getByLabel('What it is called from now on').fill('called up');
   await una.getByRole('button', { name: 'Accept it', exact: true }).click();
-  await expect(una.getByRole('region', { name: 'Answered' })).toContainText('rung up of Offering: accepted into the shared set by Una Kerr.');
-  // Who offered it sees it under its new name at once.
+  await expect(una.getByRole('region', { name: 'Answered' })).toContainText('rung up of Proposing: accepted into the shared set by Una Kerr.');
+  // Who proposed it sees it under its new name at once.
   await expect(page.getByRole('treeitem', { name: 'called up' })).toBeVisible();
   await una.keyboard.press('Control+z');
   await expect(waits).toHaveCount(1);

@@ -36,7 +36,7 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoInsight> Insights,
     IReadOnlyList<DemoNotAsked> NotAsked,
     IReadOnlyList<DemoExhibit> Exhibits,
-    IReadOnlyList<DemoOffer>? Offers = null,
+    IReadOnlyList<DemoProposal>? Proposals = null,
     IReadOnlyList<DemoSplit>? Splits = null,
     IReadOnlyList<DemoBundle>? Bundles = null
 );
@@ -119,8 +119,8 @@ internal sealed record DemoInsight(
     IReadOnlyList<string> NotAsked
 );
 
-/// <summary>A study's own tag that is offered to the shared set.</summary>
-internal sealed record DemoOffer(string Tag, string By, string Words);
+/// <summary>A study's own tag that is proposed to the shared set.</summary>
+internal sealed record DemoProposal(string Tag, string By, string Words);
 
 /// <summary>A tag that is being split: the narrower ones on the keys from 1, and which quotes lie in them so far.</summary>
 /// <param name="Sent">The number of a tray by the quote; 0 for one that stays wide, 10 for one that nobody is sure of.</param>

@@ -5,16 +5,16 @@ using Vitrine.Storage.Trail;
 
 namespace Vitrine.Server.Demo;
 
-/// <summary>What is being done to the tag set: a tag that is offered, one that is split half, bundles.</summary>
+/// <summary>What is being done to the tag set: a tag that is proposed, one that is split half, bundles.</summary>
 internal sealed partial class DemoLoader
 {
     private async Task LoadTagWork(StudyId studyId, DemoStudy study, Func<string, ObservationId> observation)
     {
         var named = (await Get<IReadOnlyList<Tag>>($"studies/{studyId}/tags")).ToDictionary(t => t.Name, t => t.Id);
-        foreach (var offer in study.Offers ?? [])
+        foreach (var proposal in study.Proposals ?? [])
         {
-            await As(offer.By);
-            await Post<Step>($"studies/{studyId}/tags/{named[offer.Tag]}/offer", new OfferedTag(offer.Words));
+            await As(proposal.By);
+            await Post<Step>($"studies/{studyId}/tags/{named[proposal.Tag]}/proposal", new ProposedTag(proposal.Words));
         }
         foreach (var bundle in study.Bundles ?? [])
         {

@@ -222,7 +222,7 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = "tag_id",
                 Links = [new("tag_id", "tag", Goes), new("other_tag_id", "tag", Goes)],
             },
-            new("tag_offer")
+            new("tag_proposal")
             {
                 Words = "proposal of a tag",
                 StudyBy = Study,

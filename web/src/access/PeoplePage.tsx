@@ -112,7 +112,7 @@ export function PeoplePage() {
                   <span className="ml-auto text-[12.5px] text-ink-soft">{invitation.expired ? 'link too old' : `until ${day(invitation.expiresAt)}`}</span>
                   <Button
                     look="quiet"
-                    aria-label={`Take back the invitation of ${invitation.name}`}
+                    aria-label={`Revoke the invitation of ${invitation.name}`}
                     onClick={() =>
                       run(
                         ask(api.DELETE('/api/invitations/{invitationId}', { params: { path: { invitationId: invitation.id } } })),
@@ -120,7 +120,7 @@ export function PeoplePage() {
                       )
                     }
                   >
-                    Take back
+                    Revoke
                   </Button>
                 </li>
               ))}

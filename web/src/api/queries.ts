@@ -427,11 +427,11 @@ export const queries = {
           }),
         ),
     }),
-  twins: () =>
+  lookAlikes: () =>
     queryOptions({
       meta: { restsOn: { tables: [...tagSet, 'tag_apart', 'observation', 'observation_tag', 'source_text'] } },
-      queryKey: ['twins'],
-      queryFn: () => ask(api.GET('/api/tag-twins')),
+      queryKey: ['look-alikes'],
+      queryFn: () => ask(api.GET('/api/tag-look-alikes')),
     }),
   mergeShown: (id: number, tagId: number[]) =>
     queryOptions({
@@ -442,11 +442,11 @@ export const queries = {
     }),
   tagSet: () =>
     queryOptions({ meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'study'] } }, queryKey: ['tag-set'], queryFn: () => ask(api.GET('/api/tags')) }),
-  tagOffers: () =>
+  tagProposals: () =>
     queryOptions({
-      meta: { restsOn: { tables: [...tagSet, 'tag_offer', 'study', 'membership'] } },
-      queryKey: ['tag-offers'],
-      queryFn: () => ask(api.GET('/api/tag-offers')),
+      meta: { restsOn: { tables: [...tagSet, 'tag_proposal', 'study', 'membership'] } },
+      queryKey: ['tag-proposals'],
+      queryFn: () => ask(api.GET('/api/tag-proposals')),
     }),
   tagAcross: (id: number) =>
     queryOptions({

@@ -36,7 +36,7 @@ export const tables = [
   'observation_tag',
   'bundle_tag',
   'tag_apart',
-  'tag_offer',
+  'tag_proposal',
   'tag_search',
   'refused_passage',
   'saved_filter',

@@ -109,15 +109,15 @@ const tagSet = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'TagSetPage'),
 });
-const twins = createRoute({
+const lookAlikes = createRoute({
   getParentRoute: () => team,
-  path: '/tags/twins',
-  component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'TwinsPage'),
+  path: '/tags/look-alikes',
+  component: lazyRouteComponent(() => import('@/sort/tagSet/LookAlikesPage'), 'LookAlikesPage'),
 });
-const offers = createRoute({
+const proposals = createRoute({
   getParentRoute: () => team,
-  path: '/tags/offers',
-  component: lazyRouteComponent(() => import('@/sort/tagSet/offers/OffersPage'), 'OffersPage'),
+  path: '/tags/proposals',
+  component: lazyRouteComponent(() => import('@/sort/tagSet/proposals/ProposalsPage'), 'ProposalsPage'),
 });
 const across = createRoute({
   getParentRoute: () => team,
@@ -342,10 +342,10 @@ const studyTagHistory = createRoute({
   validateSearch: aDay,
   component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'StudyTagHistoryPage'),
 });
-const studyTwins = createRoute({
+const studyLookAlikes = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags/look-alikes',
-  component: lazyRouteComponent(() => import('@/sort/tagSet/TwinsPage'), 'StudyTwinsPage'),
+  component: lazyRouteComponent(() => import('@/sort/tagSet/LookAlikesPage'), 'StudyLookAlikesPage'),
 });
 const split = createRoute({
   getParentRoute: () => study,
@@ -393,9 +393,9 @@ const tree = root.addChildren([
   team.addChildren([
     studies,
     tagSet,
-    twins,
+    lookAlikes,
     tagHistory,
-    offers,
+    proposals,
     across,
     people,
     search,
@@ -427,7 +427,7 @@ const tree = root.addChildren([
       sort,
       studyTagSet,
       studyTagHistory,
-      studyTwins,
+      studyLookAlikes,
       split,
       weigh,
       agreement,

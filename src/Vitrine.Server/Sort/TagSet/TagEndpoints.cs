@@ -66,12 +66,12 @@ internal sealed record RetiredTag(bool Retired);
 internal sealed record TagApart(TagId OtherTagId);
 
 /// <param name="Words">Why other studies may want it; may be empty.</param>
-internal sealed record OfferedTag(string Words);
+internal sealed record ProposedTag(string Words);
 
 /// <param name="Name">For one that is accepted: what it is called from now on; null for as it is.</param>
 /// <param name="TagId">For one that is merged: the shared tag that it goes into.</param>
 /// <param name="Words">A word to the study; one that is declined needs it.</param>
-internal sealed record OfferAnswer(OfferOutcome Outcome, string? Name, [IdOf(Thing.Tag)] TagId? TagId, string Words);
+internal sealed record ProposalAnswer(ProposalOutcome Outcome, string? Name, [IdOf(Thing.Tag)] TagId? TagId, string Words);
 
 /// <summary>How a study uses a tag, with all tags under it.</summary>
 /// <param name="OutOf">How many people are in scope.</param>
@@ -159,13 +159,19 @@ internal static class TagEndpoints
         );
         set.MapPost(
             "/{id:long}/apart",
-            (TagId id, TagApart given, SignedIn me, TwinStore twins) => twins.KeepApart(me.Actor, id, given.OtherTagId)
+            (TagId id, TagApart given, SignedIn me, LookAlikeStore lookAlikes) => lookAlikes.KeepApart(me.Actor, id, given.OtherTagId)
         );
-        api.MapGet("/tag-twins", (SignedIn me, TwinStore twins, StudyAccess access) => twins.Find(access.VisibleTo(me.Viewer)))
+        api.MapGet(
+                "/tag-look-alikes",
+                (SignedIn me, LookAlikeStore lookAlikes, StudyAccess access) => lookAlikes.Find(access.VisibleTo(me.Viewer))
+            )
             .WithTags("Tag set")
             .About(null);
 
-        api.MapGet("/tag-offers", (SignedIn me, OfferStore offers, StudyAccess access) => offers.In(access.VisibleTo(me.Viewer)))
+        api.MapGet(
+                "/tag-proposals",
+                (SignedIn me, ProposalStore proposals, StudyAccess access) => proposals.In(access.VisibleTo(me.Viewer))
+            )
             .WithTags("Tag set")
             .About(null);
         set.MapGet(
@@ -195,36 +201,36 @@ internal static class TagEndpoints
         var study = api.MapGroup("/studies/{studyId:long}/tags").WithTags("Tag set");
         study.MapGet("", (StudyId studyId, TagStore store) => store.For(studyId));
         study.MapPost(
-            "/{tagId:long}/offer",
-            (StudyId studyId, TagId tagId, OfferedTag given, SignedIn me, OfferStore offers) =>
-                offers.Offer(me.Actor, studyId, tagId, Validate.Optional(given.Words, "words"))
+            "/{tagId:long}/proposal",
+            (StudyId studyId, TagId tagId, ProposedTag given, SignedIn me, ProposalStore proposals) =>
+                proposals.Propose(me.Actor, studyId, tagId, Validate.Optional(given.Words, "words"))
         );
         study.MapDelete(
-            "/{tagId:long}/offer",
-            (StudyId studyId, TagId tagId, SignedIn me, OfferStore offers) => offers.TakeBack(me.Actor, studyId, tagId)
+            "/{tagId:long}/proposal",
+            (StudyId studyId, TagId tagId, SignedIn me, ProposalStore proposals) => proposals.TakeBack(me.Actor, studyId, tagId)
         );
         study.MapPost(
-            "/{tagId:long}/offer/answer",
-            (StudyId studyId, TagId tagId, OfferAnswer given, SignedIn me, OfferStore offers) =>
+            "/{tagId:long}/proposal/answer",
+            (StudyId studyId, TagId tagId, ProposalAnswer given, SignedIn me, ProposalStore proposals) =>
             {
                 var words = Validate.Optional(given.Words, "words");
                 return given.Outcome switch
                 {
-                    OfferOutcome.Accepted => offers.Accept(
+                    ProposalOutcome.Accepted => proposals.Accept(
                         me.Actor,
                         studyId,
                         tagId,
                         given.Name is { Length: > 0 } name ? Validate.TagNameOf(name) : null,
                         words
                     ),
-                    OfferOutcome.Merged => offers.Merge(
+                    ProposalOutcome.Merged => proposals.Merge(
                         me.Actor,
                         studyId,
                         tagId,
                         given.TagId ?? throw Refusal.Because("Choose the tag that it is merged into.", "tagId"),
                         words
                     ),
-                    _ => offers.Decline(
+                    _ => proposals.Decline(
                         me.Actor,
                         studyId,
                         tagId,

@@ -67,7 +67,7 @@ public sealed class TagMerge(Workspace workspace)
         ["refused_passage"] = "source_id || ' ' || words_hash",
         ["settled_mark"] = "settlement_id || ' ' || observation_id",
         ["not_asked"] = "participant_id",
-        ["tag_offer"] = null,
+        ["tag_proposal"] = null,
         ["bundle_tag"] = "bundle_id",
     };
 

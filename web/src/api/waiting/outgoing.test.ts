@@ -34,6 +34,7 @@ async function open(): Promise<Module['outgoing']> {
 const settled = (check: () => void) => vi.waitFor(check, { timeout: 3000 });
 
 beforeEach(() => {
+  localStorage.clear();
   vi.stubGlobal('indexedDB', new IDBFactory());
   vi.stubGlobal('BroadcastChannel', undefined);
   vi.stubGlobal(
@@ -308,6 +309,22 @@ describe('a text that is being written', () => {
     await new Promise((done) => setTimeout(done, 100));
     expect(seen.length).toBeGreaterThan(1);
     expect(new Set(seen)).toEqual(new Set(['They w']));
+  });
+
+  it('has every letter that was typed before the page was left, also those that the browser’s store did not get', async () => {
+    server = () => Promise.reject(new TypeError('no way'));
+    const page = await open();
+    await page.type('story', path, 'Story', 'was', 'They wai', 10_000);
+    const { kept } = await import('./kept');
+    vi.spyOn(kept, 'put').mockImplementation(() => new Promise(() => undefined));
+    void page.type('story', path, 'Story', 'was', 'They wait', 10_000);
+    page.end();
+    const after = await open();
+    await settled(() => expect(text(after.state().waiting[0])).toBe('They wait'));
+    expect(after.state().waiting).toHaveLength(1);
+    expect(after.state().waiting[0]!.text!.was).toBe('was');
+    // Once it is kept, nothing is left to be found again.
+    await settled(() => expect(localStorage).toHaveLength(0));
   });
 
   it('takes back for good what was not even kept yet', async () => {

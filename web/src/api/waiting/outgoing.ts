@@ -1,5 +1,6 @@
 import { forgetSession, Refusal, send, type Step } from '../client';
 import { kept } from './kept';
+import { typedLast } from './typedLast';
 import { mentions, nextOf, resolved, type NewWaiting, type Waiting } from './waiting';
 
 /** How the way to the server is: open, nobody answers, or the sign-in has ended. */
@@ -247,6 +248,11 @@ export const outgoing = {
     forgetSession();
     change({ way: 'open' });
     await refresh();
+    // Letters that the store did not get before the page was left.
+    for (const field of typedLast.fields()) {
+      const typed = typedLast.of(field);
+      if (typed?.accountId === account) void outgoing.type(field, typed.path, typed.what, typed.was, typed.now, 0);
+    }
     void flush();
   },
   /** Nobody is signed in any more; what waits stays in the browser for its person. */
@@ -269,15 +275,21 @@ export const outgoing = {
     const arrange = () => again(notBefore - Date.now());
     const same = state.waiting.filter((w) => w.field === field && w.text);
     const before = same.findLast((w) => w.order !== sending && !settled.has(w.key));
+    const from = same.at(-1)?.text?.now ?? was;
+    typedLast.note(field, { accountId: accountId ?? 0, path, what, was: before?.text?.was ?? from, now });
     if (before?.text) {
       const text = { ...before.text, now };
       const write = { ...before, key: unkept.has(before.key) ? before.key : crypto.randomUUID(), text, body: { text: now, was: text.was }, notBefore };
-      if (unkept.has(before.key)) change({ waiting: state.waiting.map((w) => (w === before ? write : w)) });
-      else await put(write);
+      if (unkept.has(before.key)) {
+        change({ waiting: state.waiting.map((w) => (w === before ? write : w)) });
+        return arrange();
+      }
+      await put(write);
+      typedLast.kept(field, now);
       return arrange();
     }
-    const from = same.at(-1)?.text?.now ?? was;
     await add({ method: 'PUT', path, body: { text: now, was: from }, what, field, text: { was: from, now, tried: [] } }, notBefore);
+    typedLast.kept(field, state.waiting.findLast((w) => w.field === field)?.text?.now ?? now);
     arrange();
   },
   /** The person has chosen which text stands; null for what stands there now. */

@@ -16,7 +16,7 @@ const stateWords: Record<State, string> = {
   table: 'a table',
   done: 'added',
   refused: 'not added',
-  cancelled: 'taken back',
+  cancelled: 'cancelled',
 };
 /** What is said of a recording that is made ready: it is there already. */
 const recordingWords: Record<State, string> = { ...stateWords, waiting: 'to be made ready', working: 'being made ready', done: 'ready', refused: 'not ready' };
@@ -56,7 +56,7 @@ export function ImportTray({ studyId, onTable, onChoose }: Props) {
   const came = imports.filter((i) => i.state === 'done' && i.kind !== 'recording' && i.sourceId !== null).map((i) => i.sourceId);
   const path = (key: string) => ({ params: { path: { studyId, key } } });
   const anyway = (key: string) => void ask(api.POST('/api/studies/{studyId}/imports/{key}/anyway', path(key))).finally(again);
-  const takeBack = (key: string) => {
+  const cancel = (key: string) => {
     sending.drop(key);
     void ask(api.DELETE('/api/studies/{studyId}/imports/{key}', path(key))).finally(again);
   };
@@ -99,7 +99,7 @@ export function ImportTray({ studyId, onTable, onChoose }: Props) {
             one={one}
             outbound={outbound.find((f) => f.key === one.key)}
             onAnyway={anyway}
-            onTakeBack={takeBack}
+            onCancel={cancel}
             onTable={onTable}
             onChoose={onChoose}
           />
@@ -122,10 +122,10 @@ interface LineProps extends Pick<Props, 'studyId' | 'onTable' | 'onChoose'> {
   one: Schemas['Import'];
   outbound: Outbound | undefined;
   onAnyway: (key: string) => void;
-  onTakeBack: (key: string) => void;
+  onCancel: (key: string) => void;
 }
 
-function Line({ studyId, one, outbound, onAnyway, onTakeBack, onTable, onChoose }: LineProps) {
+function Line({ studyId, one, outbound, onAnyway, onCancel, onTable, onChoose }: LineProps) {
   const sent = one.bytes === 0 ? 0 : (outbound?.sent ?? one.received) / one.bytes;
   const broken = one.state === 'sending' && !outbound;
   const act = 'min-h-6 font-medium text-sky hover:underline';
@@ -176,8 +176,8 @@ function Line({ studyId, one, outbound, onAnyway, onTakeBack, onTable, onChoose 
           one.state === 'same' ||
           one.state === 'table' ||
           (one.kind === 'recording' && one.state === 'working')) && (
-          <button type="button" className="min-h-6 text-ink-soft hover:underline" aria-label={`Take back ${one.name}`} onClick={() => onTakeBack(one.key)}>
-            Take back
+          <button type="button" className="min-h-6 text-ink-soft hover:underline" aria-label={`Cancel ${one.name}`} onClick={() => onCancel(one.key)}>
+            Cancel
           </button>
         )}
       </span>

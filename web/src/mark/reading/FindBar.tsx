@@ -28,11 +28,11 @@ function isMine(pane: Pane, frame: HTMLElement): boolean {
   return holds ? holds === frame : pane === 'first';
 }
 
-/** Hits are lit as far beside what is in view, in UTF-16 units. */
+/** Hits are highlighted as far beside what is in view, in UTF-16 units. */
 const beside = 20_000;
 const none: readonly Stretch[] = [];
 
-/** Finds words in the whole source, also where they are not in the page: all hits are lit, counted and gone through. */
+/** Finds words in the whole source, also where they are not in the page: all hits are highlighted, counted and gone through. */
 export function FindBar({ sourceId, pane, root, frame, inView, range, onGo, onSelect }: Props) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');

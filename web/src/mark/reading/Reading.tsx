@@ -115,7 +115,7 @@ export function Reading({
   const [dragged, setDragged] = useState<Stretch | null>(null);
   const [aimed, setAimed] = useState<Stretch | null>(null);
   const noted = state.note && state.note.do !== 'write' ? notes.find((n) => n.id === outgoing.numberOf((state.note as { id: number }).id)) : undefined;
-  const lit =
+  const highlighted =
     dragged ??
     aimed ??
     noted ??
@@ -125,7 +125,7 @@ export function Reading({
     null;
   const [said, setSaid] = useState('');
   useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
-  useLayoutEffect(() => paint('focus', pane, root.current, lit ? [lit] : []), [lit, source, turns.range, pane]);
+  useLayoutEffect(() => paint('focus', pane, root.current, highlighted ? [highlighted] : []), [highlighted, source, turns.range, pane]);
   useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
   useEffect(
     () => () => {

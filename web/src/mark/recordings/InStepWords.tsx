@@ -17,8 +17,8 @@ interface Props {
   /** Whether the spoken turn is kept in view. */
   follows: boolean;
   onFollows: (follows: boolean) => void;
-  /** Words that are lit: what is selected, or what is said in the focused clip. */
-  lit: Stretch | null;
+  /** Words that are highlighted: what is selected, or what is said in the focused clip. */
+  highlighted: Stretch | null;
   onSelect: (words: Stretch) => void;
   /** All transcripts that run with the recording. */
   candidates: readonly Schemas['SourceLine'][];
@@ -85,7 +85,7 @@ function OffsetField({ ms, onSet }: { ms: number; onSet: (ms: number) => void })
   );
 }
 
-/** The transcript beside its recording: the spoken turn is lit; a click in the words goes to their moment. */
+/** The transcript beside its recording: the spoken turn is highlighted; a click in the words goes to their moment. */
 export function InStepWords({
   source,
   words,
@@ -94,7 +94,7 @@ export function InStepWords({
   nameOf,
   follows,
   onFollows,
-  lit,
+  highlighted,
   candidates,
   onChoose,
   estimated,
@@ -138,7 +138,7 @@ export function InStepWords({
     if (follows && spoken >= 0) latest.current.scrollToIndex(spoken, { align: 'center' });
   }, [spoken, follows]);
   const range = `${shown[0]?.index ?? 0} ${shown.at(-1)?.index ?? 0}`;
-  useLayoutEffect(() => paint('selection', pane, inner.current, lit ? [lit] : []), [lit, pane, range, text]);
+  useLayoutEffect(() => paint('selection', pane, inner.current, highlighted ? [highlighted] : []), [highlighted, pane, range, text]);
   const unsure = useMemo(
     () => (source.shape?.times ?? []).filter((t) => t.unsure).map((t) => ({ start: t.words.start, end: t.words.end, beginMs: t.beginMs })),
     [source.shape],

@@ -182,7 +182,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
             nameOf={nameOf}
             follows={desk.follows}
             onFollows={desk.setFollows}
-            lit={desk.lit}
+            highlighted={desk.highlighted}
             onSelect={(found) => desk.choose({ ...found, along: 'text' })}
             shift={desk.offset}
             onLineUp={desk.lineUp}

@@ -86,7 +86,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   /** What is chosen, or the focused clip, in the time of the recording. */
   const active: Stretch | null = chosen ? chosenTime : (focused ?? null);
   const wordsOf = (time: Stretch) => (words ? wordsIn(words, { start: time.start - offset, end: time.end - offset }) : null);
-  const lit = chosen?.along === 'text' ? chosen : focused?.inWords ? focused.mark : active && wordsOf(active);
+  const highlighted = chosen?.along === 'text' ? chosen : focused?.inWords ? focused.mark : active && wordsOf(active);
 
   // The address names a stretch of the recording.
   const [named] = useState(() => (at === undefined ? timeIn(window.location.hash) : null));
@@ -313,7 +313,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     called,
     focused,
     active,
-    lit,
+    highlighted,
     beginning: beginning ?? named?.start ?? place,
     choose,
     done,

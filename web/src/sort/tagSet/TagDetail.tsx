@@ -47,9 +47,9 @@ function Example({ studyId, tagId, people }: { studyId: number; tagId: number; p
 /** What a tag means and how broad it is, like an entry of a dictionary. */
 export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Props) {
   const reach = useQuery(queries.reachOf(tag.id)).data;
-  const offers = useQuery(queries.tagOffers()).data ?? [];
+  const proposals = useQuery(queries.tagProposals()).data ?? [];
   const bundles = tags.filter((b) => b.members?.includes(tag.id));
-  const offer = offers.find((o) => o.tagId === tag.id);
+  const proposal = proposals.find((o) => o.tagId === tag.id);
   const names = above(tags, tag).map((t) => t.name);
   const unseen = reach ? reach.studies - reach.seen.length : 0;
   return (
@@ -99,15 +99,15 @@ export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Prop
             {tag.scale.least} to {tag.scale.most}
           </Line>
         )}
-        {offer && offer.outcome !== 'merged' && (
+        {proposal && proposal.outcome !== 'merged' && (
           <Line name="proposed">
-            {offer.outcome === null
+            {proposal.outcome === null
               ? 'to the shared set; the steward has not answered yet'
-              : offer.outcome === 'declined'
-                ? `to the shared set, and left to its study: ${offer.answer}`
-                : `by ${offer.study}, and accepted`}{' '}
-            <Link to="/tags/offers" className="text-sky hover:underline">
-              Offers
+              : proposal.outcome === 'declined'
+                ? `to the shared set, and left to its study: ${proposal.answer}`
+                : `by ${proposal.study}, and accepted`}{' '}
+            <Link to="/tags/proposals" className="text-sky hover:underline">
+              Proposals
             </Link>
           </Line>
         )}

@@ -105,7 +105,7 @@ function Row({
   );
 }
 
-/** Tags as an outline, one line each; only the lines in view are in the page. The keys mean the line that is lit. */
+/** Tags as an outline, one line each; only the lines in view are in the page. The keys mean the line that is selected. */
 export function TagOutline({
   label,
   lines,

@@ -164,7 +164,7 @@ interface Props {
 
 function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const cache = useQueryClient();
-  const waiting = useQuery(queries.tagOffers()).data?.filter((o) => o.outcome === null).length ?? 0;
+  const waiting = useQuery(queries.tagProposals()).data?.filter((o) => o.outcome === null).length ?? 0;
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
   const [view, setView] = useState<'tree' | 'list' | 'table' | 'bundles'>('tree');
   const [typed, setTyped] = useState('');
@@ -178,7 +178,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const [laid, setLaid] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
   const before = useRef<Promise<unknown>>(Promise.resolve());
   const [dragged, setDragged] = useState<EditedTag | null>(null);
-  /** Where loose tags go: the line of the frame that was lit last. */
+  /** Where loose tags go: the line of the frame that was selected last. */
   const [target, setTarget] = useState<number | null>(null);
   const find = useRef<HTMLInputElement>(null);
   const sides = useRef<HTMLDivElement>(null);
@@ -229,7 +229,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   };
   const choose = (id: number) => setChosen(new Set(chosen.has(id) ? [...chosen].filter((one) => one !== id) : [...chosen, id]));
   const toggle = (id: number) => setClosed(closedIds.includes(id) ? closedIds.filter((one) => one !== id) : [...closedIds, id]);
-  /** Those that an act means: the chosen ones in their order, or the one that is lit. */
+  /** Those that an act means: the chosen ones in their order, or the one that is selected. */
   const meant = (lines: readonly Line<EditedTag>[]) =>
     chosen.size > 0
       ? lines.filter((l) => chosen.has(l.tag.id)).map((l) => l.tag.id)
@@ -245,7 +245,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     studyId,
     onDone: () => setChosen(new Set()),
   });
-  /** From the pile under the line of the frame that was selected last, or from the frame to the pile; the next line is lit. */
+  /** From the pile under the line of the frame that was selected last, or from the frame to the pile; the next line is selected. */
   const toOtherSide = (lines: readonly Line<EditedTag>[], isLoose: boolean) => {
     const ids = meant(lines);
     if (ids.length === 0) return;
@@ -382,7 +382,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               </button>
             ))}
             {studyId === undefined ? (
-              <Link to="/tags/twins" className="min-h-8 content-center text-ink-soft hover:text-ink">
+              <Link to="/tags/look-alikes" className="min-h-8 content-center text-ink-soft hover:text-ink">
                 Look-alikes
               </Link>
             ) : (
@@ -391,7 +391,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               </Link>
             )}
             <ThenAndNow studyId={studyId} />
-            <Link to="/tags/offers" className="min-h-8 content-center text-ink-soft hover:text-ink">
+            <Link to="/tags/proposals" className="min-h-8 content-center text-ink-soft hover:text-ink">
               Proposals{waiting > 0 && ` ${waiting}`}
             </Link>
             <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">

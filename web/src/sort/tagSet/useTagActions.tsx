@@ -11,7 +11,7 @@ import { useTagLook } from '@/parts/useTagLook';
 import { TrailButton } from '@/trail/Trail';
 import { BundlePick } from './bundles/BundlePick';
 import { MergeDialog } from './MergeDialog';
-import { OfferDialog } from './offers/OfferDialog';
+import { ProposalDialog } from './proposals/ProposalDialog';
 import { RetireDialog } from './RetireDialog';
 import { TagForm } from './TagForm';
 
@@ -24,13 +24,13 @@ interface Given {
   chosen?: readonly Tag[];
   tags: readonly Tag[];
   studyId: number | undefined;
-  /** Where it is looked at: a page offers no way to itself. */
+  /** Where it is looked at: a page proposals no way to itself. */
   at?: 'page' | 'across';
   /** What was done took the choice along. */
   onDone?: () => void;
 }
 
-type Doing = null | 'define' | 'merge' | { merge: readonly number[] } | 'bundle' | 'retire' | 'offer' | { ofOne: 'split' | 'more' };
+type Doing = null | 'define' | 'merge' | { merge: readonly number[] } | 'bundle' | 'retire' | 'proposal' | { ofOne: 'split' | 'more' };
 
 interface TagAction {
   name: string;
@@ -43,8 +43,8 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
   const navigate = useNavigate();
   const look = useTagLook(tags);
   const [doing, setDoing] = useState<Doing>(null);
-  const offers = useQuery(queries.tagOffers()).data;
-  const waits = offers?.some((o) => o.tagId === tag?.id && o.outcome === null) ?? true;
+  const proposals = useQuery(queries.tagProposals()).data;
+  const waits = proposals?.some((o) => o.tagId === tag?.id && o.outcome === null) ?? true;
   const comeBack = useWrite((id: number) => ask(api.PUT('/api/tags/{id}/retired', { params: { path: { id } }, body: { retired: false } })));
   const meant = chosen.length > 0 ? chosen : tag ? [tag] : [];
   const [first] = meant;
@@ -75,7 +75,7 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
           ? []
           : [{ name: 'Its page', act: () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId: tag.id } }) }]),
         ...(at === 'across' ? [] : [{ name: 'In all studies', act: () => void navigate({ to: '/tags/$tagId', params: { tagId: tag.id } }) }]),
-        ...(tag.studyId === null || waits || tag.retired ? [] : [{ name: 'Propose for all studies …', act: () => setDoing('offer') }]),
+        ...(tag.studyId === null || waits || tag.retired ? [] : [{ name: 'Propose for all studies …', act: () => setDoing('proposal') }]),
       ]
     : [];
   const done = () => {
@@ -86,7 +86,7 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
     <>
       {doing === 'define' && tag && <TagForm key={tag.id} tag={tag} tags={tags} onClose={close} />}
       {doing === 'retire' && tag && <RetireDialog tag={tag} onClose={close} />}
-      {doing === 'offer' && tag && <OfferDialog tag={tag} onClose={close} />}
+      {doing === 'proposal' && tag && <ProposalDialog tag={tag} onClose={close} />}
       {doing === 'bundle' && meant.length > 0 && <BundlePick meant={meant} tags={tags} studyId={studyId} onDone={onDone} onClose={close} />}
       {doing === 'merge' && first && (
         <PickByTitle

@@ -3,7 +3,7 @@ using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Tests;
 
-public sealed class NearTwinsTests
+public sealed class LookAlikesTests
 {
     // The pairs of Winkler's report ("String comparator metrics and enhanced decision rules in the Fellegi-Sunter model of record linkage",
     // 1990), to three digits. From memory.
@@ -38,29 +38,32 @@ public sealed class NearTwinsTests
         Assert.Equal(errors, Spelling.Distance(other, one));
     }
 
-    private static string[] Twins(params string[] names) => Twins(names.Select(n => (n, Array.Empty<string>())).ToArray());
+    private static string[] LookAlikes(params string[] names) => LookAlikes(names.Select(n => (n, Array.Empty<string>())).ToArray());
 
-    private static string[] Twins(params (string Name, string[] Aliases)[] tags) =>
+    private static string[] LookAlikes(params (string Name, string[] Aliases)[] tags) =>
         [
-            .. NearTwins
-                .Of([.. tags.Select((t, i) => new TwinTag(i + 1, t.Name, t.Aliases, null, 0))], new Dictionary<(TagId, TagId), int>())
+            .. LookAlikes
+                .Of([.. tags.Select((t, i) => new LookAlikeTag(i + 1, t.Name, t.Aliases, null, 0))], new Dictionary<(TagId, TagId), int>())
                 .Select(p => $"{tags[(int)p.One.Value - 1].Name} = {tags[(int)p.Other.Value - 1].Name}: {string.Join(", ", p.Reasons)}"),
         ];
 
     [Fact]
-    public void Names_are_twins_by_their_stems_their_spelling_or_another_name()
+    public void Names_are_look_alikes_by_their_stems_their_spelling_or_another_name()
     {
-        Assert.Equal(["told by neighbours = the neighbour told: SameStems"], Twins("told by neighbours", "queue", "the neighbour told"));
-        Assert.Equal(["good notice = good notcie: NearSpelling"], Twins("good notice", "good notcie", "bad news"));
-        Assert.Equal(["hearsay = word of mouth: Alias"], Twins(("hearsay", []), ("word of mouth", ["hear say"])));
-        Assert.Empty(Twins("wave 1", "wave 2", "app", "map", "cat", "car"));
-        Assert.Empty(Twins("learnt on the quay", "too late to act", "price not clear", "queue"));
+        Assert.Equal(
+            ["told by neighbours = the neighbour told: SameStems"],
+            LookAlikes("told by neighbours", "queue", "the neighbour told")
+        );
+        Assert.Equal(["good notice = good notcie: NearSpelling"], LookAlikes("good notice", "good notcie", "bad news"));
+        Assert.Equal(["hearsay = word of mouth: Alias"], LookAlikes(("hearsay", []), ("word of mouth", ["hear say"])));
+        Assert.Empty(LookAlikes("wave 1", "wave 2", "app", "map", "cat", "car"));
+        Assert.Empty(LookAlikes("learnt on the quay", "too late to act", "price not clear", "queue"));
     }
 
     [Fact]
-    public void Tags_on_nearly_the_same_observations_are_twins_unless_one_stands_under_the_other()
+    public void Tags_on_nearly_the_same_observations_are_look_alikes_unless_one_stands_under_the_other()
     {
-        TwinTag wide = new(1, "hearing", [], null, 10),
+        LookAlikeTag wide = new(1, "hearing", [], null, 10),
             late = new(2, "late", [], 1, 6),
             last = new(3, "told last", [], 1, 5),
             few = new(4, "rain", [], null, 2);
@@ -70,8 +73,8 @@ public sealed class NearTwinsTests
             [(2, 3)] = 5,
             [(3, 4)] = 2,
         };
-        var pair = Assert.Single(NearTwins.Of([wide, late, last, few], both));
+        var pair = Assert.Single(LookAlikes.Of([wide, late, last, few], both));
         Assert.Equal(((TagId)2, (TagId)3, 5), (pair.One, pair.Other, pair.Both));
-        Assert.Equal([TwinReason.Overlap], pair.Reasons);
+        Assert.Equal([LookAlikeReason.Overlap], pair.Reasons);
     }
 }

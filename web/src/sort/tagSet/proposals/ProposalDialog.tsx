@@ -5,11 +5,11 @@ import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 
-/** A study's own tag is offered to the set that every study shares. */
-export function OfferDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id' | 'name' | 'studyId' | 'definition'>; onClose: () => void }) {
+/** A study's own tag is proposed to the set that every study shares. */
+export function ProposalDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id' | 'name' | 'studyId' | 'definition'>; onClose: () => void }) {
   const [words, setWords] = useState('');
-  const offer = useWrite(
-    (studyId: number) => ask(api.POST('/api/studies/{studyId}/tags/{tagId}/offer', { params: { path: { studyId, tagId: tag.id } }, body: { words } })),
+  const proposal = useWrite(
+    (studyId: number) => ask(api.POST('/api/studies/{studyId}/tags/{tagId}/proposal', { params: { path: { studyId, tagId: tag.id } }, body: { words } })),
     { own: true },
   );
   return (
@@ -23,13 +23,13 @@ export function OfferDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id' |
         className="space-y-4"
         onSubmit={(e: FormEvent) => {
           e.preventDefault();
-          if (tag.studyId !== null) offer.mutate(tag.studyId, { onSuccess: onClose });
+          if (tag.studyId !== null) proposal.mutate(tag.studyId, { onSuccess: onClose });
         }}
       >
         {tag.definition === '' && <p className="text-[13px] text-brass">It has no definition yet. Others will ask what it means.</p>}
         <TextArea label="Why other studies may want it" value={words} onChange={(e) => setWords(e.target.value)} rows={3} />
-        <Problem of={offer.error} />
-        <FormEnd save="Propose it" onLeave={onClose} busy={offer.isPending} />
+        <Problem of={proposal.error} />
+        <FormEnd save="Propose it" onLeave={onClose} busy={proposal.isPending} />
       </form>
     </Dialog>
   );

@@ -9,21 +9,21 @@ namespace Vitrine.Storage.Sort.TagSet;
 
 /// <summary>One of two tags that may mean the same.</summary>
 /// <param name="Quote">Words that carry it, and only it where there are such; null where none can be shown.</param>
-public sealed record Twin(TagId TagId, int Observations, string? Quote);
+public sealed record LookAlike(TagId TagId, int Observations, string? Quote);
 
 /// <summary>Two tags that may mean the same.</summary>
 /// <param name="One">The one that more observations carry.</param>
 /// <param name="Both">How many observations carry both.</param>
-public sealed record Twins(Twin One, Twin Other, IReadOnlyList<TwinReason> Reasons, int Both);
+public sealed record LookAlikesShown(LookAlike One, LookAlike Other, IReadOnlyList<LookAlikeReason> Reasons, int Both);
 
 /// <summary>Tags that may mean the same, in the studies that a person sees; those that are kept apart for good are left out.</summary>
-public sealed class TwinStore(Workspace workspace, TagStore tags)
+public sealed class LookAlikeStore(Workspace workspace, TagStore tags)
 {
     /// <summary>So many pairs are shown at once.</summary>
     public const int Most = 60;
 
     /// <param name="visible">The studies that the person sees; null for all.</param>
-    public IReadOnlyList<Twins> Find(IReadOnlyList<StudyId>? visible)
+    public IReadOnlyList<LookAlikesShown> Find(IReadOnlyList<StudyId>? visible)
     {
         List<CountedTag> all = [.. tags.In(visible).Where(t => t.Members is null)];
         using var connection = workspace.Open();
@@ -34,13 +34,13 @@ public sealed class TwinStore(Workspace workspace, TagStore tags)
         var counts = all.ToDictionary(t => t.Id, t => t.Observations);
         return
         [
-            .. NearTwins
-                .Of([.. all.Select(t => new TwinTag(t.Id, t.Name, t.Aliases, t.ParentId, t.Observations))], both)
+            .. LookAlikes
+                .Of([.. all.Select(t => new LookAlikeTag(t.Id, t.Name, t.Aliases, t.ParentId, t.Observations))], both)
                 .Where(p => !apart.Contains(InOrder(p.One, p.Other)))
                 .Take(Most)
-                .Select(p => new Twins(
-                    new Twin(p.One, counts[p.One], Quote(p.One, p.Other)),
-                    new Twin(p.Other, counts[p.Other], Quote(p.Other, p.One)),
+                .Select(p => new LookAlikesShown(
+                    new LookAlike(p.One, counts[p.One], Quote(p.One, p.Other)),
+                    new LookAlike(p.Other, counts[p.Other], Quote(p.Other, p.One)),
                     p.Reasons,
                     p.Both
                 )),

@@ -3,7 +3,7 @@ using Vitrine.Core.Text;
 namespace Vitrine.Core.Sort.TagSet;
 
 /// <summary>Why two tags may mean the same.</summary>
-public enum TwinReason
+public enum LookAlikeReason
 {
     /// <summary>Their names have the same words, in any of their forms and in any order.</summary>
     SameStems,
@@ -18,23 +18,23 @@ public enum TwinReason
     Overlap,
 }
 
-/// <summary>A tag as twins are looked for.</summary>
+/// <summary>A tag as look-alikes are looked for.</summary>
 /// <param name="Id">Which it is.</param>
 /// <param name="Name">Its name.</param>
 /// <param name="Aliases">Its other names.</param>
 /// <param name="ParentId">The tag that it stands under.</param>
 /// <param name="Observations">How many observations carry it.</param>
-public sealed record TwinTag(TagId Id, string Name, IReadOnlyList<string> Aliases, TagId? ParentId, int Observations);
+public sealed record LookAlikeTag(TagId Id, string Name, IReadOnlyList<string> Aliases, TagId? ParentId, int Observations);
 
 /// <summary>Two tags that may mean the same.</summary>
 /// <param name="One">The one that more observations carry.</param>
 /// <param name="Other">The other.</param>
 /// <param name="Reasons">Why, the strongest first.</param>
 /// <param name="Both">How many observations carry both.</param>
-public sealed record TwinPair(TagId One, TagId Other, IReadOnlyList<TwinReason> Reasons, int Both);
+public sealed record LookAlikePair(TagId One, TagId Other, IReadOnlyList<LookAlikeReason> Reasons, int Both);
 
 /// <summary>Finds tags that may mean the same. Common practice, no source, but for the distances (see <see cref="Spelling"/>).</summary>
-public static class NearTwins
+public static class LookAlikes
 {
     /// <summary>Names from this likeness on are spelled nearly alike.</summary>
     public const double LikeFrom = 0.94;
@@ -45,13 +45,13 @@ public static class NearTwins
     /// <summary>On fewer observations than these, overlap says nothing.</summary>
     public const int OverlapLeast = 4;
 
-    /// <summary>The pairs, those with the strongest reasons first. A tag and the one that it stands under are no twins.</summary>
+    /// <summary>The pairs, those with the strongest reasons first. A tag and the one that it stands under are no look-alikes.</summary>
     /// <param name="tags">All tags.</param>
     /// <param name="both">How many observations carry two tags, where any do; the smaller id first.</param>
-    public static IReadOnlyList<TwinPair> Of(IReadOnlyList<TwinTag> tags, IReadOnlyDictionary<(TagId, TagId), int> both)
+    public static IReadOnlyList<LookAlikePair> Of(IReadOnlyList<LookAlikeTag> tags, IReadOnlyDictionary<(TagId, TagId), int> both)
     {
         var named = tags.Select(t => (Tag: t, Own: Named(t.Name), Others: t.Aliases.Select(Named).ToList())).ToList();
-        var found = new List<TwinPair>[tags.Count];
+        var found = new List<LookAlikePair>[tags.Count];
         Parallel.For(
             0,
             tags.Count,
@@ -71,8 +71,8 @@ public static class NearTwins
                         found[i]
                             .Add(
                                 one.Tag.Observations >= other.Tag.Observations
-                                    ? new TwinPair(one.Tag.Id, other.Tag.Id, reasons, shared)
-                                    : new TwinPair(other.Tag.Id, one.Tag.Id, reasons, shared)
+                                    ? new LookAlikePair(one.Tag.Id, other.Tag.Id, reasons, shared)
+                                    : new LookAlikePair(other.Tag.Id, one.Tag.Id, reasons, shared)
                             );
                 }
             }
@@ -80,21 +80,21 @@ public static class NearTwins
         return [.. found.SelectMany(f => f).OrderBy(p => p.Reasons[0]).ThenByDescending(p => p.Reasons.Count)];
     }
 
-    private static IEnumerable<TwinReason> Reasons(
-        (TwinTag Tag, Spelled Own, List<Spelled> Others) one,
-        (TwinTag Tag, Spelled Own, List<Spelled> Others) other,
+    private static IEnumerable<LookAlikeReason> Reasons(
+        (LookAlikeTag Tag, Spelled Own, List<Spelled> Others) one,
+        (LookAlikeTag Tag, Spelled Own, List<Spelled> Others) other,
         int both
     )
     {
         if (one.Own.Stems.Length > 0 && one.Own.Stems == other.Own.Stems)
-            yield return TwinReason.SameStems;
+            yield return LookAlikeReason.SameStems;
         else if (Near(one.Own, other.Own))
-            yield return TwinReason.NearSpelling;
+            yield return LookAlikeReason.NearSpelling;
         if (one.Others.Any(o => Alike(o, other.Own)) || other.Others.Any(o => Alike(o, one.Own)))
-            yield return TwinReason.Alias;
+            yield return LookAlikeReason.Alias;
         var either = one.Tag.Observations + other.Tag.Observations - both;
         if (both >= OverlapLeast && both >= OverlapFrom * either)
-            yield return TwinReason.Overlap;
+            yield return LookAlikeReason.Overlap;
     }
 
     private static bool Alike(Spelled one, Spelled other) => (one.Stems.Length > 0 && one.Stems == other.Stems) || Near(one, other);

@@ -8,7 +8,7 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Storage.Sort.TagSet;
 
 /// <summary>What the steward answered.</summary>
-public enum OfferOutcome
+public enum ProposalOutcome
 {
     /// <summary>Every study shares it.</summary>
     Accepted,
@@ -18,8 +18,8 @@ public enum OfferOutcome
     Declined,
 }
 
-/// <summary>A study's own tag that is offered to the shared set.</summary>
-public sealed record TagOffer
+/// <summary>A study's own tag that is proposed to the shared set.</summary>
+public sealed record TagProposal
 {
     public StudyId StudyId { get; init; }
     public string Study { get; init; } = "";
@@ -27,33 +27,33 @@ public sealed record TagOffer
     /// <summary>The tag; after a merge, the one that it went into.</summary>
     public TagId TagId { get; init; }
 
-    /// <summary>What it was called when it was offered.</summary>
+    /// <summary>What it was called when it was proposed.</summary>
     public string Name { get; init; } = "";
 
     /// <summary>Why other studies may want it.</summary>
     public string Words { get; init; } = "";
-    public string OfferedBy { get; init; } = "";
-    public DateTimeOffset OfferedAt { get; init; }
+    public string ProposedBy { get; init; } = "";
+    public DateTimeOffset ProposedAt { get; init; }
 
     /// <summary>Null while nobody has answered.</summary>
-    public OfferOutcome? Outcome { get; init; }
+    public ProposalOutcome? Outcome { get; init; }
     public string Answer { get; init; } = "";
     public string? AnsweredBy { get; init; }
 }
 
-/// <summary>Offers of studies' own tags to the set that every study shares.</summary>
-public sealed class OfferStore(Workspace workspace)
+/// <summary>Proposals of studies' own tags to the set that every study shares.</summary>
+public sealed class ProposalStore(Workspace workspace)
 {
-    /// <summary>Offers of the studies that a person sees (null: all): those that wait first, each kind newest first.</summary>
-    public IReadOnlyList<TagOffer> In(IReadOnlyList<StudyId>? visible)
+    /// <summary>Proposals of the studies that a person sees (null: all): those that wait first, each kind newest first.</summary>
+    public IReadOnlyList<TagProposal> In(IReadOnlyList<StudyId>? visible)
     {
         using var connection = workspace.Open();
         return connection
-            .Query<TagOffer>(
+            .Query<TagProposal>(
                 """
-                SELECT o.study_id, s.title AS study, o.tag_id, o.name, o.words, a.name AS offered_by, o.created_at AS offered_at, o.outcome,
+                SELECT o.study_id, s.title AS study, o.tag_id, o.name, o.words, a.name AS proposed_by, o.created_at AS proposed_at, o.outcome,
                   o.answer, b.name AS answered_by
-                FROM tag_offer o JOIN study s ON s.id = o.study_id JOIN account a ON a.id = o.created_by
+                FROM tag_proposal o JOIN study s ON s.id = o.study_id JOIN account a ON a.id = o.created_by
                 LEFT JOIN account b ON b.id = o.answered_by
                 WHERE @visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible))
                 ORDER BY o.outcome IS NULL DESC, o.id DESC
@@ -63,9 +63,9 @@ public sealed class OfferStore(Workspace workspace)
             .ToList();
     }
 
-    /// <summary>Offers a study's own tag.</summary>
+    /// <summary>Proposes a study's own tag.</summary>
     /// <exception cref="Refusal">It is shared already, or waits already.</exception>
-    public Step Offer(Actor actor, StudyId studyId, TagId tagId, string words) =>
+    public Step Propose(Actor actor, StudyId studyId, TagId tagId, string words) =>
         workspace.Write(
             actor,
             studyId,
@@ -77,7 +77,7 @@ public sealed class OfferStore(Workspace workspace)
                     throw Refusal.Because($"“{tag.Name}” is proposed already; the steward has not answered yet.", "tagId");
                 writing.Label = $"Proposed the tag “{tag.Name}” for the shared set";
                 writing.Insert(
-                    "tag_offer",
+                    "tag_proposal",
                     new
                     {
                         studyId,
@@ -90,7 +90,7 @@ public sealed class OfferStore(Workspace workspace)
             }
         );
 
-    /// <summary>Takes an offer back that nobody has answered.</summary>
+    /// <summary>Takes a proposal back that nobody has answered.</summary>
     public Step TakeBack(Actor actor, StudyId studyId, TagId tagId) =>
         workspace.Write(
             actor,
@@ -98,9 +98,9 @@ public sealed class OfferStore(Workspace workspace)
             "Withdrew a proposal",
             writing =>
             {
-                var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
+                var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 writing.Label = $"Withdrew the proposal of the tag “{OwnOf(writing, studyId, tagId).Name}”";
-                writing.Delete("tag_offer", offer);
+                writing.Delete("tag_proposal", proposal);
                 return tagId;
             }
         );
@@ -116,7 +116,7 @@ public sealed class OfferStore(Workspace workspace)
             "Accepted a tag",
             writing =>
             {
-                var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
+                var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 var tag = OwnOf(writing, studyId, tagId);
                 var called = name ?? TagName.Read(tag.Name, out _)!;
                 if (TagNames.Find(writing.Connection, null, called) is not null)
@@ -138,7 +138,7 @@ public sealed class OfferStore(Workspace workspace)
                         nameKey = called.Key,
                     }
                 );
-                Answer(writing, actor, offer, "accepted", answer);
+                Answer(writing, actor, proposal, "accepted", answer);
                 return tagId;
             }
         );
@@ -154,10 +154,10 @@ public sealed class OfferStore(Workspace workspace)
             "Merged a tag",
             writing =>
             {
-                var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
+                var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 OwnOf(writing, studyId, tagId);
                 var stays = TagStore.Find(writing.Connection, into) is { StudyId: null } shared ? shared : throw Refusal.Missing("tag");
-                Answer(writing, actor, offer, "merged", answer);
+                Answer(writing, actor, proposal, "merged", answer);
                 return TagMerge.MergeIn(writing, actor, into, [tagId], stays.Definition, stays.IsNot);
             }
         );
@@ -173,18 +173,18 @@ public sealed class OfferStore(Workspace workspace)
             "Declined a tag",
             writing =>
             {
-                var offer = Waiting(writing, studyId, tagId) ?? throw Answered();
+                var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 writing.Label = $"Left the tag “{OwnOf(writing, studyId, tagId).Name}” to its study";
-                Answer(writing, actor, offer, "declined", answer);
+                Answer(writing, actor, proposal, "declined", answer);
                 return tagId;
             }
         );
     }
 
-    private static void Answer(Writing writing, Actor actor, long offer, string outcome, string answer) =>
+    private static void Answer(Writing writing, Actor actor, long proposal, string outcome, string answer) =>
         writing.Update(
-            "tag_offer",
-            offer,
+            "tag_proposal",
+            proposal,
             new
             {
                 outcome,
@@ -209,7 +209,7 @@ public sealed class OfferStore(Workspace workspace)
 
     private static long? Waiting(Writing writing, StudyId studyId, TagId tagId) =>
         writing.Connection.QueryFirstOrDefault<long?>(
-            "SELECT id FROM tag_offer WHERE study_id = @studyId AND tag_id = @tagId AND outcome IS NULL",
+            "SELECT id FROM tag_proposal WHERE study_id = @studyId AND tag_id = @tagId AND outcome IS NULL",
             new { studyId, tagId }
         );
 

@@ -13,21 +13,21 @@ import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { PickByTitle } from '@/parts/PickByTitle';
 import { count, day, ofPeople } from '@/parts/words';
 
-type Offer = Schemas['TagOffer'];
-const answered: Record<NonNullable<Schemas['OfferOutcome']>, string> = {
+type Proposal = Schemas['TagProposal'];
+const answered: Record<NonNullable<Schemas['ProposalOutcome']>, string> = {
   accepted: 'accepted into the shared set',
   merged: 'merged',
   declined: 'left to its study',
 };
 
-/** What studies offer to the set that all share; the steward answers. */
-export function OffersPage() {
-  const { data: offers, error } = useQuery(queries.tagOffers());
+/** What studies propose to the set that all share; the steward answers. */
+export function ProposalsPage() {
+  const { data: proposals, error } = useQuery(queries.tagProposals());
   const tags = useQuery(queries.tagSet()).data;
   const me = useQuery(queries.me()).data?.account;
-  if (!offers || !tags || !me) return <Waiting problem={error} />;
-  const waiting = offers.filter((o) => o.outcome === null);
-  const done = offers.filter((o) => o.outcome !== null);
+  if (!proposals || !tags || !me) return <Waiting problem={error} />;
+  const waiting = proposals.filter((o) => o.outcome === null);
+  const done = proposals.filter((o) => o.outcome !== null);
   return (
     <main className="h-full overflow-y-auto border-t border-line">
       <div className="mx-auto max-w-[820px] px-6 py-8">
@@ -38,25 +38,25 @@ export function OffersPage() {
             Tag set
           </Link>
         </div>
-        {offers.length === 0 && (
+        {proposals.length === 0 && (
           <Empty title="Nothing was proposed" sample="“price of waiting”, from “Boarding without a car”">
             A tag of one study is proposed from its study’s tag set, when other studies may want it too.
           </Empty>
         )}
         <ul aria-label="Proposals that wait">
-          {waiting.map((offer) => (
-            <Waits key={`${offer.studyId} ${offer.tagId}`} offer={offer} tags={tags} steward={me.role === 'steward'} />
+          {waiting.map((proposal) => (
+            <Waits key={`${proposal.studyId} ${proposal.tagId}`} proposal={proposal} tags={tags} steward={me.role === 'steward'} />
           ))}
         </ul>
         {done.length > 0 && (
           <section aria-label="Answered" className="mt-8">
             <h2 className="border-b border-line pb-1 text-[13px] font-semibold">Answered</h2>
             <ul>
-              {done.map((offer) => (
-                <li key={`${offer.tagId} ${offer.offeredAt}`} className="border-b border-line py-2 text-[13.5px]">
-                  <span className="font-medium">{offer.name}</span> <span className="text-ink-soft">of {offer.study}:</span> {answered[offer.outcome!]}
-                  {offer.outcome === 'merged' && ` into “${tags.find((t) => t.id === offer.tagId)?.name ?? 'a tag that is gone'}”`} by {offer.answeredBy}.
-                  {offer.answer !== '' && <span className="font-read"> {offer.answer}</span>}
+              {done.map((proposal) => (
+                <li key={`${proposal.tagId} ${proposal.proposedAt}`} className="border-b border-line py-2 text-[13.5px]">
+                  <span className="font-medium">{proposal.name}</span> <span className="text-ink-soft">of {proposal.study}:</span> {answered[proposal.outcome!]}
+                  {proposal.outcome === 'merged' && ` into “${tags.find((t) => t.id === proposal.tagId)?.name ?? 'a tag that is gone'}”`} by{' '}
+                  {proposal.answeredBy}.{proposal.answer !== '' && <span className="font-read"> {proposal.answer}</span>}
                 </li>
               ))}
             </ul>
@@ -67,19 +67,22 @@ export function OffersPage() {
   );
 }
 
-/** One offer with what the steward needs to answer it. */
-function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas['CountedTag'][]; steward: boolean }) {
-  const { studyId, tagId } = offer;
+/** One proposal with what the steward needs to answer it. */
+function Waits({ proposal, tags, steward }: { proposal: Proposal; tags: readonly Schemas['CountedTag'][]; steward: boolean }) {
+  const { studyId, tagId } = proposal;
   const path = { studyId, tagId };
   const tag = tags.find((t) => t.id === tagId);
   const page = useQuery(queries.tagPage(studyId, tagId)).data;
   const told = useQuery(queries.tellingQuotes(studyId, tagId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people ?? [];
   const [doing, setDoing] = useState<'accept' | 'merge' | 'decline' | null>(null);
-  const answer = useWrite((body: Schemas['OfferAnswer']) => ask(api.POST('/api/studies/{studyId}/tags/{tagId}/offer/answer', { params: { path }, body })), {
-    own: doing === 'accept' || doing === 'decline',
-  });
-  const takeBack = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/tags/{tagId}/offer', { params: { path } })));
+  const answer = useWrite(
+    (body: Schemas['ProposalAnswer']) => ask(api.POST('/api/studies/{studyId}/tags/{tagId}/proposal/answer', { params: { path }, body })),
+    {
+      own: doing === 'accept' || doing === 'decline',
+    },
+  );
+  const takeBack = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/tags/{tagId}/proposal', { params: { path } })));
   const close = () => {
     setDoing(null);
     answer.reset();
@@ -89,14 +92,14 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
     <li className="border-b border-line py-5">
       <p className="flex items-baseline gap-3">
         <Link to="/studies/$studyId/tags/$tagId" params={path} className="font-read text-[19px] font-semibold hover:underline">
-          {tag?.name ?? offer.name}
+          {tag?.name ?? proposal.name}
         </Link>
         <span className="text-[12.5px] text-ink-soft">
-          of {offer.study}, proposed by {offer.offeredBy} on {day(offer.offeredAt)}
+          of {proposal.study}, proposed by {proposal.proposedBy} on {day(proposal.proposedAt)}
         </span>
       </p>
       <p className="mt-0.5 font-read text-[16px]">{tag?.definition || <span className="text-brass">It has no definition yet.</span>}</p>
-      {offer.words !== '' && <p className="mt-1 text-[13.5px]">{offer.words}</p>}
+      {proposal.words !== '' && <p className="mt-1 text-[13.5px]">{proposal.words}</p>}
       {page && (
         <p className="mt-1 text-[13px] text-ink-soft">
           {ofPeople(page.breadth.triple.people, page.breadth.outOf)}, {count(page.breadth.triple.observations, 'observation')}
@@ -128,7 +131,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
       </div>
       {doing === 'merge' && (
         <PickByTitle
-          title={`Merge “${offer.name}” into a shared tag`}
+          title={`Merge “${proposal.name}” into a shared tag`}
           label="Shared tag"
           none="No shared tag is called like that."
           items={tags
@@ -144,7 +147,7 @@ function Waits({ offer, tags, steward }: { offer: Offer; tags: readonly Schemas[
       {(doing === 'accept' || doing === 'decline') && (
         <AnswerDialog
           outcome={doing === 'accept' ? 'accepted' : 'declined'}
-          name={tag?.name ?? offer.name}
+          name={tag?.name ?? proposal.name}
           problem={answer.error}
           busy={answer.isPending}
           onAnswer={(body) => answer.mutate(body, { onSuccess: close })}
@@ -160,7 +163,7 @@ interface AnswerProps {
   name: string;
   problem: Error | null;
   busy: boolean;
-  onAnswer: (answer: Schemas['OfferAnswer']) => void;
+  onAnswer: (answer: Schemas['ProposalAnswer']) => void;
   onClose: () => void;
 }
 

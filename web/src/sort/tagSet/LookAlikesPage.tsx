@@ -13,7 +13,7 @@ import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 import { MergeDialog } from './MergeDialog';
 
-const why: Record<Schemas['TwinReason'], string> = {
+const why: Record<Schemas['LookAlikeReason'], string> = {
   sameStems: 'the same words, in other forms or another order',
   nearSpelling: 'spelled nearly alike',
   alias: 'another name of one is a name of the other',
@@ -21,24 +21,24 @@ const why: Record<Schemas['TwinReason'], string> = {
 };
 
 /** Pairs of tags that may mean the same, with why and with words of both: merged, put under each other, or kept apart for good. */
-export function TwinsPage() {
+export function LookAlikesPage() {
   return (
     <main className="h-full border-t border-line">
-      <Twins />
+      <LookAlikes />
     </main>
   );
 }
 
 /** A study's view of them: shared tags and its own. */
-export function StudyTwinsPage() {
+export function StudyLookAlikesPage() {
   const { studyId } = useParams({ from: '/team/studies/$studyId/sort/tags/look-alikes' });
-  return <Twins studyId={studyId} />;
+  return <LookAlikes studyId={studyId} />;
 }
 
-function Twins({ studyId }: { studyId?: number }) {
-  const { data: all, error } = useQuery(queries.twins());
+function LookAlikes({ studyId }: { studyId?: number }) {
+  const { data: all, error } = useQuery(queries.lookAlikes());
   const tags = useQuery(queries.tagSet()).data;
-  const twins = useMemo(() => {
+  const lookAlikes = useMemo(() => {
     const isHere = (id: number) => {
       const of = tags?.find((t) => t.id === id)?.studyId;
       return studyId === undefined || of === null || of === studyId;
@@ -46,18 +46,18 @@ function Twins({ studyId }: { studyId?: number }) {
     return all?.filter((pair) => isHere(pair.one.tagId) && isHere(pair.other.tagId));
   }, [all, tags, studyId]);
   const look = useTagLook(tags);
-  const [merging, setMerging] = useState<Schemas['Twins'] | null>(null);
+  const [merging, setMerging] = useState<Schemas['LookAlikesShown'] | null>(null);
   const [at, setAt] = useState(0);
   const list = useRef<HTMLUListElement>(null);
-  const apart = useWrite((pair: Schemas['Twins']) =>
+  const apart = useWrite((pair: Schemas['LookAlikesShown']) =>
     ask(api.POST('/api/tags/{id}/apart', { params: { path: { id: pair.one.tagId } }, body: { otherTagId: pair.other.tagId } })),
   );
   const place = usePlaceTags();
-  const nest = (pair: Schemas['Twins']) => place.mutate({ ids: [pair.other.tagId], to: { parentId: pair.one.tagId, beforeTagId: null } });
-  const here = Math.min(at, Math.max(0, (twins?.length ?? 0) - 1));
-  const current = twins?.[here];
+  const nest = (pair: Schemas['LookAlikesShown']) => place.mutate({ ids: [pair.other.tagId], to: { parentId: pair.one.tagId, beforeTagId: null } });
+  const here = Math.min(at, Math.max(0, (lookAlikes?.length ?? 0) - 1));
+  const current = lookAlikes?.[here];
   const move = (to: number) => {
-    setAt(Math.max(0, Math.min((twins?.length ?? 1) - 1, to)));
+    setAt(Math.max(0, Math.min((lookAlikes?.length ?? 1) - 1, to)));
     list.current?.children[to]?.scrollIntoView({ block: 'nearest' });
   };
   usePageKeys({
@@ -67,19 +67,19 @@ function Twins({ studyId }: { studyId?: number }) {
     n: current && (() => nest(current)),
     k: current && (() => apart.mutate(current)),
   });
-  if (!twins || !tags) return <Waiting problem={error} />;
+  if (!lookAlikes || !tags) return <Waiting problem={error} />;
   const tag = (id: number) => tags.find((t) => t.id === id);
-  const side = (twin: Schemas['Twin']) => (
+  const side = (lookAlike: Schemas['LookAlike']) => (
     <div className="min-w-0">
       <p className="flex items-center gap-2 font-medium">
-        <TagDot look={look(twin.tagId)} />
-        <TagLink studyId={studyId} tagId={twin.tagId}>
-          {tag(twin.tagId)?.name}
+        <TagDot look={look(lookAlike.tagId)} />
+        <TagLink studyId={studyId} tagId={lookAlike.tagId}>
+          {tag(lookAlike.tagId)?.name}
         </TagLink>
-        <span className="text-[12.5px] font-normal text-ink-soft">{count(twin.observations, 'observation')}</span>
+        <span className="text-[12.5px] font-normal text-ink-soft">{count(lookAlike.observations, 'observation')}</span>
       </p>
-      <p className="text-[12.5px] text-ink-soft">{tag(twin.tagId)?.definition || 'No definition yet.'}</p>
-      {twin.quote !== null && <p className="mt-1 font-read text-[15px] leading-[22px] wrap-anywhere">{twin.quote}</p>}
+      <p className="text-[12.5px] text-ink-soft">{tag(lookAlike.tagId)?.definition || 'No definition yet.'}</p>
+      {lookAlike.quote !== null && <p className="mt-1 font-read text-[15px] leading-[22px] wrap-anywhere">{lookAlike.quote}</p>}
     </div>
   );
   return (
@@ -87,12 +87,12 @@ function Twins({ studyId }: { studyId?: number }) {
       <div className="mx-auto max-w-[940px] px-6 py-8">
         <div className="flex items-baseline gap-4">
           <h1 className="font-read text-3xl font-semibold">Look-alikes</h1>
-          <span className="text-ink-soft">{twins.length > 0 && `${count(twins.length, 'pair')} that may mean the same`}</span>
+          <span className="text-ink-soft">{lookAlikes.length > 0 && `${count(lookAlikes.length, 'pair')} that may mean the same`}</span>
           <TagLink studyId={studyId} className="ml-auto text-sky">
             Tag set
           </TagLink>
         </div>
-        {twins.length === 0 ? (
+        {lookAlikes.length === 0 ? (
           <Empty title="No look-alikes" sample="“told by neighbour” and “by neighbours told”: the same words, in other forms or another order">
             Tags with nearly the same name, or on nearly the same observations, are listed here.
           </Empty>
@@ -102,7 +102,7 @@ function Twins({ studyId }: { studyId?: number }) {
           </p>
         )}
         <ul ref={list} aria-label="Pairs of tags">
-          {twins.map((pair, i) => (
+          {lookAlikes.map((pair, i) => (
             <li
               key={`${pair.one.tagId} ${pair.other.tagId}`}
               aria-current={i === here}
