@@ -38,3 +38,23 @@ it('is done when those who show it have been told', async () => {
   expect(shown).toBe(2);
   leave();
 });
+
+it('fetches once more what was being fetched for the first time when it changed', async () => {
+  const cache = new QueryClient();
+  const answers: ((value: string) => void)[] = [];
+  const observer = new QueryObserver(cache, {
+    queryKey: ['one'],
+    queryFn: () => new Promise<string>((done) => answers.push(done)),
+    meta: { restsOn: { tables: ['observation'] } },
+  });
+  const leave = observer.subscribe(() => undefined);
+  let fetched = false;
+  void refetch(cache).then(() => (fetched = true));
+  answers[0]!('read before the change');
+  await vi.waitFor(() => expect(answers).toHaveLength(2));
+  expect(fetched).toBe(false);
+  answers[1]!('newest');
+  await vi.waitFor(() => expect(fetched).toBe(true));
+  expect(cache.getQueryData(['one'])).toBe('newest');
+  leave();
+});

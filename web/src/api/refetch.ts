@@ -17,10 +17,21 @@ const mostOwn = 200;
  */
 export async function refetch(cache: QueryClient, changes?: readonly Changed[]) {
   const touched = { predicate: ({ meta }: Query) => !changes || !meta || changes.some((changed) => touches(changed, meta.restsOn)) };
+  // What is being fetched for the first time may have been read before the change, and is not broken off: it is fetched once more.
+  const first = cache.getQueryCache().findAll({ ...touched, fetchStatus: 'fetching', predicate: (q) => q.state.data === undefined && touched.predicate(q) });
   await cache.invalidateQueries(touched);
-  await new Promise<void>((done) => {
+  if (first.length > 0) {
+    await fetched(cache, touched);
+    await cache.invalidateQueries({ predicate: (q) => first.includes(q) });
+  }
+  await fetched(cache, touched);
+}
+
+/** When nothing of it is being fetched any more, and the page has been told. */
+function fetched(cache: QueryClient, of: { predicate: (query: Query) => boolean }) {
+  return new Promise<void>((done) => {
     const look = () => {
-      if (cache.isFetching(touched) > 0) return;
+      if (cache.isFetching(of) > 0) return;
       stop();
       // Those who show it are told in turn, and this comes after them.
       notifyManager.schedule(done);

@@ -71,7 +71,7 @@ export function FeedbackItem({ piece, channel, studies, first, onSettle, onRoute
       {others.length > 0 && (
         <select
           aria-label="Put it into a study"
-          className="mt-1.5 min-h-7 rounded-std border border-transparent bg-transparent text-[12.5px] text-ink-soft hover:border-line hover:text-ink focus:border-line"
+          className="mt-1.5 min-h-7 max-w-full rounded-std border border-transparent bg-transparent text-[12.5px] text-ink-soft hover:border-line hover:text-ink focus:border-line"
           value=""
           onChange={(e) => onRoute(Number(e.target.value))}
         >

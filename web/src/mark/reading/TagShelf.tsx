@@ -165,7 +165,8 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
     return found;
   }, [ofAll]);
   const isHere = (use: TagUse) => wanted !== '' || used.has(use.tag.id) || use.tag.id === made;
-  const elsewhere = [...families, ...loose].filter((t) => !isHere(t));
+  const elsewhere = wanted === '' ? tags.filter((t) => !t.tag.retired && !used.has(t.tag.id) && t.tag.id !== made).length : 0;
+  const bundlesHere = bundles.filter((b) => fits(b) && (wanted !== '' || b.tag.studyId !== null || b.tag.members?.some((id) => used.has(id))));
   const settled = loose.filter((t) => t.tag.settled && isHere(t));
   const drafts = loose.filter((t) => !t.tag.settled && isHere(t));
   // What is looked for is not hidden in a fold.
@@ -304,11 +305,11 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
           <ul>{drafts.slice(0, mostLoose).map(row)}</ul>
         </section>
       )}
-      {bundles.some(fits) && (
+      {bundlesHere.length > 0 && (
         <section aria-label="Bundles" className="mt-3 border-t border-line pt-2">
           <h2 className="font-semibold">Bundles</h2>
           <ul>
-            {bundles.filter(fits).map((use) => (
+            {bundlesHere.map((use) => (
               <li key={use.tag.id} title={use.tag.definition || undefined} className="py-1">
                 <p className="flex items-center gap-2">
                   <TagDot look={look(use.tag.id)} />
@@ -337,8 +338,8 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
           </ul>
         </section>
       )}
-      {elsewhere.length > 0 && (
-        <section aria-label="Shared tags" className="mt-3 border-t border-line pt-2">
+      {elsewhere > 0 && (
+        <section aria-label="Shared tags" className="mt-3">
           <button
             type="button"
             aria-expanded={sharedOpen}
@@ -346,7 +347,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
             onClick={() => setSharedOpen(!sharedOpen)}
           >
             {sharedOpen ? <ChevronDown aria-hidden className="size-3.5" /> : <ChevronRight aria-hidden className="size-3.5" />}
-            Shared tags not used here, {elsewhere.length}
+            Shared tags not used here, {elsewhere}
           </button>
           {sharedOpen && (
             <>
