@@ -145,7 +145,8 @@ public sealed class FindMoreTests
             .ToList();
         var passages = new PassageSet(texts, words, PassageUnit.Turn, _ => true);
         double Of(string word) => passages.Rarity(words.StemOf(words.FormOf(word)));
-        // ln(1 + (4 - 4 + 0.5) / (4 + 0.5)) = 0.105361, of which 1 - 3/4 stays; ln(1 + 2.5/2.5) = 0.693147, of which 1 - 1/4; ln(1 + 3.5/1.5) = 1.203973.
+        // ln(1 + (4 - 4 + 0.5) / (4 + 0.5)) = 0.105361, of which 1 - 3/4 stays; ln(1 + 2.5/2.5) = 0.693147, of which 1 - 1/4; ln(1 +
+        // 3.5/1.5) = 1.203973.
         Assert.Equal(0.026340, Of("came"), 6);
         Assert.Equal(0.519860, Of("rain"), 6);
         Assert.Equal(1.203973, Of("gulls"), 6);

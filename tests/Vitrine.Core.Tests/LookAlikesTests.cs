@@ -38,9 +38,9 @@ public sealed class LookAlikesTests
         Assert.Equal(errors, Spelling.Distance(other, one));
     }
 
-    private static string[] LookAlikes(params string[] names) => LookAlikes(names.Select(n => (n, Array.Empty<string>())).ToArray());
+    private static string[] Found(params string[] names) => Found(names.Select(n => (n, Array.Empty<string>())).ToArray());
 
-    private static string[] LookAlikes(params (string Name, string[] Aliases)[] tags) =>
+    private static string[] Found(params (string Name, string[] Aliases)[] tags) =>
         [
             .. LookAlikes
                 .Of([.. tags.Select((t, i) => new LookAlikeTag(i + 1, t.Name, t.Aliases, null, 0))], new Dictionary<(TagId, TagId), int>())
@@ -50,14 +50,11 @@ public sealed class LookAlikesTests
     [Fact]
     public void Names_are_look_alikes_by_their_stems_their_spelling_or_another_name()
     {
-        Assert.Equal(
-            ["told by neighbours = the neighbour told: SameStems"],
-            LookAlikes("told by neighbours", "queue", "the neighbour told")
-        );
-        Assert.Equal(["good notice = good notcie: NearSpelling"], LookAlikes("good notice", "good notcie", "bad news"));
-        Assert.Equal(["hearsay = word of mouth: Alias"], LookAlikes(("hearsay", []), ("word of mouth", ["hear say"])));
-        Assert.Empty(LookAlikes("wave 1", "wave 2", "app", "map", "cat", "car"));
-        Assert.Empty(LookAlikes("learnt on the quay", "too late to act", "price not clear", "queue"));
+        Assert.Equal(["told by neighbours = the neighbour told: SameStems"], Found("told by neighbours", "queue", "the neighbour told"));
+        Assert.Equal(["good notice = good notcie: NearSpelling"], Found("good notice", "good notcie", "bad news"));
+        Assert.Equal(["hearsay = word of mouth: Alias"], Found(("hearsay", []), ("word of mouth", ["hear say"])));
+        Assert.Empty(Found("wave 1", "wave 2", "app", "map", "cat", "car"));
+        Assert.Empty(Found("learnt on the quay", "too late to act", "price not clear", "queue"));
     }
 
     [Fact]

@@ -31,6 +31,15 @@ public sealed class NamesTests : IAsyncLifetime
         };
 
     [Fact]
+    public async Task Two_people_who_are_added_at_once_get_a_code_each()
+    {
+        async Task<string> Added(string pseudonym) =>
+            ((string)(await server.Post($"studies/{study}/participants", new { code = "", pseudonym }))["label"]!).Split(' ')[2];
+        await server.Post($"studies/{study}/participants", new { code = "p03", pseudonym = "Ash" });
+        Assert.Equal(["P02", "P04"], (await Task.WhenAll(Added("Wren"), Added("Fern"))).Order());
+    }
+
+    [Fact]
     public async Task Sixteen_interviews_are_one_step_and_one_undo()
     {
         for (var i = 0; i < 16; i++)

@@ -7,7 +7,8 @@ using System.Text.Json.Nodes;
 namespace Vitrine.Server.Tests;
 
 /// <summary>
-/// What leaves of a film is compared with the film: a tone of 300 Hz stands for a voice, in the second and third second somebody says a name.
+/// What leaves of a film is compared with the film: a tone of 300 Hz stands for a voice, in the second and third second somebody says a
+/// name.
 /// </summary>
 public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), IClassFixture<SharedServer>
 {

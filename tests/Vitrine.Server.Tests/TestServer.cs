@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Mvc.Testing.Handlers;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Vitrine.Server.Tests;
@@ -18,6 +19,10 @@ public sealed class TestServer : IDisposable
     private readonly Dictionary<HttpClient, CookieContainer> cookies = [];
 
     public TestServer(string mode = "serve", params (string Name, string Value)[] settings)
+        : this(_ => { }, mode, settings) { }
+
+    /// <param name="change">What is put in the place of the server's own parts.</param>
+    public TestServer(Action<IServiceCollection> change, string mode = "serve", params (string Name, string Value)[] settings)
     {
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
             settings
@@ -27,6 +32,7 @@ public sealed class TestServer : IDisposable
                 .UseSetting("urls", "http://127.0.0.1:0")
                 .UseSetting("password-iterations", settings.FirstOrDefault(s => s.Name == "password-iterations").Value ?? "1")
                 .ConfigureServices(services => services.AddSingleton<IStartupFilter, FromThisMachine>())
+                .ConfigureTestServices(change)
         );
         Http = Stranger();
     }

@@ -51,8 +51,8 @@ public sealed class ProposalStore(Workspace workspace)
         return connection
             .Query<TagProposal>(
                 """
-                SELECT o.study_id, s.title AS study, o.tag_id, o.name, o.words, a.name AS proposed_by, o.created_at AS proposed_at, o.outcome,
-                  o.answer, b.name AS answered_by
+                SELECT o.study_id, s.title AS study, o.tag_id, o.name, o.words, a.name AS proposed_by, o.created_at AS proposed_at,
+                  o.outcome, o.answer, b.name AS answered_by
                 FROM tag_proposal o JOIN study s ON s.id = o.study_id JOIN account a ON a.id = o.created_by
                 LEFT JOIN account b ON b.id = o.answered_by
                 WHERE @visible IS NULL OR o.study_id IN (SELECT value FROM json_each(@visible))

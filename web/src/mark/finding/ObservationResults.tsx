@@ -46,7 +46,9 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path }, body: { observationIds, ...given } })),
   );
   const untag = useWrite((tagId: number) => ask(api.POST('/api/studies/{studyId}/observations/untag', { params: { path }, body: { observationIds, tagId } })));
-  const lay = useWrite((themeId: number) => ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds, tagIds: [] } })));
+  const putIntoTheme = useWrite((themeId: number) =>
+    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds, tagIds: [] } })),
+  );
   const carried = [...new Set(quotes.filter((q) => chosen.has(q.observationId)).flatMap((q) => q.tagIds))];
   return (
     <>
@@ -95,7 +97,7 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
           tags={tags}
           look={look}
           onTag={(given) => tag.mutate(given, { onSuccess: none })}
-          onTheme={(themeId) => lay.mutate(themeId, { onSuccess: none })}
+          onTheme={(themeId) => putIntoTheme.mutate(themeId, { onSuccess: none })}
           onInsight={() => setMaking(true)}
           onNone={none}
         >

@@ -81,7 +81,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
     if (!observationIds) throw new Error('These are too many at once, or they are marked already. Choose fewer, or look for them among the observations.');
     return observationIds;
   };
-  const lay = useWrite(async (themeId: number) => {
+  const putIntoTheme = useWrite(async (themeId: number) => {
     const headers = oneStep();
     const observationIds = await markFor(headers);
     return ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, headers, body: { observationIds, tagIds: [] } }));
@@ -154,7 +154,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
           look={look}
           before={newFor === undefined ? { tagIds: [], newTags: words === '' ? [] : [words] } : { tagIds: [newFor], newTags: [] }}
           onTag={(given) => tag.mutate(given, { onSuccess: none })}
-          onTheme={(themeId) => lay.mutate(themeId, { onSuccess: none })}
+          onTheme={(themeId) => putIntoTheme.mutate(themeId, { onSuccess: none })}
           onInsight={() => setMaking(true)}
           onNone={none}
         >

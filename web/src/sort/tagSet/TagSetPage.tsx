@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
+import { inTurn } from '@/api/inTurn';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { isBundle } from '@/parts/bundles';
@@ -175,14 +176,13 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const [renaming, setRenaming] = useState<number | null>(null);
   const [taking, setTaking] = useState(false);
   /** What is on its way to the server, as it is shown already. */
-  const [laid, setLaid] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
-  const before = useRef<Promise<unknown>>(Promise.resolve());
+  const [moved, setMoved] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
   const [dragged, setDragged] = useState<EditedTag | null>(null);
   /** Where loose tags go: the line of the frame that was selected last. */
   const [target, setTarget] = useState<number | null>(null);
   const find = useRef<HTMLInputElement>(null);
   const sides = useRef<HTMLDivElement>(null);
-  const all = useMemo(() => laid.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, laid]);
+  const all = useMemo(() => moved.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, moved]);
   const tags = useMemo(() => all.filter((t) => !isBundle(t)), [all]);
   const look = useTagLook(all);
   const wanted = fold(typed.trim());
@@ -204,13 +204,13 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const goal = tags.find((t) => t.id === target);
 
   const place = usePlaceTags();
-  /** One after the other, so that each is asked of what the one before it has left. What is refused is said where all refusals are. */
-  const inTurn = (write: () => Promise<unknown>) => (before.current = before.current.then(write).catch(() => undefined));
+  /** Each is asked of what the one before it has left. What is refused is said where all refusals are. */
+  const afterThat = (write: () => Promise<unknown>) => inTurn(write).catch(() => undefined);
   const put = (ids: readonly number[], to: Place) => {
     if (ids.length === 0) return;
     const step = { ids, to };
-    setLaid((now) => [...now, step]);
-    void inTurn(() => place.mutateAsync(step)).then(() => setLaid((now) => now.filter((one) => one !== step)));
+    setMoved((now) => [...now, step]);
+    void afterThat(() => place.mutateAsync(step)).then(() => setMoved((now) => now.filter((one) => one !== step)));
   };
   const change = useWrite(({ id, name }: { id: number; name: string }) => {
     const tag = cache.getQueryData(queries.tagSet().queryKey)?.find((t) => t.id === id);
@@ -336,7 +336,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
   const rename = (tag: EditedTag, name: string | null) => {
     setRenaming(null);
     sides.current?.querySelector<HTMLElement>(`[role="tree"]:has(#line-${tag.id})`)?.focus();
-    if (name !== null && name.trim() !== '' && name !== tag.name) void inTurn(() => change.mutateAsync({ id: tag.id, name }));
+    if (name !== null && name.trim() !== '' && name !== tag.name) void afterThat(() => change.mutateAsync({ id: tag.id, name }));
   };
   const figures = (isLoose: boolean) => (tag: EditedTag) =>
     tag.breadth && !isLoose ? (

@@ -47,7 +47,7 @@ export function SortPage() {
   const [insightOf, setInsightOf] = useState<number[] | null>(null);
   const navigate = useNavigate();
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
-  const lay = useWrite((given: { themeId: number; what: Chosen }) =>
+  const putIntoTheme = useWrite((given: { themeId: number; what: Chosen }) =>
     ask(
       api.POST('/api/themes/{id}/put', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
     ),
@@ -63,7 +63,7 @@ export function SortPage() {
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
   const put = (themeId: number, what: Chosen) => {
-    lay.mutate({ themeId, what });
+    putIntoTheme.mutate({ themeId, what });
     setChosen(nothing);
   };
   const drop = (event: DragEndEvent) => {

@@ -30,14 +30,14 @@ interface Props {
 
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
-/** What lies in no theme yet, by person; and the tags, to be laid in a theme whole. */
+/** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
 export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose }: Props) {
   const [view, setView] = useState<'observations' | 'tags'>('observations');
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
   const { where } = useWhere();
   const who = whoIs(people);
-  const laid = new Set(table.themes.flatMap((t) => t.theme.tagIds));
+  const inThemes = new Set(table.themes.flatMap((t) => t.theme.tagIds));
   const looked = useSettled(typed, 200);
   const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where)));
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
@@ -123,7 +123,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
               </span>
               <span className="mt-0.5 block text-[11.5px] text-ink-soft">
                 {count(use.breadth.triple.observations, 'observation')}
-                {laid.has(use.tag.id) && ', is in a theme'}
+                {inThemes.has(use.tag.id) && ', is in a theme'}
               </span>
             </Piece>
           )}

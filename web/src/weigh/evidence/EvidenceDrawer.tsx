@@ -62,7 +62,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const there = useMemo(() => new Set(data?.observationIds), [data]);
   const selected = chosen.filter((id) => there.has(id));
   const meant = selected.length > 0 ? selected : all;
-  const lay = useWrite((themeId: number) =>
+  const putIntoTheme = useWrite((themeId: number) =>
     ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })),
   );
   const tag = useWrite((given: { tagIds: number[]; newTags: string[] }) =>
@@ -187,7 +187,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
                   {themes.map((t) => (
                     <DropdownMenu.Item
                       key={t.theme.id}
-                      onSelect={() => lay.mutate(t.theme.id)}
+                      onSelect={() => putIntoTheme.mutate(t.theme.id)}
                       className="cursor-pointer rounded-[4px] px-3 py-1.5 font-read data-highlighted:bg-wash"
                     >
                       {t.theme.title}
