@@ -60,7 +60,7 @@ internal static class TagSets
                         }
                     )
             );
-            await Print("look-alikes", "under 1 s", 1, () => una.Read("tag-lookAlikes"));
+            await Print("look-alikes", "under 1 s", 1, () => una.Read("tag-look-alikes"));
             var desk = $"studies/{made.Study}/tags/{one}/split";
             await una.Put($"{desk}/trays/1", new { tagId = (long?)null, name = "narrow" });
             List<long> carrying;

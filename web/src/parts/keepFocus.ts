@@ -76,6 +76,8 @@ export function keepFocus(): () => void {
   let arriving = 0;
   /** Keys that were pressed before what takes them was there. */
   let early: KeyboardEvent[] = [];
+  /** When a click may have led to another page: what is pressed after it is meant for that page. */
+  let leaving = 0;
 
   const onBare = () => document.activeElement === null || document.activeElement === document.body;
   const giveBack = () => {
@@ -124,27 +126,35 @@ export function keepFocus(): () => void {
   };
   const arrived = () => {
     arriving = Date.now() + longest;
-    early = [];
+    early = early.filter((e) => e.timeStamp >= leaving);
     const now = document.activeElement;
     const writes = now instanceof HTMLElement && now.matches('input, textarea, select, [contenteditable="true"]') && now.closest('main') !== null;
     if (writes || now?.closest(passing)) return;
     if (!focusPage()) (now as HTMLElement | null)?.blur();
     soon();
   };
+  const clicked = (event: MouseEvent) => {
+    early = [];
+    leaving = event.timeStamp;
+  };
   const tooEarly = (event: KeyboardEvent) => {
-    if (Date.now() >= arriving || event.defaultPrevented || event.ctrlKey || event.metaKey || event.key.length > 1) return;
-    if (event.isTrusted && (onBare() || document.activeElement?.tagName === 'MAIN') && early.length < mostHeld) early.push(event);
+    const comes = Date.now() < arriving || event.timeStamp - leaving < longestEarly;
+    if (!comes || !event.isTrusted || event.defaultPrevented || event.ctrlKey || event.metaKey || event.key.length > 1) return;
+    const now = document.activeElement;
+    if ((onBare() || now?.tagName === 'MAIN' || now?.tagName === 'A') && early.length < mostHeld) early.push(event);
   };
   const observer = new MutationObserver(soon);
   observer.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled', 'hidden', 'inert'] });
   document.addEventListener('focusin', seen);
   document.addEventListener('keydown', tooEarly);
+  document.addEventListener('click', clicked, { capture: true });
   document.addEventListener('vitrine-arrived', arrived);
   return () => {
     observer.disconnect();
     window.clearTimeout(waiting);
     document.removeEventListener('focusin', seen);
     document.removeEventListener('keydown', tooEarly);
+    document.removeEventListener('click', clicked, { capture: true });
     document.removeEventListener('vitrine-arrived', arrived);
   };
 }
