@@ -262,7 +262,8 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
             connection.ExecuteScalar<int>(
                 """
                 SELECT count(*) FROM survey_row r WHERE r.survey_id = @Id AND r.participant_id IS NOT NULL
-                  AND EXISTS (SELECT 1 FROM change c WHERE c.table_name = 'survey_row' AND c.row_id = r.id AND c.action_id = @ActionId)
+                  AND EXISTS (SELECT 1 FROM change c WHERE c.table_name = 'survey_row' AND c.row_id = r.id AND c.action_id = @ActionId
+                    AND c.before IS NULL)
                   AND NOT EXISTS (SELECT 1 FROM change c WHERE c.table_name = 'participant' AND c.row_id = r.participant_id
                     AND c.action_id = @ActionId AND c.before IS NULL)
                 """,
