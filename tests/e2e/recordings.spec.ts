@@ -22,6 +22,16 @@ test('a film is marked with hands on the keys, an edge is moved by ear, and a st
   await page.keyboard.type('0:45');
   await page.keyboard.press('Enter');
   expect(await moment(page)).toContain('0:45.0');
+  // Frame by frame, and a taller wave.
+  const at = () => page.locator('video').evaluate((v: HTMLVideoElement) => Math.round(v.currentTime * 1000));
+  await expect.poll(at).toBe(45_000);
+  await page.keyboard.press('k');
+  await expect.poll(at).toBeGreaterThan(45_000);
+  expect(await at()).toBeLessThan(45_300);
+  await page.keyboard.press('K');
+  await expect.poll(at).toBe(45_000);
+  await page.keyboard.press('v');
+  await expect(page.getByText('wave × 2')).toBeVisible();
   await page.keyboard.press('i');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('o');
