@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, demoStudy, newStudy, newText, reading, write } from './people';
+import { comeIn, demoStudy, newText, reading, write } from './people';
 
 test('what is taken back leaves its page, and a redo right after finds it again', async ({ page }) => {
   await comeIn(page);
@@ -58,22 +58,4 @@ test('a new study has its own tags on the shelf, files dropped on any page, and 
       );
     await expect.poll(wide, { message: address }).toEqual([]);
   }
-});
-
-test('a key that is pressed while a page comes in is heard when it is there', async ({ page }) => {
-  await comeIn(page);
-  await newStudy(page, 'Early keys');
-  const id = /studies\/(\d+)/.exec(page.url())![1];
-  await write(page, 'post', `/api/studies/${id}/sources/paste`, { title: 'P01', kind: 'interview', text: 'First words here. And more.', participantIds: [] });
-  await page.route('**/api/sources/*', async (route) => {
-    await new Promise((done) => setTimeout(done, 700));
-    await route.continue();
-  });
-  await page.getByRole('navigation', { name: 'Stages of the study' }).getByRole('link', { name: 'Mark' }).click();
-  await page.waitForURL('**/mark**');
-  await page.keyboard.press('z');
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('"');
-  await expect(reading(page)).toBeVisible();
-  await expect(page.getByRole('complementary', { name: 'Tag shelf' })).toHaveCount(0);
 });
