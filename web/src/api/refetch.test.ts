@@ -2,7 +2,8 @@ import { notifyManager, QueryClient, QueryObserver } from '@tanstack/react-query
 import { expect, it, vi } from 'vitest';
 import { refetch } from './refetch';
 
-it('is done when what was fetched once more meanwhile is there', async () => {
+/** Something that is shown, and answered when the test says so. */
+function shown() {
   const cache = new QueryClient();
   const answers: ((value: string) => void)[] = [];
   const observer = new QueryObserver(cache, {
@@ -11,6 +12,11 @@ it('is done when what was fetched once more meanwhile is there', async () => {
     meta: { restsOn: { tables: ['observation'] } },
   });
   const leave = observer.subscribe(() => undefined);
+  return { cache, answers, leave };
+}
+
+it('is done when what was fetched once more meanwhile is there', async () => {
+  const { cache, answers, leave } = shown();
   answers[0]!('first');
   await vi.waitFor(() => expect(cache.getQueryData(['one'])).toBe('first'));
   let fetched = false;
@@ -40,14 +46,7 @@ it('is done when those who show it have been told', async () => {
 });
 
 it('fetches once more what was being fetched for the first time when it changed', async () => {
-  const cache = new QueryClient();
-  const answers: ((value: string) => void)[] = [];
-  const observer = new QueryObserver(cache, {
-    queryKey: ['one'],
-    queryFn: () => new Promise<string>((done) => answers.push(done)),
-    meta: { restsOn: { tables: ['observation'] } },
-  });
-  const leave = observer.subscribe(() => undefined);
+  const { cache, answers, leave } = shown();
   let fetched = false;
   void refetch(cache).then(() => (fetched = true));
   answers[0]!('read before the change');

@@ -120,7 +120,7 @@ internal sealed class TurnCandidates
 
     /// <summary>
     /// Whether times on lines of their own stand over the names they belong to, each over one, not under them and not here and there: told
-    /// by all lines. At most as many lines that look like names are none.
+    /// by all lines. For each name at most one other line may look like one: a short answer.
     /// </summary>
     private static bool TimesStandOver(List<Line> lines)
     {
