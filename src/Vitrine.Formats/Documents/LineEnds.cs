@@ -22,10 +22,13 @@ internal enum LineEnd
 /// </summary>
 internal sealed partial class LineEnds
 {
-    /// <summary>What English writes hyphens behind and before.</summary>
+    /// <summary>What English writes hyphens behind, whether or not it stands elsewhere by itself.</summary>
+    private static readonly HashSet<string> Always = Set("self well");
+
+    /// <summary>What English often writes hyphens behind and before.</summary>
     private static readonly HashSet<string> First = Set(
-        "all anti co cross e ex five four full half high ill long low mid new non one part post pre re real second self semi short six so"
-            + " ten third three two well year"
+        "all anti co cross e ex five four full half high ill long low mid new non one part post pre re real second semi short six so ten"
+            + " third three two year"
     );
 
     private static readonly HashSet<string> Last = Set("based by down free in of off old on out the term to up wide year");
@@ -77,7 +80,7 @@ internal sealed partial class LineEnds
             return LineEnd.Joined;
         if (words.Contains($"{head}-{tail}"))
             return LineEnd.Hyphen;
-        if (head.Equals("self", StringComparison.OrdinalIgnoreCase) || head.Equals("well", StringComparison.OrdinalIgnoreCase))
+        if (Always.Contains(head))
             return LineEnd.Hyphen;
         var areWords = words.Contains(head) && words.Contains(tail);
         return areWords && (!breaksWords || First.Contains(head) || Last.Contains(tail)) ? LineEnd.Hyphen : LineEnd.Joined;
