@@ -1,10 +1,11 @@
-import { useEffect, useEffectEvent } from 'react';
+import { useEffectEvent, useLayoutEffect } from 'react';
 import { typing } from './typing';
 
 /** Keys heard wherever the focus is. What they do is always that of what stands on the page, never of what stood there a moment before. */
 export function useDocumentKeys(listen: (event: KeyboardEvent) => void) {
   const heard = useEffectEvent(listen);
-  useEffect(() => {
+  // With the page, not a moment after it: what is seen takes its keys.
+  useLayoutEffect(() => {
     const hear = (event: KeyboardEvent) => heard(event);
     document.addEventListener('keydown', hear);
     return () => document.removeEventListener('keydown', hear);
