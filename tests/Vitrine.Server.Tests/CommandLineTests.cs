@@ -49,6 +49,40 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Fact]
+    public async Task Packages_wait_for_another_program_that_installs()
+    {
+        // A package manager whose lock is held twice, and a clock that does not wait.
+        var programs = Directory.CreateDirectory(Path.Combine(folder, "programs")).FullName;
+        await Program("sleep", "");
+        await Program("sudo", "shift; exec \"$@\"");
+        await Program(
+            "apt-get",
+            $"""
+            echo "$@" >>{folder}/asked
+            [ $(wc -l <{folder}/asked) -gt 2 ] && exit 0
+            echo "E: Could not get lock /var/lib/dpkg/lock-frontend. It is held by process 7 (apt)" >&2
+            exit 100
+            """
+        );
+        var root = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "../../../../.."));
+        var start = new ProcessStartInfo(Path.Combine(root, "vitrine"), ["debian", "quay-bell"]) { RedirectStandardError = true };
+        start.Environment["PATH"] = $"{programs}:{Environment.GetEnvironmentVariable("PATH")}";
+        using var process = Process.Start(start)!;
+        var said = await process.StandardError.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        Assert.Equal(0, process.ExitCode);
+        Assert.Single(Regex.Matches(said, "Another program is installing packages. Waiting for it"));
+        Assert.Contains("install -y -qq --no-install-recommends quay-bell", await File.ReadAllTextAsync(Path.Combine(folder, "asked")));
+
+        async Task Program(string name, string body)
+        {
+            var path = Path.Combine(programs, name);
+            await File.WriteAllTextAsync(path, $"#!/usr/bin/env bash\n{body}\n");
+            File.SetUnixFileMode(path, UnixFileMode.UserRead | UnixFileMode.UserExecute);
+        }
+    }
+
+    [Fact]
     public async Task Nobody_comes_in_while_the_demo_is_loaded_and_it_survives_who_tries()
     {
         // One small study of it is enough to be met while it loads.

@@ -6,10 +6,12 @@ test('every number of the table opens exactly as many passages', async ({ page }
   await page.goto(`${await demoStudy(page)}/weigh`);
   const cells = page.getByRole('table').getByRole('button', { name: /: \d+ observations? in 1 source/ });
   await expect(cells.first()).toBeVisible();
-  const names = await cells.evaluateAll((all) => all.map((b) => b.getAttribute('aria-label')!).filter((_, i) => i % 9 === 0));
-  expect(names.length).toBeGreaterThan(6);
-  for (const name of names) {
-    await page.getByRole('button', { name, exact: true }).click();
+  const names = await cells.evaluateAll((all) => all.map((b) => b.getAttribute('aria-label')!));
+  const some = names.filter((_, i) => i % Math.floor(names.length / 8) === 0);
+  expect(some.length).toBeGreaterThan(6);
+  for (const name of some) {
+    // By its label as it is written: the names of thousands of cells need not be worked out.
+    await page.locator(`button[aria-label=${JSON.stringify(name)}]`).click();
     const drawer = page.getByRole('complementary', { name: 'Evidence' });
     const many = /: (\d+)/.exec(name)![1]!;
     // Of a long list only what is in view is in the page; it says how many there are.

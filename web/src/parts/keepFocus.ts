@@ -76,6 +76,8 @@ export function keepFocus(): () => void {
   let arriving = 0;
   /** Keys that were pressed before what takes them was there. */
   let early: KeyboardEvent[] = [];
+  /** Those of them that the page was given again. */
+  const again = new WeakSet<KeyboardEvent>();
   /** When a click may have led to another page: what is pressed after it is meant for that page. */
   let leaving = 0;
 
@@ -102,8 +104,11 @@ export function keepFocus(): () => void {
           arriving = 0;
           const keys = early.filter((e) => performance.now() - e.timeStamp < longestEarly);
           early = [];
-          for (const { key, code, shiftKey, altKey } of keys)
-            document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, code, shiftKey, altKey, bubbles: true, cancelable: true }));
+          for (const { key, code, shiftKey, altKey } of keys) {
+            const pressed = new KeyboardEvent('keydown', { key, code, shiftKey, altKey, bubbles: true, cancelable: true });
+            again.add(pressed);
+            document.activeElement?.dispatchEvent(pressed);
+          }
         }
         return;
       }
@@ -139,7 +144,7 @@ export function keepFocus(): () => void {
   };
   const tooEarly = (event: KeyboardEvent) => {
     const comes = Date.now() < arriving || event.timeStamp - leaving < longestEarly;
-    if (!comes || !event.isTrusted || event.defaultPrevented || event.ctrlKey || event.metaKey || event.key.length > 1) return;
+    if (!comes || again.has(event) || event.defaultPrevented || event.ctrlKey || event.metaKey || event.key.length > 1) return;
     const now = document.activeElement;
     if ((onBare() || now?.tagName === 'MAIN' || now?.tagName === 'A') && early.length < mostHeld) early.push(event);
   };
