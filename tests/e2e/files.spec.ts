@@ -59,7 +59,7 @@ test('a document is read in its shape, and marked across what stands out in it',
     .click();
   await expect(page.getByText('made up; every quote was said')).toBeVisible();
   await goTo(page, 'Gather');
-  await page.getByRole('button', { name: 'Put this list away' }).click();
+  await page.getByRole('button', { name: 'Close this list' }).click();
   await expect(page.getByRole('region', { name: 'Files' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Change quay-report' }).click();
   const download = page.waitForEvent('download');

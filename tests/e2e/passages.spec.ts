@@ -73,7 +73,7 @@ test('more is found by likeness, and each answer leads on', async ({ page }) => 
   await page.goto(`/studies/${study}/mark/more/${tags.find((t) => t.name === 'told by others')!.id}`);
   const offered = page.getByRole('list', { name: 'Passages that may be meant too' });
   await expect(offered).toContainText('My sister rang before that.');
-  await expect(offered).toContainText('carried by “rang”');
+  await expect(offered).toContainText('found by “rang”');
   await page.keyboard.press('y');
   await expect(page.getByText('2 observations;')).toBeVisible();
   await page.keyboard.press('Control+z');
@@ -98,7 +98,7 @@ test('two people tag a source blind, it opens when both are done, and what they 
   await page.getByRole('checkbox', { name: 'Ida Moss' }).check();
   await page.getByRole('checkbox', { name: 'Tom Varley' }).check();
   await page.getByRole('button', { name: 'Give it to them' }).click();
-  await expect(page.getByText('You tag this source blind')).toContainText('Tom is at it');
+  await expect(page.getByText('You tag this source blind')).toContainText('Tom is still tagging');
   await mark('They cancelled it again.', 'called off');
   await mark('A neighbour rang me.', 'told by others');
   await page.reload();

@@ -50,10 +50,10 @@ test('a transcript is corrected in place and as a whole, and what was marked is 
   await expect(reading(page)).toContainText('noon sharp');
   await page.getByRole('link', { name: 'Look at them' }).click();
   await expect(page.getByRole('heading', { name: 'To look at after corrections' })).toBeVisible();
-  await page.getByRole('button', { name: 'All 2 on changed words stand right' }).click();
+  await page.getByRole('button', { name: 'All 2 on changed words are right' }).click();
   await expect(page.getByText('Nothing to look at')).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: 'It stands right' })).toHaveCount(2);
+  await expect(page.getByRole('button', { name: 'It is right' })).toHaveCount(2);
 
   // Words that are taken out leave their observation without a place, until it is given one.
   await page.goto(`${study}/mark`);

@@ -14,7 +14,7 @@ test('a group discussion is held together, read side by side, and put in order b
 
   await page.getByRole('checkbox', { name: 'Choose Wren' }).check();
   await page.getByRole('checkbox', { name: 'Choose Heron' }).check();
-  await page.getByLabel('Say of which session it comes').selectOption('new');
+  await page.getByLabel('Choose its session').selectOption('new');
   await page.getByLabel('Title').fill('Evening in the hall');
   await page.getByLabel('Kind').selectOption('groupDiscussion');
   await page.getByLabel('Length in minutes').fill('62');

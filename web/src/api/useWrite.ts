@@ -41,7 +41,7 @@ export function useSteps() {
     undo: useCallback(
       async (studyId: number | null, actionId: number | null = null) => {
         const unsent = actionId === null ? await outgoing.takeBack() : null;
-        if (unsent !== null) return void toast(`Took back, before it was sent: ${unsent}`);
+        if (unsent !== null) return void toast(`Undone before it was sent: ${unsent}`);
         await run(() => ask(api.POST('/api/undo', { body: { studyId, actionId, anywhere: true } })));
       },
       [run],

@@ -130,7 +130,7 @@ function Protecting({ sourceId, sounds, frame, stretch, onClose, was }: Props & 
                       </select>
                       <button
                         type="button"
-                        aria-label={`Take cover ${i + 1} away`}
+                        aria-label={`Remove cover ${i + 1}`}
                         className="ml-auto grid size-6 place-items-center hover:text-oxblood"
                         onClick={() => setCovers(covers.filter((_, other) => other !== i))}
                       >

@@ -58,10 +58,10 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
         <div className="mb-3 flex items-center gap-3">
           <h1 className="truncate font-read text-[20px] font-semibold">Correct {source.line.title}</h1>
           <label className="ml-auto inline-flex min-h-8 cursor-pointer items-center rounded-std border border-line bg-case px-3 text-[13px] font-medium focus-within:outline-2 focus-within:outline-verdigris hover:bg-wash">
-            Take the text of a file
+            Use the text of a file
             <input
               type="file"
-              aria-label="Take the text of a file"
+              aria-label="Use the text of a file"
               className="sr-only"
               onChange={(e) => {
                 const file = e.target.files?.[0];
@@ -70,7 +70,7 @@ export function Correcting({ studyId, source }: { studyId: number; source: Schem
               }}
             />
           </label>
-          {first && first.text !== text && <Button onClick={() => take(first.text)}>Take the text as it came in</Button>}
+          {first && first.text !== text && <Button onClick={() => take(first.text)}>Use the text as it came in</Button>}
           {changed && (
             <Button look="quiet" onClick={() => take(begun.text)}>
               Begin again

@@ -40,7 +40,7 @@ export function ToLookAtPage() {
           <span className="text-ink-soft">{count(looks.length, 'observation')}</span>
           {changed.length > 1 && (
             <Button className="ml-auto" onClick={() => settle.mutate(changed.map((l) => l.observationId))} disabled={settle.isPending}>
-              All {changed.length} on changed words stand right
+              All {changed.length} on changed words are right
             </Button>
           )}
         </div>
@@ -58,7 +58,7 @@ export function ToLookAtPage() {
                   </p>
                 </div>
                 <div className="flex flex-col items-stretch gap-1.5 *:justify-center">
-                  {!l.gone && <Button onClick={() => settle.mutate([l.observationId])}>It stands right</Button>}
+                  {!l.gone && <Button onClick={() => settle.mutate([l.observationId])}>It is right</Button>}
                   <Link to="/studies/$studyId/mark" params={path} search={{ source: l.sourceId, place: l.start, put: l.observationId }} className={link}>
                     {l.gone ? 'Give it a place' : 'Give it another place'}
                   </Link>

@@ -86,7 +86,7 @@ export function ImportTray({ studyId, onTable, onChoose }: Props) {
               </Link>
             )}
             <Button look="quiet" onClick={putAway}>
-              Put this list away
+              Close this list
             </Button>
           </span>
         )}

@@ -51,7 +51,7 @@ export function ChosenSources({ studyId, sources, folders, people, onFolder, onN
         ))}
         <option value="none">no folder</option>
       </select>
-      <select aria-label="Say of which session it comes" className={list} value="" onChange={(e) => intoSession(e.target.value)}>
+      <select aria-label="Choose its session" className={list} value="" onChange={(e) => intoSession(e.target.value)}>
         <option value="" disabled>
           Session …
         </option>

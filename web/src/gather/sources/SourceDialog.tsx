@@ -77,7 +77,7 @@ export function SourceDialog({ studyId, source, people, onClose }: Props) {
         </div>
         <PeoplePicker
           legend="Also there, without a speaker’s name"
-          {...(sessionId && present.length === 0 ? { hint: 'Nobody is named here, so the participants of its session stand.' } : {})}
+          {...(sessionId && present.length === 0 ? { hint: 'Nobody is named here, so the participants of its session count.' } : {})}
           people={people}
           chosen={present}
           onChoose={setPresent}

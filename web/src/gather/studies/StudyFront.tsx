@@ -36,7 +36,7 @@ function nextStep(line: Schemas['StudyLine']): { to: To; action: string; why: st
   if (line.observations === 0) return { to: '/studies/$studyId/mark', action: 'Mark what strikes you', why: 'Select some words and name them.' };
   if (line.themes === 0) return { to: '/studies/$studyId/sort', action: 'Make the first theme', why: 'Put observations with a shared meaning together.' };
   if (line.insights === 0) return { to: '/studies/$studyId/weigh', action: 'Weigh the evidence', why: 'See who says what, and turn it into an insight.' };
-  return { to: '/studies/$studyId/sort', action: 'Go on sorting', why: 'Look at what lies in no theme yet.' };
+  return { to: '/studies/$studyId/sort', action: 'Go on sorting', why: 'Look at what is in no theme yet.' };
 }
 
 /** A study's front page: what is there, who, the tags so far, the insights, and what to do next. */

@@ -10,7 +10,7 @@ interface Props {
   sourceId: number;
 }
 
-/** Over a source that is tagged blind: who is at it, and the way to say done or to open it. */
+/** Over a source that is tagged blind: who is still tagging, and the way to say done or to open it. */
 export function BlindLine({ studyId, sourceId }: Props) {
   const me = useQuery(queries.me()).data?.account;
   const { taggers = [], openedAt = null } = useQuery(queries.blind(sourceId)).data ?? {};

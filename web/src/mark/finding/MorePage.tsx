@@ -160,10 +160,10 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                   <span className="font-semibold text-ink">{who(o.passage.participantId)}</span>
                   <span>{title(o.passage.sourceId)}</span>
                   {o.unheard && <span className="text-verdigris">not heard on it yet</span>}
-                  {i === 0 && o.passage.hits.length === 0 && <span>carried by what stands beside it</span>}
+                  {i === 0 && o.passage.hits.length === 0 && <span>found by what is beside it</span>}
                   {i === 0 && o.passage.hits.length > 0 && (
                     <span>
-                      carried by {[...new Set(o.passage.hits.map((h) => o.passage.words.slice(h.start, h.end).toLowerCase()))].map((w) => `“${w}”`).join(', ')}
+                      found by {[...new Set(o.passage.hits.map((h) => o.passage.words.slice(h.start, h.end).toLowerCase()))].map((w) => `“${w}”`).join(', ')}
                     </span>
                   )}
                   <Link
@@ -188,7 +188,7 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                     </Button>
                     <span role="status" className={`ml-auto text-[12.5px] ${runsDry(answers) ? 'text-brass' : 'text-ink-soft'}`}>
                       {runsDry(answers)
-                        ? `Of the last ${dryAfter} none was taken: it runs dry.`
+                        ? `Of the last ${dryAfter} none was taken: little is left to find.`
                         : answers.length > 0 && `${count(answers.length, 'answer')}, ${count(yeses, 'yes', 'yeses')}`}
                     </span>
                   </div>

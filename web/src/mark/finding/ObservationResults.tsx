@@ -102,7 +102,7 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
           onNone={none}
         >
           {carried.length > 0 && (
-            <Word label="take a tag off" set={false}>
+            <Word label="remove a tag" set={false}>
               <Choices
                 find="Find a tag"
                 choices={carried.map((id) => ({ key: String(id), label: look(id).name, look: look(id), on: false, onChange: () => untag.mutate(id) }))}

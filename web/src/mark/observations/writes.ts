@@ -81,7 +81,7 @@ export const writes = {
     method: 'PUT',
     path: `/api/observations/${id}/star`,
     body: { starred },
-    what: starred ? 'Star an observation' : 'Take a star away',
+    what: starred ? 'Star an observation' : 'Remove a star',
     shown: { kind: 'star', id, starred },
   }),
   unsure: (id: number, unsure: boolean): New => ({

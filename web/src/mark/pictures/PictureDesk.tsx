@@ -354,7 +354,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
           onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
           onStar={() => marking.star(opened)}
           onUnsure={() => marking.unsure(opened)}
-          onCopy={() => handOn(`A part of ${line.title}\n${linkTo(opened)}`, 'Copied, with where it stands.')}
+          onCopy={() => handOn(`A part of ${line.title}\n${linkTo(opened)}`, 'Copied, with where it is from.')}
           onCopyLink={() => handOn(linkTo(opened), 'The link is copied.')}
           onUntag={(tagId) => marking.untag(opened.id, tagId)}
           onAddTag={() => setLineOn({ on: opened.id, before: null })}

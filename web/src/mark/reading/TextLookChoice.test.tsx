@@ -4,7 +4,14 @@ import { expect, it, vi } from 'vitest';
 import { TextLookChoice } from './TextLookChoice';
 
 it('how the words are set is chosen by arrows', async () => {
-  vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} });
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
   render(<TextLookChoice />);
   fireEvent.click(screen.getByRole('button', { name: 'text' }));
   const chosen = () => screen.getByRole('radiogroup', { name: 'Size' }).querySelector('[aria-checked="true"]')!;

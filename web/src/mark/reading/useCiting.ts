@@ -6,7 +6,7 @@ import { clock } from '@/parts/words';
 import { cite, wordsOf } from './cite';
 
 const notYet = 'It is not known yet which words are masked. Copy again in a moment.';
-const copied = 'Copied, with who says it and where it stands.';
+const copied = 'Copied, with who says it and where.';
 
 /** Puts a text where it can be pasted from. */
 export const handOn = (text: string, said: string) =>

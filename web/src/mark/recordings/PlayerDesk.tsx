@@ -245,7 +245,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
         </Wave>
         {tagLine && !above && <div className="absolute top-[136px] left-5 z-30">{tagLine}</div>}
         <div className="mt-1 flex flex-wrap items-center gap-x-4 text-[12.5px] text-ink-soft">
-          <p title="The wheel zooms. Pauses catch an edge that is dragged; Alt moves it freely.">
+          <p title="The wheel zooms. A dragged edge snaps to pauses; Alt moves it freely.">
             {count(desk.clips.length, 'clip')}
             {desk.inWords.length > 0 && `, ${count(desk.inWords.length, 'mark')} in the words`}
           </p>
@@ -310,7 +310,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
           onSentiment={(sentiment) => marking.sentiment(opened.mark.id, sentiment)}
           onStar={() => marking.star(opened.mark)}
           onUnsure={() => marking.unsure(opened.mark)}
-          onCopy={() => handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened)}`, 'Copied, with where it stands.')}
+          onCopy={() => handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened)}`, 'Copied, with where it is from.')}
           onCopyLink={() => handOn(linkTo(opened), 'The link is copied.')}
           onUntag={(tagId) => marking.untag(opened.mark.id, tagId)}
           onAddTag={() => dispatch({ do: 'openTagLine', on: opened.mark.id })}

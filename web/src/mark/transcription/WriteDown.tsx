@@ -113,7 +113,7 @@ function AskService({ recording, facts, onClose, onBegun }: AskProps) {
           autoFocus
           value={speakers}
           onChange={(e) => setSpeakers(e.target.value)}
-          hint="With you, if you can be heard. Who is who, you say afterwards."
+          hint="With you, if you can be heard. You say who is who afterwards."
         />
         <FormEnd save="Transcribe" onLeave={onClose} busy={begin.isPending} />
       </form>

@@ -84,7 +84,7 @@ export function MergeDialog({ tags, look, onClose }: Props) {
               {of.studies.length > 0 && ` in ${of.studies.join(', ')}`}
               {of.otherStudies > 0 && ` and in ${count(of.otherStudies, 'study', 'studies')} that you do not see`}.
             </li>
-            {of.themes.length > 0 && <li>Themes that one of them lies in: {of.themes.map((t) => `“${t}”`).join(', ')}.</li>}
+            {of.themes.length > 0 && <li>Themes that one of them is in: {of.themes.map((t) => `“${t}”`).join(', ')}.</li>}
             {of.insights.length > 0 && <li>Insights with evidence that carries one that goes: {of.insights.map((t) => `“${t}”`).join(', ')}. They keep it.</li>}
             {of.bundles.length > 0 && (
               <li>

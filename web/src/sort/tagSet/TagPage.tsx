@@ -75,7 +75,7 @@ function Figures({ head, rows }: { head: string; rows: { key: string | number; n
 
 /** Why a quote was chosen, in a sentence. */
 function why({ ties, sharedWith, people }: Schemas['ChosenQuote'], odd: boolean): string {
-  if (ties.length === 0) return odd ? 'It shares no word with the others.' : 'It stands here alone.';
+  if (ties.length === 0) return odd ? 'It shares no word with the others.' : 'It is on its own here.';
   const words = ties.map((t) => `“${t}”`).join(', ');
   const others = `${count(sharedWith, 'other quote')} of ${count(people, 'person', 'people')}`;
   return `Shares ${odd ? 'only ' : ''}${words} with ${others}.`;
@@ -135,7 +135,7 @@ export function TagPage() {
         className="min-h-6 text-[12px] text-sky underline-offset-2 hover:underline"
         onClick={() => setExample.mutate({ id: quote.observationId, example: !example })}
       >
-        {example ? 'No example any more' : 'Take as example'}
+        {example ? 'Not an example any more' : 'Use as example'}
       </button>
     );
   };

@@ -278,7 +278,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       if (!event.key.startsWith('Arrow')) return;
       event.preventDefault();
       if (to) put([line.tag.id], to);
-      else if (byName) toast('The alphabet orders them now. Order by hand to move them up and down.');
+      else if (byName) toast('They are in order from A to Z now. Order by hand to move them up and down.');
       return;
     }
     if (command && event.key === 'x') setCut(new Set(meant(lines)));

@@ -74,7 +74,7 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
                 <span className="text-ink-soft">{view.arrivedByTag[id] ?? 0}</span>
                 <button
                   type="button"
-                  aria-label={`Take the tag “${look(id).name}” out`}
+                  aria-label={`Remove the tag “${look(id).name}”`}
                   className="-my-1 grid size-6 place-items-center text-ink-soft hover:text-oxblood"
                   onClick={() => takeOut.mutate({ observationIds: [], tagIds: [id] })}
                 >
@@ -100,7 +100,7 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
           {theme.observationIds.includes(q.observationId) && (
             <button
               type="button"
-              aria-label="Take this observation out of the theme"
+              aria-label="Remove this observation from the theme"
               className="absolute top-1 right-1 grid size-6 place-items-center text-ink-soft opacity-0 group-hover:opacity-100 hover:text-oxblood focus-visible:opacity-100"
               onClick={() => takeOut.mutate({ observationIds: [q.observationId], tagIds: [] })}
             >

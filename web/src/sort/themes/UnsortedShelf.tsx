@@ -68,7 +68,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
         />
       </div>
       {view === 'observations' && total === 0 && (
-        <p className="px-5 py-6 text-center text-ink-soft">{typed || where ? 'Nothing unsorted fits.' : 'Everything lies in a theme.'}</p>
+        <p className="px-5 py-6 text-center text-ink-soft">{typed || where ? 'Nothing unsorted fits.' : 'Everything is in a theme.'}</p>
       )}
       {view === 'observations' && (
         <LongList

@@ -21,7 +21,7 @@ export function NotAskedPicker({ studyId, thing, id, people, notAsked }: Props) 
     <details className="mt-1.5 text-[12.5px]">
       <summary className="cursor-pointer text-sky">{notAsked.length === 0 ? 'Everyone was asked' : `${notAsked.length} not asked`}: change</summary>
       <fieldset className="mt-1 grid grid-cols-2 gap-x-3 rounded-std border border-line p-2">
-        <legend className="px-1 text-ink-soft">Take the tick away for who was not asked</legend>
+        <legend className="px-1 text-ink-soft">Untick who was not asked</legend>
         {people
           .filter((p) => p.begun || notAsked.includes(p.id))
           .map((person) => (

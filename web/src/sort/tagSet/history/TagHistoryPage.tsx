@@ -96,8 +96,8 @@ function TagHistory({ studyId, day = daysAgo(7), onDay }: { studyId?: number; da
               ))}
             </ul>
           </section>
-          <section aria-label="What has become of it">
-            <h2 className="mb-2 border-b border-line pb-1 text-[13px] font-semibold">What has become of it</h2>
+          <section aria-label="What changed">
+            <h2 className="mb-2 border-b border-line pb-1 text-[13px] font-semibold">What changed</h2>
             {changes.length === 0 && <p className="text-ink-soft">Nothing: it is as it was.</p>}
             {changes.map(({ head, many, lines }) => (
               <div key={head} className="mb-4 grid grid-cols-[120px_minmax(0,1fr)] gap-x-4">

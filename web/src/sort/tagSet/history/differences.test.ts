@@ -30,7 +30,7 @@ it('says what became of the tag set, kind by kind', () => {
     ['Merged', '“queueing” into “queue”'],
     ['Split', '“late” into “after loading” and “queue”; it went'],
     ['Renamed', '“hearing” is now “hearing of it”'],
-    ['Defined anew', '“hearing of it”: How the news came. Before: nothing'],
+    ['New definition', '“hearing of it”: How the news came. Before: nothing'],
   ]);
   expect(asText('5 January', history).split('\n').slice(0, 2)).toEqual([
     'The tag set had 3 tags on 5 January and has 3 now.',

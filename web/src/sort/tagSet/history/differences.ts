@@ -9,7 +9,7 @@ const heads: readonly [Change, string][] = [
   ['split', 'Split'],
   ['renamed', 'Renamed'],
   ['moved', 'Moved'],
-  ['defined', 'Defined anew'],
+  ['defined', 'New definition'],
   ['settled', 'Settled'],
   ['unsettled', 'A draft again'],
   ['retired', 'Retired'],

@@ -17,7 +17,7 @@ export function ProposalDialog({ tag, onClose }: { tag: Pick<Schemas['Tag'], 'id
       open
       onOpenChange={(open) => !open && onClose()}
       title={`Propose “${tag.name}” for the shared set`}
-      intro="The steward sees its definition, how broad it is and some of its quotes, and takes it in, merges it, or leaves it to this study."
+      intro="The steward sees its definition, how broad it is and some of its quotes, and accepts it, merges it, or leaves it to this study."
     >
       <form
         className="space-y-4"

@@ -68,8 +68,8 @@ export function SplitTrays({ studyId, split, look, hint, chosen, onSend, onNew, 
               </button>
               <button
                 type="button"
-                aria-label={`Take the tray “${tray.name}” away`}
-                title="Take the tray away; what lies in it is not decided any more"
+                aria-label={`Remove the tray “${tray.name}”`}
+                title="Remove the tray; what is in it is not decided any more"
                 className="absolute right-1 bottom-1 grid size-6 place-items-center rounded-std text-ink-soft opacity-0 group-hover:opacity-100 hover:text-ink focus-visible:opacity-100"
                 onClick={() => onRemove(tray.number)}
               >
