@@ -36,7 +36,7 @@ export function BlindLine({ studyId, sourceId }: Props) {
         </Link>
       </p>
     );
-  const others = taggers.filter((t) => t !== mine).map((t) => `${first(t.name)} ${t.doneAt === null ? 'is at it' : 'is done'}`);
+  const others = taggers.filter((t) => t !== mine).map((t) => `${first(t.name)} ${t.doneAt === null ? 'is still tagging' : 'is done'}`);
   return (
     <p className={`${line} bg-brass-wash`} role="status">
       <span>

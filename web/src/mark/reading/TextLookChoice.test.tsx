@@ -18,6 +18,6 @@ it('how the words are set is chosen by arrows', async () => {
   expect(chosen().textContent).toBe('m');
   (chosen() as HTMLElement).focus();
   fireEvent.keyDown(chosen(), { key: 'ArrowRight' });
-  await vi.waitFor(() => expect(chosen().textContent).toBe('l'));
+  await vi.waitFor(() => expect(chosen().textContent).toBe('l'), { timeout: 4000 });
   expect(document.activeElement).toBe(chosen());
 });
