@@ -12,9 +12,10 @@ public class AttributionTests
 {
     private static readonly SpokenTurn[] Turns =
     [
-        new(new TextRange(0, 10), null),
+        new(new TextRange(0, 10), null, HasSpeaker: true),
         new(new TextRange(12, 30), 4),
         new(new TextRange(32, 40), 7),
+        new(new TextRange(42, 50), null),
     ];
 
     [Theory]
@@ -25,14 +26,16 @@ public class AttributionTests
     public void The_person_is_the_participant_of_the_turn(int start, int end, int person) =>
         Assert.Equal(person, Attribution.PersonOf(Words(start, end), Turns, [4, 7]));
 
-    [Fact]
-    public void Else_the_sources_only_participant() => Assert.Equal(9, Attribution.PersonOf(Words(2, 6), Turns, [9]));
-
-    [Fact]
-    public void Else_nobody() => Assert.Null(Attribution.PersonOf(Words(2, 6), Turns, [4, 7]));
-
-    [Fact]
-    public void Between_two_turns_nobody_speaks() => Assert.Null(Attribution.PersonOf(Words(30, 32), Turns, [4, 7]));
+    [Theory]
+    [InlineData(44, 46, 9)] // a turn without a speaker
+    [InlineData(2, 6, null)] // the team, or a name that is matched to nobody
+    [InlineData(30, 32, null)] // between two turns
+    public void A_turn_without_a_speaker_is_the_only_participants(int start, int end, int? person)
+    {
+        Assert.Equal(person, Attribution.PersonOf(Words(start, end), Turns, [9]));
+        Assert.Null(Attribution.PersonOf(Words(start, end), Turns, [4, 7]));
+        Assert.Equal(9, Attribution.PersonOf(Words(start, end), [], [9]));
+    }
 
     [Theory]
     [InlineData(0, 900, null)] // the moderator alone
@@ -61,6 +64,8 @@ public class AttributionTests
             },
         ];
         Assert.Equal(person, Attribution.PersonOf(new TimeAnchor(begin, end), timed, [4, 7]));
+        // The team's sound, and sound that no turn covers, is not the only participant's either.
+        Assert.Equal(person, Attribution.PersonOf(new TimeAnchor(begin, end), timed, [4]));
     }
 
     [Fact]

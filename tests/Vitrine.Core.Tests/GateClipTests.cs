@@ -78,8 +78,104 @@ public sealed class GateClipTests
         var clip = gate.Clip(Words("In the rain"))!;
         Assert.Equal((Recording, new TimeRange(14_000, 16_000)), ((long)clip.RecordingId.Value, clip.Time));
         Assert.Empty(clip.Bleeped);
-        // Nobody speaks in it.
-        Assert.Equal("", gate.Words(Clip(30_000, 31_000)));
+        // The words around what is heard: the team's turn has no voice that asks for more.
+        Assert.Equal("Researcher", gate.Who(Clip(14_000, 15_000)));
+    }
+
+    /// <summary>Turns on the recording's clock, each with its words and who speaks; null for a name that is matched to nobody.</summary>
+    private static Gate Heard(
+        IReadOnlyList<(string Words, long? Person, int? Begin, int? End)> said,
+        Consent sorrel = Consent.Given,
+        IReadOnlyList<TimedWords>? times = null,
+        string? named = null
+    )
+    {
+        var text = string.Join("\n\n", said.Select(s => s.Words));
+        var at = 0;
+        var turns = new List<GateTurn>();
+        foreach (var (words, person, begin, end) in said)
+        {
+            turns.Add(new GateTurn(new TextRange(at, at + words.Length), person is { } p ? p : null, false, true, begin, end));
+            at += words.Length + 2;
+        }
+        var source = new GateSource(Transcript, SourceKind.Interview, text, turns, [Wren, Sorrel], [], []);
+        var inStep = InStep.Of(text, [.. turns.Select(t => new Vitrine.Core.Mark.Recordings.SpokenTurn(t.Words, t.AtMs, t.EndMs))], times);
+        return new Gate(
+            [new(Wren, "Wren", named, Consent.Given), new(Sorrel, "Sorrel", null, sorrel)],
+            [source],
+            [
+                new(
+                    new GateSource(Recording, SourceKind.Interview, "", [], [Wren, Sorrel], [], []),
+                    true,
+                    [new GateTranscript(source, inStep, 0)]
+                ),
+            ]
+        );
+    }
+
+    [Theory]
+    [InlineData(0, 5_000, 5_000, 9_000)] // up to the pause
+    [InlineData(4_000, 12_000, 5_000, 9_000)] // over it
+    [InlineData(8_000, 12_000, 8_000, 9_000)] // from inside it
+    public void Sound_that_no_turn_covers_is_silent(int begin, int end, int silentFrom, int silentTo)
+    {
+        var clip = Heard([("I wait.", Wren, 0, 5_000), ("And then I go.", Wren, 9_000, 12_000)]).Clip(Clip(begin, end))!;
+        Assert.Equal(begin < silentFrom && end <= silentFrom ? [] : [new TimeRange(silentFrom, silentTo)], clip.Silenced);
+    }
+
+    [Fact]
+    public void A_stretch_of_which_nobody_knows_whose_it_is_stays_inside_and_is_nobodys()
+    {
+        var gate = Heard([("I wait.", Wren, 0, 5_000), ("And then I go.", Wren, 9_000, 12_000)]);
+        Assert.Equal((false, null), (gate.Shows(Clip(6_000, 8_000)), gate.PersonOf(Clip(6_000, 8_000))));
+    }
+
+    [Theory]
+    [InlineData(2_000, 20_000, null, true)] // late in a slow turn, whose end is not told
+    [InlineData(2_000, 20_000, 4_000, false)] // after it, as its end tells
+    [InlineData(25_000, 30_000, null, false)] // another has begun
+    public void A_voice_of_nobody_known_may_be_heard_until_another_begins(int begins, int heardAt, int? end, bool inside)
+    {
+        var gate = Heard([("Yes.", null, begins == 25_000 ? 2_000 : begins, end), ("I wait here for an hour.", Wren, 24_000, 40_000)]);
+        Assert.Equal(inside || heardAt < 24_000, !gate.Shows(Clip(heardAt, heardAt + 1_000)));
+        Assert.Equal(inside, !gate.Shows(Clip(heardAt, 30_500)));
+    }
+
+    [Fact]
+    public void After_the_last_timed_word_of_a_turn_without_an_end_nothing_is_certain()
+    {
+        var text = "I wait here.";
+        var times = new[] { new TimedWords(new TextRange(0, text.Length), 1_000, 3_000) };
+        var clip = Heard([(text, Wren, 1_000, null)], times: times).Clip(Clip(0, 60_000))!;
+        Assert.Equal([new TimeRange(0, 1_000), new TimeRange(3_000, 60_000)], clip.Silenced);
+        Assert.Null(Heard([(text, Wren, 1_000, null)]).Clip(Clip(1_000, 2_000)));
+    }
+
+    [Fact]
+    public void A_turn_without_letters_is_somebodys()
+    {
+        Assert.True(Heard([("…", Wren, 0, 2_000), ("I wait.", Wren, 2_000, 4_000)]).Shows(Clip(0, 3_000)));
+        Assert.False(Heard([("…", null, 0, 2_000), ("I wait.", Wren, 2_000, 4_000)]).Shows(Clip(0, 3_000)));
+        // Where it is not told when, it may be from the beginning of the one before to that of the next.
+        var gate = Heard([
+            ("I wait.", Wren, 0, 2_000),
+            ("…", null, null, null),
+            ("I go.", Wren, 5_000, 6_000),
+            ("Far.", Wren, 6_000, 7_000),
+        ]);
+        Assert.Equal(
+            (false, false, true),
+            (gate.Shows(Clip(1_000, 2_000)), gate.Shows(Clip(4_000, 6_000)), gate.Shows(Clip(6_000, 7_000)))
+        );
+    }
+
+    [Fact]
+    public void Two_who_speak_at_once_need_the_consent_of_both_and_are_both_named()
+    {
+        (string, long?, int?, int?)[] said = [("I wait here for it.", Wren, 0, 6_000), ("So do I.", Sorrel, 4_000, 5_000)];
+        Assert.Equal("Wren and Sorrel", Heard(said).Who(Clip(3_000, 5_000)));
+        Assert.Equal("Wren", Heard(said).Who(Clip(0, 3_000)));
+        Assert.False(Heard(said, Consent.Limited).Shows(Clip(3_000, 5_000)));
     }
 
     [Fact]
@@ -127,11 +223,13 @@ public sealed class GateClipTests
         var mask = new TextRange(at, Math.Min(Text.Length, at + 1 + (maskLength % 20)));
         var written = Written(Wren, masks: [new Mask(mask, "[…]")]);
         var (from, to) = (begin % 20_000, (begin % 20_000) + 1 + (length % 5000));
-        var bleeped = GateOf(Consent.Given, [written]).Clip(Clip(from, to))!.Bleeped;
+        // Where nobody speaks, nothing leaves.
+        if (GateOf(Consent.Given, [written]).Clip(Clip(from, to)) is not { Bleeped: var bleeped, Silenced: var silenced })
+            return;
         foreach (var word in written.InStep.SpokenWords.Where(w => w.Words.Start < mask.End && mask.Start < w.Words.End))
         {
             for (var ms = Math.Max(from, word.BeginMs + 10_000); ms < Math.Min(to, word.EndMs + 10_000); ms++)
-                Assert.Contains(bleeped, b => b.BeginMs <= ms && ms < b.EndMs);
+                Assert.Contains(bleeped.Concat(silenced), b => b.BeginMs <= ms && ms < b.EndMs);
         }
     }
 

@@ -47,7 +47,7 @@ public sealed class GateTests
         );
 
     [Fact]
-    public void A_quote_over_several_turns_leaves_turn_by_turn_without_labels()
+    public void A_quote_over_several_turns_leaves_turn_by_turn_and_shows_whose_words_are_whose()
     {
         var source = Source(
             SourceKind.GroupDiscussion,
@@ -61,7 +61,8 @@ public sealed class GateTests
         var gate = new Gate(People, [source]);
         var all = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
         Assert.True(gate.Shows(all));
-        Assert.Equal($"Who comes?\n\nSorrel and I.\n\n{Gate.KeptInTeam}\n\nI do.", gate.Words(all));
+        Assert.Equal($"Researcher: Who comes?\n\nWren: Sorrel and I.\n\n{Gate.KeptInTeam}\n\nWren: I do.", gate.Words(all));
+        Assert.Equal("Wren", gate.Who(all));
         Assert.Equal(["Researcher", "Wren", "Sorrel", "", "Wren"], gate.Around(all, 2).Select(t => t.Who));
         Assert.False(gate.Shows(On(source, "Never on a Monday")));
         Assert.True(gate.Counts(On(source, "Never on a Monday")));
@@ -107,6 +108,55 @@ public sealed class GateTests
         Assert.Equal("I waited", new Gate(People, [unnamed]).Words(On(unnamed, "I waited")));
         var unmatched = Source(SourceKind.Interview, [Wren], ("Her brother", "I waited on the quay.", null, false));
         Assert.False(new Gate(People, [unmatched]).Shows(On(unmatched, "I waited")));
+    }
+
+    [Fact]
+    public void What_the_team_asks_is_nobodys_and_of_a_question_and_its_answer_the_question_does_not_leave_alone()
+    {
+        var source = Source(SourceKind.Interview, [Sorrel], ("Una", "Who comes?", null, true), ("Marnie", "Nobody does.", Sorrel, false));
+        var gate = new Gate(People, [source]);
+        Assert.Null(gate.PersonOf(On(source, "Who comes")));
+        Assert.Equal(("Who comes", "Researcher"), (gate.Words(On(source, "Who comes")), gate.Who(On(source, "Who comes"))));
+        Assert.False(gate.Shows(new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)))));
+    }
+
+    [Theory]
+    [InlineData(Consent.Limited)]
+    [InlineData(Consent.Withdrawn)]
+    public void Of_two_people_in_a_quote_only_the_words_leave_of_whom_they_may(Consent consent)
+    {
+        GatePerson[] people = [People[0] with { Consent = consent }, People[1]];
+        var source = Source(
+            SourceKind.GroupDiscussion,
+            [Sorrel, Wren],
+            ("Marnie", "Never on a Monday.", Sorrel, false),
+            ("Rose", "I do.", Wren, false)
+        );
+        var gate = new Gate(people, [source]);
+        var both = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
+        Assert.Equal(
+            (Sorrel, $"{Gate.KeptInTeam}\n\nWren: I do.", "Wren"),
+            (gate.PersonOf(both)!.Value.Value, gate.Words(both), gate.Who(both))
+        );
+        // Around it nobody is named who has withdrawn.
+        Assert.Equal([consent == Consent.Withdrawn ? "" : "Sorrel", "Wren"], gate.Around(On(source, "I do"), 1).Select(t => t.Who));
+    }
+
+    [Fact]
+    public void Two_people_in_a_quote_are_both_named()
+    {
+        GatePerson[] people = [People[0] with { Consent = Consent.Given }, People[1]];
+        var source = Source(
+            SourceKind.GroupDiscussion,
+            [Sorrel, Wren],
+            ("Marnie", "Never.", Sorrel, false),
+            ("Rose", "I do.", Wren, false)
+        );
+        var both = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
+        Assert.Equal(
+            ("Sorrel and Wren", "Sorrel: Never.\n\nWren: I do."),
+            (new Gate(people, [source]).Who(both), new Gate(people, [source]).Words(both))
+        );
     }
 
     [Fact]

@@ -78,7 +78,7 @@ public sealed class CommandLineTests : IDisposable
         {
             var path = Path.Combine(programs, name);
             await File.WriteAllTextAsync(path, $"#!/usr/bin/env bash\n{body}\n");
-            File.SetUnixFileMode(path, UnixFileMode.UserRead | UnixFileMode.UserExecute);
+            await Process.Start("chmod", ["u+x", path]).WaitForExitAsync();
         }
     }
 

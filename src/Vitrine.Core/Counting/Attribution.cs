@@ -5,49 +5,75 @@ namespace Vitrine.Core.Counting;
 
 /// <summary>A turn with the participant who speaks in it.</summary>
 /// <param name="Words">Its stretch of the text.</param>
-/// <param name="Person">Who speaks; null when the speaker is of the team or not matched.</param>
+/// <param name="Person">Who speaks; null when that is the team, a name that is matched to nobody, or not told.</param>
 /// <param name="BeginMs">When it begins, in milliseconds of the source; null when it has no times.</param>
 /// <param name="EndMs">When it has ended; null when only its beginning is known: it then lasts until the next turn that has one.</param>
-public readonly record struct SpokenTurn(TextRange Words, int? Person, int? BeginMs = null, int? EndMs = null);
+/// <param name="HasSpeaker">Whether the text tells who speaks, be it the team or a name that is matched to nobody.</param>
+public readonly record struct SpokenTurn(TextRange Words, int? Person, int? BeginMs = null, int? EndMs = null, bool HasSpeaker = false);
 
-/// <summary>Whose words an observation holds.</summary>
+/// <summary>Whose words an observation holds: the one rule for counts, quotes, notes, withdrawal and what leaves.</summary>
+/// <example>
+/// In an interview with Wren: her answer is hers, and so is a paragraph without a name; the team's question is nobody's, and so is what
+/// "Man at the bar" says, as long as he is matched to nobody.
+/// </example>
 public static class Attribution
 {
     /// <summary>
-    /// The participant of the first turn that the observation touches, in words or in time, and that a participant speaks; else the
-    /// source's only participant; else null: nobody, unattributed.
-    /// A picture is nobody's turn.
+    /// The participant of the first turn that the observation touches, in words or in time, and that a participant speaks; else, where a
+    /// turn without a speaker is touched, or the source has no turns there at all, the source's only participant; else null: nobody,
+    /// unattributed. Sound that no turn covers is nobody's. A picture is of its only participant.
     /// </summary>
     /// <param name="anchor">Where the observation stands.</param>
     /// <param name="turns">The source's turns in text order.</param>
     /// <param name="peopleOfSource">Everyone who takes part in the source.</param>
-    public static int? PersonOf(Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource) =>
-        Speaker(anchor, turns) ?? (peopleOfSource.Count == 1 ? peopleOfSource.First() : null);
-
-    private static int? Speaker(Anchor anchor, IReadOnlyList<SpokenTurn> turns)
+    public static int? PersonOf(Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource)
     {
-        if (anchor is TimeAnchor time)
-            return InTime(time, turns);
-        if (anchor is not TextAnchor text)
-            return null;
-        for (var i = FirstEndingAfter(turns, text.Start); i < turns.Count && turns[i].Words.Start < text.End; i++)
+        var (touched, any) = anchor switch
         {
-            if (turns[i].Person is { } person)
+            TextAnchor text => (InWords(text.Range, turns), turns.Count > 0),
+            TimeAnchor time => (InTime(time, turns), turns.Any(t => t.BeginMs is not null)),
+            _ => ([], false),
+        };
+        var without = !any;
+        foreach (var turn in touched)
+        {
+            if (turn.Person is { } person)
                 return person;
+            without |= !turn.HasSpeaker;
         }
-        return null;
+        return without ? Only(peopleOfSource) : null;
     }
 
-    private static int? InTime(TimeAnchor time, IReadOnlyList<SpokenTurn> turns)
+    /// <summary>Whose words a turn holds, by the same rule.</summary>
+    public static int? PersonOf(SpokenTurn turn, IReadOnlyCollection<int> peopleOfSource) =>
+        turn.Person ?? (turn.HasSpeaker ? null : Only(peopleOfSource));
+
+    private static int? Only(IReadOnlyCollection<int> people) => people.Count == 1 ? people.First() : null;
+
+    private static IEnumerable<SpokenTurn> InWords(TextRange range, IReadOnlyList<SpokenTurn> turns)
+    {
+        for (var i = FirstEndingAfter(turns, range.Start); i < turns.Count && turns[i].Words.Start < range.End; i++)
+            yield return turns[i];
+    }
+
+    private static IEnumerable<SpokenTurn> InTime(TimeAnchor time, IReadOnlyList<SpokenTurn> turns)
     {
         var timed = turns.Where(t => t.BeginMs is not null).ToList();
-        for (var i = 0; i < timed.Count && timed[i].BeginMs < time.EndMs; i++)
+        for (var i = 0; i < timed.Count; i++)
         {
-            var end = timed[i].EndMs ?? (i + 1 < timed.Count ? timed[i + 1].BeginMs!.Value : int.MaxValue);
-            if (end > time.BeginMs && timed[i].Person is { } person)
-                return person;
+            if (timed[i].BeginMs < time.EndMs && (timed[i].EndMs ?? NextBegin(timed, i)) > time.BeginMs)
+                yield return timed[i];
         }
-        return null;
+    }
+
+    private static int NextBegin(List<SpokenTurn> timed, int i)
+    {
+        for (var next = i + 1; next < timed.Count; next++)
+        {
+            if (timed[next].BeginMs > timed[i].BeginMs)
+                return timed[next].BeginMs!.Value;
+        }
+        return int.MaxValue;
     }
 
     private static int FirstEndingAfter(IReadOnlyList<SpokenTurn> turns, int position)

@@ -4,7 +4,8 @@ namespace Vitrine.Core.Text;
 /// <param name="Words">Its stretch of the text.</param>
 /// <param name="IsTeam">Whether somebody of the team speaks.</param>
 /// <param name="Person">Which participant speaks; null for nobody who is known.</param>
-public readonly record struct TurnOf(TextRange Words, bool IsTeam, ParticipantId? Person);
+/// <param name="HasSpeaker">Whether the text tells who speaks, be it the team or a name that is matched to nobody.</param>
+public readonly record struct TurnOf(TextRange Words, bool IsTeam, ParticipantId? Person, bool HasSpeaker = false);
 
 /// <summary>
 /// A text with its words by number, in order. What stands in no turn (names of speakers, times) is not among them.

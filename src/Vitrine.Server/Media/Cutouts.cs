@@ -3,6 +3,8 @@ using System.Text.Json;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Show.Publication;
+using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;
 
 namespace Vitrine.Server.Media;
@@ -21,6 +23,7 @@ internal enum CutoutFormat
 /// <param name="Films">Whether the moving picture is in it.</param>
 /// <param name="Sounds">Whether there is a sound to be in it.</param>
 /// <param name="Bleeped">Stretches of the recording that are bleeped over.</param>
+/// <param name="Silenced">Stretches of it that are silent.</param>
 /// <param name="Captions">Captions of the stretch that are written into the picture, as WebVTT; null for none.</param>
 internal sealed record CutoutOf(
     TimeRange Time,
@@ -29,8 +32,22 @@ internal sealed record CutoutOf(
     CutoutFormat Format,
     Protection Protection,
     IReadOnlyList<TimeRange> Bleeped,
+    IReadOnlyList<TimeRange> Silenced,
     string? Captions = null
-);
+)
+{
+    /// <summary>What the gate lets out of a recording: that stretch and no other, protected as the recording is.</summary>
+    public static CutoutOf Leaving(LeavingClip clip, Recording known, Protection protection, CutoutFormat format = CutoutFormat.Mp4) =>
+        new(
+            new TimeRange(clip.Time.BeginMs, Math.Min(known.LengthMs, clip.Time.EndMs)),
+            known.Width is not null && format is not (CutoutFormat.Mp3 or CutoutFormat.Wav),
+            known.Sounds,
+            format,
+            protection,
+            clip.Bleeped,
+            clip.Silenced
+        );
+}
 
 /// <summary>
 /// Parts of recordings and pictures as files of their own, encoded anew, so that nothing else of the recording is in them. A clip that was
@@ -75,27 +92,14 @@ internal sealed class Cutouts(MediaFolder media) : IDisposable
         }
     }
 
-    /// <summary>Clips in a row as one film, each after a card that says what it is.</summary>
-    /// <returns>Where it stands.</returns>
-    public async Task<string> Film(IReadOnlyList<(string Hash, CutoutOf Of, string Card)> clips, CancellationToken cancel)
+    /// <summary>
+    /// Clips in a row as one film, each after a card that says what it is. It is not kept: what holds parts of several recordings would
+    /// outlive a change of one of them.
+    /// </summary>
+    public async Task<Stream> Film(IReadOnlyList<(string Hash, CutoutOf Of, string Card)> clips, CancellationToken cancel)
     {
-        var key = Convert.ToHexStringLower(
-            SHA256.HashData(
-                JsonSerializer.SerializeToUtf8Bytes(
-                    clips.Select(c => new
-                    {
-                        c.Hash,
-                        c.Of,
-                        c.Card,
-                    })
-                )
-            )
-        )[..24];
-        var film = Path.GetFullPath(media.MadeOf(clips[0].Hash, $"film-{key}.mp4"));
-        if (File.Exists(film))
-            return film;
         var parts = new List<(string Path, string Card, CutoutOf Of)>();
-        var begun = $"{film}.{Guid.NewGuid():N}";
+        var begun = Path.GetFullPath(media.MadeOf(clips[0].Hash, $"film-{Guid.NewGuid():N}.mp4"));
         try
         {
             foreach (var (hash, of, card) in clips)
@@ -113,12 +117,12 @@ internal sealed class Cutouts(MediaFolder media) : IDisposable
             {
                 atOnce.Release();
             }
-            File.Move(begun, film, overwrite: true);
-            return film;
+            return new FileStream(begun, FileMode.Open, FileAccess.Read, FileShare.Read | FileShare.Delete);
         }
         finally
         {
-            foreach (var left in Directory.GetFiles(Path.GetDirectoryName(film)!, Path.GetFileName(begun) + "*"))
+            // Who reads it has it open.
+            foreach (var left in Directory.GetFiles(Path.GetDirectoryName(begun)!, Path.GetFileName(begun) + "*"))
                 File.Delete(left);
         }
     }

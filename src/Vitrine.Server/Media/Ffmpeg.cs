@@ -110,7 +110,7 @@ internal sealed partial class Ffmpeg
         if (wanted.Sounds)
             chains.Add(
                 $"[0:a:0]aresample=async=1:first_pts=0,atrim=start={early},asetpts=PTS-STARTPTS,apad[whole];"
-                    + Protecting.Sound(wanted.Protection.VoiceChanged, wanted.Bleeped, stretch, "whole", "sound")
+                    + Protecting.Sound(wanted, "whole", "sound")
             );
         await Run(
             [
@@ -143,7 +143,10 @@ internal sealed partial class Ffmpeg
         );
     }
 
-    /// <summary>A part of a picture as PNG, with what is covered in it.</summary>
+    /// <summary>So many pixels on each side tell what is inside of an outline.</summary>
+    private const int OutlineSide = 2000;
+
+    /// <summary>A part of a picture as PNG, with what is covered in it; outside of its outline it is blank.</summary>
     /// <param name="atMs">The moment, of a film; null for a picture.</param>
     public static async Task<byte[]> Cropped(
         string path,
@@ -159,22 +162,45 @@ internal sealed partial class Ffmpeg
             CultureInfo.InvariantCulture,
             $"crop=max(1\\,iw*{part.Width}/{whole}):max(1\\,ih*{part.Height}/{whole}):iw*{part.X}/{whole}:ih*{part.Y}/{whole}"
         );
-        await Run(
-            [
-                .. Quiet,
-                .. await From(path, atMs, cancel),
-                .. Safe,
-                "-i",
-                path,
-                "-filter_complex",
-                $"{Protecting.Picture(covers, null, "0:v:0", "covered")};[covered]{crop}[part]",
-                "-map",
-                "[part]",
-                .. "-frames:v 1 -c:v png -f image2pipe pipe:1".Split(' '),
-            ],
-            async (bytes, stop) => await bytes.CopyToAsync(png, stop),
-            cancel
-        );
+        var outline = Path.Combine(Path.GetTempPath(), $"vitrine-{Guid.NewGuid():N}.gray");
+        try
+        {
+            var chain = $"{Protecting.Picture(covers, null, "0:v:0", "covered")};[covered]{crop}";
+            if (Outline.Read(part.Outline) is { } drawn)
+            {
+                await File.WriteAllBytesAsync(
+                    outline,
+                    [.. drawn.Pixels(OutlineSide, OutlineSide).Select(i => i ? byte.MaxValue : (byte)0)],
+                    cancel
+                );
+                chain +=
+                    ",format=gbrp[p];[1:v][p]scale2ref=flags=neighbor[m][q];[m]format=gbrp[n];"
+                    + "[q]split[seen][under];[under]drawbox=t=fill:color=0xe9e4d6[blank];[blank][seen][n]maskedmerge";
+            }
+            await Run(
+                [
+                    .. Quiet,
+                    .. await From(path, atMs, cancel),
+                    .. Safe,
+                    "-i",
+                    path,
+                    .. part.Outline is null
+                        ? (string[])[]
+                        : ["-f", "rawvideo", "-pix_fmt", "gray", "-s", $"{OutlineSide}x{OutlineSide}", "-i", outline],
+                    "-filter_complex",
+                    chain + "[out]",
+                    "-map",
+                    "[out]",
+                    .. "-frames:v 1 -c:v png -f image2pipe pipe:1".Split(' '),
+                ],
+                async (bytes, stop) => await bytes.CopyToAsync(png, stop),
+                cancel
+            );
+        }
+        finally
+        {
+            File.Delete(outline);
+        }
         return png.ToArray();
     }
 

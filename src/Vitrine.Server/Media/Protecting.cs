@@ -16,6 +16,10 @@ internal static class Protecting
 
     private const int SamplesPerSecond = 44100;
 
+    /// <summary>A bleep begins so long before the word and ends so long after it, in milliseconds: a caption's edges are read by
+    /// ear.</summary>
+    private const int Margin = 80;
+
     /// <summary>Covers of a picture, in a chain that begins at one label and ends at another.</summary>
     /// <param name="covers">What is covered.</param>
     /// <param name="stretch">The stretch of the film; null for a picture.</param>
@@ -44,32 +48,42 @@ internal static class Protecting
         return string.Join(';', [.. steps, $"[{at}]null[{to}]"]);
     }
 
-    /// <summary>The sound of a stretch: bleeped words silenced, voices lowered, and the bleep laid over.</summary>
-    /// <param name="voiceChanged">Whether voices are lowered.</param>
-    /// <param name="bleeped">Stretches of the recording.</param>
-    /// <param name="stretch">The stretch of it that leaves.</param>
+    /// <summary>
+    /// The sound of a stretch: bleeped words and silent stretches are taken out to the sample, voices lowered, and the bleep laid over.
+    /// </summary>
+    /// <param name="cut">What is cut out.</param>
     /// <param name="from">The label of what comes in.</param>
     /// <param name="to">The label of what goes out.</param>
-    public static string Sound(bool voiceChanged, IReadOnlyList<TimeRange> bleeped, TimeRange stretch, string from, string to)
+    public static string Sound(CutoutOf cut, string from, string to)
     {
-        var when = When(bleeped.Select(b => Inside(b, stretch)));
+        var bleeped = Samples(cut.Bleeped.Select(b => Inside(new TimeRange(Math.Max(0, b.BeginMs - Margin), b.EndMs + Margin), cut.Time)));
+        var silenced = Samples(cut.Silenced.Select(s => Inside(s, cut.Time)));
         var steps = new List<string> { $"[{from}]aresample={SamplesPerSecond}" };
-        if (when is not null)
-            steps.Add($"volume=volume=0{when}");
-        if (voiceChanged)
+        if (string.Join('+', ((string?[])[bleeped, silenced]).OfType<string>()) is { Length: > 0 } taken)
+            // Other filters are switched for whole frames, which last as long as a word.
+            steps.Add($"aeval=exprs='if({taken},0,val(ch))':c=same");
+        if (cut.Protection.VoiceChanged)
             steps.Add(
                 string.Create(
                     CultureInfo.InvariantCulture,
                     $"asetrate={(int)(SamplesPerSecond * Lower)},aresample={SamplesPerSecond},atempo={1 / Lower:0.####}"
                 )
             );
-        if (when is null)
+        if (bleeped is null)
             return string.Join(',', steps) + $"[{to}]";
-        var inverse = when.Replace("enable='", "enable='not(", StringComparison.Ordinal)[..^1] + ")'";
         return string.Join(',', steps)
-            + $"[said];sine=frequency=1000:sample_rate={SamplesPerSecond}:duration={Seconds(stretch.EndMs - stretch.BeginMs)},"
-            + $"volume=volume=1.2,volume=volume=0{inverse}[bleep];[said][bleep]amix=inputs=2:duration=first:normalize=0[{to}]";
+            + $"[said];sine=frequency=1000:sample_rate={SamplesPerSecond}:duration={Seconds(cut.Time.EndMs - cut.Time.BeginMs)},"
+            + $"aeval=exprs='if({bleeped},1.2*val(ch),0)':c=same[bleep];[said][bleep]amix=inputs=2:duration=first:normalize=0[{to}]";
     }
+
+    /// <summary>Whether a sample is in one of the stretches; null for none.</summary>
+    private static string? Samples(IEnumerable<(int Begin, int End)?> inside)
+    {
+        var stretches = inside.OfType<(int Begin, int End)>().Select(t => $"between(n,{Sample(t.Begin)},{Sample(t.End)})").ToList();
+        return stretches.Count == 0 ? null : string.Join('+', stretches);
+    }
+
+    private static long Sample(int ms) => (long)ms * SamplesPerSecond / 1000;
 
     private static (int Begin, int End)? Inside(Cover cover, TimeRange stretch) =>
         Inside(new TimeRange(cover.BeginMs ?? 0, cover.EndMs ?? int.MaxValue), stretch);

@@ -136,7 +136,7 @@ internal static class StudyReader
         var transcripts = TranscriptsOf(connection, sources);
         using var command = connection.CreateCommand();
         command.CommandText = """
-            SELECT t.start, t."end", p.participant_id, t.begin_ms + $offset, t.end_ms + $offset
+            SELECT t.start, t."end", p.participant_id, t.begin_ms + $offset, t.end_ms + $offset, p.id IS NOT NULL
             FROM turn t LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = $source ORDER BY t.start
             """;
         var source = command.Parameters.Add("$source", SqliteType.Integer);
@@ -159,7 +159,8 @@ internal static class StudyReader
                             new TextRange(row.GetInt32(0), row.GetInt32(1)),
                             row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)],
                             row.IsDBNull(3) ? null : row.GetInt32(3),
-                            row.IsDBNull(4) ? null : row.GetInt32(4)
+                            row.IsDBNull(4) ? null : row.GetInt32(4),
+                            row.GetBoolean(5)
                         )
                     );
                 return turns;
@@ -167,7 +168,11 @@ internal static class StudyReader
         ];
     }
 
-    /// <summary>The first transcript of each recording that has one, with what is added to its times to have the recording's.</summary>
+    /// <summary>
+    /// The first transcript of each recording that has one, with what is added to its times to have the recording's. What a stand-in made
+    /// up
+    /// tells of nobody.
+    /// </summary>
     private static Dictionary<SourceId, (SourceId Transcript, int Offset)> TranscriptsOf(
         SqliteConnection connection,
         IndexedSource[] sources
@@ -185,7 +190,8 @@ internal static class StudyReader
                 )
                 SELECT i.recording_id, i.transcript_id, i.offset_ms, i.recording_offset_ms
                 FROM source s JOIN in_step i ON i.transcript_id = s.id
-                WHERE s.length > 0 AND (s.in_step_with_id IN (SELECT id FROM heard) OR s.session_id IN (SELECT session_id FROM heard))
+                WHERE s.length > 0 AND s.written_by IS NOT 'simulated'
+                  AND (s.in_step_with_id IN (SELECT id FROM heard) OR s.session_id IN (SELECT session_id FROM heard))
                   AND i.recording_id IN (SELECT id FROM heard)
                 ORDER BY i.attached DESC, s.position, s.id
                 """,

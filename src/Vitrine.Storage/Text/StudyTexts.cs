@@ -120,9 +120,9 @@ public sealed class StudyTexts(Workspace workspace)
     {
         var turns = new Dictionary<SourceId, List<TurnOf>>();
         foreach (
-            var (source, start, end, person, team) in connection.Query<(SourceId, int, int, long?, bool)>(
+            var (source, start, end, person, team, speaker) in connection.Query<(SourceId, int, int, long?, bool, bool)>(
                 """
-                SELECT t.source_id, t.start, t."end", p.participant_id, coalesce(p.is_team, 0)
+                SELECT t.source_id, t.start, t."end", p.participant_id, coalesce(p.is_team, 0), p.id IS NOT NULL
                 FROM source s JOIN turn t ON t.source_id = s.id LEFT JOIN speaker p ON p.id = t.speaker_id
                 WHERE s.study_id = @studyId ORDER BY t.source_id, t.start
                 """,
@@ -133,7 +133,7 @@ public sealed class StudyTexts(Workspace workspace)
         {
             if (!turns.TryGetValue(source, out var list))
                 turns[source] = list = [];
-            list.Add(new TurnOf(new TextRange(start, end), team, person is { } p ? (ParticipantId)p : null));
+            list.Add(new TurnOf(new TextRange(start, end), team, person is { } p ? (ParticipantId)p : null, speaker));
         }
         return turns;
     }

@@ -70,15 +70,7 @@ public sealed class Outline
         for (var top = Y; top < Y + Height; top += high)
         {
             var bottom = Math.Min(top + high, Y + Height);
-            var middle = (top + bottom) / 2.0;
-            var crossings = new List<double>();
-            for (var i = 0; i < corners.Length; i++)
-            {
-                var (a, b) = (corners[i], corners[(i + 1) % corners.Length]);
-                if (a.Y <= middle != b.Y <= middle)
-                    crossings.Add(a.X + ((middle - a.Y) * (b.X - a.X) / (b.Y - a.Y)));
-            }
-            crossings.Sort();
+            var crossings = CrossingsAt((top + bottom) / 2.0);
             for (var i = 0; i + 1 < crossings.Count; i += 2)
             {
                 var (left, right) = ((int)Math.Round(crossings[i]), (int)Math.Round(crossings[i + 1]));
@@ -87,6 +79,41 @@ public sealed class Outline
             }
         }
         return strips;
+    }
+
+    /// <summary>Which pixels of a picture of its box lie inside, by their middle, row after row.</summary>
+    /// <param name="width">How many pixels the box is wide.</param>
+    /// <param name="height">How many it is high.</param>
+    public bool[] Pixels(int width, int height)
+    {
+        var inside = new bool[width * height];
+        for (var row = 0; row < height; row++)
+        {
+            var crossings = CrossingsAt(Y + ((row + 0.5) * Height / height));
+            for (var i = 0; i + 1 < crossings.Count; i += 2)
+            {
+                var left = (int)Math.Ceiling(((crossings[i] - X) * width / Width) - 0.5);
+                var right = (int)Math.Ceiling(((crossings[i + 1] - X) * width / Width) - 0.5);
+                if (right > left)
+                    inside.AsSpan((row * width) + left, right - left).Fill(true);
+            }
+        }
+        return inside;
+    }
+
+    /// <summary>Where its sides cross a line across the picture, from left to right: what lies inside is between the first and the second,
+    /// the third and the fourth.</summary>
+    private List<double> CrossingsAt(double y)
+    {
+        var crossings = new List<double>();
+        for (var i = 0; i < corners.Length; i++)
+        {
+            var (a, b) = (corners[i], corners[(i + 1) % corners.Length]);
+            if (a.Y <= y != b.Y <= y)
+                crossings.Add(a.X + ((y - a.Y) * (b.X - a.X) / (b.Y - a.Y)));
+        }
+        crossings.Sort();
+        return crossings;
     }
 
     private static int? Number(string text) =>

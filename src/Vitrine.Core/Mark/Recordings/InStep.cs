@@ -29,7 +29,10 @@ public sealed class InStep
 
     private readonly List<SpokenTurn> known;
 
-    private InStep(SpokenWord[] words, List<SpokenTurn> known, bool isWhole) => (this.words, this.known, IsWhole) = (words, known, isWhole);
+    private readonly IReadOnlyList<TimedWords> finer;
+
+    private InStep(SpokenWord[] words, List<SpokenTurn> known, IReadOnlyList<TimedWords> finer, bool isWhole) =>
+        (this.words, this.known, this.finer, IsWhole) = (words, known, finer, isWhole);
 
     /// <summary>Whether the time of every word is known or estimated.</summary>
     public bool IsWhole { get; }
@@ -59,7 +62,8 @@ public sealed class InStep
             var end = turns[i].EndMs ?? (int)Math.Min(next ?? int.MaxValue, begin + ((long)syllablesInAll * SlowestMsASyllable));
             if (end <= begin)
                 continue;
-            known.Add(turns[i] with { EndMs = end });
+            // Without an end of its own it may last until another begins; the guess above is none that one could rely on.
+            known.Add(turns[i] with { EndMs = turns[i].EndMs ?? next ?? int.MaxValue });
             var before = 0;
             for (var w = 0; w < inside.Count; w++)
             {
@@ -69,7 +73,7 @@ public sealed class InStep
 
             int At(int syllables) => begin + (int)((long)(end - begin) * syllables / syllablesInAll);
         }
-        return new InStep([.. found], known, found.Count == all);
+        return new InStep([.. found], known, times ?? [], found.Count == all);
     }
 
     /// <summary>In the place of a turn what is known finer of it, where something is.</summary>
@@ -117,13 +121,18 @@ public sealed class InStep
     public bool IsExact(TextRange range) => TimeOf(range) is { } time && time == CertainTimeOf(range);
 
     /// <summary>
-    /// The least time with known edges in which words are spoken for certain: that of their captions, or turns; null where none is known.
+    /// The least time with known edges in which words are spoken for certain: that of their captions, or turns, of which one without an end
+    /// lasts until the next begins (<see cref="int.MaxValue"/> where none does); null where none is known.
     /// </summary>
     public TimeRange? CertainTimeOf(TextRange range)
     {
         var touched = known.Where(t => t.Words.Start < range.End && range.Start < t.Words.End).ToList();
         return touched.Count == 0 ? null : new TimeRange(touched.Min(t => t.BeginMs!.Value), touched.Max(t => t.EndMs!.Value));
     }
+
+    /// <summary>The times of captions and words inside a stretch of text that have both edges.</summary>
+    public IEnumerable<TimeRange> TimedIn(TextRange range) =>
+        finer.Where(t => t.Words.Start < range.End && range.Start < t.Words.End).Select(t => new TimeRange(t.BeginMs, t.EndMs));
 
     /// <summary>
     /// The words of which the middle is spoken in a stretch of time, with the signs that stand at them; null where there are none.

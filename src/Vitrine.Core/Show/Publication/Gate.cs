@@ -2,6 +2,7 @@ using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
@@ -77,6 +78,7 @@ public sealed partial class Gate
     public const string KeptInTeam = "(These words stay with the team.)";
 
     private const string Somebody = "A participant";
+    private const string Researcher = "Researcher";
     private const string BetweenTurns = "\n\n";
 
     private readonly Dictionary<ParticipantId, GatePerson> people;
@@ -131,7 +133,10 @@ public sealed partial class Gate
             : source.PersonIds.All(p => Knows(p) is { Consent: not Consent.Withdrawn });
     }
 
-    /// <summary>Whether readers are shown a passage's words: when it is known whose they are, and they may leave.</summary>
+    /// <summary>
+    /// Whether readers are shown a passage's words: when it is known whose they are, and something that they said leaves; of a question
+    /// and its answer not the question alone.
+    /// </summary>
     public bool Shows(GatePassage passage)
     {
         if (passage.Anchor is not TextAnchor)
@@ -143,14 +148,15 @@ public sealed partial class Gate
             || range.End > source.Text.Length
         )
             return false;
-        if (PersonOf(passage) is { } person)
-            return WordsLeave(person) && Parts(source, range).Any(p => Leaves(source, p.Turn));
-        return IsNobodys(source) && Parts(source, range).Any(p => Leaves(source, p.Turn));
+        var turns = Parts(source, range).Select(p => p.Turn).ToList();
+        var theirs = turns.Where(t => !t.IsTeam).ToList();
+        return (theirs.Count > 0 ? theirs : turns).Any(t => Leaves(source, t));
     }
 
     /// <summary>
     /// How a passage is quoted: turn by turn, without the names that the text writes beside them; a turn that does not leave is said to
-    /// stay. A clip is quoted by what is said in it; where nothing is, and for a picture, it is empty.
+    /// stay. Where several speak, each has their name before their words. A clip is quoted by what is said in it; where nothing is, and
+    /// for a picture, it is empty.
     /// </summary>
     /// <exception cref="InvalidOperationException">It is not shown at all.</exception>
     public string Words(GatePassage passage)
@@ -161,21 +167,56 @@ public sealed partial class Gate
             return "";
         passage = said;
         var source = sources[passage.SourceId];
+        var parts = Parts(source, range).ToList();
+        var several = parts.Select(p => Speaker(source, p.Turn)).Distinct().Skip(1).Any();
         var shown = new List<string>();
-        foreach (var (turn, part) in Parts(source, range))
+        foreach (var (turn, part) in parts)
         {
-            var words = Leaves(source, turn) ? Leaving(source, turn, part) : KeptInTeam;
+            var words =
+                !Leaves(source, turn) ? KeptInTeam
+                : several && Speaker(source, turn) is { Length: > 0 } who ? $"{who}: {Leaving(source, turn, part)}"
+                : Leaving(source, turn, part);
             if (words != KeptInTeam || shown.LastOrDefault() != KeptInTeam)
                 shown.Add(words);
         }
         return string.Join(BetweenTurns, shown);
     }
 
-    /// <summary>Who a reader is told has said a passage.</summary>
-    public string Who(GatePassage passage) => PersonOf(passage) is { } person ? NameOf(person) : Somebody;
+    /// <summary>Who a reader is told has said a passage: all whose words in it leave, the team only where nobody else speaks.</summary>
+    public string Who(GatePassage passage)
+    {
+        var turns = passage.Anchor switch
+        {
+            TextAnchor text when sources.TryGetValue(passage.SourceId, out var source) => Parts(source, text.Range)
+                .Select(p => (source, p.Turn)),
+            TimeAnchor clip when recordings.TryGetValue(passage.SourceId, out var recording) => HeardIn(
+                    recording,
+                    new TimeRange(clip.BeginMs, clip.EndMs)
+                )
+                .Select(h => (h.Source, h.Turn)),
+            _ => [],
+        };
+        var spoken = turns.Where(t => Leaves(t.Item1, t.Turn)).ToList();
+        var people = spoken.Select(t => PersonOf(t.Item1, t.Turn)).OfType<ParticipantId>().Distinct().Select(NameOf).ToList();
+        return people switch
+        {
+            [] when spoken.Count > 0 && spoken.All(t => t.Turn.IsTeam) => Researcher,
+            [] => PersonOf(passage) is { } person && !HasWithdrawn(person) ? NameOf(person) : Somebody,
+            [var one] => one,
+            _ => $"{string.Join(", ", people.SkipLast(1))} and {people[^1]}",
+        };
+    }
 
     /// <summary>What a person is called outside the team.</summary>
     public string NameOf(ParticipantId person) => Knows(person) is { } known ? Written(known.Pseudonym) : Somebody;
+
+    /// <summary>Whom a reader sees beside a turn: nobody where it is of nobody known, or of someone who has withdrawn.</summary>
+    private string Speaker(GateSource source, GateTurn turn) =>
+        turn.IsTeam ? Researcher
+        : PersonOf(source, turn) is { } person && !HasWithdrawn(person) ? NameOf(person)
+        : "";
+
+    private bool HasWithdrawn(ParticipantId person) => Knows(person) is not { Consent: not Consent.Withdrawn };
 
     /// <summary>The passage with some turns before and after it.</summary>
     /// <param name="passage">What is quoted.</param>
@@ -218,10 +259,7 @@ public sealed partial class Gate
 
     private ShownTurn Shown(GateSource source, GateTurn turn, TextRange quote)
     {
-        var who =
-            turn.IsTeam ? "Researcher"
-            : turn.PersonId is { } person ? NameOf(person)
-            : "";
+        var who = Speaker(source, turn);
         if (!Leaves(source, turn))
             return new ShownTurn(who, false, KeptInTeam, turn.AtMs, null, null);
         var (start, end) = (Math.Max(turn.Words.Start, quote.Start), Math.Min(turn.Words.End, quote.End));
@@ -241,13 +279,7 @@ public sealed partial class Gate
     private string Leaving(GateSource source, GateTurn turn, TextRange part) => Redaction.Of(source.Text, part, Over(source, turn));
 
     private bool Leaves(GateSource source, GateTurn turn) =>
-        turn switch
-        {
-            { PersonId: { } person } => WordsLeave(person),
-            { IsTeam: true } => true,
-            { IsLabelled: true } => false,
-            _ => Only(source) is { } only ? WordsLeave(only) : IsNobodys(source),
-        };
+        PersonOf(source, turn) is { } person ? WordsLeave(person) : turn.IsTeam || (!turn.IsLabelled && IsNobodys(source));
 
     /// <summary>Whether a turn is, or may be, of someone who wants theirs kept.</summary>
     private bool MayBeKept(GateSource source, GateTurn turn) =>
@@ -263,8 +295,6 @@ public sealed partial class Gate
 
     private GatePerson? Knows(ParticipantId person) => people.GetValueOrDefault(person);
 
-    private static ParticipantId? Only(GateSource source) => source.PersonIds.Count == 1 ? source.PersonIds[0] : null;
-
     private static IEnumerable<(GateTurn Turn, TextRange Part)> Parts(GateSource source, TextRange range) =>
         source
             .Turns.Where(t => t.Words.Touches(range))
@@ -275,9 +305,16 @@ public sealed partial class Gate
         var ids = source.Turns.Select(t => t.PersonId).OfType<ParticipantId>().Concat(source.PersonIds).Distinct().ToList();
         var place = Attribution.PersonOf(
             anchor,
-            [.. source.Turns.Select(t => new SpokenTurn(t.Words, t.PersonId is { } p ? ids.IndexOf(p) : null, t.AtMs, t.EndMs))],
+            [.. source.Turns.Select(t => Spoken(t, t.PersonId is { } p ? ids.IndexOf(p) : null))],
             [.. source.PersonIds.Select(p => ids.IndexOf(p))]
         );
         return place is { } at ? ids[at] : null;
     }
+
+    private static ParticipantId? PersonOf(GateSource source, GateTurn turn) =>
+        turn.PersonId
+        ?? (Attribution.PersonOf(Spoken(turn, null), [.. source.PersonIds.Select((_, i) => i)]) is { } at ? source.PersonIds[at] : null);
+
+    private static Counting.SpokenTurn Spoken(GateTurn turn, int? person) =>
+        new(turn.Words, person, turn.AtMs, turn.EndMs, turn.IsTeam || turn.IsLabelled);
 }

@@ -1,5 +1,6 @@
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
 
@@ -10,7 +11,8 @@ public sealed partial class Gate
     /// The stretch of a recording that leaves with a passage: that of a clip, or in which its words are said; null when nothing of the
     /// recording leaves. Everyone who takes part must allow it, seen or heard. Where something is heard, it must have been written down
     /// whole: only then it is known who speaks in the stretch and where masked words and names are, which are bleeped as far as their
-    /// captions reach. A turn that does not leave keeps all of the stretch inside.
+    /// captions reach. A turn that may be heard in the stretch and does not leave keeps all of it inside; sound that no turn is known to
+    /// cover is silenced.
     /// </summary>
     public LeavingClip? Clip(GatePassage passage)
     {
@@ -20,27 +22,68 @@ public sealed partial class Gate
         if (everyone.Count == 0 ? !IsNobodys(recording.Source) : !everyone.All(RecordingLeaves))
             return null;
         if (!recording.Sounds)
-            return new LeavingClip(recording.Source.Id, time, []);
+            return new LeavingClip(recording.Source.Id, time, [], []);
         if (recording.Transcripts.Count == 0 || recording.Transcripts.Any(t => !t.InStep.IsWhole))
             return null;
-        var bleeped = new List<TimeRange>();
-        foreach (var (source, inStep, offset, _) in recording.Transcripts)
+        var heard = HeardIn(recording, time).ToList();
+        if (heard.Any(h => !Leaves(h.Source, h.Turn)))
+            return null;
+        var silenced = Outside(time, Merged(heard.SelectMany(h => h.Certain)));
+        if (silenced.Contains(time))
+            return null;
+        var bleeped = heard.SelectMany(h => Over(h.Source, h.Turn).Select(mask => h.TimeOf(mask.Range))).Where(b => Touch(b, time));
+        return new LeavingClip(recording.Source.Id, time, Merged(bleeped), silenced);
+    }
+
+    /// <summary>A turn by the clock of its recording.</summary>
+    /// <param name="Written">Its transcript.</param>
+    /// <param name="Turn">What is said.</param>
+    /// <param name="Possible">The longest time in which it may be heard.</param>
+    /// <param name="Certain">The times in which nobody else is, as far as the transcript tells.</param>
+    private readonly record struct HeardTurn(GateTranscript Written, GateTurn Turn, TimeRange Possible, IReadOnlyList<TimeRange> Certain)
+    {
+        public GateSource Source => Written.Source;
+
+        /// <summary>Where words of it may be heard: as far as their captions reach, or all of it where they have none.</summary>
+        public TimeRange TimeOf(TextRange words) => Shifted(Written.InStep.CertainTimeOf(words), Written.ShiftMs) ?? Possible;
+    }
+
+    /// <summary>The turns that may be heard in a stretch of a recording.</summary>
+    private static IEnumerable<HeardTurn> HeardIn(GateRecording recording, TimeRange time) =>
+        recording.Transcripts.SelectMany(t => TurnsOf(t, recording.OffsetMs)).Where(h => Touch(h.Possible, time));
+
+    /// <summary>
+    /// When the turns of a transcript are heard. One without an end may last until another begins; where it begins is not told, it may from
+    /// the one before.
+    /// </summary>
+    private static IEnumerable<HeardTurn> TurnsOf(GateTranscript written, int offset)
+    {
+        var turns = written.Source.Turns;
+        var captions = turns.Select(t => Shifted(written.InStep.CertainTimeOf(t.Words), written.ShiftMs)).ToList();
+        var begins = turns.Select((t, i) => t.AtMs - offset ?? captions[i]?.BeginMs).ToList();
+        var sorted = begins.OfType<int>().Order().ToList();
+        var before = 0;
+        for (var i = 0; i < turns.Count; i++)
         {
-            foreach (var turn in source.Turns.Where(t => Touches(inStep.CertainTimeOf(t.Words), offset, time)))
-            {
-                if (!Leaves(source, turn))
-                    return null;
-                foreach (var mask in Over(source, turn))
-                {
-                    // What is covered has words, and they have a time: the transcript is whole.
-                    if (inStep.CertainTimeOf(mask.Range) is not { } certain)
-                        return null;
-                    if (Touches(certain, offset, time))
-                        bleeped.Add(new TimeRange(Math.Max(0, certain.BeginMs + offset), certain.EndMs + offset));
-                }
-            }
+            var begin = begins[i] ?? before;
+            before = Math.Max(before, begin);
+            var next = sorted.BinarySearch(begin + 1);
+            var end =
+                turns[i].EndMs - offset
+                ?? (
+                    next >= 0 ? begin + 1
+                    : ~next < sorted.Count ? sorted[~next]
+                    : int.MaxValue
+                );
+            var possible = new TimeRange(begin, Math.Max(begin, end));
+            IReadOnlyList<TimeRange> certain =
+                turns[i].EndMs is not null && begins[i] is not null
+                    ? [possible]
+                    : [.. written.InStep.TimedIn(turns[i].Words).Select(t => Shifted(t, written.ShiftMs)!.Value)];
+            foreach (var caption in certain)
+                possible = new TimeRange(Math.Min(possible.BeginMs, caption.BeginMs), Math.Max(possible.EndMs, caption.EndMs));
+            yield return new HeardTurn(written, turns[i], possible, certain);
         }
-        return new LeavingClip(recording.Source.Id, time, Merged(bleeped));
     }
 
     /// <summary>The recording in which a passage is heard, and when.</summary>
@@ -81,8 +124,30 @@ public sealed partial class Gate
         && recordings.TryGetValue(picture, out var known)
         && (known.Source.PersonIds.Count == 0 ? IsNobodys(known.Source) : known.Source.PersonIds.All(RecordingLeaves));
 
-    private static bool Touches(TimeRange? own, int offset, TimeRange time) =>
-        own is { } range && range.BeginMs + offset < time.EndMs && time.BeginMs < range.EndMs + offset;
+    private static bool Touch(TimeRange one, TimeRange other) => one.BeginMs < other.EndMs && other.BeginMs < one.EndMs;
+
+    /// <summary>A time on another clock; one that lasts as long as the recording still does.</summary>
+    private static TimeRange? Shifted(TimeRange? time, int by) =>
+        time is { } range
+            ? new TimeRange(Math.Max(0, range.BeginMs + by), range.EndMs == int.MaxValue ? int.MaxValue : Math.Max(0, range.EndMs + by))
+            : null;
+
+    /// <summary>What of a stretch is in none of the ranges, which are in order and do not touch.</summary>
+    private static IReadOnlyList<TimeRange> Outside(TimeRange stretch, IEnumerable<TimeRange> ranges)
+    {
+        var left = new List<TimeRange>();
+        var at = stretch.BeginMs;
+        foreach (var range in ranges)
+        {
+            if (range.BeginMs > at)
+                left.Add(new TimeRange(at, Math.Min(range.BeginMs, stretch.EndMs)));
+            at = Math.Max(at, range.EndMs);
+            if (at >= stretch.EndMs)
+                return left;
+        }
+        left.Add(new TimeRange(at, stretch.EndMs));
+        return left;
+    }
 
     private static IReadOnlyList<TimeRange> Merged(IEnumerable<TimeRange> ranges)
     {

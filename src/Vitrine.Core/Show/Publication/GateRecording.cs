@@ -20,4 +20,5 @@ public sealed record GateRecording(GateSource Source, bool Sounds, IReadOnlyList
 /// <param name="RecordingId">The recording.</param>
 /// <param name="Time">The stretch, in milliseconds of the recording.</param>
 /// <param name="Bleeped">Stretches of the recording that are bleeped over, in order, not touching.</param>
-public sealed record LeavingClip(SourceId RecordingId, TimeRange Time, IReadOnlyList<TimeRange> Bleeped);
+/// <param name="Silenced">Those in which nobody knows who is heard, in order, not touching.</param>
+public sealed record LeavingClip(SourceId RecordingId, TimeRange Time, IReadOnlyList<TimeRange> Bleeped, IReadOnlyList<TimeRange> Silenced);

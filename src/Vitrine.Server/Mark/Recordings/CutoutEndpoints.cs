@@ -44,8 +44,10 @@ internal static class CutoutEndpoints
                     bool? asReaders
                 ) =>
                 {
-                    var gate = asReaders == true ? published.GateFor(id).Gate : null;
-                    var (heard, stretch) = Stretch(id, observations, sources, inStep);
+                    var (gate, leaves) = asReaders == true ? Leaving(published, id) : (null, null);
+                    var (heard, stretch) = leaves is null
+                        ? Stretch(id, observations, sources, inStep)
+                        : (leaves.RecordingId, new TimeAnchor(leaves.Time.BeginMs, leaves.Time.EndMs));
                     return Results.Text(WebVtt.Written(CaptionsIn(heard, stretch, me, sources, inStep, gate)), "text/vtt; charset=utf-8");
                 }
             )
@@ -78,50 +80,46 @@ internal static class CutoutEndpoints
         CutoutFormat? wanted = format is null ? null : Validate.Choice<CutoutFormat>(format, nameof(format));
         if (handleMs is < 0 or > LongestHandle)
             throw Refusal.Because($"A clip has up to {LongestHandle / 1000} second more on both sides.", "handleMs");
-        (Gate Gate, GatePassage Passage)? protectedly = asReaders == true ? published.GateFor(id) : null;
-        if (protectedly is var (gate, passage) && !gate.Shows(passage))
-            throw new Refusal(RefusalKind.NotAllowed, NotShown);
         try
         {
             var (source, anchor) = observations.PlaceOf(id);
             if (anchor is RegionAnchor part)
             {
                 var picture = RecordingEndpoints.File(sources, source);
-                var protection = protectedly is null ? Protection.None : protections.Of(source);
+                if (asReaders == true && published.GateFor(id) is var (shown, passage) && !shown.Shows(passage))
+                    throw new Refusal(RefusalKind.NotAllowed, NotShown);
+                var protection = asReaders == true ? protections.Of(source) : Protection.None;
                 return Results.Bytes(
                     await cutouts.Part(picture.Hash, part, recordings.Find(picture.Hash) is not null, protection, cancel),
                     "image/png",
-                    format is null ? null : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
+                    format is null ? null
+                        : asReaders == true ? "picture.png"
+                        : $"{Path.GetFileNameWithoutExtension(picture.Name)}.png"
                 );
             }
-            var (heard, stretch) = Stretch(id, observations, sources, inStep);
-            var leaves = protectedly is var (g, p) ? g.Clip(p) ?? throw new Refusal(RefusalKind.NotAllowed, NotShown) : null;
+            var (gate, leaves) = asReaders == true ? Leaving(published, id) : (null, null);
+            var (heard, stretch) = leaves is null
+                ? Stretch(id, observations, sources, inStep)
+                : (leaves.RecordingId, new TimeAnchor(leaves.Time.BeginMs, leaves.Time.EndMs));
             var file = RecordingEndpoints.File(sources, heard);
             var known = recordings.Find(file.Hash) ?? throw new UnplayableException("not ready");
             var handle = leaves is null ? handleMs ?? 0 : 0;
-            var time = new TimeRange(Math.Max(0, stretch.BeginMs - handle), Math.Min(known.LengthMs, stretch.EndMs + handle));
-            var films = known.Width is not null && wanted is not (CutoutFormat.Mp3 or CutoutFormat.Wav);
-            if (!films && !known.Sounds)
-                throw Refusal.Because("This film has no sound. Choose .mp4 or .webm.", "format");
-            var written = wanted ?? CutoutFormat.Mp4;
-            var called = leaves is null ? Path.GetFileNameWithoutExtension(file.Name) : "clip";
-            var cut = await cutouts.Clip(
-                file.Hash,
-                new CutoutOf(
-                    time,
-                    films,
-                    known.Sounds,
-                    written,
-                    leaves is null ? Protection.None : protections.Of(heard),
-                    leaves?.Bleeped ?? [],
-                    captioned == true && films
-                        ? WebVtt.Written(
-                            CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, inStep, protectedly?.Gate)
-                        )
-                        : null
-                ),
-                cancel
+            var cutting = CutoutOf.Leaving(
+                leaves ?? new LeavingClip(heard, new TimeRange(Math.Max(0, stretch.BeginMs - handle), stretch.EndMs + handle), [], []),
+                known,
+                leaves is null ? Protection.None : protections.Of(heard),
+                wanted ?? CutoutFormat.Mp4
             );
+            if (!cutting.Films && !known.Sounds)
+                throw Refusal.Because("This film has no sound. Choose .mp4 or .webm.", "format");
+            var (time, films, written) = (cutting.Time, cutting.Films, cutting.Format);
+            var called = leaves is null ? Path.GetFileNameWithoutExtension(file.Name) : "clip";
+            if (captioned == true && films)
+                cutting = cutting with
+                {
+                    Captions = WebVtt.Written(CaptionsIn(heard, new TimeAnchor(time.BeginMs, time.EndMs), me, sources, inStep, gate)),
+                };
+            var cut = await cutouts.Clip(file.Hash, cutting, cancel);
             return Results.File(
                 cut,
                 Cutouts.TypeOf(written, films),
@@ -134,6 +132,14 @@ internal static class CutoutEndpoints
         {
             throw new Refusal(RefusalKind.NotFound, "This part cannot be cut out; open the recording, and see what is the matter with it.");
         }
+    }
+
+    /// <summary>What of an observation leaves to be heard, as the gate has checked it, and the gate.</summary>
+    /// <exception cref="Refusal">Nothing of it does.</exception>
+    private static (Gate Gate, LeavingClip Clip) Leaving(PublicationStore published, ObservationId id)
+    {
+        var (gate, passage) = published.GateFor(id);
+        return (gate, gate.Clip(passage) ?? throw new Refusal(RefusalKind.NotAllowed, NotShown));
     }
 
     private const string NotShown =

@@ -1,4 +1,3 @@
-using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Media;
@@ -48,13 +47,11 @@ internal static class FilmEndpoints
                 || recordings.Find(file.Hash) is not { } known
             )
                 continue;
-            var time = new TimeRange(clip.Time.BeginMs, Math.Min(known.LengthMs, clip.Time.EndMs));
-            var protection = protections.Of(clip.RecordingId);
             var card = $"{gate.Who(shown.Passage)}{(shown.Stance == Stance.Contradicts ? ", who says otherwise" : "")}";
             clips.Add(
                 (
                     file.Hash,
-                    new CutoutOf(time, known.Width is not null, known.Sounds, CutoutFormat.Mp4, protection, clip.Bleeped),
+                    CutoutOf.Leaving(clip, known, protections.Of(clip.RecordingId)),
                     clips.Count == 0 ? $"{Wrapped(gate.Written(insight.Headline))}\n\n{card}" : card
                 )
             );

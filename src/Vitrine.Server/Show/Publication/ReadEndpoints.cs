@@ -1,7 +1,6 @@
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
@@ -132,14 +131,9 @@ internal static class ReadEndpoints
             var clip = published.Gate.Clip(told.Passage) ?? throw Refusal.Missing("clip");
             var file = sources.MediaOf(clip.RecordingId) ?? throw Refusal.Missing("clip");
             var known = recordings.Find(file.Hash) ?? throw Refusal.Missing("clip");
-            var films = known.Width is not null;
-            var time = new TimeRange(clip.Time.BeginMs, Math.Min(known.LengthMs, clip.Time.EndMs));
-            var cut = await cutouts.Clip(
-                file.Hash,
-                new CutoutOf(time, films, known.Sounds, CutoutFormat.Mp4, protections.Of(clip.RecordingId), clip.Bleeped),
-                cancel
-            );
-            return Results.File(cut, Cutouts.TypeOf(CutoutFormat.Mp4, films), enableRangeProcessing: true);
+            var wanted = CutoutOf.Leaving(clip, known, protections.Of(clip.RecordingId));
+            var cut = await cutouts.Clip(file.Hash, wanted, cancel);
+            return Results.File(cut, Cutouts.TypeOf(wanted.Format, wanted.Films), enableRangeProcessing: true);
         }
         catch (UnplayableException)
         {
@@ -148,7 +142,7 @@ internal static class ReadEndpoints
     }
 
     /// <summary>What a reader can see or hear of a quote.</summary>
-    private static ReaderCutout? CutoutOf(GatePassage passage, Gate gate, SourceStore sources)
+    private static ReaderCutout? SeenOf(GatePassage passage, Gate gate, SourceStore sources)
     {
         if (passage.Anchor is RegionAnchor)
             return ReaderCutout.Picture;
@@ -190,7 +184,7 @@ internal static class ReadEndpoints
                 gate.Who(e.Passage),
                 e.Kind,
                 e.Stance,
-                CutoutOf(e.Passage, gate, sources)
+                SeenOf(e.Passage, gate, sources)
             ));
         var newest = counted.Where(e => e.Stance == Stance.Supports).Select(e => e.HeldOn).Max();
         return new ReaderInsight(

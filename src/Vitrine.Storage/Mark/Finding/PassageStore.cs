@@ -146,9 +146,14 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, SeenStud
         );
     }
 
-    /// <summary>Whose words a turn holds: its speaker's, else those of the source's only participant.</summary>
+    /// <summary>Whose words a turn holds.</summary>
     internal static int? PersonOf(StudyIndex index, int source, TurnOf turn) =>
-        turn.Person is { } person && index.PlaceOfPerson(person) is { } place ? place
-        : index.PeopleOf[source].Count == 1 ? index.PeopleOf[source].First()
-        : null;
+        Attribution.PersonOf(
+            new SpokenTurn(
+                turn.Words,
+                turn.Person is { } person ? index.PlaceOfPerson(person) : null,
+                HasSpeaker: turn.IsTeam || turn.HasSpeaker
+            ),
+            index.PeopleOf[source]
+        );
 }

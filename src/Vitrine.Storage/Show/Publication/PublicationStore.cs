@@ -270,7 +270,7 @@ public sealed class PublicationStore(Workspace workspace)
             shown.Concat(masks.Select(m => m.Key)).Concat(taking.Where(t => t.Any(kept.Contains)).Select(t => t.Key)).Distinct()
         );
         var turns = connection
-            .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At, int? End_ms)>(
+            .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At, int? EndMs)>(
                 """
                 SELECT t.source_id, t.start, t."end", p.participant_id, p.is_team, t.begin_ms + s.offset_ms, t.end_ms + s.offset_ms
                 FROM turn t
@@ -279,7 +279,10 @@ public sealed class PublicationStore(Workspace workspace)
                 """,
                 new { sources }
             )
-            .ToLookup(t => t.Source, t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At));
+            .ToLookup(
+                t => t.Source,
+                t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At, t.EndMs)
+            );
         var quoted = ObservationRows.TextRanges(connection, sources);
         return
         [
