@@ -175,7 +175,7 @@ internal sealed partial class Ffmpeg
                 );
                 chain +=
                     ",format=gbrp[p];[1:v][p]scale2ref=flags=neighbor[m][q];[m]format=gbrp[n];"
-                    + "[q]split[seen][under];[under]drawbox=t=fill:color=0xe9e4d6[blank];[blank][seen][n]maskedmerge";
+                    + "[q]split[seen][under];[under]lutrgb=r=233:g=228:b=214[blank];[blank][seen][n]maskedmerge";
             }
             await Run(
                 [
