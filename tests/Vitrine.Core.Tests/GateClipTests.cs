@@ -58,15 +58,17 @@ public sealed class GateClipTests
         );
 
     [Theory]
-    [InlineData(Consent.Given, true, true)]
-    [InlineData(Consent.Asked, false, true)]
-    [InlineData(Consent.Limited, false, false)]
-    [InlineData(Consent.Withdrawn, false, false)]
-    public void A_voice_needs_more_consent_than_words(Consent consent, bool heard, bool read)
+    [InlineData(Consent.Given, true)]
+    [InlineData(Consent.Asked, false)]
+    [InlineData(Consent.Limited, false)]
+    [InlineData(Consent.Withdrawn, false)]
+    public void Words_and_voice_leave_of_someone_who_has_said_yes(Consent consent, bool leave)
     {
         var gate = GateOf(consent, [Written(Wren)]);
-        Assert.Equal((heard, heard), (gate.Shows(Clip(12_000, 14_000)), gate.Clip(Words("At the quay")) is not null));
-        Assert.Equal(read, gate.Shows(Words("At the quay")));
+        Assert.Equal((leave, leave), (gate.Shows(Clip(12_000, 14_000)), gate.Clip(Words("At the quay")) is not null));
+        Assert.Equal(leave, gate.Shows(Words("At the quay")));
+        Assert.Equal(leave ? [] : [(ParticipantId)Wren], gate.KeptOf(Words("At the quay")));
+        Assert.Equal(leave ? [] : [(ParticipantId)Wren], gate.KeptOf(Clip(12_000, 14_000)));
     }
 
     [Fact]

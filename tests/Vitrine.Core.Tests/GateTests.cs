@@ -232,7 +232,7 @@ public sealed class GateTests
             }
             // A story may hold fewer than six words of theirs in a row, which are everybody's; a whole turn, never.
             // What a stranger has said where nobody wants theirs kept, a researcher may write.
-            var reserved = source.PersonIds.Any(id => people.Single(p => p.Id == id).Consent is Consent.Limited or Consent.Withdrawn);
+            var reserved = source.PersonIds.Any(id => people.Single(p => p.Id == id).Consent is not Consent.Given);
             foreach (
                 var turn in source.Turns.Where(t =>
                     Words(t.Words.Of(source.Text)).Count() >= Verbatim.Telling && (reserved || MayLeave(source, t, people))
@@ -248,7 +248,7 @@ public sealed class GateTests
     // participant, or of nobody's document.
     private static bool MayLeave(GateSource source, GateTurn turn, IReadOnlyList<GatePerson> people)
     {
-        bool Allows(long id) => people.Single(p => p.Id == id).Consent is Consent.Asked or Consent.Given;
+        bool Allows(long id) => people.Single(p => p.Id == id).Consent is Consent.Given;
         if (turn.PersonId is { } person)
             return Allows(person);
         if (turn.IsTeam)

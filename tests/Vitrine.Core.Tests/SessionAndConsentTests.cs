@@ -24,10 +24,10 @@ public sealed class SessionAndConsentTests
     public void A_length_is_whole_minutes_rounded_up(int? lastMs, int? minutes) => Assert.Equal(minutes, SessionGuess.MinutesOf(lastMs));
 
     [Theory]
-    [InlineData(Consent.Asked, true)]
+    [InlineData(Consent.Asked, false)]
     [InlineData(Consent.Given, true)]
     [InlineData(Consent.Limited, false)]
     [InlineData(Consent.Withdrawn, false)]
-    public void Words_of_limited_and_withdrawn_consent_stay_with_the_team(Consent consent, bool leave) =>
-        Assert.Equal(leave, ConsentRule.WordsMayLeave(consent));
+    public void Nothing_leaves_of_someone_who_has_not_said_yes(Consent consent, bool leave) =>
+        Assert.Equal(leave, ConsentRule.MayLeave(consent));
 }

@@ -1,6 +1,9 @@
 using System.Text.Json.Nodes;
+using Microsoft.Extensions.DependencyInjection;
 using Vitrine.Server.Demo;
 using Vitrine.Storage.Backups;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Show.Publication;
 
 namespace Vitrine.Server.Tests;
 
@@ -88,6 +91,21 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
         foreach (var word in new[] { "Marram", "Fallowmere", "heronry" })
             Assert.DoesNotContain(word, database);
         Assert.Empty(WorkspaceCheck.Of(server.Folder).Problems);
+    }
+
+    [Fact]
+    public async Task Whose_words_leave_is_told_by_the_rule_by_which_they_are_counted()
+    {
+        var seen = 0;
+        foreach (var study in (await server.Get("studies")).AsArray().Select(s => (StudyId)(long)s!["id"]!))
+        {
+            var index = server.Host.Services.GetRequiredService<StudyIndexStore>().Load(study);
+            var (gate, passages) = server.Host.Services.GetRequiredService<PublicationStore>().GateFor(study);
+            seen += passages.Count;
+            for (var o = 0; o < index.Observations.Length; o++)
+                Assert.Equal(index.PersonOf(o), gate.PersonOf(passages[index.Observations[o]]));
+        }
+        Assert.True(seen > 90);
     }
 
     private static async Task<byte[]> ReadAsync(string file)

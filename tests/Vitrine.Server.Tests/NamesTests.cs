@@ -51,7 +51,15 @@ public sealed class NamesTests : IAsyncLifetime
                 )
             );
         var people = Enumerable.Range(0, 16).Select(i => Person($"marnie{(char)('a' + i)}", $"P{i + 1:00}", $"Plant {i}")).ToList();
-        var step = await server.Post($"studies/{study}/speakers/participants", new { people, pseudonyms = "Plant 1, Plant 2" });
+        var step = await server.Post(
+            $"studies/{study}/speakers/participants",
+            new
+            {
+                people,
+                pseudonyms = "Plant 1, Plant 2",
+                agreedBy = "signature",
+            }
+        );
         Assert.Equal("Made participants of 16 names", (string)step["label"]!);
         Assert.Equal("Plant 1, Plant 2", (string)(await server.Get($"studies/{study}"))["pseudonyms"]!);
         var made = (await server.Get($"studies/{study}/participants?page=0"))["people"]!.AsArray();
@@ -64,6 +72,8 @@ public sealed class NamesTests : IAsyncLifetime
             (await server.SourcesOf(study)).SelectMany(s => s!["speakers"]!.AsArray()).Where(s => ((string)s!["label"]!).StartsWith('M')),
             s => Assert.NotNull(s!["participantId"])
         );
+        // They were asked once, and it is noted of all.
+        Assert.All(made, p => Assert.Equal(("given", "signature"), ((string)p!["consent"]!, (string)p["agreedBy"]!)));
         // Matched by now; and a code that is taken refuses the whole.
         Assert.Equal(400, (await server.Refused($"studies/{study}/speakers/participants", new { people = people.Take(1) })).Status);
         await server.Post("undo", new { studyId = study });

@@ -68,6 +68,12 @@ public sealed class StoryTests : IDisposable
         var token = (string)link["token"]!;
 
         using var reader = server.Stranger();
+        // Whoever was asked and has not answered is not published; the exhibit says so.
+        Assert.Empty(JsonNode.Parse(await reader.GetStringAsync($"/api/read/{token}"))!["insights"]![0]!["quotes"]!.AsArray());
+        var leftOut = Assert.Single((await server.Get($"exhibits/{exhibit}"))["leftOut"]!.AsArray())!;
+        Assert.Equal(("Sorrel", "asked", 1), ((string)leftOut["pseudonym"]!, (string)leftOut["consent"]!, (int)leftOut["quotes"]!));
+        await server.Put($"studies/{study}/participants/consent", new { participantIds = new[] { sorrel }, consent = "given" });
+        Assert.Empty((await server.Get($"exhibits/{exhibit}"))["leftOut"]!.AsArray());
         var published = await reader.GetStringAsync($"/api/read/{token}");
         Assert.Contains("Sorrel hears too late", published);
         var key = (string)JsonNode.Parse(published)!["insights"]![0]!["quotes"]![0]!["key"]!;

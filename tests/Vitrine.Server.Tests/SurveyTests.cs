@@ -55,10 +55,13 @@ public sealed class SurveyTests(SharedServer shared) : IClassFixture<SharedServe
             (2, 1, 2),
             ((int)preview["result"]!["newPeople"]!, (int)preview["result"]!["knownPeople"]!, (int)preview["result"]!["sources"]!)
         );
+        // In the form of a survey all who answered have agreed or not; who was here before keeps what is noted of them.
+        given["agreedBy"] = "form";
         Assert.Equal("2 new participants; 1 row of participants who were here; 2 sources with open answers.", await Take(import, given));
 
         var people = await server.Get($"studies/{study}/participants?page=0");
         Assert.Equal(["P03", "S1", "S3"], people["people"]!.AsArray().Select(p => (string)p!["code"]!));
+        Assert.Equal(["asked", "given", "given"], people["people"]!.AsArray().Select(p => (string)p!["consent"]!));
         var rating = (string)
             people["attributes"]!.AsArray().Single(a => (string)a!["name"]! == "How easy was boarding?")!["id"]!.ToJsonString();
         Assert.Equal(["5", "2", "4"], people["people"]!.AsArray().Select(p => (string)p!["values"]![rating]!));

@@ -98,6 +98,9 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   await page.getByLabel('Question').fill('Where do people hear?');
   await page.getByRole('button', { name: 'Make the exhibit' }).click();
   await page.getByRole('button', { name: 'Add “Marnie and others hear on the quay”' }).click();
+  // Whoever has not answered is left out; the exhibit says so, and there it is settled.
+  await page.getByRole('region', { name: 'Whose words are left out' }).getByRole('button', { name: 'Sorrel has agreed' }).click();
+  await expect(page.getByRole('region', { name: 'Whose words are left out' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Publish by a secret link' }).click();
   const link = await page.getByLabel('The link').inputValue();
 

@@ -24,7 +24,7 @@ internal sealed partial class WorkspaceCatalogue
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["code", "pseudonym", "real_name"],
-                Plain = ["consent"],
+                Plain = ["consent", "agreed_by"],
             },
             new("attribute")
             {

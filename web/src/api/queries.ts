@@ -218,7 +218,7 @@ export const queries = {
         ask(
           api.POST('/api/studies/{studyId}/imports/{key}/survey-preview', {
             params: { path: { studyId, key } },
-            body: { name: '', headerRows, columns: [...columns], again: 'leave', heldOn: null, widenScales: false },
+            body: { name: '', headerRows, columns: [...columns], again: 'leave', heldOn: null, widenScales: false, agreedBy: null },
           }),
         ),
       retry: false,

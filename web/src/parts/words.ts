@@ -22,10 +22,17 @@ export const sessionKinds = Object.keys(sessionKindWords) as Schemas['SessionKin
 
 /** What each state of consent means, where its word does not say it. */
 export const consentMeans: Record<Schemas['Consent'], string> = {
-  asked: 'no answer noted',
+  asked: 'no answer noted: not published',
   given: '',
   limited: 'words stay with the team',
   withdrawn: 'out of every published page',
+};
+
+/** How someone has said yes. */
+export const agreedByWords: Record<NonNullable<Schemas['AgreedBy']>, string> = {
+  form: 'yes, in the form',
+  signature: 'yes, by signature',
+  word: 'yes, by word',
 };
 
 export const consents = Object.keys(consentMeans) as Schemas['Consent'][];

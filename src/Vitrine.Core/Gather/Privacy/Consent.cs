@@ -3,10 +3,10 @@ namespace Vitrine.Core.Gather.Privacy;
 /// <summary>What a participant has said to their words being used.</summary>
 public enum Consent
 {
-    /// <summary>Asked, without an answer that was noted.</summary>
+    /// <summary>Asked, without an answer that was noted: nothing leaves until there is one.</summary>
     Asked,
 
-    /// <summary>Given: words may be published.</summary>
+    /// <summary>Given: words, voice and picture may be published.</summary>
     Given,
 
     /// <summary>The words are for the team: they are counted, and are not shown to readers.</summary>
@@ -16,15 +16,28 @@ public enum Consent
     Withdrawn,
 }
 
+/// <summary>How a participant has said yes.</summary>
+public enum AgreedBy
+{
+    /// <summary>In a form, such as the one in which they answered.</summary>
+    Form,
+
+    /// <summary>By signature.</summary>
+    Signature,
+
+    /// <summary>By word.</summary>
+    Word,
+}
+
 /// <summary>What each state allows.</summary>
 public static class ConsentRule
 {
-    /// <summary>Whether a reader outside the team may be shown the participant's words.</summary>
-    public static bool WordsMayLeave(Consent consent) => consent is Consent.Asked or Consent.Given;
-
     /// <summary>
-    /// Whether a reader outside the team may hear or see the participant: a voice and a face say more than words, so that silence is not
-    /// enough.
+    /// Whether readers outside the team may be shown the participant's words, hear or see them: only when they have said yes, so that
+    /// whoever has not answered stays inside.
     /// </summary>
-    public static bool RecordingMayLeave(Consent consent) => consent is Consent.Given;
+    public static bool MayLeave(Consent consent) => consent is Consent.Given;
+
+    /// <summary>What is noted of people who come in: that they have said yes, where it is told how.</summary>
+    public static Consent Noted(AgreedBy? by) => by is null ? Consent.Asked : Consent.Given;
 }

@@ -105,7 +105,7 @@ public sealed partial class Gate
         names = [.. people.Where(p => p.RealName is not null).Select(p => new NamedPerson(p.RealName!, p.Pseudonym))];
         masked = [.. sources.SelectMany(s => s.Masks.Select(m => (m.Range.Of(s.Text), m.Replacement))).Distinct()];
         var theirs = sources
-            .Where(s => s.PersonIds.Any(p => !WordsLeave(p)))
+            .Where(s => s.PersonIds.Any(p => !MayLeave(p)))
             .Select(s => (Source: s, Turns: s.Turns.Where(t => MayBeKept(s, t)).ToList()))
             .ToList();
         kept = new Verbatim(
@@ -207,6 +207,20 @@ public sealed partial class Gate
         };
     }
 
+    /// <summary>The participants because of whom a passage, or a part of it, stays inside.</summary>
+    public IReadOnlyList<ParticipantId> KeptOf(GatePassage passage)
+    {
+        var people = passage.Anchor switch
+        {
+            TextAnchor text when sources.TryGetValue(passage.SourceId, out var source) => Parts(source, text.Range)
+                .Select(p => PersonOf(source, p.Turn))
+                .OfType<ParticipantId>(),
+            _ when recordings.TryGetValue(passage.SourceId, out var recording) => EveryoneIn(recording),
+            _ => [],
+        };
+        return [.. people.Distinct().Where(p => !MayLeave(p))];
+    }
+
     /// <summary>What a person is called outside the team.</summary>
     public string NameOf(ParticipantId person) => Knows(person) is { } known ? Written(known.Pseudonym) : Somebody;
 
@@ -279,19 +293,17 @@ public sealed partial class Gate
     private string Leaving(GateSource source, GateTurn turn, TextRange part) => Redaction.Of(source.Text, part, Over(source, turn));
 
     private bool Leaves(GateSource source, GateTurn turn) =>
-        PersonOf(source, turn) is { } person ? WordsLeave(person) : turn.IsTeam || (!turn.IsLabelled && IsNobodys(source));
+        PersonOf(source, turn) is { } person ? MayLeave(person) : turn.IsTeam || (!turn.IsLabelled && IsNobodys(source));
 
     /// <summary>Whether a turn is, or may be, of someone who wants theirs kept.</summary>
     private bool MayBeKept(GateSource source, GateTurn turn) =>
-        turn.PersonId is { } person ? !WordsLeave(person) : !turn.IsTeam && source.PersonIds.Any(p => !WordsLeave(p));
+        turn.PersonId is { } person ? !MayLeave(person) : !turn.IsTeam && source.PersonIds.Any(p => !MayLeave(p));
 
     /// <summary>Whether nobody who was studied speaks in a source: a document, or notes that the team made with nobody there.</summary>
     private static bool IsNobodys(GateSource source) =>
         source is { Kind: SourceKind.Document or SourceKind.FieldNotes, PersonIds.Count: 0 };
 
-    private bool WordsLeave(ParticipantId person) => Knows(person) is { } known && ConsentRule.WordsMayLeave(known.Consent);
-
-    private bool RecordingLeaves(ParticipantId person) => Knows(person) is { } known && ConsentRule.RecordingMayLeave(known.Consent);
+    private bool MayLeave(ParticipantId person) => Knows(person) is { } known && ConsentRule.MayLeave(known.Consent);
 
     private GatePerson? Knows(ParticipantId person) => people.GetValueOrDefault(person);
 

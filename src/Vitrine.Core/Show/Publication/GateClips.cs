@@ -18,8 +18,8 @@ public sealed partial class Gate
     {
         if (Heard(passage) is not var (recording, time) || passage.IsGone)
             return null;
-        var everyone = recording.Transcripts.SelectMany(t => t.Source.PersonIds).Concat(recording.Source.PersonIds).Distinct().ToList();
-        if (everyone.Count == 0 ? !IsNobodys(recording.Source) : !everyone.All(RecordingLeaves))
+        var everyone = EveryoneIn(recording).ToList();
+        if (everyone.Count == 0 ? !IsNobodys(recording.Source) : !everyone.All(MayLeave))
             return null;
         if (!recording.Sounds)
             return new LeavingClip(recording.Source.Id, time, [], []);
@@ -86,6 +86,9 @@ public sealed partial class Gate
         }
     }
 
+    private static IEnumerable<ParticipantId> EveryoneIn(GateRecording recording) =>
+        recording.Transcripts.SelectMany(t => t.Source.PersonIds).Concat(recording.Source.PersonIds).Distinct();
+
     /// <summary>The recording in which a passage is heard, and when.</summary>
     private (GateRecording Recording, TimeRange Time)? Heard(GatePassage passage)
     {
@@ -122,7 +125,7 @@ public sealed partial class Gate
     private bool Leaves(RegionAnchor? part, SourceId picture) =>
         part is not null
         && recordings.TryGetValue(picture, out var known)
-        && (known.Source.PersonIds.Count == 0 ? IsNobodys(known.Source) : known.Source.PersonIds.All(RecordingLeaves));
+        && (known.Source.PersonIds.Count == 0 ? IsNobodys(known.Source) : known.Source.PersonIds.All(MayLeave));
 
     private static bool Touch(TimeRange one, TimeRange other) => one.BeginMs < other.EndMs && other.BeginMs < one.EndMs;
 

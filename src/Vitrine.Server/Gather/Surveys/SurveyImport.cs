@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Formats;
 using Vitrine.Server.FileReading;
@@ -18,13 +19,15 @@ namespace Vitrine.Server.Gather.Surveys;
 /// <param name="Again">What is done with rows that came in before and say something else now.</param>
 /// <param name="HeldOn">The day of new answers whose row says none.</param>
 /// <param name="WidenScales">Whether scales of tags are widened for values that lie outside them.</param>
+/// <param name="AgreedBy">How new people have agreed to their words being used; null where no answer is noted.</param>
 internal sealed record SurveyGiven(
     string Name,
     int HeaderRows,
     IReadOnlyList<SurveyColumn> Columns,
     SurveyAgain Again = SurveyAgain.Leave,
     DateOnly? HeldOn = null,
-    bool WidenScales = false
+    bool WidenScales = false,
+    AgreedBy? AgreedBy = null
 );
 
 /// <summary>Makes participants, attributes and sources of a table's rows.</summary>
@@ -47,7 +50,7 @@ internal sealed class SurveyImport(SurveyStore surveys, MediaFolder media, FileR
             rows,
             progress,
             file,
-            new SurveyChoice(given.Again, given.HeldOn, given.WidenScales)
+            new SurveyChoice(given.Again, given.HeldOn, given.WidenScales, given.AgreedBy)
         );
         return new JobEnd(JobState.Done, Said(result, misfits.Count, given.Again));
     }

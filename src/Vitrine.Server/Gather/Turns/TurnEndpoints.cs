@@ -1,3 +1,4 @@
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 using Vitrine.Server.Access;
@@ -91,7 +92,8 @@ internal sealed record NameGiven(string Label, string Code, string Pseudonym);
 
 /// <param name="People">The names, each with what its participant is called.</param>
 /// <param name="Pseudonyms">The names to choose from in this study from now on; null where they stay as they are.</param>
-internal sealed record NamesGiven(IReadOnlyList<NameGiven> People, string? Pseudonyms = null);
+/// <param name="AgreedBy">How they have agreed to their words being used; null where no answer is noted.</param>
+internal sealed record NamesGiven(IReadOnlyList<NameGiven> People, string? Pseudonyms = null, AgreedBy? AgreedBy = null);
 
 internal static class TurnEndpoints
 {
@@ -119,7 +121,8 @@ internal static class TurnEndpoints
                                 )
                             ),
                         ],
-                        given.Pseudonyms is null ? null : Validate.Optional(given.Pseudonyms, "pseudonyms")
+                        given.Pseudonyms is null ? null : Validate.Optional(given.Pseudonyms, "pseudonyms"),
+                        given.AgreedBy
                     );
                 }
             )

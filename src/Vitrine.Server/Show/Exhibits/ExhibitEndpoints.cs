@@ -1,3 +1,5 @@
+using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Server.Show.Insights;
@@ -15,12 +17,19 @@ internal sealed record NewExhibit(string Question, string Summary);
 
 internal sealed record Arrangement(IReadOnlyList<InsightId> InsightIds);
 
+/// <summary>Someone whose words an exhibit leaves out.</summary>
+/// <param name="Consent">Why: what they have said, or that they have not answered.</param>
+/// <param name="Quotes">How many of its quotes are theirs, whole or in part.</param>
+internal sealed record LeftOut(StudyId StudyId, ParticipantId ParticipantId, string Pseudonym, Consent Consent, int Quotes);
+
 /// <param name="ShownToReaders">The keys of the evidence whose words readers are shown; the other words stay with the team.</param>
+/// <param name="LeftOut">Whose words readers are not shown because of what they have said, or not yet said.</param>
 internal sealed record ExhibitPage(
     Exhibit Exhibit,
     IReadOnlyList<InsightPage> Insights,
     IReadOnlyList<ExhibitLink> Links,
-    IReadOnlyList<string> ShownToReaders
+    IReadOnlyList<string> ShownToReaders,
+    IReadOnlyList<LeftOut> LeftOut
 );
 
 /// <summary>A new link. The token is shown this once; the workspace keeps only its hash.</summary>
@@ -48,7 +57,8 @@ internal static class ExhibitEndpoints
                     store.Get(id),
                     pages.Of(insights.Of(store.InsightsOf(id))),
                     store.LinksOf(id),
-                    [.. shown.Insights.SelectMany(i => ReadEndpoints.Told(i, shown.Gate)).Select(e => e.Key)]
+                    [.. shown.Insights.SelectMany(i => ReadEndpoints.Told(i, shown.Gate)).Select(e => e.Key)],
+                    LeftOutOf(shown)
                 );
             }
         );
@@ -87,4 +97,18 @@ internal static class ExhibitEndpoints
             )
             .RequireAuthorization(AccessEndpoints.Publishers);
     }
+
+    private static IReadOnlyList<LeftOut> LeftOutOf(Published shown) =>
+        [
+            .. shown
+                .Insights.SelectMany(i =>
+                    i.Evidence.Where(e => e.Stance != Stance.Context)
+                        .SelectMany(e => shown.Gate.KeptOf(e.Passage))
+                        .SelectMany(kept => i.People.Where(p => p.Id == kept).Select(p => (i.Study.StudyId, Person: p)))
+                )
+                .GroupBy(k => k.Person)
+                .Select(k => new LeftOut(k.First().StudyId, k.Key.Id, k.Key.Pseudonym, k.Key.Consent, k.Count()))
+                .OrderBy(k => k.Consent)
+                .ThenBy(k => k.Pseudonym, StringComparer.CurrentCulture),
+        ];
 }

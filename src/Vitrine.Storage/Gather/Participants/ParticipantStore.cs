@@ -25,6 +25,9 @@ public sealed record Participant
     public string? RealName { get; init; }
     public Consent Consent { get; init; }
 
+    /// <summary>How they have said yes; null where they have not, or it was not noted how.</summary>
+    public AgreedBy? AgreedBy { get; init; }
+
     /// <summary>Whether somebody has begun to read a source they take part in, so that they are in scope.</summary>
     public bool Begun { get; init; }
     public Dictionary<AttributeId, string> Values { get; init; } = [];
@@ -60,7 +63,8 @@ public sealed class ParticipantStore(Workspace workspace)
                 """
                 WITH begun AS (SELECT DISTINCT v.participant_id FROM source_person v WHERE v.study_id = @studyId AND v.source_id IN
                   (SELECT source_id FROM reading))
-                SELECT id, code, pseudonym, real_name, consent, id IN (SELECT participant_id FROM begun) AS begun FROM participant
+                SELECT id, code, pseudonym, real_name, consent, agreed_by,
+                  id IN (SELECT participant_id FROM begun) AS begun FROM participant
                   WHERE study_id = @studyId ORDER BY position, id LIMIT @size OFFSET @before
                 """,
                 new
@@ -120,7 +124,14 @@ public sealed class ParticipantStore(Workspace workspace)
         );
 
     /// <exception cref="Refusal">Somebody has this code.</exception>
-    internal static ParticipantId Insert(Writing writing, StudyId studyId, string code, string pseudonym, string? realName)
+    internal static ParticipantId Insert(
+        Writing writing,
+        StudyId studyId,
+        string code,
+        string pseudonym,
+        string? realName,
+        AgreedBy? agreedBy = null
+    )
     {
         RefuseTaken(writing, studyId, code, null);
         return writing.Insert(
@@ -132,6 +143,8 @@ public sealed class ParticipantStore(Workspace workspace)
                 pseudonym,
                 realName,
                 position = NextPosition(writing.Connection, studyId),
+                consent = ConsentRule.Noted(agreedBy),
+                agreedBy,
             }
         );
     }
@@ -188,7 +201,7 @@ public sealed class ParticipantStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in participantIds)
-                    writing.Update("participant", id, new { consent });
+                    writing.Update("participant", id, new { consent, agreedBy = (AgreedBy?)null });
                 return null;
             }
         );

@@ -3,6 +3,7 @@ using System.Text;
 using Dapper;
 using Vitrine.Core.Gather.Corrections;
 using Vitrine.Core.Gather.Participants;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Gather.Turns;
@@ -43,7 +44,7 @@ internal static class SurveyRows
         var isNew = person is null;
         if (person is null)
         {
-            person = NewPerson(writing, studyId, row, taking.Codes, taking.Place++);
+            person = NewPerson(writing, studyId, row, taking.Codes, taking.Place++, taking.Choice.AgreedBy);
             if (row.Who.Length > 0)
                 taking.People[row.Who] = person;
         }
@@ -220,7 +221,14 @@ internal static class SurveyRows
         }
     }
 
-    private static SurveyPerson NewPerson(Writing writing, StudyId studyId, SurveyRow row, HashSet<string> codes, long position)
+    private static SurveyPerson NewPerson(
+        Writing writing,
+        StudyId studyId,
+        SurveyRow row,
+        HashSet<string> codes,
+        long position,
+        AgreedBy? agreedBy
+    )
     {
         var isCode = row.Who.Length > 0 && SurveyReading.IsCode(row.Who) && !codes.Contains(row.Who);
         var code = isCode ? row.Who : ParticipantCodes.Next(codes);
@@ -235,6 +243,8 @@ internal static class SurveyRows
                     pseudonym = $"Respondent {code}",
                     realName = isCode || row.Who.Length == 0 ? null : row.Who,
                     position,
+                    consent = ConsentRule.Noted(agreedBy),
+                    agreedBy,
                 }
             ),
             code

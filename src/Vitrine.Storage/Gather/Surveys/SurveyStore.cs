@@ -1,4 +1,5 @@
 using Dapper;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Gather.Attachments;
@@ -33,7 +34,13 @@ public sealed record SurveyResult(
 /// <param name="Again">What is done with rows that came in before and say something else now.</param>
 /// <param name="HeldOn">The day of new answers whose row says none.</param>
 /// <param name="WidenScales">Whether scales of tags are widened for values that lie outside them.</param>
-public sealed record SurveyChoice(SurveyAgain Again = SurveyAgain.Leave, DateOnly? HeldOn = null, bool WidenScales = false);
+/// <param name="AgreedBy">How new people have agreed to their words being used; null where no answer is noted.</param>
+public sealed record SurveyChoice(
+    SurveyAgain Again = SurveyAgain.Leave,
+    DateOnly? HeldOn = null,
+    bool WidenScales = false,
+    AgreedBy? AgreedBy = null
+);
 
 /// <summary>What a table says of people and what is not taken, because something else is noted of them.</summary>
 /// <param name="First">The first of it.</param>

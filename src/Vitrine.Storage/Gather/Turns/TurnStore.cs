@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Gather.Participants;
@@ -49,12 +50,14 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
     /// the real one, unless it is the code.
     /// </summary>
     /// <param name="pseudonyms">The names to choose from in this study from now on; null where they stay as they are.</param>
+    /// <param name="agreedBy">How they have agreed to their words being used; null where no answer is noted.</param>
     /// <exception cref="Refusal">A name is matched by now, or a code is taken.</exception>
     public Step MakeParticipants(
         Actor actor,
         StudyId studyId,
         IReadOnlyList<(string Label, string Code, string Pseudonym)> people,
-        string? pseudonyms = null
+        string? pseudonyms = null,
+        AgreedBy? agreedBy = null
     ) =>
         workspace.Write(
             actor,
@@ -79,7 +82,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                     if (speakers.Count == 0)
                         throw Refusal.Because($"“{label}” is matched by now. Open the list again.", "people");
                     var isCode = label.Equals(code, StringComparison.OrdinalIgnoreCase);
-                    var id = ParticipantStore.Insert(writing, studyId, code, pseudonym, isCode ? null : label);
+                    var id = ParticipantStore.Insert(writing, studyId, code, pseudonym, isCode ? null : label, agreedBy);
                     foreach (var speaker in speakers)
                         writing.Update("speaker", speaker, new { participantId = (ParticipantId?)id, isTeam = false });
                 }

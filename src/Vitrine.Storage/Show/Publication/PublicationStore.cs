@@ -265,7 +265,7 @@ public sealed class PublicationStore(Workspace workspace)
                 new { studies = Ids.Json(studies) }
             )
             .ToLookup(t => t.Source, t => t.Person);
-        var kept = people.Where(p => !ConsentRule.WordsMayLeave(p.Consent)).Select(p => p.Id).ToHashSet();
+        var kept = people.Where(p => !ConsentRule.MayLeave(p.Consent)).Select(p => p.Id).ToHashSet();
         var sources = Ids.Json(
             shown.Concat(masks.Select(m => m.Key)).Concat(taking.Where(t => t.Any(kept.Contains)).Select(t => t.Key)).Distinct()
         );

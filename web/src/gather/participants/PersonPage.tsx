@@ -9,7 +9,7 @@ import { QuoteItem } from '@/parts/QuoteItem';
 import { useQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
-import { consentMeans, consents, count, day, kindWords, sessionKindWords } from '@/parts/words';
+import { agreedByWords, consentMeans, consents, count, day, kindWords, sessionKindWords } from '@/parts/words';
 import { useGone } from '@/shared/useGone';
 import { useSourceCounts } from '@/shared/useSourceCounts';
 
@@ -86,6 +86,7 @@ export function PersonPage() {
                 >
                   {person.consent === 'withdrawn' ? 'What it touches, and erasing it' : 'What a withdrawal touches'}
                 </Link>
+                {person.agreedBy && <span className="block text-[12px] text-ink-soft">{agreedByWords[person.agreedBy]}</span>}
                 {consentMeans[person.consent] && <span className="block text-[12px] text-ink-soft">{consentMeans[person.consent]}</span>}
               </dd>
               <dt className="text-ink-soft">real name</dt>

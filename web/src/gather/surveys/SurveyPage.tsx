@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { AgreedChoice } from '@/gather/participants/AgreedChoice';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Problem } from '@/parts/Field';
@@ -63,7 +64,16 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
   const [then, setThen] = useState<Schemas['SurveyAgain']>('leave');
   const [heldOn, setHeldOn] = useState('');
   const [widen, setWiden] = useState(false);
-  const given: Schemas['SurveyGiven'] = { name, headerRows: table.headerRows, columns: [...columns], again: then, heldOn: heldOn || null, widenScales: widen };
+  const [agreedBy, setAgreedBy] = useState<Schemas['AgreedBy']>(null);
+  const given: Schemas['SurveyGiven'] = {
+    name,
+    headerRows: table.headerRows,
+    columns: [...columns],
+    again: then,
+    heldOn: heldOn || null,
+    widenScales: widen,
+    agreedBy,
+  };
   const preview = useQuery({ ...queries.surveyPreview(studyId, importKey, table.headerRows, columns), placeholderData: keepPreviousData });
   const change = (at: number, to: Partial<Column>) =>
     setColumns(columns.map((c, i) => (i === at ? { ...c, ...to } : to.role === 'who' && c.role === 'who' ? { ...c, role: 'attribute' } : c)));
@@ -224,6 +234,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
             onHeldOn={setHeldOn}
           />
         )}
+        {preview.data?.result.people !== 0 && <AgreedChoice by={agreedBy} onBy={setAgreedBy} />}
         <div className="flex gap-2">
           <Button look="main" onClick={() => void takeIn()}>
             Import it

@@ -3,6 +3,7 @@ import { useMemo, useState, type FormEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { AgreedChoice } from '@/gather/participants/AgreedChoice';
 import { Button } from '@/parts/Button';
 import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea } from '@/parts/Field';
@@ -58,8 +59,14 @@ function MakeParticipants({ studyId, names, onClose }: Props) {
     [names, people, list, changed],
   );
   const wanted = rows.filter((row) => !left.includes(row.label));
+  const [agreedBy, setAgreedBy] = useState<Schemas['AgreedBy']>(null);
   const make = useWrite(() =>
-    ask(api.POST('/api/studies/{studyId}/speakers/participants', { params: { path: { studyId } }, body: { people: wanted, pseudonyms: typed ?? null } })),
+    ask(
+      api.POST('/api/studies/{studyId}/speakers/participants', {
+        params: { path: { studyId } },
+        body: { people: wanted, pseudonyms: typed ?? null, agreedBy },
+      }),
+    ),
   );
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -132,6 +139,7 @@ function MakeParticipants({ studyId, names, onClose }: Props) {
             </Button>
           </p>
         )}
+        <AgreedChoice by={agreedBy} onBy={setAgreedBy} />
         <FormEnd save={`Make ${count(wanted.length, 'participant')}`} onLeave={onClose} busy={make.isPending || wanted.length === 0} />
       </form>
     </Dialog>

@@ -22,7 +22,8 @@ function KeptInTeam({ evidence, shown }: { evidence: readonly Schemas['EvidenceQ
     <details className="mt-2 text-[12.5px]">
       <summary className="min-h-6 cursor-pointer text-brass">Readers are not shown {count(kept.length, 'quote')}</summary>
       <p className="mt-1 text-ink-soft">
-        Who said it wants it kept, or it is not known who did: a speaker who is matched to nobody, feedback without a sender, words that a correction took away.
+        Who said it has not agreed, or it is not known who did: a speaker who is matched to nobody, feedback without a sender, words that a correction took
+        away.
       </p>
       <ul className="mt-1 space-y-1.5">
         {kept.map((e) => (
@@ -32,6 +33,58 @@ function KeptInTeam({ evidence, shown }: { evidence: readonly Schemas['EvidenceQ
         ))}
       </ul>
     </details>
+  );
+}
+
+const leftOutBecause: Record<Schemas['Consent'], string> = {
+  asked: 'asked, and no answer is noted',
+  given: '',
+  limited: 'wants the words kept in the team',
+  withdrawn: 'has withdrawn',
+};
+
+/** Whose words readers are not shown; who has agreed meanwhile is let out in one step. */
+function LeftOut({ people }: { people: readonly Schemas['LeftOut'][] }) {
+  const agree = useWrite(({ studyId, participantIds }: { studyId: number; participantIds: number[] }) =>
+    ask(api.PUT('/api/studies/{studyId}/participants/consent', { params: { path: { studyId } }, body: { participantIds, consent: 'given' } })),
+  );
+  if (people.length === 0) return null;
+  const asked = people.filter((p) => p.consent === 'asked');
+  const studies = [...new Set(asked.map((p) => p.studyId))];
+  return (
+    <section aria-label="Whose words are left out" className="mt-7">
+      <h2 className="mb-1 text-[13px] font-semibold text-ink-soft">Whose words are left out</h2>
+      <ul className="rounded-std border border-line bg-case">
+        {people.map((p) => (
+          <li key={p.participantId} className="flex min-h-10 flex-wrap items-center gap-x-3 border-b border-line px-4 py-1.5 text-[13px] last:border-b-0">
+            <Link
+              to="/studies/$studyId/gather/people/$personId"
+              params={{ studyId: p.studyId, personId: p.participantId }}
+              className="font-semibold hover:underline"
+            >
+              {p.pseudonym}
+            </Link>
+            <span className="text-ink-soft">
+              {leftOutBecause[p.consent]} · {count(p.quotes, 'quote')}
+            </span>
+            {p.consent === 'asked' && (
+              <Button
+                className="ml-auto !min-h-7 !px-2.5"
+                aria-label={`${p.pseudonym} has agreed`}
+                onClick={() => agree.mutate({ studyId: p.studyId, participantIds: [p.participantId] })}
+              >
+                Has agreed
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {asked.length > 1 && studies.length === 1 && (
+        <Button className="mt-2" onClick={() => agree.mutate({ studyId: studies[0]!, participantIds: asked.map((p) => p.participantId) })}>
+          All {asked.length} have agreed
+        </Button>
+      )}
+    </section>
   );
 }
 
@@ -131,6 +184,7 @@ export function ExhibitPage() {
               </li>
             ))}
           </ol>
+          <LeftOut people={page.leftOut} />
         </div>
         <aside>
           <ExhibitLinks exhibitId={exhibitId} links={page.links} />
