@@ -99,7 +99,7 @@ public class PersonalDetailsTests
             Redaction.Of(
                 text,
                 new TextRange(0, text.Length),
-                Redaction.Merged(Redaction.Find(text, [("anchor", "[x]"), ("The Anchor", "[left out]")]))
+                Redaction.Merged(NameMask.FindMasked(text, [("anchor", "[x]"), ("The Anchor", "[left out]")]))
             )
         );
     }

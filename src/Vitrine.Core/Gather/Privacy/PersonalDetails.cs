@@ -55,31 +55,29 @@ public static partial class PersonalDetails
     {
         var found = new List<FoundDetail>();
         // An address holds words of a name; what is longer is looked for first.
-        Add(DetailKind.EmailAddress, Email().Matches(text), _ => EmailReplacement);
-        foreach (var word in words.Select(w => w.Trim()).Where(w => w.Length > 0).OrderByDescending(w => w.Length))
-            Add(
-                DetailKind.Word,
-                Regex.Matches(text, NameMask.Whole(word), RegexOptions.IgnoreCase | RegexOptions.CultureInvariant),
-                _ => WordReplacement
-            );
-        foreach (var (name, pseudonym, options) in NameMask.Forms(people))
-            Add(DetailKind.Name, Regex.Matches(text, NameMask.Whole(name), options | RegexOptions.CultureInvariant), _ => pseudonym);
+        Add(DetailKind.EmailAddress, Of(Email().Matches(text), EmailReplacement));
+        Add(DetailKind.Word, NameMask.FindMasked(text, [.. words.Select(w => (w.Trim(), WordReplacement))]));
+        Add(DetailKind.Name, NameMask.Find(text, people));
         Add(
             DetailKind.PhoneNumber,
-            Phone()
-                .Matches(text)
-                .Where(m => m.Value.Count(char.IsAsciiDigit) is >= FewestDigits and <= MostDigits && !Date().IsMatch(m.Value)),
-            _ => PhoneReplacement
+            Of(
+                Phone()
+                    .Matches(text)
+                    .Where(m => m.Value.Count(char.IsAsciiDigit) is >= FewestDigits and <= MostDigits && !Date().IsMatch(m.Value)),
+                PhoneReplacement
+            )
         );
         return [.. found.OrderBy(f => f.Range.Start)];
 
-        void Add(DetailKind kind, IEnumerable<Match> matches, Func<Match, string> replacement)
+        IEnumerable<Mask> Of(IEnumerable<Match> matches, string replacement) =>
+            matches.Select(m => new Mask(new TextRange(m.Index, m.Index + m.Length), replacement));
+
+        void Add(DetailKind kind, IEnumerable<Mask> masks)
         {
-            foreach (var match in matches)
+            foreach (var (range, replacement) in masks)
             {
-                var range = new TextRange(match.Index, match.Index + match.Length);
                 if (!found.Any(f => f.Range.Touches(range)))
-                    found.Add(new FoundDetail(kind, range, match.Value, replacement(match)));
+                    found.Add(new FoundDetail(kind, range, range.Of(text), replacement));
             }
         }
     }

@@ -1,5 +1,4 @@
 using System.Text;
-using System.Text.RegularExpressions;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Gather.Privacy;
@@ -31,16 +30,6 @@ public static class Redaction
             shown.Append(text, at, stretch.End - at);
         return shown.ToString();
     }
-
-    /// <summary>Where words that are masked somewhere stand in another text, such as a headline; as whole words, in any case.</summary>
-    public static IEnumerable<Mask> Find(string text, IEnumerable<(string Words, string Replacement)> masked) =>
-        masked
-            .OrderByDescending(m => m.Words.Length)
-            .SelectMany(m =>
-                Regex
-                    .Matches(text, NameMask.Whole(m.Words), RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)
-                    .Select(found => new Mask(new TextRange(found.Index, found.Index + found.Length), m.Replacement))
-            );
 
     /// <summary>
     /// Masks in text order, none over another: where several overlap, one covers all that they cover, and shows what the first of them

@@ -254,7 +254,7 @@ public sealed partial class Gate
         text.Length == 0 ? "" : Redaction.Of(text, new TextRange(0, text.Length), Redaction.Merged(OverWritten(text)));
 
     private IEnumerable<Mask> OverWritten(string text) =>
-        [.. kept.Find(text).Select(run => new Mask(run, KeptInTeam)), .. Redaction.Find(text, masked), .. NameMask.Find(text, names)];
+        [.. kept.Find(text).Select(run => new Mask(run, KeptInTeam)), .. NameMask.FindMasked(text, masked), .. NameMask.Find(text, names)];
 
     /// <summary>
     /// All that is covered in a turn. It is looked for in the whole turn, so that nothing leaves because a quote begins in the middle of a
@@ -264,7 +264,7 @@ public sealed partial class Gate
     {
         var words = turn.Words.Of(source.Text);
         // What the team, or nobody, has said may repeat someone who wants theirs kept.
-        var found = turn.PersonId is null ? OverWritten(words) : NameMask.Find(words, names);
+        var found = turn.PersonId is null ? OverWritten(words) : NameMask.Find(words, names).Concat(NameMask.FindMasked(words, masked));
         return Redaction.Merged([
             .. source.Masks.Where(m => m.Range.Touches(turn.Words)),
             .. found.Select(m => new Mask(new TextRange(m.Range.Start + turn.Words.Start, m.Range.End + turn.Words.Start), m.Replacement)),
