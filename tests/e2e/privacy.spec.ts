@@ -8,6 +8,8 @@ const talk =
 async function addPeople(page: Page, study: string) {
   await write(page, 'post', `/api${study}/participants`, { code: 'P01', pseudonym: 'Sorrel', realName: 'Marnie Zephyrwick' });
   await write(page, 'post', `/api${study}/participants`, { code: 'P02', pseudonym: 'Wren', realName: 'Rose Hollow' });
+  const { people }: { people: { id: number }[] } = await (await page.request.get(`/api${study}/participants?page=0`)).json();
+  await write(page, 'put', `/api${study}/participants/consent`, { participantIds: people.map((p) => p.id), consent: 'given' });
 }
 
 test('a transcript is corrected in place and as a whole, and what was marked is looked at', async ({ page }) => {
