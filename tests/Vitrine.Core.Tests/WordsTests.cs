@@ -23,8 +23,7 @@ public sealed class WordsTests
     /// <summary>
     /// WordBreakTest.txt of the Unicode Character Database 15.0 (UAX #29); of its segments those that hold a letter or a digit.
     /// Departures: straight quotes are no part of a Hebrew word (they quote far more often than they are geresh or gershayim), and a
-    /// picture
-    /// joined to a letter is no part of its word.
+    /// picture joined to a letter is no part of its word.
     /// </summary>
     [Fact]
     public void The_test_data_of_the_annex_is_followed_but_for_named_departures()

@@ -4,8 +4,7 @@ namespace Vitrine.Core.Text;
 
 /// <summary>
 /// Signs that nobody sees and that split no word: soft hyphens (U+00AD), spaces of no width (U+200B, U+FEFF), joiners and what keeps
-/// letters
-/// apart (U+200C, U+200D, U+2060). They stay in texts, and are left out where words are compared.
+/// letters apart (U+200C, U+200D, U+2060). They stay in texts, and are left out where words are compared.
 /// </summary>
 public static class HiddenSigns
 {

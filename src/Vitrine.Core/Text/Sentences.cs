@@ -10,8 +10,7 @@ namespace Vitrine.Core.Text;
 /// behind an initial, inside a number, or before a small letter. Rules in the manner of Unicode Standard Annex 29, with what it leaves to
 /// languages (abbreviations, initials, ellipses, lines that a program broke) added for English and German (common practice, no source):
 /// these two it knows, German ordinals ("am 3. Mai"), quotes („…“, »…«) and abbreviations among them. Other languages are split by the
-/// annex,
-/// their own abbreviations end a sentence where a capital follows.
+/// annex, their own abbreviations end a sentence where a capital follows.
 /// </summary>
 /// <example>
 /// "Mr. Brack came at 10.30. Nobody knew… why." has two: "Mr. Brack came at 10.30." and "Nobody knew… why." The odd case: "plan B. Then we
@@ -207,8 +206,7 @@ public static class Sentences
 
     /// <summary>
     /// Whether a quote closes that opens in other languages: “ of „…“, ‘ of ‚…‘, « of »…« and ‹ of ›…‹; the opening one stands before it
-    /// in the
-    /// same sentence.
+    /// in the same sentence.
     /// </summary>
     private static bool Closes(string text, int from, int at)
     {

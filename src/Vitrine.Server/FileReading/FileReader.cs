@@ -12,8 +12,7 @@ namespace Vitrine.Server.FileReading;
 
 /// <summary>
 /// Has files read by a process of their own (<see cref="FileReadingWorker"/>), which is kept warm, and is ended and begun anew when a file
-/// takes too
-/// long or brings it down.
+/// takes too long or brings it down.
 /// </summary>
 internal sealed class FileReader(ILogger<FileReader> log, IConfiguration settings) : IDisposable
 {

@@ -170,8 +170,7 @@ internal static class StudyReader
 
     /// <summary>
     /// The first transcript of each recording that has one, with what is added to its times to have the recording's. What a stand-in made
-    /// up
-    /// tells of nobody.
+    /// up tells of nobody.
     /// </summary>
     private static Dictionary<SourceId, (SourceId Transcript, int Offset)> TranscriptsOf(
         SqliteConnection connection,

@@ -129,9 +129,8 @@ public sealed record TimeAnchor : Anchor
 
 /// <summary>
 /// A part of a picture: a rectangle, in ten-thousandths of the picture's width and height, from its upper left corner, or what lies
-/// inside a
-/// free outline; with the moment when the picture is a frame of a film.
-/// Two regions touch when they share some area and are of the same moment.
+/// inside a free outline; with the moment when the picture is a frame of a film. Two regions touch when they share some area and are of the
+/// same moment.
 /// </summary>
 public sealed record RegionAnchor : Anchor
 {

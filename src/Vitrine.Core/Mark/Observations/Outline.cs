@@ -8,8 +8,7 @@ namespace Vitrine.Core.Mark.Observations;
 /// </summary>
 /// <remarks>
 /// Written as SVG writes points: "1000,2000 3000,2500 1500,4000". Its area is counted in <see cref="StripsAtMost"/> strips across its
-/// height,
-/// so that it is exact to about a hundredth of its box.
+/// height, so that it is exact to about a hundredth of its box.
 /// </remarks>
 public sealed class Outline
 {

@@ -5,13 +5,10 @@ namespace Vitrine.Core.Mark.Recordings;
 /// <summary>
 /// A transcript without times aligned to its recording. Between the turns whose beginning is known, the others begin where a pause ends: of
 /// all ways to give the pauses to the ends of turns and sentences the one is taken in which the speech of each sentence lasts most nearly
-/// as
-/// long as its syllables say, and fewest pauses stand inside a sentence (dynamic programming, Bellman 1957; the weights are common
-/// practice,
-/// no source). Where no pause is near, a turn begins where its syllables put it. Inside a sentence, speech is spread over its words by
-/// their
-/// syllables, and pauses are left out. What it gives are estimates; a turn that is pinned where it is heard is exact, and makes its
-/// neighbours better.
+/// as long as its syllables say, and fewest pauses stand inside a sentence (dynamic programming, Bellman 1957; the weights are common
+/// practice, no source). Where no pause is near, a turn begins where its syllables put it. Inside a sentence, speech is spread over its
+/// words by their syllables, and pauses are left out. What it gives are estimates; a turn that is pinned where it is heard is exact, and
+/// makes its neighbours better.
 /// </summary>
 public static class Laid
 {

@@ -11,8 +11,7 @@ public static class SilentGroups
 {
     /// <summary>
     /// Every attribute value that people in scope share and none of the people with evidence has. Attributes with a value of its own for
-    /// each person
-    /// (numbers, dates) make no groups and are left to the caller to leave out.
+    /// each person (numbers, dates) make no groups and are left to the caller to leave out.
     /// </summary>
     /// <param name="valuesInScope">Attribute, value and person, for people in scope.</param>
     /// <param name="withEvidence">People who support or contradict.</param>

@@ -46,8 +46,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
 
     /// <summary>
     /// Makes participants of names that nobody was matched to, wherever in the study they speak, as one step. The name stays with the
-    /// team as
-    /// the real one, unless it is the code.
+    /// team as the real one, unless it is the code.
     /// </summary>
     /// <param name="pseudonyms">The names to choose from in this study from now on; null where they stay as they are.</param>
     /// <param name="agreedBy">How they have agreed to their words being used; null where no answer is noted.</param>
