@@ -1,5 +1,6 @@
 import { RadioGroup } from 'radix-ui';
 import type { Schemas } from '@/api/client';
+import { chosenByArrow } from '@/parts/chosenByArrow';
 import { agreedByWords } from '@/parts/words';
 
 type AgreedBy = NonNullable<Schemas['AgreedBy']>;
@@ -26,6 +27,7 @@ export function AgreedChoice({ by, onBy }: Props) {
         {(['no', ...ways] as const).map((way) => (
           <label key={way} className="flex min-h-6 items-center gap-1.5">
             <RadioGroup.Item
+              onFocus={chosenByArrow(() => onBy(way === 'no' ? null : way))}
               value={way}
               className="grid size-4 place-items-center rounded-full border border-ink-soft bg-case data-[state=checked]:border-verdigris"
             >

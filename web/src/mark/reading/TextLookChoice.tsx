@@ -1,4 +1,5 @@
 import { Popover, RadioGroup } from 'radix-ui';
+import { chosenByArrow } from '@/parts/chosenByArrow';
 import { measures, numberings, sizes, spacings, usual, useTextLook, type Numbering, type TextLook } from './textLook';
 
 const numberingWords: Record<Numbering, string> = { none: 'none', paragraphs: 'paragraphs', lines: 'lines' };
@@ -30,7 +31,8 @@ function Row<T extends string | number>({
           <RadioGroup.Item
             key={one}
             value={String(one)}
-            className={`min-h-7 flex-1 border-r border-line text-[12px] last:border-r-0 ${one === now ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
+            onFocus={chosenByArrow(() => onChoose(one))}
+            className={`min-h-7 flex-1 border-r -outline-offset-2 border-line text-[12px] last:border-r-0 ${one === now ? 'bg-wash font-semibold' : 'text-ink-soft hover:bg-wash'}`}
           >
             {words(one, i)}
           </RadioGroup.Item>
