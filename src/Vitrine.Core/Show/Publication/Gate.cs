@@ -188,7 +188,7 @@ public sealed partial class Gate
         var turns = passage.Anchor switch
         {
             TextAnchor text when sources.TryGetValue(passage.SourceId, out var source) => Parts(source, text.Range)
-                .Select(p => (source, p.Turn)),
+                .Select(p => (Source: source, p.Turn)),
             TimeAnchor clip when recordings.TryGetValue(passage.SourceId, out var recording) => HeardIn(
                     recording,
                     new TimeRange(clip.BeginMs, clip.EndMs)
@@ -196,8 +196,8 @@ public sealed partial class Gate
                 .Select(h => (h.Source, h.Turn)),
             _ => [],
         };
-        var spoken = turns.Where(t => Leaves(t.Item1, t.Turn)).ToList();
-        var people = spoken.Select(t => PersonOf(t.Item1, t.Turn)).OfType<ParticipantId>().Distinct().Select(NameOf).ToList();
+        var spoken = turns.Where(t => Leaves(t.Source, t.Turn)).ToList();
+        var people = spoken.Select(t => PersonOf(t.Source, t.Turn)).OfType<ParticipantId>().Distinct().Select(NameOf).ToList();
         return people switch
         {
             [] when spoken.Count > 0 && spoken.All(t => t.Turn.IsTeam) => Researcher,
