@@ -120,20 +120,26 @@ public sealed class GateTests
         Assert.False(gate.Shows(new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)))));
     }
 
-    [Theory]
-    [InlineData(Consent.Limited)]
-    [InlineData(Consent.Withdrawn)]
-    public void Of_two_people_in_a_quote_only_the_words_leave_of_whom_they_may(Consent consent)
+    /// <summary>A quote over a turn of Sorrel's and one of Wren's.</summary>
+    private static (GateSource Source, GatePassage Both) OfTwo()
     {
-        GatePerson[] people = [People[0] with { Consent = consent }, People[1]];
         var source = Source(
             SourceKind.GroupDiscussion,
             [Sorrel, Wren],
             ("Marnie", "Never on a Monday.", Sorrel, false),
             ("Rose", "I do.", Wren, false)
         );
+        return (source, new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length))));
+    }
+
+    [Theory]
+    [InlineData(Consent.Limited)]
+    [InlineData(Consent.Withdrawn)]
+    public void Of_two_people_in_a_quote_only_the_words_leave_of_whom_they_may(Consent consent)
+    {
+        GatePerson[] people = [People[0] with { Consent = consent }, People[1]];
+        var (source, both) = OfTwo();
         var gate = new Gate(people, [source]);
-        var both = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
         Assert.Equal(
             (Sorrel, $"{Gate.KeptInTeam}\n\nWren: I do.", "Wren"),
             (gate.PersonOf(both)!.Value.Value, gate.Words(both), gate.Who(both))
@@ -146,15 +152,9 @@ public sealed class GateTests
     public void Two_people_in_a_quote_are_both_named()
     {
         GatePerson[] people = [People[0] with { Consent = Consent.Given }, People[1]];
-        var source = Source(
-            SourceKind.GroupDiscussion,
-            [Sorrel, Wren],
-            ("Marnie", "Never.", Sorrel, false),
-            ("Rose", "I do.", Wren, false)
-        );
-        var both = new GatePassage(source.Id, new TextAnchor(new TextRange(0, source.Text.Length)));
+        var (source, both) = OfTwo();
         Assert.Equal(
-            ("Sorrel and Wren", "Sorrel: Never.\n\nWren: I do."),
+            ("Sorrel and Wren", "Sorrel: Never on a Monday.\n\nWren: I do."),
             (new Gate(people, [source]).Who(both), new Gate(people, [source]).Words(both))
         );
     }

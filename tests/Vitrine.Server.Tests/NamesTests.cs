@@ -74,6 +74,16 @@ public sealed class NamesTests : IAsyncLifetime
         );
         // They were asked once, and it is noted of all.
         Assert.All(made, p => Assert.Equal(("given", "signature"), ((string)p!["consent"]!, (string)p["agreedBy"]!)));
+        // Another answer was not said so.
+        var cell = new
+        {
+            participantId = (long)made[0]!["id"]!,
+            column = "consent",
+            value = "limited",
+        };
+        await server.Put($"studies/{study}/participants/cells", new { cells = new[] { cell } });
+        Assert.Null((await server.PeopleOf(study))[0]!["agreedBy"]);
+        await server.Post("undo", new { studyId = study });
         // Matched by now; and a code that is taken refuses the whole.
         Assert.Equal(400, (await server.Refused($"studies/{study}/speakers/participants", new { people = people.Take(1) })).Status);
         await server.Post("undo", new { studyId = study });

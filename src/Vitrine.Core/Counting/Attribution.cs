@@ -11,7 +11,7 @@ namespace Vitrine.Core.Counting;
 /// <param name="HasSpeaker">Whether the text tells who speaks, be it the team or a name that is matched to nobody.</param>
 public readonly record struct SpokenTurn(TextRange Words, int? Person, int? BeginMs = null, int? EndMs = null, bool HasSpeaker = false);
 
-/// <summary>Whose words an observation holds: the one rule for counts, quotes, notes, withdrawal and what leaves.</summary>
+/// <summary>Whose words an observation holds: the one rule for counts, quotes, notes and what leaves.</summary>
 /// <example>
 /// In an interview with Wren: her answer is hers, and so is a paragraph without a name; the team's question is nobody's, and so is what
 /// "Man at the bar" says, as long as he is matched to nobody.

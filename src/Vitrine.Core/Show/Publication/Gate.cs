@@ -128,9 +128,7 @@ public sealed partial class Gate
     {
         if (!sources.TryGetValue(passage.SourceId, out var source))
             return false;
-        return PersonOf(passage) is { } person
-            ? Knows(person) is { Consent: not Consent.Withdrawn }
-            : source.PersonIds.All(p => Knows(p) is { Consent: not Consent.Withdrawn });
+        return PersonOf(passage) is { } person ? !HasWithdrawn(person) : !source.PersonIds.Any(HasWithdrawn);
     }
 
     /// <summary>
@@ -230,6 +228,7 @@ public sealed partial class Gate
         : PersonOf(source, turn) is { } person && !HasWithdrawn(person) ? NameOf(person)
         : "";
 
+    /// <summary>Whether someone has withdrawn, or is not known, so that nothing may be told of them.</summary>
     private bool HasWithdrawn(ParticipantId person) => Knows(person) is not { Consent: not Consent.Withdrawn };
 
     /// <summary>The passage with some turns before and after it.</summary>

@@ -86,7 +86,7 @@ export function PersonPage() {
                 >
                   {person.consent === 'withdrawn' ? 'What it touches, and erasing it' : 'What a withdrawal touches'}
                 </Link>
-                {person.agreedBy && <span className="block text-[12px] text-ink-soft">{agreedByWords[person.agreedBy]}</span>}
+                {person.consent === 'given' && person.agreedBy && <span className="block text-[12px] text-ink-soft">{agreedByWords[person.agreedBy]}</span>}
                 {consentMeans[person.consent] && <span className="block text-[12px] text-ink-soft">{consentMeans[person.consent]}</span>}
               </dd>
               <dt className="text-ink-soft">real name</dt>

@@ -234,7 +234,7 @@ function Mapping({ studyId, importKey, table, onHeaderRows }: Props) {
             onHeldOn={setHeldOn}
           />
         )}
-        {preview.data?.result.people !== 0 && <AgreedChoice by={agreedBy} onBy={setAgreedBy} />}
+        {preview.data?.result.newPeople !== 0 && <AgreedChoice by={agreedBy} onBy={setAgreedBy} />}
         <div className="flex gap-2">
           <Button look="main" onClick={() => void takeIn()}>
             Import it
