@@ -61,7 +61,7 @@ internal static class Correcting
         var follow = Median(() =>
         {
             var moved = Reanchor.Between(text, corrected);
-            foreach (var o in observations.In(source))
+            foreach (var o in observations.In(source, ida.AccountId))
                 moved.Of(((TextAnchor)o.Anchor).Range);
         });
         var undo = new Undo(workspace);

@@ -71,7 +71,7 @@ public sealed class AgreementStoreTests : IDisposable
             null
         );
         Assert.Equal(0, Compare().Tags.Single(t => t.TagId == wide.Id).Table.OnlySecond);
-        Assert.Equal([1, 1], store.Taggers(w.Study).Select(t => t.Sources));
+        Assert.Equal([1, 1], store.Taggers(w.Study, w.Steward.AccountId).Select(t => t.Sources));
     }
 
     [Fact]
@@ -110,7 +110,8 @@ public sealed class AgreementStoreTests : IDisposable
         string Stands() =>
             string.Join(
                 ", ",
-                w.Observations.In(w.Source).Select(o => string.Join('+', o.TagIds.Select(t => named.First(n => n.Value == t).Key)))
+                w.Observations.In(w.Source, w.Steward.AccountId)
+                    .Select(o => string.Join('+', o.TagIds.Select(t => named.First(n => n.Value == t).Key)))
             );
         var (both, wet) = (Stands(), Of("wet"));
         Assert.Equal([named["queue"], named["dry"]], wet.FirstTagIds);

@@ -44,13 +44,16 @@ public sealed class BundleStoreTests : IDisposable
         Assert.Equal((2, 1), (Count(Tag("queue").Id), Count(Tag("silence").Id)));
         w.Tags.Place(w.Ida, [Tag("cancelled").Id], Tag("queue").Id, null);
         Assert.Equal(3, Count(bundle));
-        Assert.Equal(3, w.Tags.In(null).Single(t => t.Id == bundle).Observations);
-        Assert.Equal(0, w.Tags.In([]).Count(t => t.Id == bundle));
-        Assert.Equal(["Boarding"], w.Reach.ReachOf(bundle, null).Seen);
+        Assert.Equal(3, w.Tags.In(w.Steward.AccountId, null).Single(t => t.Id == bundle).Observations);
+        Assert.Equal(0, w.Tags.In(w.Steward.AccountId, []).Count(t => t.Id == bundle));
+        Assert.Equal(["Boarding"], w.Reach.ReachOf(bundle, w.Steward.AccountId, null).Seen);
 
         var step = w.Bundles.Put(w.Tom, bundle, [Tag("queue").Id], held: false);
         Assert.Equal("Took a tag out of “For the board”", step.Label);
-        Assert.DoesNotContain(w.Trail.Of("tag", Tag("queue").Id, []), t => t.Label.Contains("board", StringComparison.Ordinal));
+        Assert.DoesNotContain(
+            w.Trail.Of("tag", Tag("queue").Id, w.Steward.AccountId, []),
+            t => t.Label.Contains("board", StringComparison.Ordinal)
+        );
         Assert.Equal([Tag("silence").Id], Tag("For the board").Members);
         Assert.Equal((1, 3), (Count(bundle), Count(Tag("queue").Id)));
         w.Undo.Back(w.Tom, null, step.ActionId);
@@ -70,9 +73,9 @@ public sealed class BundleStoreTests : IDisposable
         var seen = new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace));
         Assert.Equal(2, seen.Load(w.Study, w.Ida.AccountId, new Conditions { TagIds = [bundle] }).Observations.Length);
         var theme = w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [bundle]).Id!.Value;
-        Assert.Equal(2, w.Index().ContentsOf(w.Themes.In(w.Study))[0].Count);
-        var marked = w.Observations.In(w.Source).First(o => o.TagIds.Contains(Tag("silence").Id)).Id;
-        Assert.Equal([(long)theme], w.Observations.UsesOf(marked).Themes.Select(t => t.Id));
+        Assert.Equal(2, w.Index().ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0].Count);
+        var marked = w.Observations.In(w.Source, w.Steward.AccountId).First(o => o.TagIds.Contains(Tag("silence").Id)).Id;
+        Assert.Equal([(long)theme], w.Observations.UsesOf(marked, w.Steward.AccountId).Themes.Select(t => t.Id));
     }
 
     /// <summary>Whatever gives a tag to something gives a tag.</summary>
@@ -93,14 +96,14 @@ public sealed class BundleStoreTests : IDisposable
         ];
         foreach (var act in acts)
             Assert.Contains("bundle", Said(act), StringComparison.Ordinal);
-        Assert.Equal(3, w.Observations.In(w.Source).Count);
+        Assert.Equal(3, w.Observations.In(w.Source, w.Steward.AccountId).Count);
         Assert.Contains(
             "no bundle",
             Said(() => w.Bundles.Put(w.Ida, Tag("queue").Id, [Tag("silence").Id], true)),
             StringComparison.Ordinal
         );
         Assert.Contains("a bundle “For the board” already", Said(() => Make("for the board", "queue")), StringComparison.Ordinal);
-        Assert.DoesNotContain(w.Tags.In(null), t => t.Name == "narrow");
+        Assert.DoesNotContain(w.Tags.In(w.Steward.AccountId, null), t => t.Name == "narrow");
     }
 
     [Fact]
@@ -119,8 +122,8 @@ public sealed class BundleStoreTests : IDisposable
     public void A_tag_that_is_merged_or_goes_is_followed_and_bundles_are_merged_with_bundles()
     {
         var merge = new TagMerge(w.Workspace);
-        Assert.Equal(["For the board"], merge.Preview(Tag("cancelled").Id, [Tag("queue").Id], null).Bundles);
-        Assert.Equal(1, w.Reach.HangsOn(Tag("queue").Id, null).Bundles);
+        Assert.Equal(["For the board"], merge.Preview(Tag("cancelled").Id, [Tag("queue").Id], w.Steward.AccountId, null).Bundles);
+        Assert.Equal(1, w.Reach.HangsOn(Tag("queue").Id, w.Steward.AccountId, null).Bundles);
         merge.Merge(w.Ida, Tag("cancelled").Id, [Tag("queue").Id], "", "");
         Assert.Equal(3, Count(bundle));
         var other = Make("To revisit", "cancelled");

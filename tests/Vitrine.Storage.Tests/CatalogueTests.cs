@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.Access;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
@@ -196,9 +197,9 @@ public sealed class CatalogueTests : IDisposable
                     )
             )
             .Id!.Value;
-        Assert.Equal("Wrote a memo", Assert.Single(new Trail.TrailStore(workspace).Of("memo", id, null)).Label);
+        Assert.Equal("Wrote a memo", Assert.Single(new Trail.TrailStore(workspace).Of("memo", id, w.Steward.AccountId, null)).Label);
         Assert.Equal([id], Found());
-        Assert.Equal(w.Study, access.OwnersOf("memo", [id])[id].StudyId);
+        Assert.Equal(w.Study, access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "memo", [id])[id].StudyId);
         Assert.Equal(["memo"], news);
 
         // Undone and done again.

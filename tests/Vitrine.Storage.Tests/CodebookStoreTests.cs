@@ -47,7 +47,7 @@ public sealed class CodebookStoreTests : IDisposable
             "aboard/queue; /hearing: How word comes.; hearing/late: After the boat.; late/in the taxi; /two; two/one; /aboard",
             Told()
         );
-        Assert.Single(w.Observations.In(w.Source).Single().TagIds);
+        Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId).Single().TagIds);
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(before, Told());
     }

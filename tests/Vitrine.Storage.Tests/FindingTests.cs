@@ -96,12 +96,12 @@ public sealed class FindingTests : IDisposable
     public void What_a_search_tags_is_not_reviewed_until_it_is_accepted_and_what_is_dropped_is_not_found_again()
     {
         TagId tag = Tag("stand | tell", "told").Id!.Value;
-        var both = w.Observations.In(w.Source);
+        var both = w.Observations.In(w.Source, w.Steward.AccountId);
         Assert.Equal([true, true], both.Select(o => o.Found));
-        Assert.Equal(2, found.NotReviewed(w.Study)[tag]);
+        Assert.Equal(2, found.NotReviewed(w.Study, w.Steward.AccountId)[tag]);
         found.Accept(w.Tom, w.Study, [both[0].Id]);
         found.Drop(w.Tom, w.Study, [both[1].Id]);
-        Assert.False(Assert.Single(w.Observations.In(w.Source)).Found);
+        Assert.False(Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).Found);
         Assert.Contains(
             "accepted in the meantime",
             Assert.Throws<Refusal>(() => found.Drop(w.Tom, w.Study, [both[0].Id])).Message,
@@ -112,7 +112,7 @@ public sealed class FindingTests : IDisposable
         Assert.Equal(["Wren: They stood and told me."], Find("stand | tell | told", All(newFor: tag)));
         Assert.Equal(("stand | tell", tag), found.Searches(w.Study).Select(s => (s.Typed, s.TagId)).Single());
         w.Undo.Back(w.Tom, w.Study);
-        Assert.Equal(2, w.Observations.In(w.Source).Count);
+        Assert.Equal(2, w.Observations.In(w.Source, w.Steward.AccountId).Count);
     }
 
     [Fact]
@@ -121,9 +121,9 @@ public sealed class FindingTests : IDisposable
         for (var i = 0; i < 3; i++)
             w.AddSource($"Talk {i}", string.Join("\n\n", Enumerable.Range(0, 150).Select(n => $"Wren: Sailing {n} was cancelled.")));
         Tag("cancel ", "called off");
-        Assert.Equal(450, w.Sources.In(w.Study, w.Ida.AccountId).Sum(s => w.Observations.In(s.Id).Count));
+        Assert.Equal(450, w.Sources.In(w.Study, w.Ida.AccountId).Sum(s => w.Observations.In(s.Id, w.Steward.AccountId).Count));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal(0, w.Sources.In(w.Study, w.Ida.AccountId).Sum(s => w.Observations.In(s.Id).Count));
+        Assert.Equal(0, w.Sources.In(w.Study, w.Ida.AccountId).Sum(s => w.Observations.In(s.Id, w.Steward.AccountId).Count));
         Assert.Empty(w.Tags.For(w.Study));
         Assert.Empty(found.Searches(w.Study));
     }
@@ -134,9 +134,9 @@ public sealed class FindingTests : IDisposable
         w.Mark(w.Ida, "Nobody tells you.", "told");
         TagId tag = w.Tags.For(w.Study).Single().Id;
         Tag("tell ", "told");
-        Assert.False(Assert.Single(w.Observations.In(w.Source)).Found);
+        Assert.False(Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).Found);
         Tag("tell ", "another");
-        Assert.Equal([false, true], w.Observations.In(w.Source).OrderBy(o => o.Id).Select(o => o.Found));
+        Assert.Equal([false, true], w.Observations.In(w.Source, w.Steward.AccountId).OrderBy(o => o.Id).Select(o => o.Found));
         Assert.Empty(Find("tell ", All(newFor: tag)));
         Assert.Empty(Find("tell ", All(unmarked: true)));
         var seen = new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace));

@@ -41,7 +41,7 @@ public sealed class KeptWorkspaceTests : IDisposable
         using var connection = workspace.Open();
         var sources = connection.Query<SourceId>("SELECT id FROM source").ToList();
         var observations = new ObservationStore(workspace);
-        Assert.All(sources.SelectMany(s => observations.In(s)), o => Assert.IsType<TextAnchor>(o.Anchor));
+        Assert.All(sources.SelectMany(s => observations.In(s, default)), o => Assert.IsType<TextAnchor>(o.Anchor));
 
         // Ids are never used twice, and each person can undo their steps from before.
         var last = connection.ExecuteScalar<long>("SELECT seq FROM sqlite_sequence WHERE name = 'observation'");

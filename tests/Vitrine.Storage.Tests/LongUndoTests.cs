@@ -34,7 +34,7 @@ public sealed class LongUndoTests : IDisposable
 
     public void Dispose() => w.Dispose();
 
-    private int Tagged() => w.Observations.In(source).Count(o => o.TagIds.Count == 1);
+    private int Tagged() => w.Observations.In(source, w.Steward.AccountId).Count(o => o.TagIds.Count == 1);
 
     private long Unfinished()
     {
@@ -50,24 +50,24 @@ public sealed class LongUndoTests : IDisposable
         w.Workspace.Committed += _ => news++;
         var undone = w.Undo.Back(w.Ida, w.Study);
         Assert.InRange(news, 5, 50);
-        Assert.Empty(w.Observations.In(source));
+        Assert.Empty(w.Observations.In(source, w.Steward.AccountId));
         Assert.StartsWith("Undid: Tagged 400 passages", undone.Label, StringComparison.Ordinal);
-        Assert.Equal(undone.Label, w.Trail.In(w.Study, null, null, null, null, null, 0)[0].Label);
+        Assert.Equal(undone.Label, w.Trail.In(w.Study, null, null, null, null, null, 0, w.Steward.AccountId)[0].Label);
         w.Undo.Again(w.Ida, w.Study);
         Assert.Equal((Many, 0), (Tagged(), Unfinished()));
         w.Undo.Back(w.Ida, w.Study, step.ActionId);
-        Assert.Empty(w.Observations.In(source));
+        Assert.Empty(w.Observations.In(source, w.Steward.AccountId));
     }
 
     [Fact]
     public void When_another_has_changed_a_part_of_it_nothing_of_it_is_undone()
     {
-        w.Observations.SetStar(w.Tom, w.Observations.In(source)[Many / 2].Id, true);
+        w.Observations.SetStar(w.Tom, w.Observations.In(source, w.Steward.AccountId)[Many / 2].Id, true);
         var refusal = Assert.Throws<Refusal>(() => w.Undo.Back(w.Ida, w.Study));
         Assert.Contains("Tom Varley", refusal.Message, StringComparison.Ordinal);
         Assert.Equal((Many, 0), (Tagged(), Unfinished()));
         Assert.DoesNotContain(
-            w.Trail.In(w.Study, null, null, null, null, null, 0),
+            w.Trail.In(w.Study, null, null, null, null, null, 0, w.Steward.AccountId),
             e => e.Label.StartsWith("Undid", StringComparison.Ordinal)
         );
     }
@@ -88,7 +88,7 @@ public sealed class LongUndoTests : IDisposable
         w.Undo.TakeBackHalfDone();
         Assert.Equal((Many, 0), (Tagged(), Unfinished()));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Empty(w.Observations.In(source));
+        Assert.Empty(w.Observations.In(source, w.Steward.AccountId));
     }
 
     private Tag Tag(string name) => w.Tags.For(w.Study).Single(t => t.Name == name);
@@ -96,7 +96,7 @@ public sealed class LongUndoTests : IDisposable
     /// <summary>All are on "off", every second on "gone" too; values stand on both scales.</summary>
     private Step Merged()
     {
-        var all = w.Observations.In(source);
+        var all = w.Observations.In(source, w.Steward.AccountId);
         w.Observations.Tag(w.Ida, w.Study, [.. all.Where((_, i) => i % 2 == 0).Select(o => o.Id)], [], [TestWorkspace.Named("gone")]);
         w.Observations.Tag(w.Ida, w.Study, [.. all.Where((_, i) => i % 2 == 1).Select(o => o.Id)], [], [TestWorkspace.Named("other")]);
         foreach (var name in new[] { "off", "gone" })
@@ -114,7 +114,7 @@ public sealed class LongUndoTests : IDisposable
     private string Marks() =>
         string.Join(
             "; ",
-            w.Observations.In(source)
+            w.Observations.In(source, w.Steward.AccountId)
                 .Select(o =>
                     string.Join(
                         '+',
@@ -129,7 +129,7 @@ public sealed class LongUndoTests : IDisposable
     {
         var step = Merged();
         Assert.DoesNotContain("off", Marks(), StringComparison.Ordinal);
-        Assert.Equal(Many, w.Observations.In(source).Count(o => o.TagIds.SequenceEqual([Tag("other").Id])));
+        Assert.Equal(Many, w.Observations.In(source, w.Steward.AccountId).Count(o => o.TagIds.SequenceEqual([Tag("other").Id])));
         var merged = Marks();
         w.Undo.Back(w.Ida, w.Study, step.ActionId);
         var apart = Marks();
@@ -151,7 +151,7 @@ public sealed class LongUndoTests : IDisposable
     public void A_row_that_was_changed_since_keeps_a_merge_of_many_from_being_undone()
     {
         var step = Merged();
-        var one = w.Observations.In(source)[Many / 2];
+        var one = w.Observations.In(source, w.Steward.AccountId)[Many / 2];
         w.Observations.Untag(w.Tom, w.Study, [one.Id], Tag("other").Id);
         var merged = Marks();
         Assert.Contains(

@@ -29,14 +29,17 @@ public sealed class MarginNoteTests : IDisposable
         var same = w.Remark(w.Tom, "standing on the quay", "In the rain?", unsure: true);
         var other = w.Remark(w.Tom, "Nobody tells you", "No one says.");
         w.MarginNotes.Turn(w.Ida, w.Study, [mine, same, other], [], [TestWorkspace.Named("left waiting")]);
-        Assert.Empty(w.MarginNotes.In(w.Source));
+        Assert.Empty(w.MarginNotes.In(w.Source, w.Steward.AccountId));
         Assert.Equal(
             ["Waits outside.\n\nTom Varley: In the rain?, unsure, 1 tag", "Tom Varley: No one says., 1 tag"],
-            w.Observations.In(w.Source).Select(o => $"{o.Note}{(o.Unsure ? ", unsure" : "")}, {o.TagIds.Count} tag")
+            w.Observations.In(w.Source, w.Steward.AccountId).Select(o => $"{o.Note}{(o.Unsure ? ", unsure" : "")}, {o.TagIds.Count} tag")
         );
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Empty(w.Observations.In(w.Source));
-        Assert.Equal(["Waits outside.", "In the rain?", "No one says."], w.MarginNotes.In(w.Source).Select(n => n.Words));
+        Assert.Empty(w.Observations.In(w.Source, w.Steward.AccountId));
+        Assert.Equal(
+            ["Waits outside.", "In the rain?", "No one says."],
+            w.MarginNotes.In(w.Source, w.Steward.AccountId).Select(n => n.Words)
+        );
     }
 
     [Fact]
@@ -94,9 +97,9 @@ public sealed class MarginNoteTests : IDisposable
             ),
             []
         );
-        Assert.Equal(["Follows.", "Stays near."], w.MarginNotes.In(w.Source).Select(n => n.Words));
+        Assert.Equal(["Follows.", "Stays near."], w.MarginNotes.In(w.Source, w.Steward.AccountId).Select(n => n.Words));
         var text = w.Sources.Get(w.Source, 0).Text;
-        Assert.Equal("on the quay", ((TextAnchor)w.MarginNotes.In(w.Source)[0].Anchor).Range.Of(text));
+        Assert.Equal("on the quay", ((TextAnchor)w.MarginNotes.In(w.Source, w.Steward.AccountId)[0].Anchor).Range.Of(text));
     }
 
     [Fact]

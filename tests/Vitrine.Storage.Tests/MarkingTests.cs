@@ -63,7 +63,7 @@ public sealed class MarkingTests : IDisposable
         Step Mark(int start, int length, string? basedOn) =>
             w.Observations.Make(w.Tom, w.Source, TestWorkspace.Words(start, start + length), [], [], basedOn);
         Mark(quay, 11, seen.TextHash);
-        var made = Assert.IsType<TextAnchor>(Assert.Single(w.Observations.In(w.Source)).Anchor);
+        var made = Assert.IsType<TextAnchor>(Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).Anchor);
         Assert.Equal("on the quay", made.Range.Of(w.Sources.Get(w.Source, 0).Text));
         Assert.Contains("corrected in the meantime", Assert.Throws<Refusal>(() => Mark(told, 16, seen.TextHash)).Message);
         Assert.Throws<Refusal>(() => Mark(quay, 11, "no hash of any text"));
@@ -71,7 +71,7 @@ public sealed class MarkingTests : IDisposable
         Assert.Throws<Refusal>(() =>
             w.MarginNotes.Make(w.Tom, w.Source, TestWorkspace.Words(told, told + 16), "Why?", false, seen.TextHash)
         );
-        Assert.Single(w.Observations.In(w.Source));
+        Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
     }
 
     [Fact]
@@ -95,7 +95,7 @@ public sealed class MarkingTests : IDisposable
             );
         }
         Assert.Equal("/hearing, hearing/late: News after the boat., hearing/early, /other", Told());
-        Assert.Equal(2, w.Observations.In(w.Source).Single().TagIds.Count);
+        Assert.Equal(2, w.Observations.In(w.Source, w.Steward.AccountId).Single().TagIds.Count);
 
         // A tag is moved under another, before one that stands there, and back.
         var ids = w.Tags.For(w.Study).ToDictionary(t => t.Name, t => t.Id);
@@ -108,7 +108,7 @@ public sealed class MarkingTests : IDisposable
         Assert.Equal("hearing/late: News after the boat., /other, /early, /hearing", Told());
         w.Tags.Place(w.Ida, [ids["late"], ids["hearing"]], ids["other"], null);
         Assert.Equal("other/hearing, hearing/late: News after the boat., /other, /early", Told());
-        Assert.NotNull(w.Tags.In(null).Single(t => t.Id == ids["late"]).LastUsedAt);
+        Assert.NotNull(w.Tags.In(w.Steward.AccountId, null).Single(t => t.Id == ids["late"]).LastUsedAt);
         w.Undo.Back(w.Ida, null);
         w.Undo.Back(w.Ida, null);
         Assert.Equal("/hearing, hearing/late: News after the boat., hearing/other, hearing/early", Told());
@@ -121,7 +121,7 @@ public sealed class MarkingTests : IDisposable
     {
         var shared = w.Tags.Add(w.Tom, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id;
         w.Mark(w.Ida, "standing", "Queue");
-        Assert.Equal(shared, Assert.Single(w.Observations.In(w.Source)).TagIds[0]);
+        Assert.Equal(shared, Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds[0]);
     }
 
     [Fact]
@@ -133,7 +133,7 @@ public sealed class MarkingTests : IDisposable
             JsonSerializer.Serialize(first),
             JsonSerializer.Serialize(w.Observations.Make(once, w.Source, TestWorkspace.Words(30, 40), [], []))
         );
-        Assert.Single(w.Observations.In(w.Source));
+        Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
     }
 
     [Fact]
@@ -178,7 +178,7 @@ public sealed class MarkingTests : IDisposable
             new RegionAnchor(0, 0, 5_000, 10_000, 1_500),
             new TextAnchor(new TextRange(6, 12)),
         ];
-        Assert.Equal(anchors, w.Observations.In(film).Select(o => o.Anchor));
+        Assert.Equal(anchors, w.Observations.In(film, w.Steward.AccountId).Select(o => o.Anchor));
 
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         Assert.Equal(new Covered(6, 8_000, 50_000_000), Coverage.Of(index.Marks, Enumerable.Range(0, index.Observations.Length)).Units);
@@ -189,10 +189,13 @@ public sealed class MarkingTests : IDisposable
         );
 
         w.Corrections.Correct(w.Ida, film, TestWorkspace.Corrected(w, film, "Wren: Well, I look. Where is it?"), []);
-        Assert.Equal([.. anchors[..2], new TextAnchor(new TextRange(12, 18))], w.Observations.In(film).Select(o => o.Anchor));
+        Assert.Equal(
+            [.. anchors[..2], new TextAnchor(new TextRange(12, 18))],
+            w.Observations.In(film, w.Steward.AccountId).Select(o => o.Anchor)
+        );
         w.Observations.Move(w.Ida, seen, time);
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal(anchors[1], w.Observations.In(film).Single(o => o.Id == seen).Anchor);
+        Assert.Equal(anchors[1], w.Observations.In(film, w.Steward.AccountId).Single(o => o.Id == seen).Anchor);
         Assert.Equal(
             "This source has no times. Mark its words instead.",
             Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, time, [], [])).Message
@@ -205,7 +208,7 @@ public sealed class MarkingTests : IDisposable
     {
         var at = TestWorkspace.Interview.IndexOf("\n\nIda: And", StringComparison.Ordinal);
         w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at - 4, at + 2), [], []);
-        Assert.Equal(at, ((TextAnchor)Assert.Single(w.Observations.In(w.Source)).Anchor).End);
+        Assert.Equal(at, ((TextAnchor)Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).Anchor).End);
         Assert.Throws<Refusal>(() => w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(at, at + 2), [], []));
         Assert.Equal(
             RefusalKind.NotFound,
@@ -295,7 +298,7 @@ public sealed class MarkingTests : IDisposable
         w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [], [tag]);
         w.Mark(w.Ida, "It was off", "learnt");
         var index = w.Index();
-        Assert.Equal(2, Tally.Of(index.Marks, index.ContentsOf(w.Themes.In(w.Study))[0]).People);
+        Assert.Equal(2, Tally.Of(index.Marks, index.ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0]).People);
     }
 
     [Fact]
@@ -305,7 +308,7 @@ public sealed class MarkingTests : IDisposable
             new(TestWorkspace.Named(name), Aliases: [.. aliases.Select(TestWorkspace.Named)]);
         TagId queue = w.Tags.Add(w.Ida, null, Of("queue", "Ärger am Kai", "line")).Id!.Value;
         w.Mark(w.Ida, "standing", "ärger am kai");
-        Assert.Equal([queue], Assert.Single(w.Observations.In(w.Source)).TagIds);
+        Assert.Equal([queue], Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds);
         Assert.Equal(
             "There is a tag “queue” that is also called “Line” already.",
             Assert.Throws<Refusal>(() => w.Tags.Add(w.Ida, null, Of("Line"))).Message
@@ -324,11 +327,11 @@ public sealed class MarkingTests : IDisposable
         var one = w.Mark(w.Ida, "standing", "queue").Id!.Value;
         var tag = Assert.Single(w.Tags.For(w.Study)).Id;
         w.Observations.SetExample(w.Ida, one, tag, true);
-        Assert.Equal([(ObservationId)one], uses.Examples(w.Study, tag));
+        Assert.Equal([(ObservationId)one], uses.Examples(w.Study, w.Steward.AccountId, tag));
         w.Observations.Untag(w.Ida, w.Study, [one], tag);
-        Assert.Empty(uses.Examples(w.Study, tag));
+        Assert.Empty(uses.Examples(w.Study, w.Steward.AccountId, tag));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Single(uses.Examples(w.Study, tag));
+        Assert.Single(uses.Examples(w.Study, w.Steward.AccountId, tag));
         Assert.Throws<Refusal>(() => w.Observations.SetExample(w.Ida, one, 999, true));
     }
 

@@ -14,7 +14,11 @@ public sealed class ObservationPiecesTests : IDisposable
     public void Dispose() => w.Dispose();
 
     private string[] Marked() =>
-        [.. w.Observations.In(w.Source).Select(o => ((TextAnchor)o.Anchor).Range.Of(w.Sources.Get(w.Source, w.Ida.AccountId).Text))];
+        [
+            .. w
+                .Observations.In(w.Source, w.Steward.AccountId)
+                .Select(o => ((TextAnchor)o.Anchor).Range.Of(w.Sources.Get(w.Source, w.Ida.AccountId).Text)),
+        ];
 
     private int At(string words) => w.Sources.Get(w.Source, w.Ida.AccountId).Text.IndexOf(words, StringComparison.Ordinal);
 
@@ -28,13 +32,16 @@ public sealed class ObservationPiecesTests : IDisposable
         var theme = w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [whole], []).Id!.Value;
         var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [whole]).Id!.Value;
         var byTag = w.Themes.Make(w.Ida, w.Study, "By a tag", "", null, [], [w.Tags.For(w.Study).First(t => t.Name == "too late").Id]);
-        Assert.Equal([(theme, false), (byTag.Id!.Value, true)], w.Observations.UsesOf(whole).Themes.Select(t => (t.Id, t.ByTag)));
-        Assert.Equal([insight], w.Observations.UsesOf(whole).Insights.Select(i => i.Id));
+        Assert.Equal(
+            [(theme, false), (byTag.Id!.Value, true)],
+            w.Observations.UsesOf(whole, w.Steward.AccountId).Themes.Select(t => (t.Id, t.ByTag))
+        );
+        Assert.Equal([insight], w.Observations.UsesOf(whole, w.Steward.AccountId).Insights.Select(i => i.Id));
         w.Undo.Back(w.Ida, w.Study);
         var step = pieces.Split(w.Ida, whole, At("on the quay"));
         Assert.Equal(["standing", "on the quay"], Marked());
         Assert.All(
-            w.Observations.In(w.Source),
+            w.Observations.In(w.Source, w.Steward.AccountId),
             o =>
             {
                 Assert.Equal(2, o.TagIds.Count);
@@ -43,9 +50,9 @@ public sealed class ObservationPiecesTests : IDisposable
                 Assert.Equal("Tom Varley", o.CreatedBy);
             }
         );
-        Assert.Equal(["Twice.", ""], w.Observations.In(w.Source).Select(o => o.Note));
-        Assert.Equal(2, w.Themes.In(w.Study).Single(t => t.Id == theme).ObservationIds.Count);
-        Assert.Equal(2, w.Insights.EvidenceOf([insight])[insight].Count());
+        Assert.Equal(["Twice.", ""], w.Observations.In(w.Source, w.Steward.AccountId).Select(o => o.Note));
+        Assert.Equal(2, w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).ObservationIds.Count);
+        Assert.Equal(2, w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight].Count());
         w.Undo.Back(w.Ida, w.Study, step.ActionId);
         Assert.Equal(["standing on the quay"], Marked());
         Assert.Contains("caret inside", Assert.Throws<Refusal>(() => pieces.Split(w.Ida, whole, At("standing"))).Message);
@@ -64,13 +71,13 @@ public sealed class ObservationPiecesTests : IDisposable
         w.Observations.SetStar(w.Ida, second, true);
         var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [second]).Id!.Value;
         pieces.Join(w.Ida, w.Study, [second, first]);
-        var joined = Assert.Single(w.Observations.In(w.Source));
+        var joined = Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
         Assert.Equal(["standing on the quay"], Marked());
         Assert.Equal((2, "Here.\n\nThere.", Sentiment.Mixed, true), (joined.TagIds.Count, joined.Note, joined.Sentiment, joined.Starred));
-        Assert.Equal(first, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).ObservationId);
+        Assert.Equal(first, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId);
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(["standing", "on the quay"], Marked());
-        Assert.Equal(second, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).ObservationId);
+        Assert.Equal(second, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId);
         Assert.Throws<Refusal>(() => pieces.Join(w.Ida, w.Study, [first]));
         Assert.Throws<Refusal>(() => pieces.Join(w.Ida, w.Study, [first, first]));
     }

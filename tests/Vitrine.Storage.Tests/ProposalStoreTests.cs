@@ -60,7 +60,7 @@ public sealed class ProposalStoreTests : IDisposable
             StringComparison.Ordinal
         );
         proposals.Merge(w.Steward, w.Study, own, into, "It is the same.");
-        Assert.Contains(into, Assert.Single(w.Observations.In(w.Source)).TagIds);
+        Assert.Contains(into, Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds);
         Assert.Equal(["waits outside"], Tag("waiting").Aliases);
         Assert.Equal("Standing in a line.", Tag("waiting").Definition);
         Assert.Equal((3, into), (pens.Of(w.Tom.AccountId, w.Study).Single().Number, pens.Of(w.Tom.AccountId, w.Study).Single().TagId));

@@ -1,5 +1,6 @@
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
+using Vitrine.Core.Access;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
@@ -57,29 +58,29 @@ public sealed class QueryPlanTests : IDisposable
                 },
                 null
             );
-        new StudyStore(w.Workspace).Get(w.Study);
+        new StudyStore(w.Workspace).Get(w.Study, w.Steward.AccountId);
         w.Sources.In(w.Study, w.Tom.AccountId);
         w.Sources.Get(w.Source, w.Tom.AccountId);
-        w.Observations.In(w.Source);
+        w.Observations.In(w.Source, w.Steward.AccountId);
         w.Tags.For(w.Study);
-        w.Reach.ReachOf(tag, null);
+        w.Reach.ReachOf(tag, w.Steward.AccountId, null);
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         new QuoteStore(w.Workspace, w.InStep).Of(index, [0]);
         w.Participants.In(w.Study);
         w.Sessions.In(w.Study);
-        w.Themes.In(w.Study);
+        w.Themes.In(w.Study, w.Steward.AccountId);
         w.Insights.In([w.Study]);
-        w.Insights.EvidenceOf([insight]);
+        w.Insights.EvidenceOf([insight], w.Steward.AccountId);
         new PublicationStore(w.Workspace).Of(exhibit);
         new NotAskedStore(w.Workspace).In(w.Study, AskedThing.Tag);
         new MaskStore(w.Workspace).In(w.Study);
-        w.Corrections.ToLookAtIn(w.Study);
+        w.Corrections.ToLookAtIn(w.Study, w.Steward.AccountId);
         new SearchStore(w.Workspace, access).Find(viewer, "quay", null, 6);
-        access.OwnersOf("evidence", [1]);
+        access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "evidence", [1]);
         w.Trail.Recent(w.Ida.AccountId, w.Study);
-        w.Trail.Of("observation", made, null);
-        w.Tags.In(null);
-        new WithdrawalStore(w.Workspace).Touches(w.Study, w.Sorrel);
+        w.Trail.Of("observation", made, w.Steward.AccountId, null);
+        w.Tags.In(w.Steward.AccountId, null);
+        new WithdrawalStore(w.Workspace).Touches(w.Study, w.Sorrel, w.Steward.AccountId);
         // Writes, and what they look up.
         w.Mark(w.Ida, "Nobody", "one");
         w.Undo.Back(w.Ida, w.Study);

@@ -20,26 +20,34 @@ public sealed class GatherStoreTests : IDisposable
     {
         var studies = new StudyStore(w.Workspace);
         var second = studies.Create(w.Ida, new StudyText("Freight", "Why", "How", ["One?", "Two?"])).Id!.Value;
-        Assert.Equal([second, w.Study], studies.All(null).Select(s => s.Id));
+        Assert.Equal([second, w.Study], studies.All(null, w.Steward.AccountId).Select(s => s.Id));
         var before = w.Workspace.Now;
         SpinWait.SpinUntil(() => w.Workspace.Now != before);
         w.Mark(w.Ida, "standing", "one");
-        Assert.Equal([w.Study, second], studies.All(null).Select(s => s.Id));
-        var line = studies.Get(w.Study).Line;
+        Assert.Equal([w.Study, second], studies.All(null, w.Steward.AccountId).Select(s => s.Id));
+        var line = studies.Get(w.Study, w.Steward.AccountId).Line;
         Assert.Equal((1, 0, 2, 1), (line.Sources, line.SourcesBegun, line.Participants, line.Observations));
-        Assert.Equal(["One?", "Two?"], studies.Get(second).ResearchQuestions);
+        Assert.Equal(["One?", "Two?"], studies.Get(second, w.Steward.AccountId).ResearchQuestions);
     }
 
     [Fact]
     public void A_studys_description_is_changed_and_undone_with_its_questions()
     {
         var studies = new StudyStore(w.Workspace);
-        studies.Change(w.Ida, w.Study, studies.Get(w.Study).Line.Version, new StudyText("Renamed", "p", "m", ["New?"]));
-        Assert.Equal(["New?"], studies.Get(w.Study).ResearchQuestions);
+        studies.Change(
+            w.Ida,
+            w.Study,
+            studies.Get(w.Study, w.Steward.AccountId).Line.Version,
+            new StudyText("Renamed", "p", "m", ["New?"])
+        );
+        Assert.Equal(["New?"], studies.Get(w.Study, w.Steward.AccountId).ResearchQuestions);
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(
             ("Boarding", "How do they hear?"),
-            (studies.Get(w.Study).Line.Title, Assert.Single(studies.Get(w.Study).ResearchQuestions))
+            (
+                studies.Get(w.Study, w.Steward.AccountId).Line.Title,
+                Assert.Single(studies.Get(w.Study, w.Steward.AccountId).ResearchQuestions)
+            )
         );
     }
 
@@ -48,7 +56,7 @@ public sealed class GatherStoreTests : IDisposable
     {
         w.Mark(w.Ida, "standing on the quay", "learnt");
         w.Participants.Remove(w.Ida, w.Study, w.Sorrel);
-        Assert.Single(w.Observations.In(w.Source));
+        Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
         Assert.DoesNotContain(w.Participants.In(w.Study).People, p => p.Id == w.Sorrel);
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(w.Sorrel, w.Index().PersonOf(0));
@@ -105,9 +113,9 @@ public sealed class SortAndShowStoreTests : IDisposable
         w.Observations.Make(w.Ida, w.Source, TestWorkspace.Words(30, 40), [middle], []);
         w.Tags.Remove(w.Steward, middle);
         Assert.Equal(wide, w.Tags.For(w.Study).Single(t => t.Id == narrow).ParentId);
-        Assert.Empty(Assert.Single(w.Observations.In(w.Source)).TagIds);
+        Assert.Empty(Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds);
         w.Undo.Back(w.Steward, null);
-        Assert.Equal([middle], Assert.Single(w.Observations.In(w.Source)).TagIds);
+        Assert.Equal([middle], Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds);
     }
 
     [Fact]
@@ -116,7 +124,7 @@ public sealed class SortAndShowStoreTests : IDisposable
         w.Mark(w.Ida, "standing", "mine alone");
         var other = new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Other", "", "", [])).Id!.Value;
         Assert.Empty(w.Tags.For(other));
-        Assert.Single(w.Tags.In(null));
+        Assert.Single(w.Tags.In(w.Steward.AccountId, null));
     }
 
     [Fact]
@@ -134,9 +142,9 @@ public sealed class SortAndShowStoreTests : IDisposable
         var top = w.Themes.Make(w.Ida, w.Study, "Top", "", null, [mark], []).Id!.Value;
         var sub = w.Themes.Make(w.Ida, w.Study, "Sub", "", top, [], []).Id!.Value;
         w.Themes.Remove(w.Ida, top);
-        Assert.Null(w.Themes.In(w.Study).Single(t => t.Id == sub).ParentId);
-        Assert.Single(w.Observations.In(w.Source));
-        Assert.Empty(w.Index().ContentsOf(w.Themes.In(w.Study))[0]);
+        Assert.Null(w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == sub).ParentId);
+        Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
+        Assert.Empty(w.Index().ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0]);
     }
 
     [Fact]
@@ -145,7 +153,7 @@ public sealed class SortAndShowStoreTests : IDisposable
         var mark = w.Mark(w.Ida, "standing").Id!.Value;
         var insight = w.Insights.Make(w.Ida, w.Study, "Insight", "", [mark, mark, 999]).Id!.Value;
         w.Insights.Attach(w.Ida, insight, [mark], Stance.Contradicts);
-        Assert.Equal(Stance.Supports, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).Stance);
+        Assert.Equal(Stance.Supports, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).Stance);
     }
 
     [Fact]

@@ -51,7 +51,7 @@ public sealed class ScaleTests : IDisposable
     {
         w.Observations.SetValue(w.Ida, observation, tag, 5);
         var refused = Assert.Throws<Refusal>(() => Change(new Scale(1, 4, 1, "", "", "")));
-        Assert.Contains("One value that was given is not on this scale", refused.Message);
+        Assert.Contains("A value that was given is not on this scale", refused.Message);
         Assert.Throws<Refusal>(() => Change(null));
         Change(new Scale(0, 10, 1, "", "", ""));
         Assert.Equal(5, Values()[tag]);
@@ -65,5 +65,5 @@ public sealed class ScaleTests : IDisposable
             new TagValues(TestWorkspace.Named("effort"), null, null, "", false, scale)
         );
 
-    private Dictionary<TagId, double> Values() => w.Observations.In(w.Source).Single(o => o.Id == observation).Values;
+    private Dictionary<TagId, double> Values() => w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.Id == observation).Values;
 }

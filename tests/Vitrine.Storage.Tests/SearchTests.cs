@@ -71,7 +71,7 @@ public sealed class SearchTests : IDisposable
     public void Everything_that_has_a_name_or_words_is_found_by_them()
     {
         w.Mark(w.Ida, "Nobody tells you", "silence of the lambkin");
-        var observation = w.Observations.In(w.Source).Single().Id;
+        var observation = w.Observations.In(w.Source, w.Steward.AccountId).Single().Id;
         w.Observations.SetNote(w.Ida, observation, "", "lambkin again");
         w.Remark(w.Tom, "It was off", "why lambkin?");
         w.Themes.Make(w.Ida, w.Study, "Lambkin theme", "", null, [], []);

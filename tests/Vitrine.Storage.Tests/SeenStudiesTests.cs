@@ -67,7 +67,7 @@ public sealed class SeenStudiesTests : IDisposable
         Assert.Equal(["Nobody tells"], Under(new Conditions { Untagged = true }));
         Assert.Equal(["Nobody tells", "It was off"], Under(new Conditions { AuthorIds = [w.Tom.AccountId] }));
         Assert.Empty(Under(new Conditions { Starred = true }));
-        w.Observations.SetStar(w.Ida, w.Observations.In(w.Source)[0].Id, true);
+        w.Observations.SetStar(w.Ida, w.Observations.In(w.Source, w.Steward.AccountId)[0].Id, true);
         Assert.Equal(["standing on the quay"], Under(new Conditions { Starred = true }));
         // Who is named and is not there any more is nobody.
         Assert.Empty(Under(new Conditions { TagIds = [9_999] }));
@@ -136,9 +136,13 @@ public sealed class SeenStudiesTests : IDisposable
         blind.Done(w.Ida, w.Source, true);
         Assert.NotNull(blind.In(w.Source).OpenedAt);
         Assert.Equal(3, Under(new Conditions()).Length);
-        Assert.All(w.Observations.In(w.Source), o => Assert.False(o.Late));
+        Assert.All(w.Observations.In(w.Source, w.Steward.AccountId), o => Assert.False(o.Late));
         w.Mark(w.Tom, "Nobody tells you", "told");
-        Assert.True(w.Observations.In(w.Source).Single(o => o.TagIds.Count == 1 && o.CreatedById == w.Tom.AccountId && o.Late).Late);
+        Assert.True(
+            w.Observations.In(w.Source, w.Steward.AccountId)
+                .Single(o => o.TagIds.Count == 1 && o.CreatedById == w.Tom.AccountId && o.Late)
+                .Late
+        );
         Assert.NotEqual(default, note);
     }
 

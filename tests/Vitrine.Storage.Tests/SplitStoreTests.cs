@@ -35,7 +35,7 @@ public sealed class SplitStoreTests : IDisposable
     private string Marks() =>
         string.Join(
             "; ",
-            w.Observations.In(w.Source)
+            w.Observations.In(w.Source, w.Steward.AccountId)
                 .OrderBy(o => six.IndexOf(o.Id))
                 .Select(o => string.Join('+', o.TagIds.Select(id => w.Tags.For(w.Study).Single(t => t.Id == id).Name).Order()))
         );
@@ -88,11 +88,11 @@ public sealed class SplitStoreTests : IDisposable
         var step = Split.Finish(w.Ida, w.Study, wide, keep: false);
         Assert.DoesNotContain(w.Tags.For(w.Study), t => t.Id == wide);
         TagId[] narrower = [.. new[] { "after loading", "on the way", "money spent", "someone waits" }.Select(n => Tag(n).Id)];
-        Assert.Equal(narrower, w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Equal(narrower, w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
         Assert.Equal(narrower, new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions.TagIds);
         w.Undo.Back(w.Ida, null, step.ActionId);
         Assert.Equal(string.Join("; ", Enumerable.Repeat("heard+too late", 6)), Marks());
-        Assert.Equal([wide], w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Equal([wide], w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
     }
 
     [Fact]
@@ -121,7 +121,7 @@ public sealed class SplitStoreTests : IDisposable
         splits.Decide(w.Study, wide, [of], SplitOutcome.Trays, [1, 2]);
         Send(0, 2);
         Split.Finish(w.Ida, w.Study, wide, keep: true);
-        Assert.Equal(2, w.Observations.In(w.Source).Single(o => o.Id == of).TagIds.Count);
+        Assert.Equal(2, w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.Id == of).TagIds.Count);
         // One that had it already has it once.
         Assert.StartsWith("after loading+heard; heard; heard+too late", Marks(), StringComparison.Ordinal);
         using var connection = w.Workspace.Open();
@@ -148,7 +148,7 @@ public sealed class SplitStoreTests : IDisposable
         Send(1, 2);
         Assert.Equal(1, Shown().ValuesLost);
         Split.Finish(w.Ida, w.Study, wide, keep: true);
-        Assert.Equal(4, w.Observations.In(w.Source).Single(o => o.Id == six[0]).Values[Tag("after loading").Id]);
+        Assert.Equal(4, w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.Id == six[0]).Values[Tag("after loading").Id]);
         Assert.Equal(scale, Tag("after loading").Scale);
     }
 
@@ -193,7 +193,7 @@ public sealed class SplitStoreTests : IDisposable
     [Fact]
     public void The_words_around_a_quote_are_those_of_its_turn_and_of_the_turns_beside_it()
     {
-        var context = Assert.Single(new ContextStore(w.Workspace).Of([six[4]]));
+        var context = Assert.Single(new ContextStore(w.Workspace).Of([six[4]], w.Steward.AccountId));
         var text = w.Sources.Get(w.Source, w.Ida.AccountId);
         var at = text.Text.IndexOf("It was off", StringComparison.Ordinal);
         var turn = text.Turns.Single(t => t.Start <= at && t.End > at);

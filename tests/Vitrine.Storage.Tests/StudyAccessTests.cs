@@ -69,7 +69,7 @@ public sealed class StudyAccessTests : IDisposable
             Assert.False(access.Sees(Ida, thing, 999), $"{thing}");
         }
         Assert.True(access.Sees(Tom, Thing.Tag, shared));
-        Assert.Equal(["shared"], w.Tags.In(access.VisibleTo(Tom)).Select(t => t.Name));
+        Assert.Equal(["shared"], w.Tags.In(w.Steward.AccountId, access.VisibleTo(Tom)).Select(t => t.Name));
     }
 
     [Fact]
@@ -90,8 +90,8 @@ public sealed class StudyAccessTests : IDisposable
     {
         var tag = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id!.Value;
         w.Mark(w.Ida, "Nobody tells you", "queue");
-        Assert.Equal(2, w.Trail.Of(Thing.Tag, tag, access.VisibleTo(Ida)).Count);
-        Assert.Equal(["Made the tag “queue”"], w.Trail.Of(Thing.Tag, tag, access.VisibleTo(Tom)).Select(e => e.Label));
+        Assert.Equal(2, w.Trail.Of(Thing.Tag, tag, w.Steward.AccountId, access.VisibleTo(Ida)).Count);
+        Assert.Equal(["Made the tag “queue”"], w.Trail.Of(Thing.Tag, tag, w.Steward.AccountId, access.VisibleTo(Tom)).Select(e => e.Label));
     }
 
     [Fact]
@@ -119,7 +119,7 @@ public sealed class StudyAccessTests : IDisposable
         Refused(() => w.Observations.Remove(w.Tom, other, [mark]));
         Refused(() => w.Themes.Make(w.Tom, other, "Mine", "", null, [mark], []));
         Refused(() => w.Themes.Make(w.Tom, other, "Mine", "", null, [], [ownTag]));
-        Assert.Empty(w.Themes.In(other));
+        Assert.Empty(w.Themes.In(other, w.Steward.AccountId));
         Assert.Contains(w.Participants.In(w.Study).People, p => p.Id == wren && p.Pseudonym == "Wren");
     }
 
@@ -131,9 +131,9 @@ public sealed class StudyAccessTests : IDisposable
         var nells = w.Mark(nell, "Nobody", "two").Id!.Value;
         Assert.Equal(RefusalKind.NotAllowed, Assert.Throws<Refusal>(() => w.Observations.Remove(nell, w.Study, [idas])).Kind);
         Assert.Equal(RefusalKind.NotAllowed, Assert.Throws<Refusal>(() => w.Observations.Remove(nell, w.Study, [nells, idas])).Kind);
-        Assert.Equal(2, w.Observations.In(w.Source).Count);
+        Assert.Equal(2, w.Observations.In(w.Source, w.Steward.AccountId).Count);
         w.Observations.Remove(nell, w.Study, [nells]);
-        Assert.Equal([idas], w.Observations.In(w.Source).Select(o => o.Id));
+        Assert.Equal([idas], w.Observations.In(w.Source, w.Steward.AccountId).Select(o => o.Id));
     }
 }
 

@@ -41,17 +41,17 @@ public sealed class TagCellStoreTests : IDisposable
         Assert.Equal("Changed 3 tags in the table", step.Label);
         Assert.Equal(TagCellProblem.State, Assert.Single(refused).Problem);
         Assert.Equal((Tag("late").Id, new Scale(1, 5, 1, "", "", "")), (Tag("effort").ParentId!.Value, Tag("effort").Scale!));
-        Assert.Equal("late", w.Tags.For(w.Study).Single(t => t.Id == w.Observations.In(w.Source)[0].TagIds[0]).Name);
+        Assert.Equal("late", w.Tags.For(w.Study).Single(t => t.Id == w.Observations.In(w.Source, w.Steward.AccountId)[0].TagIds[0]).Name);
         w.Undo.Back(w.Ida, null, step.ActionId);
         Assert.Equal((null, null), (Tag("effort").ParentId, Tag("effort").Scale));
-        Assert.Equal("queue", w.Tags.For(w.Study).Single(t => t.Id == w.Observations.In(w.Source)[0].TagIds[0]).Name);
+        Assert.Equal("queue", w.Tags.For(w.Study).Single(t => t.Id == w.Observations.In(w.Source, w.Steward.AccountId)[0].TagIds[0]).Name);
     }
 
     [Fact]
     public void A_value_that_was_given_keeps_its_scale_and_a_shared_tag_its_makers()
     {
         cells.Set(w.Ida, [Cell("effort", TagColumn.Scale, "1 to 5")]);
-        var marked = w.Observations.In(w.Source)[0].Id;
+        var marked = w.Observations.In(w.Source, w.Steward.AccountId)[0].Id;
         w.Observations.SetValue(w.Ida, marked, Tag("effort").Id, 4);
         Assert.Equal(TagCellProblem.ValuesLost, cells.Set(w.Ida, [Cell("effort", TagColumn.Scale, "")]).Refused.Single().Problem);
         w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("shared")));

@@ -23,7 +23,7 @@ public sealed class TagMergeTests : IDisposable
     private string Marks() =>
         string.Join(
             "; ",
-            w.Observations.In(w.Source)
+            w.Observations.In(w.Source, w.Steward.AccountId)
                 .Select(o => string.Join('+', o.TagIds.Select(id => w.Tags.For(w.Study).Single(t => t.Id == id).Name).Order()))
         );
 
@@ -43,18 +43,18 @@ public sealed class TagMergeTests : IDisposable
             new TagValues(TestWorkspace.Named("queueing"), Aliases: [TagName.Read("waits", out _)!])
         );
 
-        var shown = merge.Preview(stays.Id, [goes.Id], null);
+        var shown = merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null);
         Assert.Equal((2, 3), (shown.Before, shown.After));
         Assert.Equal((2, 1), (shown.Merged[0].Observations, shown.Merged[0].AlsoInto));
         Assert.Equal(["They wait"], shown.Themes);
         Assert.Empty(shown.Insights);
-        var on = w.Observations.In(w.Source).Single(o => o.TagIds.SequenceEqual([goes.Id])).Id;
+        var on = w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.TagIds.SequenceEqual([goes.Id])).Id;
         w.Insights.Make(w.Ida, w.Study, "They wait for long", "", [on]);
-        Assert.Equal(["They wait for long"], merge.Preview(stays.Id, [goes.Id], null).Insights);
-        Assert.Empty(merge.Preview(stays.Id, [goes.Id], []).Insights);
+        Assert.Equal(["They wait for long"], merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null).Insights);
+        Assert.Empty(merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, []).Insights);
         Assert.Equal("Boarding", Assert.Single(shown.Studies));
         Assert.Equal(0, shown.OtherStudies);
-        Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], []).OtherStudies);
+        Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, []).OtherStudies);
 
         var step = merge.Merge(w.Ida, stays.Id, [goes.Id], "Any wait in a line.", "Waiting aboard.");
         Assert.Equal("Merged the tag “queueing” into “queue”", step.Label);
@@ -62,7 +62,7 @@ public sealed class TagMergeTests : IDisposable
         var after = Tag("queue");
         Assert.Equal(["queueing", "waits"], after.Aliases);
         Assert.Equal(("Any wait in a line.", "Waiting aboard.", true), (after.Definition, after.IsNot, after.Settled));
-        Assert.Equal([stays.Id], w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Equal([stays.Id], w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
         Assert.Equal([stays.Id], new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions.TagIds);
         // The old name finds it.
         w.Mark(w.Ida, "How did you hear", "waits");
@@ -71,7 +71,7 @@ public sealed class TagMergeTests : IDisposable
 
         w.Undo.Back(w.Ida, null, step.ActionId);
         Assert.Equal("queue+queueing; queueing; queue", Marks());
-        Assert.Equal([goes.Id], w.Themes.In(w.Study).Single(t => t.Id == theme).TagIds);
+        Assert.Equal([goes.Id], w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
         Assert.Empty(Tag("queue").Aliases);
     }
 
@@ -92,17 +92,21 @@ public sealed class TagMergeTests : IDisposable
         w.Observations.SetValue(w.Ida, two, Tag("toil").Id, 5);
         w.Observations.SetValue(w.Ida, both, Tag("toil").Id, 10);
         var (stays, goes) = (Tag("effort"), Tag("toil"));
-        var shown = merge.Preview(stays.Id, [goes.Id], null).Merged[0];
+        var shown = merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null).Merged[0];
         Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
         Assert.Equal([new ConvertedValue(5, 1, 3), new ConvertedValue(10, 1, 5)], shown.Converted);
 
-        string Values() => string.Join(' ', w.Observations.In(w.Source).Select(o => o.Values.GetValueOrDefault(stays.Id)).Order());
+        string Values() =>
+            string.Join(' ', w.Observations.In(w.Source, w.Steward.AccountId).Select(o => o.Values.GetValueOrDefault(stays.Id)).Order());
         var step = merge.Merge(w.Ida, stays.Id, [goes.Id], "", "", convert: true);
         Assert.Equal("3 4 5", Values());
         w.Undo.Back(w.Ida, null, step.ActionId);
         Assert.Equal(
             [5.0, 10.0],
-            w.Observations.In(w.Source).SelectMany(o => o.Values.Where(v => v.Key == goes.Id)).Select(v => v.Value).Order()
+            w.Observations.In(w.Source, w.Steward.AccountId)
+                .SelectMany(o => o.Values.Where(v => v.Key == goes.Id))
+                .Select(v => v.Value)
+                .Order()
         );
         merge.Merge(w.Ida, stays.Id, [goes.Id], "", "");
         Assert.Equal("0 4 5", Values());
@@ -139,11 +143,14 @@ public sealed class TagMergeTests : IDisposable
         Scaled("strain", 10);
         w.Observations.SetValue(w.Ida, one, Tag("strain").Id, 4);
         w.Observations.SetValue(w.Ida, two, Tag("strain").Id, 9);
-        var shown = merge.Preview(Tag("effort").Id, [Tag("strain").Id], null).Merged[0];
+        var shown = merge.Preview(Tag("effort").Id, [Tag("strain").Id], w.Steward.AccountId, null).Merged[0];
         Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
         merge.Merge(w.Ida, Tag("effort").Id, [Tag("strain").Id], "", "");
         var effort = Tag("effort").Id;
-        Assert.Equal([4, null], w.Observations.In(w.Source).Select(o => o.Values.TryGetValue(effort, out var v) ? v : (double?)null));
+        Assert.Equal(
+            [4, null],
+            w.Observations.In(w.Source, w.Steward.AccountId).Select(o => o.Values.TryGetValue(effort, out var v) ? v : (double?)null)
+        );
     }
 
     [Fact]
@@ -156,7 +163,7 @@ public sealed class TagMergeTests : IDisposable
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [another], "", ""));
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [shared], "", ""));
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [], "", ""));
-        Assert.Throws<Refusal>(() => merge.Preview(shared, [9_999], null));
+        Assert.Throws<Refusal>(() => merge.Preview(shared, [9_999], w.Steward.AccountId, null));
         merge.Merge(w.Steward, shared, [another, Tag("own").Id], "", "");
         Assert.Equal("shared", Marks());
     }
@@ -168,17 +175,17 @@ public sealed class TagMergeTests : IDisposable
         w.Mark(w.Tom, "Nobody tells", "neighbours told");
         w.Mark(w.Tom, "It was off", "neighbours told");
         var lookAlikes = new LookAlikeStore(w.Workspace, w.Tags);
-        var pair = Assert.Single(lookAlikes.Find(null));
+        var pair = Assert.Single(lookAlikes.Find(w.Steward.AccountId, null));
         Assert.Equal(
             (2, "Nobody tells", 1, "standing on the quay"),
             (pair.One.Observations, pair.One.Quote, pair.Other.Observations, pair.Other.Quote)
         );
         // Of a study that one does not see, nothing is told.
-        Assert.Empty(lookAlikes.Find([]));
+        Assert.Empty(lookAlikes.Find(w.Steward.AccountId, []));
         var step = lookAlikes.KeepApart(w.Ida, pair.Other.TagId, pair.One.TagId);
-        Assert.Empty(lookAlikes.Find(null));
+        Assert.Empty(lookAlikes.Find(w.Steward.AccountId, null));
         w.Undo.Back(w.Ida, null, step.ActionId);
-        Assert.Single(lookAlikes.Find(null));
+        Assert.Single(lookAlikes.Find(w.Steward.AccountId, null));
         Assert.Throws<Refusal>(() => lookAlikes.KeepApart(w.Ida, pair.One.TagId, pair.One.TagId));
     }
 
@@ -202,12 +209,12 @@ public sealed class TagMergeTests : IDisposable
         w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("short queue"), queue.Id));
         w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [queue.Id]);
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Waiting", new Conditions { TagIds = [queue.Id] });
-        var hangs = w.Reach.HangsOn(queue.Id, null);
+        var hangs = w.Reach.HangsOn(queue.Id, w.Steward.AccountId, null);
         Assert.Equal(
             (2, 1, 1, 1, 0, 1),
             (hangs.Reach.Observations, hangs.LeftWithout, hangs.Children, hangs.Themes, hangs.Insights, hangs.SavedFilters)
         );
-        Assert.Empty(w.Reach.HangsOn(queue.Id, []).Reach.Seen);
+        Assert.Empty(w.Reach.HangsOn(queue.Id, w.Steward.AccountId, []).Reach.Seen);
 
         var before = Marks();
         w.Tags.Retire(w.Ida, queue.Id, true);
@@ -219,7 +226,7 @@ public sealed class TagMergeTests : IDisposable
         // Deleted, it is off everywhere, and an observation that is left without a tag stays.
         w.Tags.Remove(w.Steward, queue.Id);
         Assert.Equal("weather; ", Marks());
-        Assert.Contains(w.Observations.In(w.Source), o => o.Id == alone);
+        Assert.Contains(w.Observations.In(w.Source, w.Steward.AccountId), o => o.Id == alone);
         w.Undo.Back(w.Steward, null);
         Assert.Equal(before, Marks());
     }

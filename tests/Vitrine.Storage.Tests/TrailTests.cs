@@ -99,7 +99,7 @@ public sealed class TrailTests : IDisposable
                 "Tom Varley: Set the sentiment negative",
                 "Ida Moss: Marked “standing on the quay”",
             ],
-            w.Trail.Of(Thing.Observation, id, null).Select(e => $"{e.Who}: {e.Label}")
+            w.Trail.Of(Thing.Observation, id, w.Steward.AccountId, null).Select(e => $"{e.Who}: {e.Label}")
         );
     }
 
@@ -112,7 +112,7 @@ public sealed class TrailTests : IDisposable
         w.Observations.Untag(w.Tom, w.Study, [two.Id!.Value], w.Tags.For(w.Study).Single(t => t.Name == "two").Id);
         w.Sources.Change(w.Ida, other, "Renamed", SourceKind.Diary, null, null, []);
         IEnumerable<string> Told(SourceId? source, TagId? tag, AccountId? by) =>
-            w.Trail.In(w.Study, by, source, tag, null, null, 0).Select(e => e.Label);
+            w.Trail.In(w.Study, by, source, tag, null, null, 0, w.Steward.AccountId).Select(e => e.Label);
         Assert.Equal(["Removed “two” from an observation", "Marked “Nobody”", "Marked “standing”"], Told(w.Source, null, null).Take(3));
         Assert.DoesNotContain("Marked “Nobody”", Told(other, null, null));
         Assert.Equal(
@@ -133,9 +133,12 @@ public sealed class TrailTests : IDisposable
         new TagMerge(w.Workspace).Merge(w.Ida, one.Id, [two.Id], "", "");
         // Told where they belong, to whoever is there, and in the list of one's own steps.
         string[] expected = ["Merged the tag “two boats” into “one”", "Changed the tag “two boats”"];
-        Assert.Equal(expected, w.Trail.In(w.Study, null, null, null, null, null, 0).Select(e => e.Label).Take(2));
+        Assert.Equal(expected, w.Trail.In(w.Study, null, null, null, null, null, 0, w.Steward.AccountId).Select(e => e.Label).Take(2));
         Assert.Equal(expected, w.Trail.Recent(w.Ida.AccountId, w.Study).Select(e => e.Label).Take(2));
-        Assert.DoesNotContain(w.Trail.In(other, null, null, null, null, null, 0), e => e.Label.Contains("boats", StringComparison.Ordinal));
+        Assert.DoesNotContain(
+            w.Trail.In(other, null, null, null, null, null, 0, w.Steward.AccountId),
+            e => e.Label.Contains("boats", StringComparison.Ordinal)
+        );
         // A shared tag that the other study marks with is its as well, and is not told with another's own name.
         w.Tags.Change(
             w.Ida,
@@ -143,7 +146,10 @@ public sealed class TrailTests : IDisposable
             w.Tags.For(w.Study).Single(t => t.Id == one.Id).Version,
             new TagValues(TestWorkspace.Named("one"), null, 1, "shared", true)
         );
-        Assert.DoesNotContain(w.Trail.In(other, null, null, null, null, null, 0), e => e.Label.Contains("“one”", StringComparison.Ordinal));
+        Assert.DoesNotContain(
+            w.Trail.In(other, null, null, null, null, null, 0, w.Steward.AccountId),
+            e => e.Label.Contains("“one”", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -172,7 +178,7 @@ public sealed class TrailTests : IDisposable
             )
         );
         Assert.Equal(before, connection.ExecuteScalar<long>("SELECT count(*) FROM change"));
-        Assert.Empty(w.Themes.In(w.Study));
+        Assert.Empty(w.Themes.In(w.Study, w.Steward.AccountId));
     }
 
     [Fact]
@@ -208,7 +214,7 @@ public sealed class TrailTests : IDisposable
         var remark = w.Remark(w.Ida, "quay", "The lamp again?");
         w.MarginNotes.SetUnsure(w.Ida, remark, true);
         w.MarginNotes.Turn(w.Tom, w.Study, [remark], [], [TestWorkspace.Named("lamp")]);
-        w.Observations.Untag(w.Ida, w.Study, [one], w.Observations.In(w.Source).Single(o => o.Id == one).TagIds[0]);
+        w.Observations.Untag(w.Ida, w.Study, [one], w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.Id == one).TagIds[0]);
         var family = w.Tags.Add(w.Ida, null, new TagValues(TestWorkspace.Named("family"), null, 3, "A family.", true)).Id!.Value;
         var tag = w.Tags.For(w.Study).First(t => t.Name == "two");
         w.Tags.Change(w.Ida, tag.Id, tag.Version, new TagValues(TestWorkspace.Named("deux"), family, null, "Two.", true));
@@ -221,7 +227,7 @@ public sealed class TrailTests : IDisposable
         w.Themes.Remove(w.Ida, theme);
         var insight = w.Insights.Make(w.Ida, w.Study, "Insight", "", [one]).Id!.Value;
         w.Insights.Attach(w.Ida, insight, [two], Stance.Contradicts);
-        w.Insights.SetStance(w.Ida, insight, w.Insights.EvidenceOf([insight])[insight].First().Id, Stance.Context);
+        w.Insights.SetStance(w.Ida, insight, w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight].First().Id, Stance.Context);
         var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
         w.Exhibits.Arrange(w.Ida, exhibit, [insight]);
         var (link, _) = w.Exhibits.MakeLink(w.Ida, exhibit);
@@ -248,7 +254,7 @@ public sealed class TrailTests : IDisposable
         TagId searched = found
             .Tag(w.Ida, w.Study, passages, [], [TestWorkspace.Named("searched")], false, ("stand", PassageUnit.Sentence, false, true))
             .Id!.Value;
-        var both = w.Observations.In(w.Source).Where(o => o.Found).Select(o => o.Id).ToList();
+        var both = w.Observations.In(w.Source, w.Steward.AccountId).Where(o => o.Found).Select(o => o.Id).ToList();
         found.Accept(w.Tom, w.Study, [both[0]]);
         found.Drop(w.Tom, w.Study, [both[1]]);
         found.Refuse(w.Tom, w.Study, searched, [new(w.Source, 0, 5, hash)]);

@@ -118,9 +118,9 @@ public sealed class UndoPropertyTests
 
     private static void DoSomething(TestWorkspace w, Random random)
     {
-        var observations = w.Observations.In(w.Source);
+        var observations = w.Observations.In(w.Source, w.Steward.AccountId);
         var tags = w.Tags.For(w.Study);
-        var themes = w.Themes.In(w.Study);
+        var themes = w.Themes.In(w.Study, w.Steward.AccountId);
         var insights = w.Insights.In([w.Study]);
         T Any<T>(IEnumerable<T> ids) => ids.ElementAt(random.Next(ids.Count()));
         switch (random.Next(18))
@@ -253,7 +253,7 @@ public sealed class TogetherTests : IDisposable
                 );
             }
         );
-        var marks = w.Observations.In(w.Source);
+        var marks = w.Observations.In(w.Source, w.Steward.AccountId);
         Assert.Equal(60, marks.Sum(m => m.TagIds.Count));
         Assert.Single(w.Tags.For(w.Study));
         Assert.Equal(["Ida Moss", "Tom Varley"], marks.Select(m => m.CreatedBy).Distinct().Order());
@@ -268,7 +268,7 @@ public sealed class TogetherTests : IDisposable
         {
             while (!stop.IsCancellationRequested)
             {
-                if (w.Themes.In(w.Study).Any(t => t.ObservationIds.Count is not (0 or 3)))
+                if (w.Themes.In(w.Study, w.Steward.AccountId).Any(t => t.ObservationIds.Count is not (0 or 3)))
                     torn++;
             }
         });

@@ -18,11 +18,11 @@ public sealed class UndoTests : IDisposable
         Assert.Equal(2, w.Tags.For(w.Study).Count);
 
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Empty(w.Observations.In(w.Source));
+        Assert.Empty(w.Observations.In(w.Source, w.Steward.AccountId));
         Assert.Empty(w.Tags.For(w.Study));
 
         w.Undo.Again(w.Ida, w.Study);
-        var back = Assert.Single(w.Observations.In(w.Source));
+        var back = Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
         Assert.Equal(made.Id, back.Id);
         Assert.Equal(2, back.TagIds.Count);
     }
@@ -73,7 +73,7 @@ public sealed class UndoTests : IDisposable
         Assert.Equal(RefusalKind.Conflict, refusal.Kind);
         Assert.Contains("Tom Varley", refusal.Message);
         Assert.Contains("Wrote a note", refusal.Message);
-        Assert.Equal("Tom's note", Assert.Single(w.Observations.In(w.Source)).Note);
+        Assert.Equal("Tom's note", Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).Note);
     }
 
     [Fact]
@@ -115,9 +115,9 @@ public sealed class UndoTests : IDisposable
             w.Mark(w.Ida, "It was off").Id!.Value,
         ];
         w.Observations.Tag(w.Ida, w.Study, ids, [], [TestWorkspace.Named("hearing")]);
-        Assert.All(w.Observations.In(w.Source), o => Assert.Single(o.TagIds));
+        Assert.All(w.Observations.In(w.Source, w.Steward.AccountId), o => Assert.Single(o.TagIds));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.All(w.Observations.In(w.Source), o => Assert.Empty(o.TagIds));
+        Assert.All(w.Observations.In(w.Source, w.Steward.AccountId), o => Assert.Empty(o.TagIds));
     }
 
     [Fact]
@@ -128,12 +128,12 @@ public sealed class UndoTests : IDisposable
         var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [made.Id!.Value]).Id!.Value;
         w.Sources.Remove(w.Ida, w.Source);
         Assert.Empty(w.Sources.In(w.Study, w.Ida.AccountId));
-        Assert.Empty(w.Insights.EvidenceOf([insight])[insight]);
+        Assert.Empty(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]);
 
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(4, w.Sources.Get(w.Source, w.Ida.AccountId).Turns.Count);
-        Assert.Equal(made.Id, Assert.Single(w.Themes.In(w.Study), t => t.Id == theme).ObservationIds[0]);
-        Assert.Equal(made.Id, Assert.Single(w.Insights.EvidenceOf([insight])[insight]).ObservationId);
+        Assert.Equal(made.Id, Assert.Single(w.Themes.In(w.Study, w.Steward.AccountId), t => t.Id == theme).ObservationIds[0]);
+        Assert.Equal(made.Id, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId);
     }
 
     [Fact]
@@ -190,7 +190,7 @@ public sealed class UndoTests : IDisposable
         for (var i = 0; i < 8; i++)
             w.Mark(w.Ida, "standing on the quay"[..(3 + i)]);
         Parallel.For(0, 8, _ => w.Undo.Back(w.Ida, w.Study));
-        Assert.Empty(w.Observations.In(w.Source));
+        Assert.Empty(w.Observations.In(w.Source, w.Steward.AccountId));
     }
 
     [Fact]

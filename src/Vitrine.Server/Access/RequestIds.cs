@@ -71,7 +71,7 @@ internal static partial class RequestIds
         }
         foreach (var of in named.Where(n => n.Kind != Study).GroupBy(n => n.Thing))
         {
-            var owners = access.OwnersOf(of.Key, [.. of.Select(n => n.Id)]);
+            var owners = access.OwnersOf(viewer, of.Key, [.. of.Select(n => n.Id)]);
             foreach (var (_, thing, id) in of)
             {
                 var seen =

@@ -59,7 +59,7 @@ internal static class StudyAuthorization
             return null;
         if (
             !access.Sees(viewer, thing, one)
-            || !access.OwnersOf(thing, [one]).TryGetValue(one, out var owner)
+            || !access.OwnersOf(viewer, thing, [one]).TryGetValue(one, out var owner)
             || (study is not null && owner.StudyId is { } theirs && theirs != study)
         )
             return Thing.InWords(thing);

@@ -31,9 +31,15 @@ internal sealed class ChangeBroadcaster(Workspace workspace, StudyAccess access,
             var seenBy = committed.News.Tables.SequenceEqual(["job"]) ? [committed.AccountId] : access.SeenBy(committed.StudyId);
             if (committed.StudyId is { } study && committed.News.Tables.Contains("membership"))
                 LiveConnections.EndForOthers(study, seenBy);
-            await hub
-                .Clients.Users([.. seenBy.Select(id => id.ToString())])
-                .SendAsync("changed", committed.News.In(committed.StudyId), committed.ActionId);
+            var news = committed.News.In(committed.StudyId);
+            // Who tags a source blind is not told that others mark in it.
+            var blind = workspace.BlindTo(committed.News.Sources, committed.AccountId);
+            await Tell(news, seenBy.Where(id => !blind.Contains(id)));
+            if (blind.Count > 0 && workspace.WithoutMarks(news) is { } rest)
+                await Tell(rest, seenBy.Where(blind.Contains));
+
+            Task Tell(Changed changed, IEnumerable<AccountId> people) =>
+                hub.Clients.Users([.. people.Select(id => id.ToString())]).SendAsync("changed", changed, committed.ActionId);
         }
         catch (Exception failure)
         {

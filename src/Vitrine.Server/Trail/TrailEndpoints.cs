@@ -56,7 +56,7 @@ internal static class TrailEndpoints
                 var which =
                     Thing.Named(thing) ?? throw Refusal.Because($"There is no kind of thing “{thing}” that has a trail.", nameof(thing));
                 return access.Sees(me.Viewer, which, of)
-                    ? store.Of(which, of, access.VisibleTo(me.Viewer))
+                    ? store.Of(which, of, me.Id, access.VisibleTo(me.Viewer))
                     : throw Refusal.Missing(Thing.InWords(which));
             }
         );

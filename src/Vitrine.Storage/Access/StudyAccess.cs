@@ -53,13 +53,17 @@ public sealed class StudyAccess(Workspace workspace)
         && (
             thing == Thing.Exhibit
                 ? SeesExhibit(viewer, id)
-                : OwnersOf(thing, [id]).TryGetValue(id, out var owner) && (owner.StudyId is not { } study || SeesStudy(viewer, study))
+                : OwnersOf(viewer, thing, [id]).TryGetValue(id, out var owner)
+                    && (owner.StudyId is not { } study || SeesStudy(viewer, study))
         );
 
-    /// <summary>Whose the given things are, by id; one that is not there is left out.</summary>
-    public IReadOnlyDictionary<long, Owner> OwnersOf(string thing, IReadOnlyCollection<long> ids)
+    /// <summary>
+    /// Whose the given things are, by id; one that is not there is left out, and so is a mark that the viewer may not see, or what hangs
+    /// on it.
+    /// </summary>
+    public IReadOnlyDictionary<long, Owner> OwnersOf(Viewer viewer, string thing, IReadOnlyCollection<long> ids)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer.AccountId);
         return connection
             .Query<(long Id, long? Study)>(
                 $"{workspace.Catalogue.OwnersSql(thing)} WHERE x.id IN (SELECT value FROM json_each(@ids))",

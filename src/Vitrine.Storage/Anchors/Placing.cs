@@ -1,6 +1,5 @@
 using System.Globalization;
 using Dapper;
-using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Corrections;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
@@ -33,8 +32,9 @@ internal static class Placing
     /// </summary>
     /// <param name="basedOn">The hash of the text on which it was chosen; null for the text as it is.</param>
     /// <exception cref="Refusal">The words were changed or taken out, or the text is not known.</exception>
-    public static AnchorGiven Following(SqliteConnection connection, SourceId sourceId, AnchorGiven given, string? basedOn)
+    public static AnchorGiven Following(Writing writing, SourceId sourceId, AnchorGiven given, string? basedOn)
     {
+        var connection = writing.Connection;
         if (basedOn is null || given is not { Kind: AnchorKind.Text, Start: { } start, End: { } end })
             return given;
         var (id, now) = connection.QuerySingle<(long, string)>(
@@ -62,7 +62,7 @@ internal static class Placing
         throw new Refusal(
             RefusalKind.Conflict,
             "These words were corrected in the meantime. Look at them as they are now, and select them again. "
-                + TrailStore.LastChange(connection, "source", sourceId, 0),
+                + TrailStore.LastChange(connection, writing.Actor.AccountId, "source", sourceId),
             "start"
         );
     }

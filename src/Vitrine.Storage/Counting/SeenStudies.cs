@@ -2,7 +2,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Counting;
@@ -46,20 +45,11 @@ public sealed class SeenStudies(Workspace workspace, StudyIndexStore indexes)
 
     private StudyIndex Seen(StudyIndex index, AccountId viewer, Conditions? where)
     {
-        using var connection = workspace.Open();
-        var blind = connection
-            .Query<SourceId>(
-                """
-                SELECT b.source_id FROM blind_tagging b JOIN blind_tagger t ON t.blind_tagging_id = b.id
-                WHERE b.study_id = @StudyId AND b.opened_at IS NULL AND t.account_id = @viewer
-                """,
-                new { index.StudyId, viewer }
-            )
-            .ToList();
+        using var connection = workspace.OpenFor(viewer);
         var hidden = connection
             .Query<ObservationId>(
-                "SELECT id FROM observation WHERE source_id IN (SELECT value FROM json_each(@blind)) AND created_by <> @viewer",
-                new { blind = Ids.Json(blind), viewer }
+                "SELECT id FROM main.observation WHERE study_id = @StudyId EXCEPT SELECT id FROM observation WHERE study_id = @StudyId",
+                new { index.StudyId }
             )
             .Select(index.PlaceOfObservation)
             .OfType<int>()

@@ -5,7 +5,6 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Search.Indexing;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
@@ -187,13 +186,13 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
                 buffered: false
             );
             var left = workspace.Catalogue.Tables.Where(t => t.Search is not null).ToDictionary(t => t.Search!.Kind, _ => most);
-            using var place = workspace.Open();
+            using var place = workspace.OpenFor(viewer.AccountId);
             foreach (var (row, name, marked) in rows)
             {
                 var (kind, id) = SearchIndex.Found(row);
                 if (left[kind] == 0 || (kind == FoundKind.Exhibit && !access.SeesExhibit(viewer, id)))
                     continue;
-                if (place.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id, viewer = viewer.AccountId }) is not { } there)
+                if (place.QuerySingleOrDefault<Place>(PlaceOf(kind), new { id }) is not { } there)
                     continue;
                 var (text, marks) = Unmarked(marked);
                 if (!phrases.AreIn($"{name}\n{text}"))
@@ -290,7 +289,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
                 SELECT o.study_id, y.title AS study_title, o.source_id, s.title AS name, o.start AS at
                 FROM {(kind == FoundKind.Observation ? "observation" : "margin_note")} o
                 JOIN source s ON s.id = o.source_id JOIN study y ON y.id = o.study_id
-                WHERE o.id = @id AND {HiddenMarks.SeenBy("o")}
+                WHERE o.id = @id
                 """,
             FoundKind.Source => """
                 SELECT s.study_id, y.title AS study_title, s.id AS source_id FROM source s JOIN study y ON y.id = s.study_id

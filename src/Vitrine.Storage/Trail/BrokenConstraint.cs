@@ -11,7 +11,7 @@ internal static class BrokenConstraint
     private const int Trigger = 1811;
 
     /// <summary>The refusal for a failed statement or commit; the transaction is still open.</summary>
-    public static Refusal AsRefusal(SqliteConnection connection, SqliteException failure)
+    public static Refusal AsRefusal(SqliteConnection connection, AccountId viewer, SqliteException failure)
     {
         if (failure.SqliteExtendedErrorCode == Unique)
         {
@@ -31,7 +31,7 @@ internal static class BrokenConstraint
             return Refusal.Missing("item");
         return new Refusal(
             RefusalKind.Conflict,
-            $"Something else rests on this. {TrailStore.LastChange(connection, broken.Table, broken.Id, 0)} Undo or remove that first."
+            $"Something else rests on this. {TrailStore.LastChange(connection, viewer, broken.Table, broken.Id)} Undo or remove that first."
         );
     }
 }

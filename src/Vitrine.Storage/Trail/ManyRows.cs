@@ -49,7 +49,7 @@ public sealed partial class Writing
     private bool IsWrittenAtOnce(string table, IReadOnlyList<long> ids) =>
         ids.Count > 1
         && studyId is null
-        && actor.Role != Role.NoteTaker
+        && Actor.Role != Role.NoteTaker
         && IsRestoredAtOnce(table)
         && !catalogue.PointingTo(table).Any()
         && !Rows.ColumnsOf(Connection, table).Contains("version");

@@ -23,9 +23,9 @@ public sealed class TrailStore(Workspace workspace)
 
     /// <summary>
     /// The history of one thing, newest first: its own row and the rows that tie others to it, as far as it happened in the given studies
-    /// (null: all) or outside studies.
+    /// (null: all) or outside studies, and has touched nothing that the viewer may not see.
     /// </summary>
-    public IReadOnlyList<TrailEntry> Of(string thing, long id, IReadOnlyList<StudyId>? visible)
+    public IReadOnlyList<TrailEntry> Of(string thing, long id, AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
         // A child that moves to another parent is no change of the parent.
         var ties = workspace.Catalogue.PointingTo(thing).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.MovesUp).ToList();
@@ -42,12 +42,14 @@ public sealed class TrailStore(Workspace workspace)
                 FROM change c JOIN action a ON a.id = c.action_id JOIN account p ON p.id = a.account_id
                 WHERE ((c.table_name = @thing AND c.row_id = @id){tied})
                   AND (a.study_id IS NULL OR @studies IS NULL OR a.study_id IN (SELECT value FROM json_each(@studies)))
+                  AND NOT ({SeenMarks.TouchedUnseen("a")})
                 ORDER BY a.id DESC LIMIT {MostShown}
                 """,
                 new
                 {
                     thing,
                     id,
+                    viewer,
                     studies = Ids.Json(visible),
                 }
             )
@@ -58,7 +60,7 @@ public sealed class TrailStore(Workspace workspace)
     /// What was done in a study, newest first: all of it, or what one person did, what touched one source or what stands in it, or what
     /// touched one tag.
     /// </summary>
-    /// <param name="viewer">Who looks; what is marked unseen by the person is not told. Null for one who sees all.</param>
+    /// <param name="viewer">Who looks; a step that has touched what this person may not see is not told.</param>
     /// <param name="from">Not before this moment; null for from the beginning.</param>
     /// <param name="to">Before this moment; null for until now.</param>
     /// <param name="page">Which page of <see cref="MostShown"/>, from 0.</param>
@@ -70,7 +72,7 @@ public sealed class TrailStore(Workspace workspace)
         DateTimeOffset? from,
         DateTimeOffset? to,
         int page,
-        AccountId? viewer = null
+        AccountId viewer
     )
     {
         using var connection = workspace.Open();
@@ -87,12 +89,7 @@ public sealed class TrailStore(Workspace workspace)
                           WHERE source_id = @sourceId))))
                       AND (@tagId IS NULL OR EXISTS (SELECT 1 FROM change c WHERE c.action_id = a.id AND (
                         c.table_name = 'tag' AND c.row_id = @tagId OR json_extract(coalesce(c.after, c.before), '$.tag_id') = @tagId)))
-                      AND (@viewer IS NULL OR a.account_id = @viewer OR NOT EXISTS (
-                        SELECT 1 FROM blind_tagging b JOIN blind_tagger t ON t.blind_tagging_id = b.id
-                        JOIN change c ON c.action_id = a.id AND c.table_name IN ('observation', 'observation_tag', 'margin_note')
-                        LEFT JOIN observation o ON o.id = json_extract(coalesce(c.after, c.before), '$.observation_id')
-                        WHERE b.opened_at IS NULL AND b.study_id = @studyId AND t.account_id = @viewer
-                          AND b.source_id = coalesce(json_extract(coalesce(c.after, c.before), '$.source_id'), o.source_id)))
+                      AND NOT ({SeenMarks.TouchedUnseen("a")})
                     ORDER BY a.id DESC LIMIT {MostShown} OFFSET @skip
                     """,
                 new
@@ -222,15 +219,19 @@ public sealed class TrailStore(Workspace workspace)
             .AsList();
     }
 
-    /// <summary>A sentence that says who changed a row last, after a given action.</summary>
-    internal static string LastChange(SqliteConnection connection, string table, long rowId, long afterAction)
+    /// <summary>A sentence that says who changed a row last, after a given action, as far as the viewer may see it.</summary>
+    internal static string LastChange(SqliteConnection connection, AccountId viewer, string table, long rowId, long afterAction = 0)
     {
         var last = connection.QueryFirstOrDefault<TrailEntry>(
             Entry
-                + "JOIN change c ON c.action_id = a.id WHERE c.table_name = @table AND c.row_id = @rowId AND a.id > @afterAction "
-                + "ORDER BY a.id DESC LIMIT 1",
+                + $"""
+                JOIN change c ON c.action_id = a.id WHERE c.table_name = @table AND c.row_id = @rowId AND a.id > @afterAction
+                  AND NOT ({SeenMarks.TouchedUnseen("a")})
+                ORDER BY a.id DESC LIMIT 1
+                """,
             new
             {
+                viewer,
                 table,
                 rowId,
                 afterAction,

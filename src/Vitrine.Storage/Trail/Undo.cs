@@ -294,7 +294,7 @@ public sealed class Undo(Workspace workspace)
         var (from, to) = back ? (after, before) : (before, after);
         if (!Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
         {
-            var who = TrailStore.LastChange(writing.Connection, change.TableName, change.RowId, change.ActionId);
+            var who = TrailStore.LastChange(writing.Connection, writing.Actor.AccountId, change.TableName, change.RowId, change.ActionId);
             throw new Refusal(
                 RefusalKind.Conflict,
                 $"This step cannot be {(back ? "undone" : "redone")}, "

@@ -157,10 +157,14 @@ public sealed class Workspace
     /// <summary>For whoever wants to hear what is asked of the database.</summary>
     internal Action<SqliteConnection>? OnOpen { get; set; }
 
-    /// <summary>A connection for reading; the caller disposes it.</summary>
-    public SqliteConnection Open()
+    /// <summary>
+    /// A connection for reading; the caller disposes it. It sees every mark: for what a person is shown there is
+    /// <see cref="SeenMarks"/>.
+    /// </summary>
+    /// <param name="pooled">Whether it is lent and goes back; else it is closed with what was made in it alone.</param>
+    public SqliteConnection Open(bool pooled = true)
     {
-        var connection = new SqliteConnection(connectionString);
+        var connection = new SqliteConnection(pooled ? connectionString : connectionString + ";Pooling=False");
         connection.Open();
         OnOpen?.Invoke(connection);
         return connection;
@@ -278,8 +282,9 @@ public sealed class Workspace
     /// </summary>
     internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, StudyId? StudyId, StepNews News)> run)
     {
-        var done = InTransaction<(Step, long?, StepNews?)>(connection =>
-            Answered(connection, actor) is { } before ? (before, null, null) : run(connection)
+        var done = InTransaction<(Step, long?, StepNews?)>(
+            connection => Answered(connection, actor) is { } before ? (before, null, null) : run(connection),
+            actor.AccountId
         );
         var (step, studyId, news) = done;
         if (news is null)
@@ -341,7 +346,7 @@ public sealed class Workspace
         return news;
     }
 
-    private T InTransaction<T>(Func<SqliteConnection, T> work)
+    private T InTransaction<T>(Func<SqliteConnection, T> work, AccountId viewer = default)
     {
         lock (writing)
         {
@@ -359,7 +364,7 @@ public sealed class Workspace
             }
             catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)
             {
-                var refusal = BrokenConstraint.AsRefusal(connection, constraint);
+                var refusal = BrokenConstraint.AsRefusal(connection, viewer, constraint);
                 connection.Execute("ROLLBACK TRANSACTION");
                 throw refusal;
             }

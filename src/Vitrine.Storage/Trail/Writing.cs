@@ -23,7 +23,6 @@ public sealed partial class Writing
     private static readonly ConcurrentDictionary<Type, (string Column, Func<object, object?> Get)[]> ColumnsByType = new();
 
     private readonly WorkspaceCatalogue catalogue;
-    private readonly Actor actor;
     private readonly StudyId? studyId;
     private readonly string now;
     private readonly StudyOfRow studies;
@@ -44,13 +43,16 @@ public sealed partial class Writing
         ActionId = continues;
         Connection = connection;
         this.catalogue = catalogue;
-        this.actor = actor;
+        Actor = actor;
         this.studyId = studyId;
         this.now = InstantColumn.Stored(now);
         studies = new StudyOfRow(connection);
         Kind = kind;
         Reverses = reverses;
     }
+
+    /// <summary>Who writes.</summary>
+    public Actor Actor { get; }
 
     /// <summary>When it is written, as columns hold it.</summary>
     public string Now => now;
@@ -82,7 +84,7 @@ public sealed partial class Writing
         if (Lacks("version"))
             values["version"] = 1L;
         if (Lacks("created_by"))
-            values["created_by"] = actor.AccountId;
+            values["created_by"] = Actor.AccountId;
         if (Lacks("created_at"))
             values["created_at"] = now;
         if (Lacks("updated_at"))
@@ -153,7 +155,7 @@ public sealed partial class Writing
         if (Rows.Find(Connection, table, id) is not { } before)
             return;
         Belongs(table, before);
-        if (actor.Role == Role.NoteTaker && before.TryGetValue("created_by", out var maker) && (long)maker! != actor.AccountId)
+        if (Actor.Role == Role.NoteTaker && before.TryGetValue("created_by", out var maker) && (long)maker! != Actor.AccountId)
         {
             throw new Refusal(
                 RefusalKind.NotAllowed,
@@ -237,7 +239,7 @@ public sealed partial class Writing
             return;
         throw new Refusal(
             RefusalKind.Conflict,
-            $"{TrailStore.LastChange(Connection, table, id, 0)} Your text is still here: look at theirs, then save again.",
+            $"{TrailStore.LastChange(Connection, Actor.AccountId, table, id)} Your text is still here: look at theirs, then save again.",
             "version"
         );
     }
@@ -266,7 +268,7 @@ public sealed partial class Writing
         {
             throw new Refusal(
                 RefusalKind.Conflict,
-                $"{TrailStore.LastChange(Connection, table, id, 0)} Both versions are kept: choose which one stands.",
+                $"{TrailStore.LastChange(Connection, Actor.AccountId, table, id)} Both versions are kept: choose which one stands.",
                 column
             )
             {
@@ -323,14 +325,14 @@ public sealed partial class Writing
                 "action",
                 new Dictionary<string, object?>
                 {
-                    ["key"] = (actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
-                    ["account_id"] = actor.AccountId,
+                    ["key"] = (Actor.RequestKey ?? Guid.CreateVersion7()).ToString(),
+                    ["account_id"] = Actor.AccountId,
                     ["study_id"] = studyId,
                     ["label"] = Label,
                     ["at"] = now,
                     ["kind"] = Kind,
                     ["reverses"] = Reverses,
-                    ["batch"] = actor.Batch?.ToString(),
+                    ["batch"] = Actor.Batch?.ToString(),
                 }
             )["id"]!;
     }

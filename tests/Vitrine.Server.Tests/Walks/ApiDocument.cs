@@ -41,6 +41,41 @@ public sealed record Operation(string Method, string Path, IReadOnlyList<(string
     /// <summary>A body that fits: ids of the known things by their names, the least of everything else.</summary>
     public JsonNode? Sample(IReadOnlyDictionary<string, JsonNode?> known) => Body is null ? null : SampleOf("", Body, known);
 
+    /// <summary>
+    /// The body that fits, once for each id of a study's thing that it holds, with one of <paramref name="others"/> in the place of that.
+    /// </summary>
+    public IEnumerable<(string Id, JsonNode Body)> SamplesWith(
+        IReadOnlyDictionary<string, JsonNode?> known,
+        IReadOnlyDictionary<string, JsonNode?> others
+    )
+    {
+        if (Sample(known) is not { } sample)
+            yield break;
+        foreach (var path in Slots(sample).ToList())
+        {
+            var body = sample.DeepClone();
+            var (holder, field) = (path[..^1].Aggregate(body, (at, step) => int.TryParse(step, out var i) ? at[i]! : at[step]!), path[^1]);
+            var id = Things.NameOf(this, int.TryParse(field, out _) ? path[^2] : field)!;
+            if (!others.TryGetValue(id, out var other))
+                continue;
+            if (holder is JsonArray list)
+                list[0] = other!.DeepClone();
+            else
+                holder[field] = other!.DeepClone();
+            yield return (id, body);
+        }
+    }
+
+    private IEnumerable<string[]> Slots(JsonNode at, params string[] path) =>
+        at switch
+        {
+            JsonObject fields => fields.Where(f => f.Value is not null).SelectMany(f => Slots(f.Value!, [.. path, f.Key])),
+            JsonArray list => list.SelectMany((e, i) => Slots(e!, [.. path, $"{i}"])),
+            _ => Things.NameOf(this, int.TryParse(path[^1], out _) ? path[^2] : path[^1]) is { } id && !Things.OfTheWorkspace.Contains(id)
+                ? [path]
+                : [],
+        };
+
     private JsonNode? SampleOf(string name, JsonNode schema, IReadOnlyDictionary<string, JsonNode?> known)
     {
         if (schema["enum"] is JsonArray choices)

@@ -23,7 +23,7 @@ public sealed class ForeignIdWalk : IAsyncLifetime
         theirs = await Things.Make(server, server.Http, Secret);
         mine = await Things.Make(server, tom, "thornapple");
         foreach (var known in new[] { mine, theirs })
-            Add(known);
+            Things.AddQueries(known);
     }
 
     public Task DisposeAsync()
@@ -74,29 +74,9 @@ public sealed class ForeignIdWalk : IAsyncLifetime
         }
         if (operation.Sample(mine) is not { } sample)
             yield break;
-        foreach (var path in Slots(operation, sample).ToList())
-        {
-            var body = sample.DeepClone();
-            var (holder, field) = (path[..^1].Aggregate(body, (at, step) => int.TryParse(step, out var i) ? at[i]! : at[step]!), path[^1]);
-            var id = Things.NameOf(operation, int.TryParse(field, out _) ? path[^2] : field)!;
-            if (holder is JsonArray list)
-                list[0] = theirs[id]!.DeepClone();
-            else
-                holder[field] = theirs[id]!.DeepClone();
+        foreach (var (id, body) in operation.SamplesWith(mine, theirs))
             yield return (id, operation.Address(mine), body);
-        }
     }
-
-    private static IEnumerable<string[]> Slots(Operation operation, JsonNode at, params string[] path) =>
-        at switch
-        {
-            JsonObject fields => fields.Where(f => f.Value is not null).SelectMany(f => Slots(operation, f.Value!, [.. path, f.Key])),
-            JsonArray list => list.SelectMany((e, i) => Slots(operation, e!, [.. path, $"{i}"])),
-            _ => Things.NameOf(operation, int.TryParse(path[^1], out _) ? path[^2] : path[^1]) is { } id
-            && !Things.OfTheWorkspace.Contains(id)
-                ? [path]
-                : [],
-        };
 
     /// <summary>All that the steward is told of the other study.</summary>
     private async Task<string> AllOfTheirs(IEnumerable<Operation> operations)
@@ -111,30 +91,5 @@ public sealed class ForeignIdWalk : IAsyncLifetime
             '\n',
             told.Where(t => t.Contains(Secret)).Select(t => System.Text.RegularExpressions.Regex.Replace(t, "\"now\":\"[^\"]*\"", ""))
         );
-    }
-
-    /// <summary>What a query asks for besides ids.</summary>
-    private static void Add(Dictionary<string, JsonNode?> known)
-    {
-        known["page"] = 0;
-        known["first"] = known["second"] = 1;
-        known["perSecond"] = 10;
-        known["to"] = 10;
-        known["byStem"] = true;
-        known["number"] = 1;
-        known["view"] = "all";
-        known["format"] = "csv";
-        known["day"] = "2026-11-01";
-        (
-            known["typed"],
-            known["columns"],
-            known["kind"],
-            known["name"],
-            known["count"],
-            known["from"],
-            known["thing"],
-            known["headerRows"],
-            known["overlap"]
-        ) = ("words", "sources", "touching", "words.eml", 1, 0, "source", 1, "touching");
     }
 }

@@ -263,6 +263,31 @@ public static class Things
         async Task<JsonNode?> Made(string path, object body) => (await Post(path, body))["id"]!.DeepClone();
     }
 
-    private static StringContent Json(object body) =>
+    public static StringContent Json(object body) =>
         new(System.Text.Json.JsonSerializer.Serialize(body), Encoding.UTF8, "application/json");
+
+    /// <summary>What a query asks for besides ids.</summary>
+    public static void AddQueries(Dictionary<string, JsonNode?> known)
+    {
+        known["page"] = 0;
+        known["first"] = known["second"] = 1;
+        known["perSecond"] = 10;
+        known["to"] = 10;
+        known["byStem"] = true;
+        known["number"] = 1;
+        known["view"] = "all";
+        known["format"] = "csv";
+        known["day"] = "2026-11-01";
+        (
+            known["typed"],
+            known["columns"],
+            known["kind"],
+            known["name"],
+            known["count"],
+            known["from"],
+            known["thing"],
+            known["headerRows"],
+            known["overlap"]
+        ) = ("words", "sources", "touching", "words.eml", 1, 0, "source", 1, "touching");
+    }
 }

@@ -61,7 +61,7 @@ internal static class CorrectionEndpoints
                 var source = store.Get(id, me.Id);
                 var correction = CorrectionOfSource.Of(gate, source, given.Text, given.BasedOn);
                 var followed = observations
-                    .In(id)
+                    .In(id, me.Id)
                     .Where(o => o.Anchor is TextAnchor)
                     .Select(o => (o.Id, ((TextAnchor)o.Anchor).Range))
                     .Select(o => (o.Id, o.Range, Now: correction.Moved.Of(o.Range)))
@@ -125,7 +125,7 @@ internal static class CorrectionEndpoints
         );
 
         var study = api.MapGroup("/studies/{studyId:long}/to-look-at").WithTags("Mark");
-        study.MapGet("", (StudyId studyId, CorrectionStore store) => store.ToLookAtIn(studyId));
+        study.MapGet("", (StudyId studyId, SignedIn me, CorrectionStore store) => store.ToLookAtIn(studyId, me.Id));
         study.MapPost(
             "/settle",
             (StudyId studyId, Looked given, SignedIn me, CorrectionStore store) =>

@@ -115,7 +115,7 @@ internal static class PrivacyEndpoints
         study
             .MapGet(
                 "/participants/{id:long}/touched",
-                (StudyId studyId, ParticipantId id, WithdrawalStore store) => store.Touches(studyId, id)
+                (StudyId studyId, ParticipantId id, SignedIn me, WithdrawalStore store) => store.Touches(studyId, id, me.Id)
             )
             .About(Thing.Participant);
         study

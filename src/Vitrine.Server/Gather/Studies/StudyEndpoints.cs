@@ -12,9 +12,11 @@ internal static class StudyEndpoints
     public static void MapStudies(this RouteGroupBuilder api)
     {
         var studies = api.MapGroup("/studies").WithTags("Gather");
-        studies.MapGet("", (SignedIn me, StudyStore store, StudyAccess access) => store.All(access.VisibleTo(me.Viewer))).About(null);
+        studies
+            .MapGet("", (SignedIn me, StudyStore store, StudyAccess access) => store.All(access.VisibleTo(me.Viewer), me.Id))
+            .About(null);
         studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text))).About(null);
-        studies.MapGet("/{studyId:long}", (StudyId studyId, StudyStore store) => store.Get(studyId));
+        studies.MapGet("/{studyId:long}", (StudyId studyId, SignedIn me, StudyStore store) => store.Get(studyId, me.Id));
         studies.MapPut(
             "/{studyId:long}",
             (StudyId studyId, ChangedStudy change, SignedIn me, StudyStore store) =>

@@ -50,12 +50,12 @@ internal static class ExhibitEndpoints
         );
         exhibits.MapGet(
             "/{id:long}",
-            (ExhibitId id, ExhibitStore store, InsightStore insights, InsightPages pages, PublicationStore published) =>
+            (ExhibitId id, SignedIn me, ExhibitStore store, InsightStore insights, InsightPages pages, PublicationStore published) =>
             {
                 var shown = published.Of(id);
                 return new ExhibitPage(
                     store.Get(id),
-                    pages.Of(insights.Of(store.InsightsOf(id))),
+                    pages.Of(insights.Of(store.InsightsOf(id)), me.Id),
                     store.LinksOf(id),
                     [.. shown.Insights.SelectMany(i => ReadEndpoints.Told(i, shown.Gate)).Select(e => e.Key)],
                     LeftOutOf(shown)

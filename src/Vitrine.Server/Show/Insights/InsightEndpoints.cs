@@ -23,7 +23,7 @@ internal static class InsightEndpoints
         all.MapGet(
                 "/insights",
                 (StudyId? studyId, SignedIn me, InsightStore store, InsightPages pages, StudyAccess access) =>
-                    pages.Of(store.In(studyId is { } study ? [study] : access.VisibleTo(me.Viewer)))
+                    pages.Of(store.In(studyId is { } study ? [study] : access.VisibleTo(me.Viewer)), me.Id)
             )
             .About(null);
         all.MapPost(
@@ -39,7 +39,7 @@ internal static class InsightEndpoints
         );
 
         var insight = api.MapGroup("/insights/{id:long}").WithTags("Show").About(Thing.Insight);
-        insight.MapGet("", (InsightId id, InsightStore store, InsightPages pages) => pages.Of([store.Get(id)])[0]);
+        insight.MapGet("", (InsightId id, SignedIn me, InsightStore store, InsightPages pages) => pages.Of([store.Get(id)], me.Id)[0]);
         insight.MapPut(
             "/headline",
             (InsightId id, NewText given, SignedIn me, InsightStore store) =>

@@ -27,16 +27,16 @@ internal sealed record InsightPage(
 /// <summary>Puts insights and their weighed evidence together, for the team's page and lists.</summary>
 internal sealed class InsightPages(
     InsightStore insights,
-    StudyIndexStore indexes,
+    SeenStudies indexes,
     QuoteStore quotes,
     NotAskedStore notAsked,
     ParticipantStore participants
 )
 {
-    /// <summary>The pages of the given insights, in their order.</summary>
-    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted)
+    /// <summary>The pages of the given insights, in their order, weighed by what the viewer may see.</summary>
+    public IReadOnlyList<InsightPage> Of(IReadOnlyList<Insight> wanted, AccountId viewer)
     {
-        var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)]);
+        var evidence = insights.EvidenceOf([.. wanted.Select(i => i.Id)], viewer);
         // Everything once for each study, however many insights it has.
         var studies = wanted
             .GroupBy(i => i.StudyId)
@@ -44,7 +44,7 @@ internal sealed class InsightPages(
                 s => s.Key,
                 s =>
                 {
-                    var index = indexes.Load(s.Key);
+                    var index = indexes.Load(s.Key, viewer);
                     var places = s.SelectMany(i => evidence[i.Id]).Select(e => index.PlaceOfObservation(e.ObservationId)).OfType<int>();
                     return (
                         Index: index,

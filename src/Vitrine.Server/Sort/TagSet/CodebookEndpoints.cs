@@ -109,7 +109,7 @@ internal static class CodebookEndpoints
                 var written = new List<CodebookTag>();
                 Write(null, []);
                 var book = new Codebook(
-                    gate.Written(studies.Get(studyId).Line.Title),
+                    gate.Written(studies.Get(studyId, me.Id).Line.Title),
                     DateOnly.FromDateTime(clock.GetUtcNow().Date),
                     written,
                     [
@@ -151,7 +151,7 @@ internal static class CodebookEndpoints
                         var examples =
                             quotes == false
                                 ? []
-                                : uses.Examples(studyId, tag.Id)
+                                : uses.Examples(studyId, me.Id, tag.Id)
                                     .Where(o => index.PlaceOfObservation(o) is not null && gate.Shows(passages[o]))
                                     .Select(o => $"{gate.Words(passages[o])} ({gate.Who(passages[o])})")
                                     .Take(MostExamples);

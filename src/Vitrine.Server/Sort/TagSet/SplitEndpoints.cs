@@ -105,7 +105,7 @@ internal static class SplitEndpoints
                 var index = indexes.Load(studyId, me.Id);
                 var places = observationId.Take(MostItems).Select(index.PlaceOfObservation).OfType<int>().ToList();
                 var found = quotes.Of(index, places);
-                var around = contexts.Of([.. found.Select(q => q.ObservationId)]).ToDictionary(c => c.ObservationId);
+                var around = contexts.Of([.. found.Select(q => q.ObservationId)], me.Id).ToDictionary(c => c.ObservationId);
                 var sent = store
                     .Get(studyId, tagId, me.Id)
                     .Decisions.Where(d => d.Outcome == SplitOutcome.Trays)

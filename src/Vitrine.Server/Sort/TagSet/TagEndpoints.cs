@@ -88,7 +88,7 @@ internal static class TagEndpoints
     {
         api.MapSplits();
         var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
-        set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(access.VisibleTo(me.Viewer)));
+        set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(me.Id, access.VisibleTo(me.Viewer)));
         set.MapPost("", (TagText given, SignedIn me, TagStore store) => store.Add(me.Actor, null, Read(given)));
         set.MapPut(
             "/{id:long}",
@@ -96,11 +96,11 @@ internal static class TagEndpoints
         );
         set.MapGet(
             "/{id:long}/reach",
-            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.ReachOf(id, access.VisibleTo(me.Viewer))
+            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.ReachOf(id, me.Id, access.VisibleTo(me.Viewer))
         );
         set.MapGet(
             "/{id:long}/hangs",
-            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.HangsOn(id, access.VisibleTo(me.Viewer))
+            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.HangsOn(id, me.Id, access.VisibleTo(me.Viewer))
         );
         set.MapPost(
             "/bundles",
@@ -123,9 +123,9 @@ internal static class TagEndpoints
             (TagId id, SignedIn me, TagReachStore store, StudyStore studies, SeenStudies indexes, StudyAccess access) =>
             {
                 var visible = access.VisibleTo(me.Viewer);
-                var reach = store.ReachOf(id, visible);
+                var reach = store.ReachOf(id, me.Id, visible);
                 var found = studies
-                    .All(visible)
+                    .All(visible, me.Id)
                     .Where(s => reach.Seen.Contains(s.Title))
                     .Select(s =>
                     {
@@ -143,7 +143,7 @@ internal static class TagEndpoints
         set.MapGet(
             "/{id:long}/merge",
             (TagId id, TagId[] tagId, SignedIn me, TagMerge merge, StudyAccess access) =>
-                merge.Preview(id, tagId, access.VisibleTo(me.Viewer))
+                merge.Preview(id, tagId, me.Id, access.VisibleTo(me.Viewer))
         );
         set.MapPost(
             "/{id:long}/merge",
@@ -163,7 +163,7 @@ internal static class TagEndpoints
         );
         api.MapGet(
                 "/tag-look-alikes",
-                (SignedIn me, LookAlikeStore lookAlikes, StudyAccess access) => lookAlikes.Find(access.VisibleTo(me.Viewer))
+                (SignedIn me, LookAlikeStore lookAlikes, StudyAccess access) => lookAlikes.Find(me.Id, access.VisibleTo(me.Viewer))
             )
             .WithTags("Tag set")
             .About(null);

@@ -109,7 +109,7 @@ internal static class TagPageEndpoints
                 var told = TellingQuotes.Of([
                     .. looked.Select(q => new SpokenQuote(q.Words, q.ParticipantId is { } person ? index.PlaceOfPerson(person) : null)),
                 ]);
-                var examples = uses.Examples(studyId, tagId).Select(index.PlaceOfObservation).OfType<int>();
+                var examples = uses.Examples(studyId, me.Id, tagId).Select(index.PlaceOfObservation).OfType<int>();
                 return new QuotesThatTell(
                     quotes.Of(index, examples),
                     [.. told.Telling.Select(Chosen)],

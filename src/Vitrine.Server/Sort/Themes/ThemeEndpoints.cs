@@ -54,11 +54,11 @@ internal static class ThemeEndpoints
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
-                var themes = store.In(studyId);
+                var themes = store.In(studyId, me.Id);
                 var contents = index.ContentsOf(themes);
                 var silent = notAsked.In(studyId, AskedThing.Theme);
                 var byTag = Tally.ByTag(index.Marks, rollUp: true);
-                var starred = store.Starred(studyId);
+                var starred = store.Starred(studyId, me.Id);
                 var onCards = contents.Select(c => OnCard(index, c, starred)).ToList();
                 var words = quotes.Of(index, onCards.SelectMany(c => c)).ToDictionary(q => q.ObservationId);
                 var views = themes.Select(
@@ -93,7 +93,7 @@ internal static class ThemeEndpoints
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
-                var unsorted = index.ByPerson(Unsorted(index, index.ContentsOf(store.In(studyId))));
+                var unsorted = index.ByPerson(Unsorted(index, index.ContentsOf(store.In(studyId, me.Id))));
                 return quotes.Page(
                     index,
                     unsorted,

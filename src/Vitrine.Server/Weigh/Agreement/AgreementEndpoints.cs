@@ -18,7 +18,7 @@ internal static class AgreementEndpoints
     public static void MapAgreement(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}/agreement").WithTags("Weigh");
-        study.MapGet("/taggers", (StudyId studyId, AgreementStore store) => store.Taggers(studyId));
+        study.MapGet("/taggers", (StudyId studyId, SignedIn me, AgreementStore store) => store.Taggers(studyId, me.Id));
         study.MapGet(
             "",
             (

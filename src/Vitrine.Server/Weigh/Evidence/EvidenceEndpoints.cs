@@ -79,14 +79,14 @@ internal static class EvidenceEndpoints
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
-                var found = Found(index, of, themes, participants);
+                var found = Found(index, me.Id, of, themes, participants);
                 var silent =
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
                     : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme]
                     : [];
                 IReadOnlyList<TagId> asked =
                     of.TagId is { } one ? (of.OtherTagId is null ? [one] : [])
-                    : of.ThemeId is { } group ? themes.In(studyId).FirstOrDefault(t => t.Id == group)?.TagIds ?? []
+                    : of.ThemeId is { } group ? themes.In(studyId, me.Id).FirstOrDefault(t => t.Id == group)?.TagIds ?? []
                     : [];
                 var inScope = index.InScopeFor(asked.Select(index.PlaceOfTag).OfType<int>());
                 return new EvidenceBehind(
@@ -114,7 +114,7 @@ internal static class EvidenceEndpoints
                 var index = indexes.Load(studyId, me.Id, where);
                 return quotes.Page(
                     index,
-                    Found(index, of, themes, participants),
+                    Found(index, me.Id, of, themes, participants),
                     Validate.Page(page),
                     Limits.QuotesOnPage,
                     Validate.Optional(words, "words")
@@ -123,12 +123,18 @@ internal static class EvidenceEndpoints
         );
     }
 
-    private static IReadOnlyList<int> Found(StudyIndex index, EvidenceOf of, ThemeStore themes, ParticipantStore participants)
+    private static IReadOnlyList<int> Found(
+        StudyIndex index,
+        AccountId viewer,
+        EvidenceOf of,
+        ThemeStore themes,
+        ParticipantStore participants
+    )
     {
         SourceKind? kind = of.SourceKind is null ? null : Validate.Choice<SourceKind>(of.SourceKind, "sourceKind");
         var group = of.AttributeId is { } attribute ? GroupOf(index.StudyId, attribute, of.Value ?? "", participants) : null;
         return index.ByPerson(
-            Selected(index, of, themes)
+            Selected(index, viewer, of, themes)
                 .Where(o =>
                     (of.SourceId is null || index.Sources[index.Marks.SourceOf[o]].Id == of.SourceId)
                     && (of.ParticipantId is null || index.PersonOf(o) == of.ParticipantId)
@@ -146,11 +152,11 @@ internal static class EvidenceEndpoints
         return [.. known.People.Where(p => p.Values.GetValueOrDefault(attribute, "") == value).Select(p => p.Id)];
     }
 
-    private static IEnumerable<int> Selected(StudyIndex index, EvidenceOf of, ThemeStore themes)
+    private static IEnumerable<int> Selected(StudyIndex index, AccountId viewer, EvidenceOf of, ThemeStore themes)
     {
         if (of.ThemeId is { } themeId)
         {
-            var all = themes.In(index.StudyId);
+            var all = themes.In(index.StudyId, viewer);
             var at = all.Select((t, i) => (t.Id, i)).FirstOrDefault(x => x.Id == themeId, (0, -1)).Item2;
             return at < 0 ? throw Refusal.Missing("theme") : index.ContentsOf(all)[at];
         }

@@ -72,7 +72,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
                 if (hash != correction.BasedOn)
                     throw new Refusal(
                         RefusalKind.Conflict,
-                        $"{TrailStore.LastChange(writing.Connection, "source", id, 0)} "
+                        $"{TrailStore.LastChange(writing.Connection, actor.AccountId, "source", id)} "
                             + $"What you wrote is kept in this browser: open the correction again to "
                             + $"go on with it from the text as it is now.",
                         "text"
@@ -155,10 +155,10 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
         return connection.QueryFirstOrDefault<string>("SELECT text FROM source_original WHERE source_id = @id", new { id });
     }
 
-    /// <summary>The observations of a study that are to be looked at, by source and place.</summary>
-    public IReadOnlyList<ToLookAt> ToLookAtIn(StudyId studyId)
+    /// <summary>The observations of a study that are to be looked at and that the viewer may see, by source and place.</summary>
+    public IReadOnlyList<ToLookAt> ToLookAtIn(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var tags = connection
             .Query<(long Observation, long Tag)>(

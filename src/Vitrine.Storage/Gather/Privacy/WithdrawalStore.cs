@@ -72,9 +72,10 @@ public sealed class WithdrawalStore(Workspace workspace)
             AND b.study_id = e.study_id
         """;
 
-    public Touched Touches(StudyId studyId, ParticipantId id)
+    /// <summary>What rests on a participant, as far as the viewer may see it.</summary>
+    public Touched Touches(StudyId studyId, ParticipantId id, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         if (!connection.ExecuteScalar<bool>("SELECT count(*) FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }))
             throw Refusal.Missing("participant");

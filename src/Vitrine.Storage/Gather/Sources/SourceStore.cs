@@ -6,7 +6,6 @@ using Vitrine.Core.Gather.Turns;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Anchors;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Turns;
 using Vitrine.Storage.Media;
@@ -46,14 +45,14 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
     /// <param name="viewer">Who looks.</param>
     public IReadOnlyList<SourceCount> CountsIn(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<SourceCount>(
-                $"""
+                """
                 SELECT o.source_id, count(*) AS observations FROM source s CROSS JOIN observation o ON o.source_id = s.id
-                WHERE s.study_id = @studyId AND {HiddenMarks.SeenBy("o")} GROUP BY o.source_id
+                WHERE s.study_id = @studyId GROUP BY o.source_id
                 """,
-                new { studyId, viewer }
+                new { studyId }
             )
             .AsList();
     }

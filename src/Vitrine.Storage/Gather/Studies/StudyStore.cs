@@ -64,9 +64,9 @@ public sealed class StudyStore(Workspace workspace)
         """;
 
     /// <summary>The given studies (null: all), the one worked on last first.</summary>
-    public IReadOnlyList<StudyLine> All(IReadOnlyList<StudyId>? visible)
+    public IReadOnlyList<StudyLine> All(IReadOnlyList<StudyId>? visible, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<StudyLine>(
                 Lines + "WHERE @ids IS NULL OR s.id IN (SELECT value FROM json_each(@ids)) ORDER BY worked_on_at DESC, s.id DESC",
@@ -76,9 +76,9 @@ public sealed class StudyStore(Workspace workspace)
     }
 
     /// <exception cref="Refusal">There is no such study.</exception>
-    public Study Get(StudyId id)
+    public Study Get(StudyId id, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         var line = connection.QueryFirstOrDefault<StudyLine>(Lines + "WHERE s.id = @id", new { id }) ?? throw Refusal.Missing("study");
         var questions = connection
             .Query<string>("SELECT text FROM research_question WHERE study_id = @id ORDER BY position", new { id })

@@ -103,7 +103,7 @@ public sealed class FoundStore(Workspace workspace)
         foreach (var passage in passages)
         {
             var given = new AnchorGiven(AnchorKind.Text, passage.Start, passage.End);
-            var anchor = Placing.Fitting(asIs ? given : Placing.Following(writing.Connection, source, given, passage.BasedOn), ground);
+            var anchor = Placing.Fitting(asIs ? given : Placing.Following(writing, source, given, passage.BasedOn), ground);
             ObservationId? there = anchor is TextAnchor at && own[(at.Start, at.End)].LastOrDefault() is { Value: > 0 } one ? one : null;
             // What was chosen with care is not mixed with what was found.
             if (there is { } same && !reviewed && !IsFound(writing, same))
@@ -225,7 +225,7 @@ public sealed class FoundStore(Workspace workspace)
                     writing.Expect("source", passage.SourceId, "study_id", studyId);
                     var ground = ObservationRows.GroundOf(writing.Connection, passage.SourceId);
                     var given = Placing.Following(
-                        writing.Connection,
+                        writing,
                         passage.SourceId,
                         new AnchorGiven(AnchorKind.Text, passage.Start, passage.End),
                         passage.BasedOn
@@ -289,10 +289,10 @@ public sealed class FoundStore(Workspace workspace)
             }
         );
 
-    /// <summary>What was found in a study and nobody has looked at, by tag.</summary>
-    public IReadOnlyDictionary<TagId, int> NotReviewed(StudyId studyId)
+    /// <summary>What was found in a study and nobody has looked at, as far as the viewer may see it, by tag.</summary>
+    public IReadOnlyDictionary<TagId, int> NotReviewed(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<(TagId, int)>(
                 """

@@ -2,7 +2,6 @@ using Dapper;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Anchors;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
@@ -30,21 +29,21 @@ public sealed record MarginNote
 public sealed class MarginNoteStore(Workspace workspace)
 {
     /// <summary>A source's margin notes, in the order of their places.</summary>
-    /// <param name="viewer">Who looks; null for one who sees all.</param>
-    public IReadOnlyList<MarginNote> In(SourceId sourceId, AccountId? viewer = null)
+    /// <param name="viewer">Who looks.</param>
+    public IReadOnlyList<MarginNote> In(SourceId sourceId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<MarginNote, AnchorRow, MarginNote>(
                 $"""
                 SELECT o.id, o.source_id, o.words, o.unsure, o.version, o.created_by AS created_by_id, a.name AS created_by, o.created_at,
                   {AnchorRow.Columns}
                 FROM margin_note o JOIN account a ON a.id = o.created_by
-                WHERE o.source_id = @sourceId AND {HiddenMarks.SeenBy("o")}
+                WHERE o.source_id = @sourceId
                 ORDER BY o.start, o.begin_ms, o.id
                 """,
                 (note, at) => note with { Anchor = at.Anchor },
-                new { sourceId, viewer },
+                new { sourceId },
                 splitOn: AnchorRow.First
             )
             .AsList();
@@ -73,7 +72,7 @@ public sealed class MarginNoteStore(Workspace workspace)
             writing =>
             {
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
-                var anchor = Placing.Fitting(Placing.Following(writing.Connection, sourceId, given, basedOn), ground);
+                var anchor = Placing.Fitting(Placing.Following(writing, sourceId, given, basedOn), ground);
                 writing.Label = $"Wrote a margin note on {Placing.InWords(anchor, ground)}";
                 return MarginNoteRows.Insert(writing, studyId, sourceId, anchor, words, unsure);
             }

@@ -50,17 +50,17 @@ public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
 /// <summary>All notes of a study, those in the margin and those on observations, and all that is unsure.</summary>
 public sealed class NoteList(Workspace workspace, SeenStudies studies)
 {
-    private static readonly string All = $"""
+    private const string All = """
         SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
           n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM margin_note n
-        WHERE n.study_id = @studyId AND {HiddenMarks.SeenBy("n")}
+        WHERE n.study_id = @studyId
         UNION ALL
         SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
           n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM observation n
-        WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1) AND {HiddenMarks.SeenBy("n")}
+        WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
         """;
 
-    private static readonly string Placed = $"""
+    private const string Placed = $"""
         FROM ({All}) o JOIN account a ON a.id = o.created_by JOIN source s ON s.id = o.source_id
         LEFT JOIN turn u ON u.id = (SELECT t.id FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
           ORDER BY t.start DESC LIMIT 1)
@@ -80,7 +80,7 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
     /// <param name="size">How many a page holds.</param>
     public NotePage Page(StudyId studyId, AccountId viewer, Conditions? where, int page, int size)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var index = studies.Load(studyId, viewer);
         var fitting = where is { Any: true } ? Fitting(connection, index, viewer, where) : null;

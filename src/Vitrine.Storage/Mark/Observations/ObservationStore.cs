@@ -4,7 +4,6 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Anchors;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -59,16 +58,16 @@ public sealed class ObservationStore(Workspace workspace)
         """;
 
     /// <summary>A source's observations: those in its text in text order, before them those in time and in pictures.</summary>
-    /// <param name="viewer">Who looks; null for one who sees all.</param>
-    public IReadOnlyList<Observation> In(SourceId sourceId, AccountId? viewer = null)
+    /// <param name="viewer">Who looks.</param>
+    public IReadOnlyList<Observation> In(SourceId sourceId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var observations = connection
             .Query<Observation, AnchorRow, Observation>(
-                Columns + $"WHERE o.source_id = @sourceId AND {HiddenMarks.SeenBy("o")} ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id",
+                Columns + "WHERE o.source_id = @sourceId ORDER BY o.start, o.\"end\" DESC, o.begin_ms, o.id",
                 (o, at) => o with { Anchor = at.Anchor },
-                new { sourceId, viewer },
+                new { sourceId },
                 splitOn: AnchorRow.First
             )
             .AsList();
@@ -83,8 +82,7 @@ public sealed class ObservationStore(Workspace workspace)
             )
         )
         {
-            if (!byId.TryGetValue(observation, out var seen))
-                continue;
+            var seen = byId[observation];
             seen.TagIds.Add(tag);
             if (value is { } given)
                 seen.Values[tag] = given;
@@ -93,9 +91,9 @@ public sealed class ObservationStore(Workspace workspace)
     }
 
     /// <summary>The themes an observation lies in, itself or by tags, those above or bundles; the insights it is evidence of.</summary>
-    public ObservationUses UsesOf(ObservationId id)
+    public ObservationUses UsesOf(ObservationId id, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var themes = connection
             .Query<(long, string, bool)>(
@@ -175,7 +173,7 @@ public sealed class ObservationStore(Workspace workspace)
             writing =>
             {
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
-                var anchor = Placing.Fitting(Placing.Following(writing.Connection, sourceId, given, basedOn), ground);
+                var anchor = Placing.Fitting(Placing.Following(writing, sourceId, given, basedOn), ground);
                 writing.Label = $"Marked {Placing.InWords(anchor, ground)}";
                 var id =
                     Same(writing.Connection, sourceId, anchor, actor.AccountId)
@@ -207,7 +205,7 @@ public sealed class ObservationStore(Workspace workspace)
                     throw new Refusal(
                         RefusalKind.Conflict,
                         $"This observation was moved in the meantime, and stands on {Placing.InWords(stands, ground)} now. "
-                            + TrailStore.LastChange(writing.Connection, "observation", id, 0)
+                            + TrailStore.LastChange(writing.Connection, actor.AccountId, "observation", id)
                     );
                 writing.Label = $"Put an observation on {Placing.InWords(anchor, ground)}";
                 writing.Update("observation", id, AnchorRow.Of(anchor));

@@ -56,9 +56,9 @@ internal static class SearchIndex
         else if (table != "observation" && catalogue[table].Search is { } what)
         {
             if (before is not null)
-                Rows.Run(connection, "DELETE FROM searchable WHERE rowid = $0", [Row(what.Kind, before)]);
+                Rows.Run(connection, "DELETE FROM searchable WHERE rowid = $0", [Row(connection, catalogue, table, before)]);
             if (after is not null)
-                Add(connection, what, after);
+                Add(connection, catalogue, table, after);
         }
     }
 
@@ -73,7 +73,7 @@ internal static class SearchIndex
         {
             Rows.Run(connection, "DELETE FROM searchable WHERE rowid = $0", [RowOf(FoundKind.Observation, id, study)]);
             if (Rows.Find(connection, "observation", id) is { } row)
-                Add(connection, catalogue["observation"].Search!, row);
+                Add(connection, catalogue, "observation", row);
         }
     }
 
@@ -91,10 +91,10 @@ internal static class SearchIndex
     {
         connection.Execute("DELETE FROM searchable");
         connection.Execute("INSERT INTO source_search (source_search) VALUES ('rebuild')");
-        foreach (var (table, what) in Indexed(catalogue))
+        foreach (var table in Indexed(catalogue))
         {
             foreach (var row in connection.Query($"SELECT * FROM {table}"))
-                Add(connection, what, ((IDictionary<string, object?>)row).ToDictionary());
+                Add(connection, catalogue, table, ((IDictionary<string, object?>)row).ToDictionary());
         }
         connection.Execute("INSERT INTO searchable (searchable) VALUES ('rebuild')");
     }
@@ -127,12 +127,15 @@ internal static class SearchIndex
         var held = connection
             .Query<(long Row, string Name, string Words)>("SELECT rowid, name, words FROM searchable")
             .ToDictionary(r => r.Row, r => (r.Name, r.Words));
-        foreach (var (table, what) in Indexed(catalogue))
+        foreach (var table in Indexed(catalogue))
         {
             foreach (var found in connection.Query($"SELECT * FROM {table}", buffered: false))
             {
                 var row = ((IDictionary<string, object?>)found).ToDictionary();
-                if (!held.Remove(Row(what.Kind, row), out var words) || words != WordsOf(connection, what, row))
+                if (
+                    !held.Remove(Row(connection, catalogue, table, row), out var words)
+                    || words != WordsOf(connection, catalogue[table].Search!, row)
+                )
                     yield return (table, (long)row["id"]!);
             }
         }
@@ -140,13 +143,22 @@ internal static class SearchIndex
             yield return (Found(row).Kind.ToString().ToLowerInvariant(), Found(row).Id);
     }
 
-    private static IEnumerable<(string Table, Searched What)> Indexed(WorkspaceCatalogue catalogue) =>
-        catalogue.Tables.Where(t => t.Search is not null).Select(t => (t.Table, t.Search!));
+    private static IEnumerable<string> Indexed(WorkspaceCatalogue catalogue) =>
+        catalogue.Tables.Where(t => t.Search is not null).Select(t => t.Table);
 
-    private static void Add(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
+    private static void Add(
+        SqliteConnection connection,
+        WorkspaceCatalogue catalogue,
+        string table,
+        IReadOnlyDictionary<string, object?> row
+    )
     {
-        var (name, words) = WordsOf(connection, what, row);
-        Rows.Run(connection, "INSERT INTO searchable (rowid, name, words) VALUES ($0, $1, $2)", [Row(what.Kind, row), name, words]);
+        var (name, words) = WordsOf(connection, catalogue[table].Search!, row);
+        Rows.Run(
+            connection,
+            "INSERT INTO searchable (rowid, name, words) VALUES ($0, $1, $2)",
+            [Row(connection, catalogue, table, row), name, words]
+        );
     }
 
     private static (string Name, string Words) WordsOf(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
@@ -178,12 +190,30 @@ internal static class SearchIndex
         return text is null || range.End > text.Length ? "" : range.Of(text);
     }
 
-    private static long Row(FoundKind kind, IReadOnlyDictionary<string, object?> row) =>
-        RowOf(
-            kind,
-            (long)row["id"]!,
-            kind == FoundKind.Study ? (long)row["id"]!
-                : row.TryGetValue("study_id", out var study) ? (long?)study
-                : null
-        );
+    private static long Row(
+        SqliteConnection connection,
+        WorkspaceCatalogue catalogue,
+        string table,
+        IReadOnlyDictionary<string, object?> row
+    ) => RowOf(catalogue[table].Search!.Kind, (long)row["id"]!, StudyOf(connection, catalogue, table, row));
+
+    /// <summary>The study to which the catalogue leads from a row; null for what belongs to none.</summary>
+    private static StudyId? StudyOf(
+        SqliteConnection connection,
+        WorkspaceCatalogue catalogue,
+        string table,
+        IReadOnlyDictionary<string, object?> row
+    )
+    {
+        if (table == "study")
+            return (long)row["id"]!;
+        if (catalogue[table].StudyBy is not { } by)
+            return null;
+        if (by == "study_id")
+            return (long?)row.GetValueOrDefault(by);
+        var owner = catalogue[table].Links.Single(l => l.Column == by).To;
+        return row.GetValueOrDefault(by) is long id && Rows.Find(connection, owner, id) is { } found
+            ? StudyOf(connection, catalogue, owner, found)
+            : null;
+    }
 }

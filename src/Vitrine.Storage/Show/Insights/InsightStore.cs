@@ -77,10 +77,10 @@ public sealed class InsightStore(Workspace workspace)
         return [.. ids.Where(byId.ContainsKey).Select(id => byId[id])];
     }
 
-    /// <summary>The evidence of many insights, in its order.</summary>
-    public ILookup<InsightId, AttachedEvidence> EvidenceOf(IReadOnlyList<InsightId> insightIds)
+    /// <summary>The evidence of many insights that the viewer may see, in its order.</summary>
+    public ILookup<InsightId, AttachedEvidence> EvidenceOf(IReadOnlyList<InsightId> insightIds, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return EvidenceOf(connection, insightIds);
     }
 

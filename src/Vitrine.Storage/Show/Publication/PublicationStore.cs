@@ -43,7 +43,7 @@ public sealed record Published(Exhibit Exhibit, IReadOnlyList<PublishedInsight> 
 
 /// <summary>
 /// Reads what is published, in one snapshot of the database: who has withdrawn, what is masked and what was erased are of the same moment
-/// as the words.
+/// as the words. Nothing of a source that is still tagged blind is among it.
 /// </summary>
 public sealed class PublicationStore(Workspace workspace)
 {
@@ -79,7 +79,16 @@ public sealed class PublicationStore(Workspace workspace)
     public (Gate Gate, GatePassage Passage) GateFor(ObservationId observationId) =>
         Snapshot(connection =>
         {
-            var placed = PlacedOf(connection, [observationId]).FirstOrDefault() ?? throw Refusal.Missing("observation");
+            if (PlacedOf(connection, [observationId]) is not [var placed, ..])
+                throw connection.ExecuteScalar<bool>(
+                    "SELECT count(*) FROM main.observation WHERE id = @observationId",
+                    new { observationId }
+                )
+                    ? new Refusal(
+                        RefusalKind.NotAllowed,
+                        "Its source is still tagged blind, so readers are given nothing of it. Open the source to both first."
+                    )
+                    : Refusal.Missing("observation");
             var study = connection.QuerySingle<StudyId>("SELECT study_id FROM source WHERE id = @SourceId", new { placed.SourceId });
             var people = PeopleOf(connection, [study])[study].ToList();
             return (GateOf(connection, [study], people, new HashSet<SourceId> { placed.SourceId }), placed.Passage);
@@ -101,7 +110,7 @@ public sealed class PublicationStore(Workspace workspace)
 
     private T Snapshot<T>(Func<SqliteConnection, T> read)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenForReaders();
         using var snapshot = connection.BeginTransaction(deferred: true);
         return read(connection);
     }

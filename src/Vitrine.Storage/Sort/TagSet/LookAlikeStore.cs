@@ -22,11 +22,12 @@ public sealed class LookAlikeStore(Workspace workspace, TagStore tags)
     /// <summary>So many pairs are shown at once.</summary>
     public const int Most = 60;
 
+    /// <param name="viewer">Who looks.</param>
     /// <param name="visible">The studies that the person sees; null for all.</param>
-    public IReadOnlyList<LookAlikesShown> Find(IReadOnlyList<StudyId>? visible)
+    public IReadOnlyList<LookAlikesShown> Find(AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
-        List<CountedTag> all = [.. tags.In(visible).Where(t => t.Members is null)];
-        using var connection = workspace.Open();
+        List<CountedTag> all = [.. tags.In(viewer, visible).Where(t => t.Members is null)];
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var seen = Ids.Json(visible);
         var both = Both(connection, seen);

@@ -64,7 +64,7 @@ public sealed class SplitStore(Workspace workspace, SeenStudies indexes)
     public SplitShown Get(StudyId studyId, TagId tagId, AccountId viewer)
     {
         var index = indexes.Load(studyId, viewer);
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var wide = WideOf(connection, studyId, tagId);
         var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");

@@ -19,7 +19,7 @@ public sealed class TagCellStore(Workspace workspace, TagStore tags)
             "Changed tags",
             writing =>
             {
-                var there = tags.In(null).Where(t => t.Members is null).ToDictionary(t => t.Id);
+                var there = tags.In(actor.AccountId, null).Where(t => t.Members is null).ToDictionary(t => t.Id);
                 var values = TagStore.GivenValues(writing.Connection);
                 (var changed, refused) = TagCells.Of(cells, [.. there.Values.Select(t => RowOf(t, values[t.Id]))]);
                 writing.Label =

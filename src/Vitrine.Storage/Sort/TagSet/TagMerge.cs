@@ -72,10 +72,11 @@ public sealed class TagMerge(Workspace workspace)
     };
 
     /// <summary>What merging would do.</summary>
+    /// <param name="viewer">Who looks; marks that this person may not see are not counted.</param>
     /// <param name="visible">The studies that the person sees; null for all.</param>
-    public MergeShown Preview(TagId into, IReadOnlyList<TagId> merged, IReadOnlyList<StudyId>? visible)
+    public MergeShown Preview(TagId into, IReadOnlyList<TagId> merged, AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var (stays, going) = Read(connection, into, merged);
         var scale = ScaleOf(stays, going);

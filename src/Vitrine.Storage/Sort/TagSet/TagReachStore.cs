@@ -21,11 +21,11 @@ public sealed class TagReachStore(Workspace workspace)
 {
     /// <summary>
     /// Which studies a tag is used in, on an observation (for a bundle: of its tags), an attachment or in a theme: all counted, and those
-    /// of <paramref name="visible"/> (null: all) by title.
+    /// of <paramref name="visible"/> (null: all) by title. Marks that the viewer may not see are in none.
     /// </summary>
-    public TagReach ReachOf(TagId id, IReadOnlyList<StudyId>? visible)
+    public TagReach ReachOf(TagId id, AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var studies = connection
             .Query<(long Id, string Title)>(
@@ -57,10 +57,10 @@ public sealed class TagReachStore(Workspace workspace)
     }
 
     /// <summary>All that hangs on a tag, over all studies; only those of <paramref name="visible"/> (null: all) are named.</summary>
-    public TagHangs HangsOn(TagId id, IReadOnlyList<StudyId>? visible)
+    public TagHangs HangsOn(TagId id, AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
-        var reach = ReachOf(id, visible);
-        using var connection = workspace.Open();
+        var reach = ReachOf(id, viewer, visible);
+        using var connection = workspace.OpenFor(viewer);
         int Count(string sql) => connection.ExecuteScalar<int>("SELECT count(*) FROM " + sql, new { id });
         return new TagHangs(
             reach,

@@ -63,6 +63,8 @@ public sealed class TagStore(Workspace workspace)
 
     internal const string Columns = "SELECT " + Own + " FROM tag t ";
 
+    private const string Order = " ORDER BY t.position, t.id";
+
     private const string OnAny = "FROM observation_tag x WHERE x.tag_id = t.id";
 
     private const string OnVisible = """
@@ -80,28 +82,34 @@ public sealed class TagStore(Workspace workspace)
             """;
 
     /// <summary>The tags a study uses: the shared set and its own; for none the shared set.</summary>
-    public IReadOnlyList<Tag> For(StudyId? studyId) =>
-        Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId", null, studyId);
+    public IReadOnlyList<Tag> For(StudyId? studyId)
+    {
+        using var connection = workspace.Open();
+        return connection.Query<Tag>(Columns + "WHERE t.study_id IS NULL OR t.study_id = @studyId" + Order, new { studyId }).ToList();
+    }
 
     /// <summary>The shared set and the own tags of the given studies (null: of all), each counted over those studies.</summary>
-    public IReadOnlyList<CountedTag> In(IReadOnlyList<StudyId>? visible)
+    public IReadOnlyList<CountedTag> In(AccountId viewer, IReadOnlyList<StudyId>? visible)
     {
+        using var connection = workspace.OpenFor(viewer);
         // Whoever sees every study needs no observation looked up: the index of tags alone is counted.
-        var all = visible is null || visible.Count == StudyCount();
-        var tags = all
-            ? Query<CountedTag>(Counted(OnAny), null, null)
-            : Query<CountedTag>(
-                Counted(OnVisible) + "WHERE t.study_id IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))",
-                visible,
-                null
-            );
-        return tags.Exists(t => t.Members is not null) ? WithBundles(tags, all ? null : visible) : tags;
+        var all = visible is null || visible.Count == connection.QuerySingle<int>("SELECT count(*) FROM study");
+        var tags = connection
+            .Query<CountedTag>(
+                (
+                    all
+                        ? Counted(OnAny)
+                        : Counted(OnVisible) + "WHERE t.study_id IS NULL OR t.study_id IN (SELECT value FROM json_each(@visible))"
+                ) + Order,
+                new { visible = Ids.Json(visible) }
+            )
+            .ToList();
+        return tags.Exists(t => t.Members is not null) ? WithBundles(connection, tags, all ? null : visible) : tags;
     }
 
     /// <summary>A bundle is on what carries one of its tags, or one under them, each counted once.</summary>
-    private List<CountedTag> WithBundles(List<CountedTag> tags, IReadOnlyList<StudyId>? visible)
+    private static List<CountedTag> WithBundles(SqliteConnection connection, List<CountedTag> tags, IReadOnlyList<StudyId>? visible)
     {
-        using var connection = workspace.Open();
         return tags.ConvertAll(t => t.Members is null ? t : Counted(t));
 
         CountedTag Counted(CountedTag bundle)
@@ -117,12 +125,6 @@ public sealed class TagStore(Workspace workspace)
             );
             return bundle with { Observations = observations, LastUsedAt = last is null ? null : InstantColumn.Read(last) };
         }
-    }
-
-    private int StudyCount()
-    {
-        using var connection = workspace.Open();
-        return connection.QuerySingle<int>("SELECT count(*) FROM study");
     }
 
     internal static Tag? Find(SqliteConnection connection, TagId id) =>
@@ -161,12 +163,6 @@ public sealed class TagStore(Workspace workspace)
             .ToDictionary(t => t.Id, t => Guid.Parse(t.Key));
     }
 
-    private List<T> Query<T>(string sql, IReadOnlyList<StudyId>? visible, StudyId? studyId)
-    {
-        using var connection = workspace.Open();
-        return connection.Query<T>(sql + " ORDER BY t.position, t.id", new { studyId, visible = Ids.Json(visible) }).ToList();
-    }
-
     public Step Add(Actor actor, StudyId? studyId, TagValues given) =>
         workspace.Write(
             actor,
@@ -181,7 +177,7 @@ public sealed class TagStore(Workspace workspace)
 
     public Step Change(Actor actor, TagId id, long version, TagValues given)
     {
-        var all = In(null);
+        var all = In(actor.AccountId, null);
         var tag = all.FirstOrDefault(t => t.Id == id) ?? throw Refusal.Missing("tag");
         return workspace.Write(
             actor,
@@ -260,7 +256,7 @@ public sealed class TagStore(Workspace workspace)
     /// <exception cref="Refusal">One would stand under itself, or under another study's tag.</exception>
     public Step Place(Actor actor, IReadOnlyList<TagId> ids, TagId? parentId, TagId? beforeId)
     {
-        var all = In(null);
+        var all = In(actor.AccountId, null);
         var byId = all.ToDictionary(t => t.Id);
         var tags = ids.Distinct().Select(id => byId.GetValueOrDefault(id) ?? throw Refusal.Missing("tag")).ToList();
         var given = tags.Select(t => t.Id).ToHashSet();
@@ -343,15 +339,13 @@ public sealed class TagStore(Workspace workspace)
     /// <summary>Values that were given stay true: a scale that does not hold them is refused.</summary>
     private static void RefuseLostValues(Writing writing, TagId id, Scale? scale)
     {
-        var lost = writing
-            .Connection.Query<double>("SELECT value FROM observation_tag WHERE tag_id = @id AND value IS NOT NULL", new { id })
-            .Count(v => scale?.Fits(v) != true);
-        if (lost > 0)
-            throw Refusal.Because(
-                $"{(lost == 1 ? "One value that was given is" : $"{lost} values that were given are")} "
-                    + $"not on this scale. Change {(lost == 1 ? "it" : "them")} first, or widen the scale.",
-                "scale"
-            );
+        // How many there are is not told: some may be on marks that this person may not see.
+        if (
+            writing
+                .Connection.Query<double>("SELECT value FROM observation_tag WHERE tag_id = @id AND value IS NOT NULL", new { id })
+                .Any(v => scale?.Fits(v) != true)
+        )
+            throw Refusal.Because("A value that was given is not on this scale. Change it first, or widen the scale.", "scale");
     }
 
     private static bool Ring(IReadOnlyList<Tag> all, TagId id, TagId parent)

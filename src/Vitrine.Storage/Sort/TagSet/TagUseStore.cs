@@ -1,6 +1,5 @@
 using Dapper;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
@@ -25,11 +24,11 @@ public sealed class TagUseStore(Workspace workspace)
         IReadOnlyCollection<ObservationId>? only = null
     )
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<(Sentiment? Sentiment, int Count)>(
-                $"""
-                SELECT sentiment, count(*) FROM observation o WHERE study_id = @studyId AND {HiddenMarks.SeenBy("o")}
+                """
+                SELECT sentiment, count(*) FROM observation o WHERE study_id = @studyId
                 AND id IN (SELECT observation_id FROM observation_tag WHERE tag_id IN (SELECT value FROM json_each(@tags)))
                 AND (@only IS NULL OR id IN (SELECT value FROM json_each(@only)))
                 GROUP BY sentiment ORDER BY sentiment
@@ -37,7 +36,6 @@ public sealed class TagUseStore(Workspace workspace)
                 new
                 {
                     studyId,
-                    viewer,
                     tags = Ids.Json(tags),
                     only = Ids.Json(only),
                 }
@@ -47,9 +45,9 @@ public sealed class TagUseStore(Workspace workspace)
     }
 
     /// <summary>The observations that were picked as examples of a tag, in the order of their making.</summary>
-    public IReadOnlyList<ObservationId> Examples(StudyId studyId, TagId tag)
+    public IReadOnlyList<ObservationId> Examples(StudyId studyId, AccountId viewer, TagId tag)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<ObservationId>(
                 """
@@ -66,19 +64,18 @@ public sealed class TagUseStore(Workspace workspace)
     /// <param name="only">Of these observations alone; null for all.</param>
     public IReadOnlyList<ValueCount> Values(StudyId studyId, AccountId viewer, TagId tag, IReadOnlyCollection<ObservationId>? only = null)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<(double Value, int Count)>(
-                $"""
+                """
                 SELECT x.value, count(*) FROM observation_tag x JOIN observation o ON o.id = x.observation_id
-                WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL AND {HiddenMarks.SeenBy("o")}
+                WHERE x.tag_id = @tag AND o.study_id = @studyId AND x.value IS NOT NULL
                 AND (@only IS NULL OR o.id IN (SELECT value FROM json_each(@only)))
                 GROUP BY x.value ORDER BY x.value
                 """,
                 new
                 {
                     studyId,
-                    viewer,
                     tag,
                     only = Ids.Json(only),
                 }

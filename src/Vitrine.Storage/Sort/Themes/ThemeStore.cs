@@ -22,9 +22,10 @@ public sealed record Theme
 /// <summary>Themes and what lies in them.</summary>
 public sealed class ThemeStore(Workspace workspace)
 {
-    public IReadOnlyList<Theme> In(StudyId studyId)
+    /// <summary>The themes of a study, with what the viewer may see of what was laid in them.</summary>
+    public IReadOnlyList<Theme> In(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var themes = connection
             .Query<Theme>(
@@ -132,10 +133,10 @@ public sealed class ThemeStore(Workspace workspace)
             }
         );
 
-    /// <summary>The starred observations of a study.</summary>
-    public IReadOnlySet<ObservationId> Starred(StudyId studyId)
+    /// <summary>The starred observations of a study that the viewer may see.</summary>
+    public IReadOnlySet<ObservationId> Starred(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<ObservationId>("SELECT id FROM observation WHERE study_id = @studyId AND starred = 1", new { studyId })
             .ToHashSet();

@@ -81,10 +81,10 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
     /// <summary>How much of a turn is shown around a unit, in characters.</summary>
     private const int Around = 120;
 
-    /// <summary>Those who have marked a study, by name.</summary>
-    public IReadOnlyList<Tagger> Taggers(StudyId studyId)
+    /// <summary>Those who have marked a study, by name, as far as the viewer may see it.</summary>
+    public IReadOnlyList<Tagger> Taggers(StudyId studyId, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         return connection
             .Query<(AccountId, string, int)>(
                 """

@@ -31,10 +31,10 @@ public sealed class ContextStore(Workspace workspace)
     /// <summary>At most so many characters of what stands beside.</summary>
     public const int Most = 320;
 
-    /// <summary>The context of each that stands in words; the others have none.</summary>
-    public IReadOnlyList<QuoteContext> Of(IReadOnlyList<ObservationId> ids)
+    /// <summary>The context of each that stands in words and that the viewer may see; the others have none.</summary>
+    public IReadOnlyList<QuoteContext> Of(IReadOnlyList<ObservationId> ids, AccountId viewer)
     {
-        using var connection = workspace.Open();
+        using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var found = connection
             .Query<(ObservationId Id, SourceId SourceId, int Start, int End)>(
