@@ -147,8 +147,8 @@ public sealed class CatalogueTests : IDisposable
             .. WorkspaceCatalogue.Own.Tables,
             new Declaration("memo")
             {
-                StudyBy = "study_id",
-                Links = [new Link("study_id", "study"), new Link("tag_id", "tag", OnRemoval.Goes)],
+                StudyBy = "source_id",
+                Links = [new Link("source_id", "source"), new Link("tag_id", "tag", OnRemoval.Goes)],
                 Search = new Searched(Memo, "title"),
                 PeoplesWords = ["title"],
             },
@@ -161,7 +161,7 @@ public sealed class CatalogueTests : IDisposable
                 c.Execute(
                     """
                     CREATE TABLE memo (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE,
-                      study_id INTEGER NOT NULL REFERENCES study (id), tag_id INTEGER NOT NULL REFERENCES tag (id),
+                      source_id INTEGER NOT NULL REFERENCES source (id), tag_id INTEGER NOT NULL REFERENCES tag (id),
                       title TEXT NOT NULL, version INTEGER NOT NULL, created_by INTEGER NOT NULL REFERENCES account (id),
                         created_at TEXT NOT NULL) STRICT;
                     CREATE INDEX memo_by_tag ON memo (tag_id);
@@ -173,9 +173,9 @@ public sealed class CatalogueTests : IDisposable
         var news = new List<string>();
         workspace.Committed += c => news.AddRange(c.News.Tables);
         var (access, undo) = (new StudyAccess(workspace), new Trail.Undo(workspace));
-        IEnumerable<long> Found() =>
+        IEnumerable<long> Found(Viewer? viewer = null) =>
             new SearchStore(workspace, access)
-                .Find(new Viewer(w.Ida.AccountId, w.Ida.Role), "quillwort", null, 5)
+                .Find(viewer ?? new Viewer(w.Ida.AccountId, w.Ida.Role), "quillwort", null, 5)
                 .Where(h => h.Kind == Memo)
                 .Select(h => h.Id);
 
@@ -190,7 +190,7 @@ public sealed class CatalogueTests : IDisposable
                         "memo",
                         new
                         {
-                            studyId = w.Study,
+                            sourceId = w.Source,
                             tagId = tag,
                             title = "Ask Wrenna Quillwort",
                         }
@@ -199,6 +199,7 @@ public sealed class CatalogueTests : IDisposable
             .Id!.Value;
         Assert.Equal("Wrote a memo", Assert.Single(new Trail.TrailStore(workspace).Of("memo", id, w.Steward.AccountId, null)).Label);
         Assert.Equal([id], Found());
+        Assert.Empty(Found(new Viewer(w.Tom.AccountId, Role.Researcher)));
         Assert.Equal(w.Study, access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "memo", [id])[id].StudyId);
         Assert.Equal(["memo"], news);
 
