@@ -1,3 +1,4 @@
+using Vitrine.Server.Gather.Privacy;
 using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
@@ -101,6 +102,7 @@ internal static class Stores
         typeof(StudyIndexStore),
         typeof(SeenStudies),
         typeof(InsightStore),
+        typeof(ErasedFiles),
         typeof(InsightPages),
         typeof(PublicationStore),
         typeof(ExhibitStore),

@@ -28,14 +28,13 @@ public static class Attribution
     /// <param name="peopleOfSource">Everyone who takes part in the source.</param>
     public static int? PersonOf(Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource)
     {
-        var (touched, any) = anchor switch
+        var without = anchor switch
         {
-            TextAnchor text => (InWords(text.Range, turns), turns.Count > 0),
-            TimeAnchor time => (InTime(time, turns), turns.Any(t => t.BeginMs is not null)),
-            _ => ([], false),
+            TextAnchor => turns.Count == 0,
+            TimeAnchor => turns.All(t => t.BeginMs is null),
+            _ => true,
         };
-        var without = !any;
-        foreach (var turn in touched)
+        foreach (var turn in Touched(anchor, turns))
         {
             if (turn.Person is { } person)
                 return person;
@@ -44,11 +43,23 @@ public static class Attribution
         return without ? Only(peopleOfSource) : null;
     }
 
+    /// <summary>Whether some of an observation is a person's: by this rule, or by any turn of theirs that it touches.</summary>
+    public static bool IsOf(int person, Anchor anchor, IReadOnlyList<SpokenTurn> turns, IReadOnlyCollection<int> peopleOfSource) =>
+        PersonOf(anchor, turns, peopleOfSource) == person || Touched(anchor, turns).Any(t => t.Person == person);
+
     /// <summary>Whose words a turn holds, by the same rule.</summary>
     public static int? PersonOf(SpokenTurn turn, IReadOnlyCollection<int> peopleOfSource) =>
         turn.Person ?? (turn.HasSpeaker ? null : Only(peopleOfSource));
 
     private static int? Only(IReadOnlyCollection<int> people) => people.Count == 1 ? people.First() : null;
+
+    private static IEnumerable<SpokenTurn> Touched(Anchor anchor, IReadOnlyList<SpokenTurn> turns) =>
+        anchor switch
+        {
+            TextAnchor text => InWords(text.Range, turns),
+            TimeAnchor time => InTime(time, turns),
+            _ => [],
+        };
 
     private static IEnumerable<SpokenTurn> InWords(TextRange range, IReadOnlyList<SpokenTurn> turns)
     {

@@ -4,6 +4,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Search.Indexing;
 using Vitrine.Storage.Trail;
@@ -44,6 +45,8 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         Found(connection, problems);
         looked.Add("the search index");
         Files(connection, folder, looked, problems);
+        Erased(connection, folder, problems);
+        looked.Add("that nothing of what was erased is there");
         return new WorkspaceCheck(looked, problems);
     }
 
@@ -151,6 +154,30 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         );
         looked.Add($"{files.Count} kept files");
     }
+
+    /// <summary>What was erased is known by hashes alone: of runs of words, and of files.</summary>
+    private static void Erased(SqliteConnection connection, string folder, List<string> problems)
+    {
+        problems.AddRange(
+            ErasureProof
+                .Left(connection, WorkspaceCatalogue.Own)
+                .Take(MostNamed)
+                .Select(e => $"Words that were erased at {e.At} stand in {e.Table} {e.Id}. Remove them there, and erase again if need be.")
+        );
+        var there = MediaFolderNames(folder).Concat(MadeFolderNames(folder)).ToHashSet();
+        problems.AddRange(
+            connection
+                .Query<(string At, string Files)>("SELECT at, files FROM erasure")
+                .SelectMany(e => JsonSerializer.Deserialize<string[]>(e.Files)!.Where(there.Contains).Select(f => (e.At, File: f)))
+                .Take(MostNamed)
+                .Select(e => $"The file {e.File}, which was erased at {e.At}, is there again. Remove what it belongs to.")
+        );
+    }
+
+    private static IEnumerable<string> MadeFolderNames(string folder) =>
+        Directory.Exists(Path.Combine(folder, "made"))
+            ? Directory.EnumerateDirectories(Path.Combine(folder, "made")).Select(f => Path.GetFileName(f))
+            : [];
 
     private static IEnumerable<string> MediaFolderNames(string folder) =>
         Directory.Exists(Path.Combine(folder, "media"))

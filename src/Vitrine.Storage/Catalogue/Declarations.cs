@@ -140,7 +140,7 @@ internal sealed partial class WorkspaceCatalogue
             new("attachment")
             {
                 StudyBy = Study,
-                Links = [new(Study, "study"), new("media_id", "media", Owns: true)],
+                Links = [new(Study, "study"), new("media_id", "media", Owns: true), new("survey_id", "survey", LetsGo)],
                 PeoplesWords = ["title", "note"],
             },
             new("attachment_tag")

@@ -84,7 +84,7 @@ internal sealed partial class WorkspaceCatalogue
                 IsTrailed = false,
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("account_id", "account")],
-                Plain = ["at"],
+                Plain = ["at", "files"],
             },
         ];
 }

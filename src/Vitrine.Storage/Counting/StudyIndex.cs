@@ -18,6 +18,9 @@ public sealed class StudyIndex
     /// <summary>Who takes part in each source.</summary>
     public required HashSet<int>[] PeopleOf { get; init; }
 
+    /// <summary>Who the only participant of a source may be, for the rule whose words are whose.</summary>
+    public IReadOnlyCollection<int> OnlyOf(int source) => Sources[source].SomebodyErased ? [] : PeopleOf[source];
+
     /// <summary>Whether each person has a source that somebody has begun to read.</summary>
     public required bool[] InScope { get; init; }
 
@@ -127,4 +130,5 @@ public sealed class StudyIndex
 }
 
 /// <summary>A source as counting needs it.</summary>
-public sealed record IndexedSource(SourceId Id, string Title, SourceKind Kind);
+/// <param name="SomebodyErased">Whether somebody took part in it who was erased.</param>
+public sealed record IndexedSource(SourceId Id, string Title, SourceKind Kind, bool SomebodyErased = false);

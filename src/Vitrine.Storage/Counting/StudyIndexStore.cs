@@ -187,7 +187,7 @@ public sealed class StudyIndexStore(Workspace workspace)
                 (ids[at], sourceOf[at], anchorOf[at], starts[at]) = (one.Id, one.Source, one.Anchor, tagsAt);
                 if (found is not null)
                     found[at] = one.Found;
-                personOf[at++] = Attribution.PersonOf(one.Anchor, turns[one.Source], before.PeopleOf[one.Source]);
+                personOf[at++] = Attribution.PersonOf(one.Anchor, turns[one.Source], before.OnlyOf(one.Source));
                 foreach (var tag in tagged[one.Id])
                     tagOf[tagsAt++] = tag;
             }

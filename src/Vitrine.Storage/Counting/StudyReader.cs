@@ -16,13 +16,7 @@ internal static class StudyReader
     /// <param name="only">The only sources whose observations are wanted; null for all.</param>
     public static StudyIndex Read(SqliteConnection connection, StudyId studyId, IReadOnlySet<SourceId>? only = null)
     {
-        var sources = connection
-            .Query<(SourceId Id, string Title, string Kind)>(
-                "SELECT id, title, kind FROM source WHERE study_id = @studyId ORDER BY position, id",
-                new { studyId }
-            )
-            .Select(s => new IndexedSource(s.Id, s.Title, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true)))
-            .ToArray();
+        var sources = Sources(connection, studyId);
         var people = connection
             .Query<ParticipantId>("SELECT id FROM participant WHERE study_id = @studyId ORDER BY position, id", new { studyId })
             .ToArray();
@@ -30,10 +24,11 @@ internal static class StudyReader
         var personPlace = Places(people);
         var (tags, tree) = LoadTags(connection, studyId);
         var turns = LoadTurns(connection, sources, personPlace, only);
-        var peopleOf = LoadPeopleOfSources(connection, studyId, sourcePlace, personPlace);
+        var peopleOf = PeopleOfSources(connection, studyId, sourcePlace, personPlace);
 
         var (ids, sourceOf, anchors, found) = LoadObservations(connection, sources, only);
         var (tagStarts, tagOf) = LoadTagLinks(connection, ids, Places(tags));
+        IReadOnlyCollection<int> Only(int source) => sources[source].SomebodyErased ? [] : peopleOf[source];
         return new StudyIndex
         {
             StudyId = studyId,
@@ -47,7 +42,7 @@ internal static class StudyReader
             Marks = new StudyMarks
             {
                 SourceOf = [.. sourceOf],
-                PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(anchors[o], turns[sourceOf[o]], peopleOf[sourceOf[o]]))],
+                PersonOf = [.. ids.Select((_, o) => Attribution.PersonOf(anchors[o], turns[sourceOf[o]], Only(sourceOf[o])))],
                 AnchorOf = [.. anchors],
                 NotReviewed = found.Contains(true) ? [.. found] : null,
                 TagStarts = tagStarts,
@@ -58,6 +53,15 @@ internal static class StudyReader
             },
         };
     }
+
+    public static IndexedSource[] Sources(SqliteConnection connection, StudyId studyId) =>
+        connection
+            .Query<(SourceId Id, string Title, string Kind, bool Erased)>(
+                "SELECT id, title, kind, people_erased > 0 FROM source WHERE study_id = @studyId ORDER BY position, id",
+                new { studyId }
+            )
+            .Select(s => new IndexedSource(s.Id, s.Title, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), s.Erased))
+            .ToArray();
 
     public static (TagId[] Ids, TagTree Tree) LoadTags(SqliteConnection connection, StudyId studyId)
     {
@@ -201,7 +205,7 @@ internal static class StudyReader
         return found;
     }
 
-    private static HashSet<int>[] LoadPeopleOfSources(
+    public static HashSet<int>[] PeopleOfSources(
         SqliteConnection connection,
         StudyId studyId,
         Dictionary<SourceId, int> sourcePlace,

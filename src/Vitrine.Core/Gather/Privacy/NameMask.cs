@@ -42,6 +42,26 @@ public static partial class NameMask
         ];
     }
 
+    /// <summary>Where a name stands in a text that is to hold nothing of it: the whole of it, and the given parts.</summary>
+    /// <param name="text">Where to look.</param>
+    /// <param name="name">The whole name.</param>
+    /// <param name="parts">Parts of it that are looked for too.</param>
+    /// <param name="anyCase">Whether a part is known in small letters too, as in the name of a file.</param>
+    public static IReadOnlyList<TextRange> Find(string text, string name, IReadOnlyCollection<string> parts, bool anyCase)
+    {
+        var letters = Letters.Of(text);
+        var found = new List<TextRange>();
+        foreach (
+            var place in Places(letters, text, name, inside: IsRare(name))
+                .Concat(parts.SelectMany(p => Places(letters, text, p, inside: false).Where(r => anyCase || IsName(text, r))))
+        )
+        {
+            if (!found.Exists(f => f.Touches(place)))
+                found.Add(place);
+        }
+        return [.. found.OrderBy(f => f.Start)];
+    }
+
     /// <summary>Where words that are masked somewhere stand in another text, such as a headline; as whole words, in any form.</summary>
     public static IEnumerable<Mask> FindMasked(string text, IReadOnlyCollection<(string Words, string Replacement)> masked)
     {
@@ -60,9 +80,6 @@ public static partial class NameMask
     public static IEnumerable<string> Parts(string name) =>
         name.Split([' ', '-', '\u00A0', '‐', '‑'], StringSplitOptions.RemoveEmptyEntries)
             .Where(p => p.Length > 1 && (char.IsUpper(p[0]) || IsUnspaced(p)));
-
-    /// <summary>A pattern for the words as they stand, not as part of other words.</summary>
-    public static string Whole(string words) => $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(words)}(?![\p{{L}}\p{{N}}])";
 
     private static bool IsRare(string name) => Parts(name).Skip(1).Any() && Letters.Of(name).All.Length >= Rare;
 

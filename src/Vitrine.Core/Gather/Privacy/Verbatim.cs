@@ -43,6 +43,17 @@ public sealed partial class Verbatim
         }
     }
 
+    /// <summary>All runs of <see cref="Telling"/> words that they said, in small letters with a space between.</summary>
+    public IEnumerable<string> Runs => phrases.Where(p => p.Count(c => c == ' ') == Telling - 1);
+
+    /// <summary>The runs of <see cref="Telling"/> words of any text, as <see cref="Runs"/> gives them.</summary>
+    public static IEnumerable<string> RunsOf(string text)
+    {
+        var words = Words(text);
+        for (var i = 0; i + Telling <= words.Count; i++)
+            yield return Phrase(words, i, Telling);
+    }
+
     /// <summary>The text with each such run of words replaced.</summary>
     public string Without(string text, string replacement) =>
         Find(text).Reverse().Aggregate(text, (left, run) => left[..run.Start] + replacement + left[run.End..]);

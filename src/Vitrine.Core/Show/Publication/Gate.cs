@@ -27,6 +27,8 @@ public sealed record GateTurn(TextRange Words, ParticipantId? PersonId, bool IsT
 /// <param name="PersonIds">Everyone who takes part in it.</param>
 /// <param name="Masks">In text order, not overlapping.</param>
 /// <param name="Quoted">The stretches that are marked in it.</param>
+/// <param name="SomebodyErased">Whether somebody took part in it who was erased.</param>
+/// <param name="Earlier">Turns of its texts before corrections that are, or may be, of someone who wants theirs kept.</param>
 public sealed record GateSource(
     SourceId Id,
     SourceKind Kind,
@@ -34,8 +36,14 @@ public sealed record GateSource(
     IReadOnlyList<GateTurn> Turns,
     IReadOnlyList<ParticipantId> PersonIds,
     IReadOnlyList<Mask> Masks,
-    IReadOnlyList<TextRange> Quoted
-);
+    IReadOnlyList<TextRange> Quoted,
+    bool SomebodyErased = false,
+    IReadOnlyList<string>? Earlier = null
+)
+{
+    /// <summary>Who its only participant may be: with somebody erased nobody knows who is left.</summary>
+    internal IReadOnlyList<ParticipantId> OnlyPersonIds => SomebodyErased ? [] : PersonIds;
+}
 
 /// <summary>Words that may leave.</summary>
 /// <param name="SourceId">The source in which they stand.</param>
@@ -109,7 +117,7 @@ public sealed partial class Gate
             .Select(s => (Source: s, Turns: s.Turns.Where(t => MayBeKept(s, t)).ToList()))
             .ToList();
         kept = new Verbatim(
-            theirs.SelectMany(t => t.Turns.Select(turn => turn.Words.Of(t.Source.Text))),
+            theirs.SelectMany(t => t.Turns.Select(turn => turn.Words.Of(t.Source.Text)).Concat(t.Source.Earlier ?? [])),
             theirs.SelectMany(t =>
                 t.Source.Quoted.Where(q => t.Turns.Any(turn => turn.Words.Start <= q.Start && turn.Words.End >= q.End))
                     .Select(q => q.Of(t.Source.Text))
@@ -300,7 +308,7 @@ public sealed partial class Gate
 
     /// <summary>Whether nobody who was studied speaks in a source: a document, or notes that the team made with nobody there.</summary>
     private static bool IsNobodys(GateSource source) =>
-        source is { Kind: SourceKind.Document or SourceKind.FieldNotes, PersonIds.Count: 0 };
+        source is { Kind: SourceKind.Document or SourceKind.FieldNotes, PersonIds.Count: 0, SomebodyErased: false };
 
     private bool MayLeave(ParticipantId person) => Knows(person) is { } known && ConsentRule.MayLeave(known.Consent);
 
@@ -317,14 +325,18 @@ public sealed partial class Gate
         var place = Attribution.PersonOf(
             anchor,
             [.. source.Turns.Select(t => Spoken(t, t.PersonId is { } p ? ids.IndexOf(p) : null))],
-            [.. source.PersonIds.Select(p => ids.IndexOf(p))]
+            [.. source.OnlyPersonIds.Select(p => ids.IndexOf(p))]
         );
         return place is { } at ? ids[at] : null;
     }
 
     private static ParticipantId? PersonOf(GateSource source, GateTurn turn) =>
         turn.PersonId
-        ?? (Attribution.PersonOf(Spoken(turn, null), [.. source.PersonIds.Select((_, i) => i)]) is { } at ? source.PersonIds[at] : null);
+        ?? (
+            Attribution.PersonOf(Spoken(turn, null), [.. source.OnlyPersonIds.Select((_, i) => i)]) is { } at
+                ? source.OnlyPersonIds[at]
+                : null
+        );
 
     private static Counting.SpokenTurn Spoken(GateTurn turn, int? person) =>
         new(turn.Words, person, turn.AtMs, turn.EndMs, turn.IsTeam || turn.IsLabelled);

@@ -35,6 +35,19 @@ public sealed partial class Gate
         return new LeavingClip(recording.Source.Id, time, Merged(bleeped), silenced);
     }
 
+    /// <summary>
+    /// Where somebody may be heard in a recording: in the longest time that their turns may last, and those of which nobody knows who
+    /// speaks.
+    /// </summary>
+    public IReadOnlyList<TimeRange> MayBeHeard(SourceId recording, ParticipantId person) =>
+        recordings.TryGetValue(recording, out var known)
+            ? Merged(
+                HeardIn(known, new TimeRange(0, int.MaxValue))
+                    .Where(h => PersonOf(h.Source, h.Turn) is { } who ? who == person : !h.Turn.IsTeam)
+                    .Select(h => h.Possible)
+            )
+            : [];
+
     /// <summary>A turn by the clock of its recording.</summary>
     /// <param name="Written">Its transcript.</param>
     /// <param name="Turn">What is said.</param>

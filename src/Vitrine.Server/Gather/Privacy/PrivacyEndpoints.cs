@@ -1,10 +1,13 @@
 using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
+using Vitrine.Server.Jobs;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Jobs;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
 
@@ -30,8 +33,25 @@ internal sealed record MasksGiven(IReadOnlyList<NewMask> Masks);
 
 internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<MaskId> Ids);
 
+/// <param name="Start">Where, in UTF-16 units of the source's text.</param>
+/// <param name="End">One past it.</param>
+internal sealed record StretchGiven(int Start, int End);
+
+/// <summary>What becomes of a source in which others take part too.</summary>
+/// <param name="SourceId">Which.</param>
+/// <param name="What">One of the choices that it has.</param>
+/// <param name="Ranges">Words that are taken out with <c>takeOut</c>.</param>
+/// <param name="BasedOn">The hash of the text in which they stand.</param>
+internal sealed record SharedGiven(
+    SourceId SourceId,
+    SharedOutcome What,
+    IReadOnlyList<StretchGiven>? Ranges = null,
+    string? BasedOn = null
+);
+
 /// <param name="Code">The participant's code, typed again.</param>
-internal sealed record ErasureConfirmed(string Code);
+/// <param name="Shared">What becomes of the sources that have choices.</param>
+internal sealed record ErasureConfirmed(string Code, IReadOnlyList<SharedGiven>? Shared = null);
 
 internal static class PrivacyEndpoints
 {
@@ -121,12 +141,37 @@ internal static class PrivacyEndpoints
         study
             .MapPost(
                 "/participants/{id:long}/erase",
-                (StudyId studyId, ParticipantId id, ErasureConfirmed given, SignedIn me, ParticipantStore participants, Erasure erasure) =>
+                async (
+                    StudyId studyId,
+                    ParticipantId id,
+                    ErasureConfirmed given,
+                    SignedIn me,
+                    ParticipantStore participants,
+                    Erasure erasure,
+                    ErasedFiles files,
+                    JobStore jobs,
+                    JobRunner runner,
+                    CancellationToken cancel
+                ) =>
                 {
                     var person = participants.In(studyId).People.FirstOrDefault(p => p.Id == id) ?? throw Refusal.Missing("participant");
                     if (!string.Equals(given.Code.Trim(), person.Code, StringComparison.OrdinalIgnoreCase))
                         throw Refusal.Because($"Type {person.Code} to erase what is theirs. It cannot be undone.", "code");
-                    erasure.Erase(me.Actor, studyId, id);
+                    List<SharedDecision> shared =
+                    [
+                        .. (given.Shared ?? []).Select(s => new SharedDecision(
+                            s.SourceId,
+                            s.What,
+                            [.. (s.Ranges ?? []).Select(r => new TextRange(r.Start, r.End))],
+                            s.BasedOn
+                        )),
+                    ];
+                    erasure.Check(studyId, id, shared);
+                    var instead = await files.Make(studyId, id, shared, cancel);
+                    erasure.Erase(me.Actor, studyId, id, shared, instead);
+                    foreach (var (source, file) in instead.Where(f => !f.Value.Type.StartsWith("image/", StringComparison.Ordinal)))
+                        jobs.Add(studyId, me.Id, JobKind.Recording, JobState.Waiting, file.Name, file.Bytes, "", "{}", file.Hash, source);
+                    runner.Wake();
                     return TypedResults.NoContent();
                 }
             )

@@ -90,18 +90,18 @@ public sealed class AttachmentStore(Workspace workspace)
     public Step Add(Actor actor, StudyId studyId, string title, NewMedia media) =>
         workspace.Write(actor, studyId, $"Attached “{title}”", writing => Insert(writing, studyId, title, media));
 
-    /// <summary>Attaches a file as part of a larger step, unless it is attached already.</summary>
-    internal static void Keep(Writing writing, StudyId studyId, string title, NewMedia media)
+    /// <summary>Attaches the table of a survey as part of a larger step, unless it is attached already.</summary>
+    internal static void Keep(Writing writing, StudyId studyId, string title, NewMedia media, SurveyId survey)
     {
         var there = writing.Connection.ExecuteScalar<bool>(
             "SELECT count(*) FROM attachment a JOIN media m ON m.id = a.media_id WHERE a.study_id = @studyId AND m.hash = @Hash",
             new { studyId, media.Hash }
         );
         if (!there)
-            Insert(writing, studyId, title, media);
+            Insert(writing, studyId, title, media, survey);
     }
 
-    private static AttachmentId Insert(Writing writing, StudyId studyId, string title, NewMedia media)
+    private static AttachmentId Insert(Writing writing, StudyId studyId, string title, NewMedia media, SurveyId? surveyId = null)
     {
         var mediaId = MediaRows.Insert(writing, studyId, media);
         return writing.Insert(
@@ -111,6 +111,7 @@ public sealed class AttachmentStore(Workspace workspace)
                 studyId,
                 mediaId,
                 title,
+                surveyId,
             }
         );
     }

@@ -8,9 +8,15 @@ namespace Vitrine.Storage.Gather.Privacy;
 internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue catalogue)
 {
     private readonly HashSet<(string Table, long Id)> rows = [];
+    private readonly HashSet<string> files = [];
+
+    /// <summary>The hashes of files whose rows were taken away.</summary>
+    public IReadOnlySet<string> Files => files;
 
     public void Row(string table, long id)
     {
+        if (table == "media" && connection.QueryFirstOrDefault<string>("SELECT hash FROM media WHERE id = @id", new { id }) is { } hash)
+            files.Add(hash);
         connection.Execute($"DELETE FROM {table} WHERE id = @id", new { id });
         rows.Add((table, id));
     }
@@ -54,6 +60,26 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
             Row("feedback", feedback);
         }
         Remove("source", id);
+    }
+
+    /// <summary>The same files under other names in the study: attached, or as the file of another source.</summary>
+    public void SameFiles(StudyId studyId)
+    {
+        foreach (
+            var id in connection
+                .Query<long>(
+                    "SELECT id FROM media WHERE study_id = @studyId AND hash IN (SELECT value FROM json_each(@files))",
+                    new { studyId, files = System.Text.Json.JsonSerializer.Serialize(files) }
+                )
+                .ToList()
+        )
+        {
+            foreach (var attachment in connection.Query<long>("SELECT id FROM attachment WHERE media_id = @id", new { id }).ToList())
+                Remove("attachment", attachment);
+            Images("source", connection.Query<long>("SELECT id FROM source WHERE media_id = @id", new { id }).ToList());
+            connection.Execute("UPDATE source SET media_id = NULL WHERE media_id = @id", new { id });
+            Row("media", id);
+        }
     }
 
     /// <summary>A session that was held with nobody else, and of which nothing is left, goes as well.</summary>

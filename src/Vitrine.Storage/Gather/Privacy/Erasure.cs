@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.RegularExpressions;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Corrections;
@@ -30,42 +29,46 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     private readonly WorkspaceCatalogue catalogue = workspace.Catalogue;
 
     /// <summary>Erases a participant who has withdrawn.</summary>
-    /// <exception cref="Refusal">They have not withdrawn, or are gone.</exception>
-    public void Erase(Actor actor, StudyId studyId, ParticipantId id)
+    /// <param name="shared">What becomes of sources in which others take part too.</param>
+    /// <param name="instead">Files that take the place of those of such sources: silent, or covered, where they are to be.</param>
+    /// <exception cref="Refusal">
+    /// They have not withdrawn, or are gone; or it is not said what becomes of a source.
+    /// </exception>
+    public void Erase(
+        Actor actor,
+        StudyId studyId,
+        ParticipantId id,
+        IReadOnlyList<SharedDecision>? shared = null,
+        IReadOnlyDictionary<SourceId, NewMedia>? instead = null
+    )
     {
+        shared ??= [];
         workspace.WriteUntrailed(connection =>
         {
             connection.Execute("PRAGMA secure_delete = ON");
-            var person =
-                connection.QueryFirstOrDefault<(string Consent, string? RealName)?>(
-                    "SELECT consent, real_name FROM participant WHERE id = @id AND study_id = @studyId",
-                    new { id, studyId }
-                ) ?? throw Refusal.Missing("participant");
-            if (person.Consent != StoredName.Of(Consent.Withdrawn))
-                throw new Refusal(
-                    RefusalKind.Conflict,
-                    "Only the material of someone who has withdrawn is erased. Note their withdrawal first, and look at what it touches."
-                );
+            var realName = Checked(connection, studyId, id, shared);
             var erased = new ErasedRows(connection, catalogue);
             var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
-            var observations = connection.Query<long>(WithdrawalStore.Theirs, new { id }).ToList();
+            var observations = WithdrawalStore.TheirsIn(connection, "observation", studyId, id);
             var said = WithdrawalStore.Words(connection, [id]);
             foreach (var observation in observations)
                 erased.Remove("observation", observation);
-            foreach (var note in connection.Query<long>(WithdrawalStore.TheirsIn("margin_note"), new { id }).ToList())
+            foreach (var note in WithdrawalStore.TheirsIn(connection, "margin_note", studyId, id))
                 erased.Remove("margin_note", note);
             foreach (var source in sources)
             {
-                if (
-                    connection.ExecuteScalar<bool>(
-                        "SELECT count(*) FROM source_person WHERE source_id = @source AND participant_id <> @id",
-                        new { source, id }
-                    )
-                )
-                    CutOut(connection, erased, source, id);
-                else
+                var decided = shared.FirstOrDefault(d => d.SourceId == source);
+                var alone = !connection.ExecuteScalar<bool>(
+                    "SELECT count(*) FROM source_person WHERE source_id = @source AND participant_id <> @id",
+                    new { source, id }
+                );
+                if (alone || decided?.What == SharedOutcome.Remove)
                     erased.Source(source);
+                else
+                    SharedSource.Share(connection, erased, source, id, decided, instead?.GetValueOrDefault(source));
             }
+            foreach (var table in WithdrawalStore.TablesOf(connection, id))
+                erased.Remove("attachment", table.Id);
             foreach (
                 var session in connection
                     .Query<long>("SELECT session_id FROM session_participant WHERE participant_id = @id", new { id })
@@ -74,8 +77,9 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 erased.Session(session, id);
             erased.All("survey_row", "participant_id", id);
             erased.Remove("participant", id);
+            erased.SameFiles(studyId);
             erased.FromTrail();
-            Sweep(connection, studyId, Names(connection, studyId, person.RealName), said);
+            Sweep(connection, studyId, Names(connection, studyId, realName), said);
             connection.Execute(
                 """
                 DELETE FROM job WHERE study_id = @studyId AND state IN ('done', 'refused', 'cancelled') AND (source_id IS NULL
@@ -84,10 +88,11 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 new { studyId }
             );
             SearchIndex.Rebuild(connection, catalogue);
+            var (salt, phrases) = ErasureProof.Of(connection, catalogue, said);
             return connection.Execute(
                 """
-                INSERT INTO erasure (study_id, account_id, at, sources, observations) VALUES
-                (@studyId, @AccountId, @now, @sources, @observations)
+                INSERT INTO erasure (study_id, account_id, at, sources, observations, salt, phrases, files) VALUES
+                (@studyId, @AccountId, @now, @sources, @observations, @salt, @phrases, @files)
                 """,
                 new
                 {
@@ -96,6 +101,9 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                     now = workspace.Now,
                     sources = sources.Count,
                     observations = observations.Count,
+                    salt,
+                    phrases,
+                    files = JsonSerializer.Serialize(erased.Files.Except(MediaFolder.Named(connection))),
                 }
             );
         });
@@ -124,148 +132,66 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
         workspace.WriteUntrailed(connection => connection.Execute("UPDATE erasure SET cleaned = 1"));
     }
 
-    /// <summary>Cuts one person's turns out of a source that is also others'. What was marked of the others stays on its words.</summary>
-    private static void CutOut(SqliteConnection connection, ErasedRows erased, SourceId source, ParticipantId participant)
+    /// <summary>Whether someone can be erased so.</summary>
+    /// <inheritdoc cref="Erase" path="/exception"/>
+    public void Check(StudyId studyId, ParticipantId id, IReadOnlyList<SharedDecision> shared)
     {
-        var text = connection.QuerySingle<string>("SELECT text FROM source_text WHERE source_id = @source", new { source });
-        var turns = connection
-            .Query<(long Id, int Start, int End, long? Begin, bool Theirs)>(
-                """
-                SELECT t.id, t.start, t."end", t.begin_ms, coalesce(p.participant_id = @participant, 0) FROM turn t
-                LEFT JOIN speaker p ON p.id = t.speaker_id WHERE t.source_id = @source ORDER BY t.start
-                """,
-                new { source, participant }
-            )
-            .ToList();
-        // With the name before the words, which stands on the same line.
-        var edits = turns.Where(t => t.Theirs).Select(t => (Start: LineStart(text, t.Start), t.End, Left)).ToList();
-        if (edits.Count == 0)
-            return;
-        var moved = Reanchor.Through(text, edits);
-        foreach (var turn in turns.Where(t => t.Theirs))
-            erased.Row("turn", turn.Id);
-        Rewrite(connection, source, moved);
-        // The first text, what is to be looked at and the file that came in hold their words.
-        erased.All("source_original", "source_id", source);
-        erased.All("correction_look", "source_id", source);
-        if (connection.QuerySingle<long?>("SELECT media_id FROM source WHERE id = @source", new { source }) is { } file)
-        {
-            connection.Execute("UPDATE source SET media_id = NULL WHERE id = @source", new { source });
-            erased.Row("media", file);
-        }
-        foreach (
-            var line in connection
-                .Query<long>(
-                    """
-                    SELECT l.id FROM live_line l JOIN live_notes n ON n.id = l.live_notes_id WHERE n.source_id = @source
-                    AND l.begin_ms IN (SELECT value FROM json_each(@times))
-                    """,
-                    new { source, times = Ids.Json(turns.Where(t => t.Theirs).Select(t => t.Begin).OfType<long>()) }
-                )
-                .ToList()
-        )
-            erased.Remove("live_line", line);
-        foreach (
-            var speaker in connection
-                .Query<long>(
-                    "SELECT id FROM speaker WHERE source_id = @source AND participant_id = @participant",
-                    new { source, participant }
-                )
-                .ToList()
-        )
-            erased.Row("speaker", speaker);
-        foreach (var table in new[] { "source_text", "source_shape" })
-            erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
-        erased.Images("source", [source]);
-        // Marks on their words that were taken away before are told of by the words.
-        foreach (var table in new[] { "observation", "margin_note" })
-        {
-            erased.Images(
-                table,
-                connection.Query<long>(
-                    $"""
-                    SELECT DISTINCT row_id FROM change WHERE table_name = '{table}'
-                    AND json_extract(coalesce(before, after), '$.source_id') = @source AND row_id NOT IN (SELECT id FROM {table})
-                    """,
-                    new { source }
-                )
-            );
-        }
+        using var connection = workspace.Open();
+        Checked(connection, studyId, id, shared);
     }
 
-    /// <summary>Puts another text in the place of a source's, and moves everything that stands in it along.</summary>
-    private static void Rewrite(SqliteConnection connection, SourceId source, Reanchor moved)
+    /// <returns>Their real name.</returns>
+    private static string? Checked(SqliteConnection connection, StudyId studyId, ParticipantId id, IReadOnlyList<SharedDecision> shared)
     {
-        foreach (var table in WorkspaceCatalogue.Own.Tables.Where(t => t.StandsInText).Select(t => t.Table))
-        {
-            foreach (
-                var (id, start, end) in connection
-                    .Query<(long, int, int)>(
-                        $"SELECT id, start, \"end\" FROM {table} WHERE source_id = @source AND start IS NOT NULL",
-                        new { source }
-                    )
-                    .ToList()
-            )
-            {
-                var now = moved.Block(new TextRange(start, end)) ?? moved.Of(new TextRange(start, end)).Range;
-                connection.Execute(
-                    $"UPDATE {table} SET start = @Start, \"end\" = @End WHERE id = @id",
-                    new
-                    {
-                        now.Start,
-                        now.End,
-                        id,
-                    }
-                );
-            }
-        }
-        if (connection.QueryFirstOrDefault<string>("SELECT shape FROM source_shape WHERE source_id = @source", new { source }) is { } shape)
-        {
-            connection.Execute(
-                "UPDATE source_shape SET shape = @shape WHERE source_id = @source",
-                new { source, shape = JsonSerializer.Serialize(CorrectedText.ShapeOf(moved, JsonSerializer.Deserialize<Shape>(shape)!)) }
+        var (consent, realName) =
+            connection.QueryFirstOrDefault<(string, string?)?>(
+                "SELECT consent, real_name FROM participant WHERE id = @id AND study_id = @studyId",
+                new { id, studyId }
+            ) ?? throw Refusal.Missing("participant");
+        if (consent != StoredName.Of(Consent.Withdrawn))
+            throw new Refusal(
+                RefusalKind.Conflict,
+                "Only the material of someone who has withdrawn is erased. Note their withdrawal first, and look at what it touches."
             );
+        foreach (var (source, choices) in WithdrawalStore.ChoicesIn(connection, studyId, id))
+        {
+            var (title, hash) = connection.QuerySingle<(string, string)>(
+                "SELECT title, content_hash FROM source WHERE id = @source",
+                new { source }
+            );
+            var decided = shared.FirstOrDefault(d => d.SourceId == source);
+            if (decided is null || !choices.Contains(decided.What))
+                throw Refusal.Because($"Others take part in “{title}” too. Choose what becomes of it, then erase.", "shared");
+            if (decided.What == SharedOutcome.TakeOut && decided.BasedOn != hash)
+                throw new Refusal(RefusalKind.Conflict, $"“{title}” was corrected meanwhile. Look at it again, then erase.", "shared");
         }
-        connection.Execute("UPDATE source_text SET text = @After WHERE source_id = @source", new { moved.After, source });
-        connection.Execute(
-            "UPDATE source SET content_hash = @hash, length = @Length WHERE id = @source",
-            new
-            {
-                hash = ContentHash.Of(moved.After),
-                moved.After.Length,
-                source,
-            }
-        );
+        return realName;
     }
-
-    private static int LineStart(string text, int position) => text.LastIndexOf('\n', Math.Max(0, position - 1)) + 1;
 
     /// <summary>
-    /// The names under which they may be mentioned: anywhere by the whole real name, in their study also by each part that nobody else of
-    /// it has.
+    /// The name under which they may be mentioned: anywhere the whole of it, in their study also each part that nobody else of it has.
     /// </summary>
-    private static (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) Names(
-        SqliteConnection connection,
-        StudyId studyId,
-        string? realName
-    )
+    private static Named Names(SqliteConnection connection, StudyId studyId, string? realName)
     {
         if (string.IsNullOrWhiteSpace(realName))
-            return ([], []);
+            return new Named("", []);
         var others = connection
             .Query<string>("SELECT real_name FROM participant WHERE study_id = @studyId AND real_name IS NOT NULL", new { studyId })
             .SelectMany(NameMask.Parts)
             .ToHashSet();
-        return ([realName.Trim()], [realName.Trim(), .. NameMask.Parts(realName).Where(p => p.Length > 2 && !others.Contains(p))]);
+        return new Named(realName.Trim(), [.. NameMask.Parts(realName).Where(p => p.Length > 2 && !others.Contains(p))]);
+    }
+
+    /// <param name="Name">The whole name; empty for none.</param>
+    /// <param name="Parts">Its parts that are theirs alone in their study.</param>
+    private sealed record Named(string Name, IReadOnlyCollection<string> Parts)
+    {
+        public IReadOnlyList<TextRange> In(string text, bool ofStudy, bool anyCase = false) =>
+            Name.Length == 0 ? [] : NameMask.Find(text, Name, ofStudy ? Parts : [], anyCase);
     }
 
     /// <summary>Takes their names and their words out of everything that was written, and out of every image in the trail.</summary>
-    private void Sweep(
-        SqliteConnection connection,
-        StudyId studyId,
-        (IReadOnlyList<string> Anywhere, IReadOnlyList<string> InStudy) named,
-        Verbatim said
-    )
+    private void Sweep(SqliteConnection connection, StudyId studyId, Named named, Verbatim said)
     {
         foreach (
             var (source, text, here) in connection
@@ -276,9 +202,9 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 .ToList()
         )
         {
-            var edits = Places(text, here ? named.InStudy : named.Anywhere);
+            var edits = named.In(text, here).Select(r => (r.Start, r.End, Left)).ToList();
             if (edits.Count > 0)
-                Rewrite(connection, source, Reanchor.Through(text, edits));
+                SharedSource.Rewrite(connection, source, Reanchor.Through(text, edits));
         }
         foreach (var (table, column, ofStudy) in WrittenColumns())
         {
@@ -297,48 +223,35 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                     .ToList()
             )
             {
-                var names = isHere ? named.InStudy : named.Anywhere;
                 var left =
                     table == "change"
-                        ? Image(words, (key, value) => Without(about, key, value, names, said))
-                        : Without(about, column, words, names, said);
+                        ? Image(words, (key, value) => Without(about, key, value, named, isHere, said))
+                        : Without(about, column, words, named, isHere, said);
                 if (left != words)
                     connection.Execute($"UPDATE {table} SET \"{column}\" = @left WHERE id = @row", new { left, row });
             }
         }
     }
 
-    /// <summary>
-    /// Every column in which people's words may stand, but for sources' texts, whose positions matter; and whether its rows say their
-    /// study.
-    /// </summary>
+    /// <summary>Every column in which people's words may stand, but for sources' texts, whose positions matter.</summary>
     private IEnumerable<(string Table, string Column, bool OfStudy)> WrittenColumns() =>
-        catalogue
-            .Tables.Where(t => t.Table != "source_text")
-            .SelectMany(t => t.PeoplesWords.Select(c => (t.Table, c, t.StudyBy == "study_id")));
+        ErasureProof.Written(catalogue).Where(c => c.Table != "source_text");
 
     private static string Image(string image, Func<string, string, string> without) =>
         Rows.ToImage(Rows.FromImage(image).ToDictionary(c => c.Key, c => c.Value is string words ? without(c.Key, words) : c.Value));
 
-    /// <summary>A column's words without their names and their own words. In what somebody else has said, only the names.</summary>
-    private static string Without(string table, string column, string words, IReadOnlyList<string> names, Verbatim said)
-    {
-        if (table is not ("source_text" or "source_original"))
-            words = said.Without(words, Left);
-        var options = RegexOptions.CultureInvariant | (Called.Contains(column) ? RegexOptions.IgnoreCase : RegexOptions.None);
-        foreach (var name in names)
-            words = Regex.Replace(words, NameMask.Whole(name), Left, options);
-        return words;
-    }
-
-    private static List<(int Start, int End, string Words)> Places(string text, IReadOnlyList<string> names)
-    {
-        var found = new List<(int Start, int End, string Words)>();
-        foreach (Match match in names.SelectMany(name => Regex.Matches(text, NameMask.Whole(name), RegexOptions.CultureInvariant)))
-        {
-            if (!found.Any(f => f.Start < match.Index + match.Length && f.End > match.Index))
-                found.Add((match.Index, match.Index + match.Length, Left));
-        }
-        return [.. found.OrderBy(f => f.Start)];
-    }
+    /// <summary>A column's words without their name and their own words. In what somebody else has said, only without the name.</summary>
+    private static string Without(string table, string column, string words, Named named, bool ofStudy, Verbatim said) =>
+        JsonWords.In(
+            words,
+            leaf =>
+            {
+                if (table is not ("source_text" or "source_original"))
+                    leaf = said.Without(leaf, Left);
+                return named
+                    .In(leaf, ofStudy, anyCase: Called.Contains(column))
+                    .Reverse()
+                    .Aggregate(leaf, (left, at) => left[..at.Start] + Left + left[at.End..]);
+            }
+        );
 }

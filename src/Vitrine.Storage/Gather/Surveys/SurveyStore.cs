@@ -219,7 +219,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
                 if (taking.Fresh.Count == 0)
                     return (false, taking.Survey);
                 if (file is not null && edition < 0)
-                    AttachmentStore.Keep(writing, studyId, name, file);
+                    AttachmentStore.Keep(writing, studyId, name, file, taking.Survey!.Value);
                 foreach (var row in taking.Fresh.Take(RowsAtOnce))
                     SurveyRows.Take(writing, studyId, name, columns, row, taking, corrections);
                 taking.Flush(writing);

@@ -154,6 +154,6 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, SeenStud
                 turn.Person is { } person ? index.PlaceOfPerson(person) : null,
                 HasSpeaker: turn.IsTeam || turn.HasSpeaker
             ),
-            index.PeopleOf[source]
+            index.OnlyOf(source)
         );
 }

@@ -62,16 +62,7 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
 
     private const string Placed = $"""
         FROM ({All}) o JOIN account a ON a.id = o.created_by JOIN source s ON s.id = o.source_id
-        LEFT JOIN turn u ON u.id = (SELECT t.id FROM turn t WHERE t.source_id = o.source_id AND t.start <= o.start
-          ORDER BY t.start DESC LIMIT 1)
-        LEFT JOIN speaker p ON p.id = u.speaker_id
         WHERE @fitting IS NULL OR o."on" || o.id IN (SELECT value FROM json_each(@fitting))
-        """;
-
-    private const string Person = """
-        CASE WHEN u.speaker_id IS NOT NULL THEN p.participant_id
-          ELSE (SELECT CASE count(*) WHEN 1 THEN max(v.participant_id) END FROM source_person v WHERE v.source_id = o.source_id)
-        END AS participant_id
         """;
 
     /// <param name="viewer">Who looks.</param>
@@ -88,7 +79,7 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
             .Query<Note, AnchorRow, Note>(
                 $"""
                 SELECT o."on", o.id, o.source_id, o.words, o.unsure, o.created_by AS created_by_id, a.name AS created_by, o.created_at,
-                  {Person}, {AnchorRow.Columns}
+                  {AnchorRow.Columns}
                 {Placed}
                 ORDER BY s.position, s.id, o.start, o.begin_ms, o."on", o.id LIMIT @size OFFSET @from
                 """,
@@ -129,6 +120,7 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
                 new { ids = Ids.Json(onObservations) }
             )
             .ToDictionary(l => l.Observation, l => l.Words);
+        var whose = new WhoseWords(connection, studyId);
         return new NotePage(
             [.. notes.Select(Filled)],
             connection.QuerySingle<int>(
@@ -146,7 +138,7 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
         {
             var quote = (note.Anchor as TextAnchor)?.Range.Of(texts[note.SourceId]) ?? "";
             if (note.On == NotedThing.MarginNote)
-                return note with { Quote = quote };
+                return note with { Quote = quote, ParticipantId = whose.Of(note.SourceId, note.Anchor) };
             return note with
             {
                 Quote = gone.GetValueOrDefault(note.Id, quote),
@@ -157,31 +149,48 @@ public sealed class NoteList(Workspace workspace, SeenStudies studies)
         }
     }
 
+    /// <summary>A row of <see cref="All"/>, as conditions ask for it.</summary>
+    private sealed record NotedRow
+    {
+        public NotedThing On { get; init; }
+        public long Id { get; init; }
+        public SourceId SourceId { get; init; }
+        public bool Unsure { get; init; }
+        public AccountId CreatedBy { get; init; }
+    }
+
     /// <summary>What carries the notes that fit, as JSON.</summary>
     private string Fitting(SqliteConnection connection, StudyIndex index, AccountId viewer, Conditions where)
     {
         var seen = studies.Load(index.StudyId, viewer, where);
         var (sources, people) = (SeenStudies.SourcesFitting(connection, index, where), SeenStudies.PeopleFitting(connection, index, where));
+        var whose = new WhoseWords(connection, index.StudyId);
         var placeOf = index.Sources.Select((s, i) => (s.Id, i)).ToDictionary(s => s.Id, s => s.i);
         return JsonSerializer.Serialize(
             connection
-                .Query<(NotedThing On, long Id, SourceId Source, bool Unsure, AccountId By, ParticipantId? Person)>(
-                    $"""SELECT o."on", o.id, o.source_id, o.unsure, o.created_by, {Person} {Placed}""",
+                .Query<NotedRow, AnchorRow, (NotedRow Row, Anchor Anchor)>(
+                    $"""SELECT o."on", o.id, o.source_id, o.unsure, o.created_by, {AnchorRow.Columns} {Placed}""",
+                    (row, at) => (row, at.Anchor),
                     new
                     {
                         studyId = index.StudyId,
                         viewer,
                         fitting = (string?)null,
-                    }
+                    },
+                    splitOn: AnchorRow.First
                 )
                 .Where(n =>
-                    n.On == NotedThing.Observation
-                        ? seen.PlaceOfObservation(n.Id) is not null
-                        : placeOf.TryGetValue(n.Source, out var source)
+                    n.Row.On == NotedThing.Observation
+                        ? seen.PlaceOfObservation(n.Row.Id) is not null
+                        : placeOf.TryGetValue(n.Row.SourceId, out var source)
                             && sources[source]
-                            && (!where.OfPeople || (n.Person is { } id && index.PlaceOfPerson(id) is { } person && people[person]))
-                            && where.Fits([], n.By, sentiment: null, starred: false, n.Unsure, found: false)
+                            && (
+                                !where.OfPeople
+                                || (whose.Of(n.Row.SourceId, n.Anchor) is { } id && index.PlaceOfPerson(id) is { } person && people[person])
+                            )
+                            && where.Fits([], n.Row.CreatedBy, sentiment: null, starred: false, n.Row.Unsure, found: false)
                 )
+                .Select(n => n.Row)
                 .Select(n => $"{(n.On == NotedThing.Observation ? "observation" : "marginNote")}{n.Id}")
         );
     }

@@ -9,6 +9,7 @@ using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Show.Exhibits;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sql;
@@ -93,6 +94,13 @@ public sealed class PublicationStore(Workspace workspace)
             var people = PeopleOf(connection, [study])[study].ToList();
             return (GateOf(connection, [study], people, new HashSet<SourceId> { placed.SourceId }), placed.Passage);
         });
+
+    /// <summary>Where somebody may be heard in a recording of their study.</summary>
+    public IReadOnlyList<TimeRange> MayBeHeard(StudyId studyId, SourceId recording, ParticipantId person) =>
+        Snapshot(connection =>
+            GateOf(connection, [studyId], [.. PeopleOf(connection, [studyId])[studyId]], new HashSet<SourceId> { recording })
+                .MayBeHeard(recording, person)
+        );
 
     /// <summary>All observations of a study before the gate.</summary>
     /// <exception cref="Refusal">There is no such study.</exception>
@@ -232,9 +240,9 @@ public sealed class PublicationStore(Workspace workspace)
         return
         [
             .. connection
-                .Query<(SourceId Id, string Kind, bool Sounds, int Offset)>(
+                .Query<(SourceId Id, string Kind, bool Sounds, int Offset, bool Erased)>(
                     """
-                    SELECT s.id, s.kind, coalesce(q.sounds, 0), s.offset_ms FROM source s JOIN media m ON m.id = s.media_id
+                    SELECT s.id, s.kind, coalesce(q.sounds, 0), s.offset_ms, s.people_erased > 0 FROM source s JOIN media m ON m.id = s.media_id
                       LEFT JOIN recording q ON q.hash = m.hash
                     WHERE s.id IN (SELECT value FROM json_each(@ids)) AND (q.id IS NOT NULL OR m.type LIKE 'image/%')
                       -- What is masked in a document is not covered in a picture of its page, which therefore stays inside.
@@ -244,7 +252,7 @@ public sealed class PublicationStore(Workspace workspace)
                     new { ids = Ids.Json(ids) }
                 )
                 .Select(s => new GateRecording(
-                    new GateSource(s.Id, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), "", [], [.. taking[s.Id]], [], []),
+                    new GateSource(s.Id, Enum.Parse<SourceKind>(s.Kind, ignoreCase: true), "", [], [.. taking[s.Id]], [], [], s.Erased),
                     s.Sounds,
                     [.. transcripts[s.Id]],
                     s.Offset
@@ -293,12 +301,13 @@ public sealed class PublicationStore(Workspace workspace)
                 t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At, t.EndMs)
             );
         var quoted = ObservationRows.TextRanges(connection, sources);
+        var earlier = EarlierTexts.Said(connection, sources, kept.Contains);
         return
         [
             .. connection
-                .Query<(SourceId Id, string Kind, string Text)>(
+                .Query<(SourceId Id, string Kind, string Text, bool Erased)>(
                     """
-                    SELECT s.id, s.kind, t.text FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value
+                    SELECT s.id, s.kind, t.text, s.people_erased > 0 FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value
                     FROM json_each(@sources))
                     """,
                     new { sources }
@@ -310,7 +319,9 @@ public sealed class PublicationStore(Workspace workspace)
                     [.. turns[s.Id]],
                     [.. taking[s.Id]],
                     [.. masks[s.Id]],
-                    [.. quoted[s.Id]]
+                    [.. quoted[s.Id]],
+                    s.Erased,
+                    [.. earlier[s.Id]]
                 )),
         ];
     }
