@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Net;
-using System.Runtime.InteropServices;
 using System.Text;
 using System.Text.Json.Nodes;
 
@@ -127,40 +126,6 @@ public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), 
         var path = Path.Combine(made.FullName, name);
         await File.WriteAllBytesAsync(path, await answer.Content.ReadAsByteArrayAsync());
         return path;
-    }
-
-    /// <summary>How strong a tone is in a stretch of a file's sound, by Goertzel's algorithm, 0..1.</summary>
-    private double Strength(string path, double frequency, double from, double seconds)
-    {
-        const int rate = 8000;
-        var raw = Path.Combine(made.FullName, "raw");
-        var (start, length) = (from.ToString(CultureInfo.InvariantCulture), seconds.ToString(CultureInfo.InvariantCulture));
-        Run("ffmpeg", "-v", "error", "-y", "-i", path, "-ss", start, "-t", length, "-ac", "1", "-ar", $"{rate}", "-f", "s16le", raw);
-        var samples = MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(raw)).ToArray();
-        var (turn, before, last) = (2 * Math.Cos(2 * Math.PI * frequency / rate), 0.0, 0.0);
-        foreach (var sample in samples)
-            (before, last) = (last, (sample / 32768.0) + (turn * last) - before);
-        return 2 * Math.Sqrt(Math.Max(0, (before * before) + (last * last) - (turn * before * last))) / samples.Length;
-    }
-
-    /// <summary>The colour of one pixel at a moment.</summary>
-    private byte[] Pixel(string path, int x, int y)
-    {
-        var raw = Path.Combine(made.FullName, "pixel");
-        Run(
-            "ffmpeg",
-            [
-                .. "-v error -y -i".Split(' '),
-                path,
-                "-frames:v",
-                "1",
-                "-vf",
-                $"format=rgb24,crop=1:1:{x}:{y}",
-                .. "-f rawvideo -pix_fmt rgb24".Split(' '),
-                raw,
-            ]
-        );
-        return File.ReadAllBytes(raw);
     }
 
     [Fact]

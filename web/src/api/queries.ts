@@ -191,7 +191,7 @@ export const queries = {
     }),
   touched: (studyId: number, id: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: [...quoted, 'theme', 'theme_observation', 'theme_tag', 'insight', 'evidence', 'exhibit', 'exhibit_insight'] } },
+      meta: { restsOn: { studyId, tables: [...quoted, 'speaker', 'turn', 'protection', 'attachment', 'session_participant', 'theme', 'theme_observation', 'theme_tag', 'insight', 'evidence', 'exhibit', 'exhibit_insight'] } },
       queryKey: ['touched', studyId, id],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/participants/{id}/touched', { params: { path: { studyId, id } } })),
     }),

@@ -51,6 +51,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
             var observations = WithdrawalStore.TheirsIn(connection, "observation", studyId, id);
             var said = WithdrawalStore.Words(connection, [id]);
+            foreach (var table in WithdrawalStore.TablesOf(connection, id))
+                erased.Remove("attachment", table.Id);
             foreach (var observation in observations)
                 erased.Remove("observation", observation);
             foreach (var note in WithdrawalStore.TheirsIn(connection, "margin_note", studyId, id))
@@ -67,8 +69,6 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 else
                     SharedSource.Share(connection, erased, source, id, decided, instead?.GetValueOrDefault(source));
             }
-            foreach (var table in WithdrawalStore.TablesOf(connection, id))
-                erased.Remove("attachment", table.Id);
             foreach (
                 var session in connection
                     .Query<long>("SELECT session_id FROM session_participant WHERE participant_id = @id", new { id })

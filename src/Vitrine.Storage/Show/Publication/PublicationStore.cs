@@ -204,6 +204,8 @@ public sealed class PublicationStore(Workspace workspace)
                     SELECT value FROM json_each(@ids)
                     UNION SELECT recording_id FROM in_step WHERE transcript_id IN (SELECT value FROM json_each(@ids))
                   ) AND s.written_by IS NOT 'simulated'
+                  -- Notes without a time tell nothing of when something is heard.
+                  AND (i.attached OR EXISTS (SELECT 1 FROM turn t WHERE t.source_id = s.id AND t.begin_ms IS NOT NULL))
                   -- A second recording of a session says nothing for certain until it was aligned to the first.
                   AND (i.attached OR i.recording_offset_ms <> 0 OR NOT EXISTS (
                     SELECT 1 FROM in_step e WHERE e.transcript_id = i.transcript_id AND e.recording_id <> i.recording_id

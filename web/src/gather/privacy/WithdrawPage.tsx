@@ -9,6 +9,7 @@ import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Problem, TextField } from '@/parts/Field';
 import { count } from '@/parts/words';
+import { SharedMaterial, type Decision } from './SharedMaterial';
 
 /** Someone says no: everything that it touches, out of what is published at once, and on a second word erased for good. */
 export function WithdrawPage() {
@@ -19,11 +20,12 @@ export function WithdrawPage() {
   const { data: participants, error } = useQuery(queries.participants(studyId));
   const touched = useQuery(queries.touched(studyId, personId)).data;
   const [code, setCode] = useState('');
+  const [decisions, setDecisions] = useState<Decision[]>([]);
   const consent = useWrite((given: 'withdrawn' | 'asked') =>
     ask(api.PUT('/api/studies/{studyId}/participants/consent', { params: { path: { studyId } }, body: { participantIds: [personId], consent: given } })),
   );
   const erase = useMutation({
-    mutationFn: () => ask(api.POST('/api/studies/{studyId}/participants/{id}/erase', { params: { path }, body: { code } })),
+    mutationFn: () => ask(api.POST('/api/studies/{studyId}/participants/{id}/erase', { params: { path }, body: { code, shared: decisions } })),
     onSuccess: async () => {
       toast('Erased for good');
       await navigate({ to: '/studies/$studyId/gather/people', params: { studyId } });
@@ -34,6 +36,8 @@ export function WithdrawPage() {
   if (!participants || !touched) return <Waiting problem={error} />;
   if (!person) return <Waiting problem={new Error('This participant is not here any more.')} />;
   const withdrawn = person.consent === 'withdrawn';
+  const shared = touched.sources.filter((s) => s.choices.length > 0);
+  const undecided = shared.filter((s) => !decisions.some((d) => d.sourceId === s.id));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     erase.mutate();
@@ -53,12 +57,23 @@ export function WithdrawPage() {
                   {s.title}
                 </Link>
                 <span className="block text-[12.5px] text-ink-soft">
-                  {s.shared ? 'held with others: only their turns' : 'theirs alone: all of it'}, {count(s.observations, 'observation')}
-                  {s.file && (s.shared ? ', and the file that it came from' : ', with its file')}
+                  {!s.shared ? 'theirs alone: all of it' : s.choices.length > 0 ? 'held with others: to be decided' : 'held with others: only their turns'},{' '}
+                  {count(s.observations, 'observation')}
+                  {s.file && s.choices.length === 0 && (s.shared ? ', and the file that it came from' : ', with its file')}
                 </span>
               </li>
             ))}
           </Touched>
+          {touched.files.length > 0 && (
+            <Touched title={count(touched.files.length, 'table of a survey', 'tables of surveys')}>
+              {touched.files.map((f) => (
+                <li key={f.id}>
+                  <span className="font-read text-[15.5px]">{f.title}</span>
+                  <span className="block text-[12.5px] text-ink-soft">has a row of theirs: the file goes, what the others answered stays</span>
+                </li>
+              ))}
+            </Touched>
+          )}
           <Touched title={count(touched.themes.length, 'theme')}>
             {touched.themes.map((t) => (
               <Rests key={t.id} title={t.title} theirs={t.theirs} all={t.all} />
@@ -117,9 +132,26 @@ export function WithdrawPage() {
             </p>
             {withdrawn && (
               <form onSubmit={submit}>
+                {shared.length > 0 && (
+                  <section aria-label="Shared with others" className="mb-3">
+                    <h3 className="font-semibold">Others take part in these too</h3>
+                    <p className="mb-1 text-[12.5px] text-ink-soft">
+                      Until it is decided what becomes of them, nothing of them leaves. What nobody is known to have said is nobody’s afterwards.
+                    </p>
+                    {shared.map((s) => (
+                      <SharedMaterial
+                        key={s.id}
+                        studyId={studyId}
+                        source={s}
+                        decision={decisions.find((d) => d.sourceId === s.id)}
+                        onDecision={(decision) => setDecisions((all) => [...all.filter((d) => d.sourceId !== s.id), decision])}
+                      />
+                    ))}
+                  </section>
+                )}
                 <Problem of={erase.error} />
                 <TextField label={`Type ${person.code} to erase it`} value={code} onChange={(e) => setCode(e.target.value)} autoComplete="off" />
-                <Button look="danger" type="submit" disabled={code.trim() === '' || erase.isPending}>
+                <Button look="danger" type="submit" disabled={code.trim() === '' || undecided.length > 0 || erase.isPending}>
                   {erase.isPending ? 'Erasing …' : 'Erase for good'}
                 </Button>
               </form>
