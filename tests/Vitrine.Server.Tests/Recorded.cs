@@ -1,7 +1,11 @@
 using System.Diagnostics;
 using System.Globalization;
+using System.IO.Compression;
 using System.Runtime.InteropServices;
+using System.Text;
 using System.Text.Json.Nodes;
+using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Backups;
 
 namespace Vitrine.Server.Tests;
 
@@ -103,5 +107,32 @@ public abstract class Recorded(SharedServer shared) : IAsyncLifetime, IDisposabl
             ]
         );
         return File.ReadAllBytes(raw);
+    }
+
+    /// <summary>None of the words is in any byte of the data folder, nor of a backup that is made now.</summary>
+    private protected void OnDisk(params string[] words)
+    {
+        SqliteConnection.ClearAllPools();
+        var (backup, opened) = (Path.Combine(made.FullName, "after.backup"), Path.Combine(made.FullName, "opened"));
+        File.Delete(backup);
+        if (Directory.Exists(opened))
+            Directory.Delete(opened, recursive: true);
+        Backup.Make(server.Folder, backup, DateTimeOffset.UtcNow);
+        ZipFile.ExtractToDirectory(backup, opened);
+        foreach (var folder in new[] { server.Folder, opened })
+        {
+            foreach (var file in Directory.GetFiles(folder, "*", SearchOption.AllDirectories))
+            {
+                using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+                var bytes = new byte[stream.Length];
+                stream.ReadExactly(bytes);
+                var text = Encoding.UTF8.GetString(bytes);
+                foreach (var word in words)
+                    Assert.False(
+                        text.Contains(word, StringComparison.OrdinalIgnoreCase),
+                        $"{word} in {Path.GetRelativePath(folder, file)}"
+                    );
+            }
+        }
     }
 }

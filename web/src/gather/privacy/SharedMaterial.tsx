@@ -14,7 +14,7 @@ const outcomes: Record<Outcome, string> = {
   takeOut: 'Take their words out',
   silence: 'Silence the file where they may be heard',
   cover: 'Cover the file for good where it is covered',
-  nothingOfTheirs: 'Nothing of theirs is in it, I have looked',
+  nothingOfTheirs: 'Nothing else of theirs is in it, I have looked',
   remove: 'Remove all of it',
 };
 
