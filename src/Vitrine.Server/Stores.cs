@@ -93,6 +93,7 @@ internal static class Stores
         typeof(MediaFolder),
         typeof(IntakeStore),
         typeof(ArrivalStore),
+        typeof(LetStandStore),
         typeof(MaskStore),
         typeof(WithdrawalStore),
         typeof(Erasure),

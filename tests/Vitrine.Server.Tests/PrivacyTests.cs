@@ -257,6 +257,30 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
     }
 
     [Fact]
+    public async Task What_looks_like_a_name_is_shown_to_the_team_and_can_be_let_stand_where_it_is_none()
+    {
+        await server.Put("exhibits/1/summary", new { was = "", text = "At Rose Street, Rose waits. At Rose Street she reads." });
+        Assert.Equal("At Wren Street, Wren waits. At Wren Street she reads.", (string)(await server.Get($"read/{token}"))["summary"]!);
+        async Task<JsonNode> Street() =>
+            (await server.Get("exhibits/1"))["covered"]!.AsArray().Single(c => ((string)c!["words"]!["context"]!) == "at rose street")![
+                "words"
+            ]!;
+        var street = await Street();
+        Assert.Equal(("Rose", "Wren", false), ((string)street["words"]!, (string)street["replacement"]!, (bool)street["stands"]!));
+        var given = new
+        {
+            context = (string)street["context"]!,
+            words = "Rose",
+            stands = true,
+        };
+        await server.Put($"studies/{study}/let-stand", given);
+        Assert.True((bool)(await Street())["stands"]!);
+        Assert.Equal("At Rose Street, Wren waits. At Rose Street she reads.", (string)(await server.Get($"read/{token}"))["summary"]!);
+        await server.Post("undo", new { studyId = study, actionId = (long?)null });
+        Assert.DoesNotContain("Rose", (string)(await server.Get($"read/{token}"))["summary"]!);
+    }
+
+    [Fact]
     public async Task Masks_follow_a_corrected_text()
     {
         var at = Group.IndexOf("purple", StringComparison.Ordinal);

@@ -124,7 +124,7 @@ public sealed partial class SeenMarksTests : IDisposable
         Member()
             .Split(File.ReadAllText(file))
             .Skip(1)
-            .Select(code => ($"{Path.GetFileNameWithoutExtension(file)}.{NameOfMember().Match(code).Groups[1].Value}", code));
+            .Select(part => ($"{Path.GetFileNameWithoutExtension(file)}.{NameOfMember().Match(part).Groups[1].Value}", part));
 
     [GeneratedRegex(@"^    (?=(?:public|private|internal)\b)", RegexOptions.Multiline)]
     private static partial Regex Member();

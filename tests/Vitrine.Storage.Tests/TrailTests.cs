@@ -287,6 +287,7 @@ public sealed class TrailTests : IDisposable
         var attachment = w.Attachments.Add(w.Ida, w.Study, "Guide", new NewMedia("0a", "guide.pdf", "application/pdf", 4)).Id!.Value;
         w.Attachments.Change(w.Ida, w.Study, attachment, 1, "The guide", "", [], [TestWorkspace.Named("guide")]);
         w.Attachments.SetOf(w.Ida, w.Study, w.Insights.In([w.Study])[0].Id, [attachment]);
+        new LetStandStore(w.Workspace).Set(w.Ida, w.Study, "the wren sang", "Wren", true);
         new MaskStore(w.Workspace).Mask(w.Ida, w.Study, [new NewMask(w.Source, 0, 3, DetailKind.Word, "someone")]);
         w.Corrections.Correct(
             w.Ida,

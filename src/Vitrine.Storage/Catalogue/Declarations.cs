@@ -251,6 +251,13 @@ internal sealed partial class WorkspaceCatalogue
                 Links = [new(Study, "study", Goes)],
                 PeoplesWords = ["name", "conditions"],
             },
+            new("let_stand")
+            {
+                Words = "words that stand",
+                StudyBy = Study,
+                Links = [new(Study, "study", Goes)],
+                PeoplesWords = ["words"],
+            },
             new("blind_tagging")
             {
                 StudyBy = Study,

@@ -191,7 +191,26 @@ export const queries = {
     }),
   touched: (studyId: number, id: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: [...quoted, 'speaker', 'turn', 'protection', 'attachment', 'session_participant', 'theme', 'theme_observation', 'theme_tag', 'insight', 'evidence', 'exhibit', 'exhibit_insight'] } },
+      meta: {
+        restsOn: {
+          studyId,
+          tables: [
+            ...quoted,
+            'speaker',
+            'turn',
+            'protection',
+            'attachment',
+            'session_participant',
+            'theme',
+            'theme_observation',
+            'theme_tag',
+            'insight',
+            'evidence',
+            'exhibit',
+            'exhibit_insight',
+          ],
+        },
+      },
       queryKey: ['touched', studyId, id],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/participants/{id}/touched', { params: { path: { studyId, id } } })),
     }),
@@ -636,7 +655,21 @@ export const queries = {
   exhibit: (id: number) =>
     queryOptions({
       meta: {
-        restsOn: { tables: ['exhibit', 'exhibit_insight', 'exhibit_link', 'insight', 'evidence', 'not_asked', 'attribute', 'attribute_value', ...quoted] },
+        restsOn: {
+          tables: [
+            'exhibit',
+            'exhibit_insight',
+            'exhibit_link',
+            'insight',
+            'evidence',
+            'not_asked',
+            'attribute',
+            'attribute_value',
+            'let_stand',
+            'mask',
+            ...quoted,
+          ],
+        },
       },
       queryKey: ['exhibit', id],
       queryFn: () => ask(api.GET('/api/exhibits/{id}', { params: { path: { id } } })),

@@ -20,6 +20,7 @@ export const tables = [
   'turn',
   'speaker',
   'label_choice',
+  'let_stand',
   'mask',
   'protection',
   'attachment',

@@ -76,6 +76,16 @@ public static partial class NameMask
         ];
     }
 
+    /// <summary>
+    /// A place by the letters of its words, of the word before and of the word after: what is let stand there stands wherever it is so.
+    /// </summary>
+    public static string Context(string text, TextRange place)
+    {
+        var before = WordBefore().Match(text[..place.Start]).Value;
+        var after = WordAfter().Match(text[place.End..]).Value;
+        return string.Join(' ', new[] { before, place.Of(text), after }.Select(w => Letters.Of(w).All));
+    }
+
     /// <summary>The parts of a name that are looked for on their own.</summary>
     public static IEnumerable<string> Parts(string name) =>
         name.Split([' ', '-', '\u00A0', '‐', '‑'], StringSplitOptions.RemoveEmptyEntries)
@@ -130,6 +140,12 @@ public static partial class NameMask
             end++;
         return text.AsSpan(start, end - start).Contains('@');
     }
+
+    [GeneratedRegex(@"[\p{L}\p{M}\p{N}]+(?=[^\p{L}\p{M}\p{N}]*$)", RegexOptions.RightToLeft)]
+    private static partial Regex WordBefore();
+
+    [GeneratedRegex(@"[\p{L}\p{M}\p{N}]+")]
+    private static partial Regex WordAfter();
 
     [GeneratedRegex(@"(?<![-\u2010\u2011\u00AD])\s")]
     private static partial Regex Parting();

@@ -45,6 +45,15 @@ public sealed record GateSource(
     internal IReadOnlyList<ParticipantId> OnlyPersonIds => SomebodyErased ? [] : PersonIds;
 }
 
+/// <summary>Words that readers see something else of, because they look like a name or a masked word.</summary>
+/// <param name="Before">What stands before them.</param>
+/// <param name="Words">The words.</param>
+/// <param name="After">What stands behind them.</param>
+/// <param name="Replacement">What readers see.</param>
+/// <param name="Context">By what they are known again when they are let stand.</param>
+/// <param name="Stands">Whether they are.</param>
+public sealed record CoveredWords(string Before, string Words, string After, string Replacement, string Context, bool Stands);
+
 /// <summary>Words that may leave.</summary>
 /// <param name="SourceId">The source in which they stand.</param>
 /// <param name="Anchor">Where they stand.</param>
@@ -95,18 +104,22 @@ public sealed partial class Gate
     private readonly IReadOnlyList<NamedPerson> names;
     private readonly IReadOnlyList<(string Words, string Replacement)> masked;
     private readonly Verbatim kept;
+    private readonly IReadOnlySet<string> letStand;
 
     /// <param name="people">Everyone in the studies that something leaves of.</param>
     /// <param name="sources">Every source that something leaves of, every source with a mask, and every source in which someone takes part
     /// who wants theirs kept.</param>
+    /// <param name="letStand">What looks like a name or a masked word and is none, by <see cref="NameMask.Context"/>.</param>
     /// <param name="recordings">The recordings and pictures of which something may leave, and those in which something is heard that
     /// may.</param>
     public Gate(
         IReadOnlyCollection<GatePerson> people,
         IReadOnlyCollection<GateSource> sources,
-        IReadOnlyCollection<GateRecording>? recordings = null
+        IReadOnlyCollection<GateRecording>? recordings = null,
+        IReadOnlySet<string>? letStand = null
     )
     {
+        this.letStand = letStand ?? new HashSet<string>();
         this.recordings = (recordings ?? []).ToDictionary(r => r.Source.Id);
         this.people = people.ToDictionary(p => p.Id);
         this.sources = sources.ToDictionary(s => s.Id);
@@ -260,8 +273,47 @@ public sealed partial class Gate
     public string Written(string text) =>
         text.Length == 0 ? "" : Redaction.Of(text, new TextRange(0, text.Length), Redaction.Merged(OverWritten(text)));
 
-    private IEnumerable<Mask> OverWritten(string text) =>
-        [.. kept.Find(text).Select(run => new Mask(run, KeptInTeam)), .. NameMask.FindMasked(text, masked), .. NameMask.Find(text, names)];
+    private IEnumerable<Mask> OverWritten(string text) => [.. kept.Find(text).Select(run => new Mask(run, KeptInTeam)), .. Named(text)];
+
+    /// <summary>Names and masked words in a text, but for those that are let stand, and what is a part of these.</summary>
+    private IEnumerable<Mask> Named(string text)
+    {
+        var found = NameMask.FindMasked(text, masked).Concat(NameMask.Find(text, names)).ToList();
+        if (letStand.Count == 0)
+            return found;
+        var stands = found.Where(m => letStand.Contains(NameMask.Context(text, m.Range))).Select(m => m.Range).ToList();
+        return found.Where(m => !stands.Exists(s => s.Start <= m.Range.Start && m.Range.End <= s.End));
+    }
+
+    /// <summary>What is covered in a text that a researcher wrote because it looks like a name or a masked word, let stand or not.</summary>
+    public IReadOnlyList<CoveredWords> Covered(string text)
+    {
+        var found = NameMask.FindMasked(text, masked).Concat(NameMask.Find(text, names)).ToList();
+        return
+        [
+            .. found
+                .Where(m => !found.Exists(o => o.Range != m.Range && o.Range.Start <= m.Range.Start && m.Range.End <= o.Range.End))
+                .DistinctBy(m => m.Range)
+                .OrderBy(m => m.Range.Start)
+                .Select(m => (Mask: m, Context: NameMask.Context(text, m.Range)))
+                .Select(m => new CoveredWords(
+                    Excerpt.Ending(text[..m.Mask.Range.Start], AroundCovered),
+                    m.Mask.Range.Of(text),
+                    Excerpt.Beginning(text[m.Mask.Range.End..], AroundCovered),
+                    m.Mask.Replacement,
+                    m.Context,
+                    letStand.Contains(m.Context)
+                )),
+        ];
+    }
+
+    /// <summary>The same of the turns in which a passage stands, of those that leave.</summary>
+    public IReadOnlyList<CoveredWords> Covered(GatePassage passage) =>
+        Said(passage) is { Range: { } range } said && sources.TryGetValue(said.SourceId, out var source)
+            ? [.. Parts(source, range).Where(p => Leaves(source, p.Turn)).SelectMany(p => Covered(p.Turn.Words.Of(source.Text)))]
+            : [];
+
+    private const int AroundCovered = 40;
 
     /// <summary>
     /// All that is covered in a turn. It is looked for in the whole turn, so that nothing leaves because a quote begins in the middle of a
@@ -271,7 +323,7 @@ public sealed partial class Gate
     {
         var words = turn.Words.Of(source.Text);
         // What the team, or nobody, has said may repeat someone who wants theirs kept.
-        var found = turn.PersonId is null ? OverWritten(words) : NameMask.Find(words, names).Concat(NameMask.FindMasked(words, masked));
+        var found = turn.PersonId is null ? OverWritten(words) : Named(words);
         return Redaction.Merged([
             .. source.Masks.Where(m => m.Range.Touches(turn.Words)),
             .. found.Select(m => new Mask(new TextRange(m.Range.Start + turn.Words.Start, m.Range.End + turn.Words.Start), m.Replacement)),

@@ -31,6 +31,12 @@ internal sealed record DetailGroup(DetailKind Kind, string Words, string Replace
 
 internal sealed record MasksGiven(IReadOnlyList<NewMask> Masks);
 
+/// <summary>Words that look like a name or a masked word, as an exhibit shows them.</summary>
+/// <param name="Context">By what they are known again.</param>
+/// <param name="Words">As they stand.</param>
+/// <param name="Stands">Whether readers see them.</param>
+internal sealed record StandsGiven(string Context, string Words, bool Stands);
+
 internal sealed record MasksTaken([IdOf(Thing.Mask)] IReadOnlyList<MaskId> Ids);
 
 /// <param name="Start">Where, in UTF-16 units of the source's text.</param>
@@ -125,6 +131,19 @@ internal static class PrivacyEndpoints
                 );
             }
         );
+        study
+            .MapPut(
+                "/let-stand",
+                (StudyId studyId, StandsGiven given, SignedIn me, LetStandStore store) =>
+                    store.Set(
+                        me.Actor,
+                        studyId,
+                        Validate.Text(given.Context, "context", "Say which words stand.", Limits.Title),
+                        Validate.Text(given.Words, "words", "Say which words stand.", Limits.Title),
+                        given.Stands
+                    )
+            )
+            .RequireAuthorization(AccessEndpoints.Publishers);
         study
             .MapPost(
                 "/masks/take-off",

@@ -1,4 +1,5 @@
 using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
@@ -17,19 +18,24 @@ internal sealed record NewExhibit(string Question, string Summary);
 
 internal sealed record Arrangement(IReadOnlyList<InsightId> InsightIds);
 
+/// <summary>Words that are covered for readers, in what belongs to a study.</summary>
+internal sealed record Covered(StudyId StudyId, CoveredWords Words);
+
 /// <summary>Someone whose words an exhibit leaves out.</summary>
 /// <param name="Consent">Why: what they have said, or that they have not answered.</param>
 /// <param name="Quotes">How many of its quotes are theirs, whole or in part.</param>
 internal sealed record LeftOut(StudyId StudyId, ParticipantId ParticipantId, string Pseudonym, Consent Consent, int Quotes);
 
 /// <param name="ShownToReaders">The keys of the evidence whose words readers are shown; the other words stay with the team.</param>
+/// <param name="Covered">What is covered because it looks like a name or a masked word; it can be let stand.</param>
 /// <param name="LeftOut">Whose words readers are not shown because of what they have said, or not yet said.</param>
 internal sealed record ExhibitPage(
     Exhibit Exhibit,
     IReadOnlyList<InsightPage> Insights,
     IReadOnlyList<ExhibitLink> Links,
     IReadOnlyList<string> ShownToReaders,
-    IReadOnlyList<LeftOut> LeftOut
+    IReadOnlyList<LeftOut> LeftOut,
+    IReadOnlyList<Covered> Covered
 );
 
 /// <summary>A new link. The token is shown this once; the workspace keeps only its hash.</summary>
@@ -58,7 +64,8 @@ internal static class ExhibitEndpoints
                     pages.Of(insights.Of(store.InsightsOf(id)), me.Id),
                     store.LinksOf(id),
                     [.. shown.Insights.SelectMany(i => ReadEndpoints.Told(i, shown.Gate)).Select(e => e.Key)],
-                    LeftOutOf(shown)
+                    LeftOutOf(shown),
+                    CoveredIn(shown)
                 );
             }
         );
@@ -97,6 +104,19 @@ internal static class ExhibitEndpoints
             )
             .RequireAuthorization(AccessEndpoints.Publishers);
     }
+
+    /// <summary>In the texts of the exhibit and of its insights, and in the quotes; each once, however often it stands there.</summary>
+    private static IReadOnlyList<Covered> CoveredIn(Published shown) =>
+        [
+            .. shown
+                .Insights.SelectMany(i =>
+                    new[] { shown.Exhibit.Question, shown.Exhibit.Summary, i.Insight.Headline, i.Insight.Story }
+                        .SelectMany(shown.Gate.Covered)
+                        .Concat(i.Evidence.Where(e => e.Stance != Stance.Context).SelectMany(e => shown.Gate.Covered(e.Passage)))
+                        .Select(words => new Covered(i.Study.StudyId, words))
+                )
+                .DistinctBy(c => c.Words.Context),
+        ];
 
     private static IReadOnlyList<LeftOut> LeftOutOf(Published shown) =>
         [

@@ -189,7 +189,13 @@ public sealed class PublicationStore(Workspace workspace)
         // What is said in a clip is of its transcript.
         var sources = Sources(connection, studies, everyone, shown.Concat(pairs.Select(p => p.Transcript)).ToHashSet());
         var recordings = Recordings(connection, [.. shown.Concat(pairs.Select(p => p.Recording)).Distinct()], pairs, sources);
-        return new Gate(everyone, sources, recordings);
+        var letStand = connection
+            .Query<string>(
+                "SELECT words FROM let_stand WHERE study_id IN (SELECT value FROM json_each(@studies))",
+                new { studies = Ids.Json(studies) }
+            )
+            .ToHashSet();
+        return new Gate(everyone, sources, recordings, letStand);
     }
 
     /// <summary>Which transcripts run with which recordings, of those of which something is shown; what a stand-in wrote is none.</summary>

@@ -12,6 +12,7 @@ import { Level } from '@/parts/Level';
 import { TrailButton } from '@/trail/Trail';
 import { QuoteWords } from '@/parts/QuoteWords';
 import { count, ofPeople } from '@/parts/words';
+import { CoveredWords } from './CoveredWords';
 import { ExhibitLinks } from './ExhibitLinks';
 
 /** Which of an insight's quotes readers are not shown, and why that may be. */
@@ -185,6 +186,7 @@ export function ExhibitPage() {
             ))}
           </ol>
           <LeftOut people={page.leftOut} />
+          <CoveredWords covered={page.covered} />
         </div>
         <aside>
           <ExhibitLinks exhibitId={exhibitId} links={page.links} />
