@@ -79,6 +79,14 @@ test('names and numbers are masked after a look, and someone withdraws until not
   await addPeople(page, study);
   const source = (await write(page, 'post', `/api${study}/sources/paste`, { title: 'Both', kind: 'interview', heldOn: null, text: talk, participantIds: [] }))
     .step.id;
+  const { people }: { people: { id: number }[] } = await (await page.request.get(`/api${study}/participants?page=0`)).json();
+  const notes = await write(page, 'post', `/api${study}/sources/paste`, {
+    title: 'Notes of two',
+    kind: 'fieldNotes',
+    heldOn: null,
+    text: 'Both wait.\n\nShe sleeps under the thwart.',
+    participantIds: people.map((p) => p.id),
+  });
   const at = talk.indexOf('Ring me');
   const mark = (
     await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: at, end: at + 28 }, tagIds: [], newTags: ['calls'] })
@@ -111,11 +119,16 @@ test('names and numbers are masked after a look, and someone withdraws until not
   await expect(page.getByLabel('Type P01 to erase it')).toBeVisible();
   expect(await published()).not.toContain('Ring me');
   await page.getByLabel('Type P01 to erase it').fill('P01');
+  // What another takes part in too is decided first.
+  await expect(page.getByRole('button', { name: 'Erase for good' })).toBeDisabled();
+  await page.getByRole('radio', { name: 'Take their words out' }).press('Space');
+  await page.getByRole('checkbox', { name: 'She sleeps under the thwart.' }).press('Space');
   await page.getByRole('button', { name: 'Erase for good' }).click();
   await expect(page.getByText('Erased for good')).toBeVisible();
   await page.goto(`${study}/mark?source=${source}`);
   await expect(reading(page)).toContainText('The second boat was full, (erased) says.');
   expect(await (await page.request.get(`/api/sources/${source}`)).text()).not.toContain('960 417');
+  expect((await (await page.request.get(`/api/sources/${notes.step.id}`)).json()).text).toBe('Both wait.\n\n(erased)');
 });
 
 test('feedback arrives, a watch is tried and routes it, and it is kept by keys', async ({ page }) => {

@@ -154,6 +154,11 @@ export function WithdrawPage() {
                 <Button look="danger" type="submit" disabled={code.trim() === '' || undecided.length > 0 || erase.isPending}>
                   {erase.isPending ? 'Erasing …' : 'Erase for good'}
                 </Button>
+                {undecided.length > 0 && (
+                  <p className="mt-1.5 text-[12.5px] text-ink-soft">
+                    {undecided.length === 1 ? '1 source is' : `${undecided.length} sources are`} still to be decided.
+                  </p>
+                )}
               </form>
             )}
           </section>
