@@ -194,6 +194,7 @@ internal static class StudyReader
                 SELECT i.recording_id, i.transcript_id, i.offset_ms, i.recording_offset_ms
                 FROM source s JOIN in_step i ON i.transcript_id = s.id
                 WHERE s.length > 0 AND s.written_by IS NOT 'simulated'
+                  AND (i.attached OR EXISTS (SELECT 1 FROM turn t WHERE t.source_id = s.id AND t.begin_ms IS NOT NULL))
                   AND (s.in_step_with_id IN (SELECT id FROM heard) OR s.session_id IN (SELECT session_id FROM heard))
                   AND i.recording_id IN (SELECT id FROM heard)
                 ORDER BY i.attached DESC, s.position, s.id
