@@ -13,6 +13,7 @@ public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), 
 {
     private const double Voice = 300;
     private const double Bleep = 1000;
+    private static byte[]? film300;
     private long film;
     private long talk;
     private long wren;
@@ -23,7 +24,8 @@ public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), 
     public override async Task InitializeAsync()
     {
         await base.InitializeAsync();
-        var bytes = await Film(
+        // The same for all of them: it is encoded once, and made ready once.
+        var bytes = film300 ??= await Film(
             "film.mp4",
             "-map",
             "1:v",

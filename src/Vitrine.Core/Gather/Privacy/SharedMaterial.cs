@@ -8,7 +8,7 @@ public enum SharedOutcome
     /// <summary>Words of theirs are taken out of its text.</summary>
     TakeOut,
 
-    /// <summary>Where they may be heard, its file is silent; a film shows nothing meanwhile, and nothing of what is covered in it.</summary>
+    /// <summary>Where they may be heard, its file is silent; a film is dark meanwhile, and what is covered in it is gone.</summary>
     Silence,
 
     /// <summary>What is covered in its picture is covered in its file.</summary>

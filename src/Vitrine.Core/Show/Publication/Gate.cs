@@ -285,7 +285,7 @@ public sealed partial class Gate
         return found.Where(m => !stands.Exists(s => s.Start <= m.Range.Start && m.Range.End <= s.End));
     }
 
-    /// <summary>What is covered in a text that a researcher wrote because it looks like a name or a masked word, let stand or not.</summary>
+    /// <summary>What looks like a name or a masked word in a text that a researcher wrote, let stand or not.</summary>
     public IReadOnlyList<CoveredWords> Covered(string text)
     {
         var found = NameMask.FindMasked(text, masked).Concat(NameMask.Find(text, names)).ToList();

@@ -5,6 +5,7 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sql;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Privacy;

@@ -9,10 +9,10 @@ using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Anchors;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather.Privacy;
 using Vitrine.Storage.Show.Exhibits;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sql;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Show.Publication;
@@ -250,7 +250,8 @@ public sealed class PublicationStore(Workspace workspace)
             .. connection
                 .Query<(SourceId Id, string Kind, bool Sounds, int Offset, bool Erased)>(
                     """
-                    SELECT s.id, s.kind, coalesce(q.sounds, 0), s.offset_ms, s.people_erased > 0 FROM source s JOIN media m ON m.id = s.media_id
+                    SELECT s.id, s.kind, coalesce(q.sounds, 0), s.offset_ms, s.people_erased > 0
+                    FROM source s JOIN media m ON m.id = s.media_id
                       LEFT JOIN recording q ON q.hash = m.hash
                     WHERE s.id IN (SELECT value FROM json_each(@ids)) AND (q.id IS NOT NULL OR m.type LIKE 'image/%')
                       -- What is masked in a document is not covered in a picture of its page, which therefore stays inside.
@@ -315,7 +316,8 @@ public sealed class PublicationStore(Workspace workspace)
             .. connection
                 .Query<(SourceId Id, string Kind, string Text, bool Erased)>(
                     """
-                    SELECT s.id, s.kind, t.text, s.people_erased > 0 FROM source s JOIN source_text t ON t.source_id = s.id WHERE s.id IN (SELECT value
+                    SELECT s.id, s.kind, t.text, s.people_erased > 0 FROM source s JOIN source_text t ON t.source_id = s.id
+                    WHERE s.id IN (SELECT value
                     FROM json_each(@sources))
                     """,
                     new { sources }

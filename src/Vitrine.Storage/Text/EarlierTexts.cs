@@ -2,7 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Turns;
 
-namespace Vitrine.Storage.Gather.Privacy;
+namespace Vitrine.Storage.Text;
 
 /// <summary>
 /// What stood in sources before they were corrected: words may have been copied from there. Who spoke is told by the names before the words
