@@ -299,6 +299,26 @@ public sealed class ErasureTests() : Recorded(new SharedServer())
             await Consent(celestine, consent);
             Assert.DoesNotContain("zephyrine", (await server.Get($"read/{token}")).ToJsonString());
         }
+        // In the notes of two a line of hers was taken out long ago.
+        var both = await server.Paste(
+            study,
+            "Lines",
+            "Célestine: I mend the zephyrine nets on Sundays when it blows.\n\nRose: It is late."
+        );
+        var hers = (await server.Get($"sources/{both}"))["line"]!["speakers"]!.AsArray().Single(s => (string)s!["label"]! == "Célestine")![
+            "id"
+        ];
+        await server.Put($"sources/{both}/speakers/{hers}", new { participantId = celestine, isTeam = false });
+        await server.Put(
+            $"sources/{both}/text",
+            new { text = "Rose: It is late.", basedOn = (string)(await server.Get($"sources/{both}"))["textHash"]! }
+        );
+        // Also words that no turn of hers holds any more, in a story that leaves.
+        await server.Put(
+            $"insights/{insight}/story",
+            new { was = $"“{copied}”, she says.", text = "I mend the zephyrine nets on Sundays when it blows, she says." }
+        );
+        Assert.DoesNotContain("zephyrine", (await server.Get($"read/{token}")).ToJsonString());
         // Her name in forms, one of them with an escaped letter in a rule.
         string[] forms =
         [
@@ -321,6 +341,15 @@ public sealed class ErasureTests() : Recorded(new SharedServer())
                     sender = "",
                 },
                 alsoPast = false,
+            }
+        );
+        await server.Put(
+            $"studies/{study}/let-stand",
+            new
+            {
+                context = "the quillfeather inn",
+                words = "Quillfeather",
+                stands = true,
             }
         );
         await server.Put($"insights/{insight}/headline", new { was = "They wait", text = "Célestine Quillfeather waits" });

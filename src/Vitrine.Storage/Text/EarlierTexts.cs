@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Turns;
+using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Text;
 
@@ -10,6 +11,21 @@ namespace Vitrine.Storage.Text;
 /// </summary>
 internal static class EarlierTexts
 {
+    /// <summary>The sources in which somebody takes part, or did before a correction.</summary>
+    public static IReadOnlyList<SourceId> SourcesOf(SqliteConnection connection, IEnumerable<ParticipantId> people) =>
+        connection
+            .Query<SourceId>(
+                """
+                SELECT source_id FROM source_person WHERE participant_id IN (SELECT value FROM json_each(@people))
+                UNION SELECT s.id FROM change c JOIN source s ON s.id = json_extract(coalesce(c.before, c.after), '$.source_id')
+                WHERE c.table_name IN ('speaker', 'source_participant')
+                  AND (json_extract(c.before, '$.participant_id') IN (SELECT value FROM json_each(@people))
+                    OR json_extract(c.after, '$.participant_id') IN (SELECT value FROM json_each(@people)))
+                """,
+                new { people = Ids.Json(people) }
+            )
+            .AsList();
+
     /// <summary>The turns of all earlier texts of the given sources that are, or may be, of one of the people.</summary>
     public static ILookup<SourceId, string> Said(SqliteConnection connection, string? sources, Func<ParticipantId, bool> theirs)
     {

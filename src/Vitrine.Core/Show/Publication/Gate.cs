@@ -130,7 +130,7 @@ public sealed partial class Gate
             .Select(s => (Source: s, Turns: s.Turns.Where(t => MayBeKept(s, t)).ToList()))
             .ToList();
         kept = new Verbatim(
-            theirs.SelectMany(t => t.Turns.Select(turn => turn.Words.Of(t.Source.Text)).Concat(t.Source.Earlier ?? [])),
+            theirs.SelectMany(t => t.Turns.Select(turn => turn.Words.Of(t.Source.Text))).Concat(sources.SelectMany(s => s.Earlier ?? [])),
             theirs.SelectMany(t =>
                 t.Source.Quoted.Where(q => t.Turns.Any(turn => turn.Words.Start <= q.Start && turn.Words.End >= q.End))
                     .Select(q => q.Of(t.Source.Text))

@@ -8,6 +8,7 @@ using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Search.Indexing;
 using Vitrine.Storage.Sql;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Gather.Privacy;
@@ -23,7 +24,9 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
     /// <summary>What stands in the place of words that were erased.</summary>
     public const string Left = "(erased)";
 
-    /// <summary>Columns that say what a thing is called; names of files and tags are written in small letters as well.</summary>
+    /// <summary>
+    /// Columns that say what a thing is called; names of files and tags are written in small letters as well, as is what is let stand.
+    /// </summary>
     private static readonly HashSet<string> Called = ["name_key", "name", "title", "file_name"];
 
     private readonly WorkspaceCatalogue catalogue = workspace.Catalogue;
@@ -49,6 +52,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             var realName = Checked(connection, studyId, id, shared);
             var erased = new ErasedRows(connection, catalogue);
             var sources = connection.Query<long>("SELECT source_id FROM source_person WHERE participant_id = @id", new { id }).ToList();
+            var before = EarlierTexts.SourcesOf(connection, [id]).Where(s => !sources.Contains(s.Value)).ToList();
             var observations = WithdrawalStore.TheirsIn(connection, "observation", studyId, id);
             var said = WithdrawalStore.Words(connection, [id]);
             foreach (var table in WithdrawalStore.TablesOf(connection, id))
@@ -69,6 +73,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 else
                     SharedSource.Share(connection, erased, source, id, decided, instead?.GetValueOrDefault(source));
             }
+            foreach (var source in before)
+                SharedSource.Forget(connection, erased, source);
             foreach (
                 var session in connection
                     .Query<long>("SELECT session_id FROM session_participant WHERE participant_id = @id", new { id })
@@ -249,7 +255,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                 if (table is not ("source_text" or "source_original"))
                     leaf = said.Without(leaf, Left);
                 return named
-                    .In(leaf, ofStudy, anyCase: Called.Contains(column))
+                    .In(leaf, ofStudy, anyCase: Called.Contains(column) || table == "let_stand")
                     .Reverse()
                     .Aggregate(leaf, (left, at) => left[..at.Start] + Left + left[at.End..]);
             }

@@ -24,6 +24,7 @@ internal static class SharedSource
     )
     {
         CutOut(connection, erased, source, participant, decided?.Ranges ?? []);
+        Forget(connection, erased, source);
         connection.Execute("UPDATE source SET people_erased = people_erased + 1 WHERE id = @source", new { source });
         erased.Images("source", [source]);
         var (studyId, file, type) = connection.QuerySingle<(StudyId, MediaId?, string?)>(
@@ -79,14 +80,20 @@ internal static class SharedSource
             .Select(t => t with { Theirs = t.Theirs || more.Any(m => m.Start <= t.Start && m.End >= t.End) })
             .ToList();
         // With the name before the words, which stands on the same line.
-        var edits = turns.Where(t => t.Theirs).Select(t => (Start: LineStart(text, t.Start), t.End, Erasure.Left)).ToList();
-        edits.AddRange(
-            more.Where(m =>
-                    m.Start >= 0 && m.End <= text.Length && m.Start < m.End && !edits.Exists(e => e.Start < m.End && m.Start < e.End)
-                )
-                .Select(m => (m.Start, m.End, Erasure.Left))
-        );
-        edits = [.. edits.OrderBy(e => e.Start)];
+        var edits = new List<(int Start, int End, string Words)>();
+        foreach (
+            var (start, end) in turns
+                .Where(t => t.Theirs)
+                .Select(t => (Start: LineStart(text, t.Start), t.End))
+                .Concat(more.Select(m => (Start: Math.Max(0, m.Start), End: Math.Min(text.Length, m.End))).Where(m => m.Start < m.End))
+                .OrderBy(e => e.Start)
+        )
+        {
+            if (edits.Count > 0 && start < edits[^1].End)
+                edits[^1] = (edits[^1].Start, Math.Max(edits[^1].End, end), Erasure.Left);
+            else
+                edits.Add((start, end, Erasure.Left));
+        }
         if (edits.Count == 0)
             return;
         var moved = Reanchor.Through(text, edits);
@@ -108,9 +115,6 @@ internal static class SharedSource
             }
         }
         Rewrite(connection, source, moved);
-        // The first text and what is to be looked at hold their words.
-        erased.All("source_original", "source_id", source);
-        erased.All("correction_look", "source_id", source);
         foreach (
             var line in connection
                 .Query<long>(
@@ -132,6 +136,13 @@ internal static class SharedSource
                 .ToList()
         )
             erased.Row("speaker", speaker);
+    }
+
+    /// <summary>Earlier texts of a source may hold their words, also where the text as it stands does not any more.</summary>
+    public static void Forget(SqliteConnection connection, ErasedRows erased, SourceId source)
+    {
+        erased.All("source_original", "source_id", source);
+        erased.All("correction_look", "source_id", source);
         foreach (var table in new[] { "source_text", "source_shape" })
             erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
         // Marks on their words that were taken away before are told of by the words.

@@ -230,16 +230,7 @@ public sealed class WithdrawalStore(Workspace workspace)
         var quotes = ObservationRows
             .TextRanges(connection, sources)
             .SelectMany(o => o.Where(q => theirs[o.Key].Any(t => t.Start <= q.Start && t.End >= q.End)).Select(q => q.Of(texts[o.Key])));
-        var earlier = EarlierTexts.Said(
-            connection,
-            Ids.Json(
-                connection.Query<SourceId>(
-                    "SELECT source_id FROM source_person WHERE participant_id IN (SELECT value FROM json_each(@people))",
-                    new { people }
-                )
-            ),
-            participants.Contains
-        );
+        var earlier = EarlierTexts.Said(connection, Ids.Json(EarlierTexts.SourcesOf(connection, participants)), participants.Contains);
         return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]).Concat(earlier.SelectMany(e => e)), quotes);
     }
 }
