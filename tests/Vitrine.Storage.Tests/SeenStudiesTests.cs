@@ -12,6 +12,7 @@ using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Filters;
 
 namespace Vitrine.Storage.Tests;
@@ -126,6 +127,10 @@ public sealed class SeenStudiesTests : IDisposable
         Assert.Equal([1, 2], new[] { w.Ida, w.Tom }.Select(who => w.Sources.CountsIn(w.Study, who.AccountId).Single().Observations));
         TagId late = w.Tags.For(w.Study).Single(t => t.Name == "late").Id;
         Assert.Empty(new TagUseStore(w.Workspace).Sentiments(w.Study, w.Ida.AccountId, [late]));
+
+        // Who tags it blind is known; how much, is not.
+        var agreement = new AgreementStore(w.Workspace, new StudyTexts(w.Workspace), new StudyIndexStore(w.Workspace), w.InStep);
+        Assert.Equal([("Ida Moss", 1), ("Tom Varley", 0)], agreement.Taggers(w.Study, w.Ida.AccountId).Select(t => (t.Name, t.Sources)));
 
         blind.Done(w.Ida, w.Source, true);
         Assert.Single(Under(new Conditions()));

@@ -66,7 +66,6 @@ await take('picture', `/studies/1/mark?source=${sourceOf('Signs on the quay')}`,
   await page.getByRole('region', { name: /^Picture / }).focus();
   for (const key of [']', ']']) await page.keyboard.press(key);
 });
-await take('bundle', `/studies/1/tags/${tags.find((t) => t.name === 'For the harbour board').id}`, 'Telling quotes');
 await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });
@@ -122,5 +121,16 @@ await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers', 
   await page.locator('video').evaluate((video) => video.pause());
   await insight.evaluate((article) => article.scrollIntoView({ block: 'start' }));
   await page.waitForTimeout(800);
+});
+
+// Somebody says no of whom something stands in what others share.
+const { pageToken } = await (await page.request.get(`${base}/api/me`)).json();
+await page.request.put(`${base}/api/studies/1/participants/consent`, {
+  data: { participantIds: [1], consent: 'withdrawn' },
+  headers: { 'X-Vitrine-Token': pageToken },
+});
+await take('withdraw', '/studies/1/gather/people/1/withdraw', 'Others take part in these too', async () => {
+  await page.getByRole('radio', { name: 'Take their words out' }).click();
+  await page.getByRole('group', { name: /Tick what is theirs/ }).waitFor();
 });
 await browser.close();

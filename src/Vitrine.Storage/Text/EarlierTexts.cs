@@ -18,7 +18,8 @@ internal static class EarlierTexts
                 """
                 SELECT source_id FROM source_person WHERE participant_id IN (SELECT value FROM json_each(@people))
                 UNION SELECT s.id FROM change c JOIN source s ON s.id = json_extract(coalesce(c.before, c.after), '$.source_id')
-                WHERE c.table_name IN ('speaker', 'source_participant')
+                WHERE EXISTS (SELECT 1 FROM change t WHERE t.table_name = 'source_text' AND t.before IS NOT NULL AND t.after IS NOT NULL)
+                  AND c.table_name IN ('speaker', 'source_participant')
                   AND (json_extract(c.before, '$.participant_id') IN (SELECT value FROM json_each(@people))
                     OR json_extract(c.after, '$.participant_id') IN (SELECT value FROM json_each(@people)))
                 """,

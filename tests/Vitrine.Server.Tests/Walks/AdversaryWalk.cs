@@ -53,6 +53,7 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
     private long talk;
     private long recording;
     private long written;
+    private long picture;
     private long insight;
     private long exhibit;
     private string token = "";
@@ -106,6 +107,19 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
         await Match(written, ("Alder", gwen), ("Kay", kay));
         await Mask(written, (string)(await server.Get($"sources/{written}"))["text"]!, Masked);
         await server.SessionOf(study, recording, written);
+        var red = Path.Combine(made.FullName, "red.png");
+        Run(
+            "ffmpeg",
+            [
+                .. "-v error -y -f lavfi -i color=blue:size=80x80,drawbox=x=0:y=50:w=30:h=30:color=red:t=fill -frames:v 1 -metadata".Split(
+                    ' '
+                ),
+                $"title={Real}",
+                red,
+            ]
+        );
+        picture = (await server.Upload(study, $"{Real}.png", await File.ReadAllBytesAsync(red))).SourceId!.Value;
+        await server.Put($"sources/{picture}/people", new { participantIds = new[] { gwen } });
         marks =
         [
             await server.Mark(
@@ -124,6 +138,7 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
             await Clip(100, 1800),
             await Clip(1000, 3000),
             await Clip(2100, 3900),
+            await Part(),
         ];
         foreach (var mark in marks)
             await server.Put($"observations/{mark}/note", new { was = "", text = all });
@@ -408,6 +423,15 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
                 })
             );
         }
+        if (type?.StartsWith("image/", StringComparison.Ordinal) == true)
+        {
+            // What nobody may see is red, and stands outside of the outline.
+            var (picture, raw) = (Path.Combine(made.FullName, "seen"), Path.Combine(made.FullName, "seen.raw"));
+            File.WriteAllBytes(picture, bytes);
+            Run("ffmpeg", [.. "-v error -y -i".Split(' '), picture, .. "-frames:v 1 -f rawvideo -pix_fmt rgb24".Split(' '), raw]);
+            Assert.DoesNotContain(File.ReadAllBytes(raw).Chunk(3), p => p is [> 180, < 80, < 80]);
+            return Run("ffprobe", "-v", "error", "-show_format", "-show_streams", picture);
+        }
         if (type?.Split('/')[0] is not ("audio" or "video"))
             return WebUtility.HtmlDecode(Encoding.UTF8.GetString(bytes));
         var path = Path.Combine(made.FullName, "clip");
@@ -472,6 +496,21 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
             }
         );
     }
+
+    /// <summary>The upper right half of the picture, within an outline.</summary>
+    private async Task<long> Part() =>
+        (long)
+            (
+                await server.Post(
+                    $"sources/{picture}/observations",
+                    new
+                    {
+                        anchor = new { kind = "region", outline = "0,0 10000,0 10000,10000" },
+                        tagIds = Array.Empty<long>(),
+                        newTags = Array.Empty<string>(),
+                    }
+                )
+            )["id"]!;
 
     private async Task<long> Clip(int beginMs, int endMs) =>
         (long)

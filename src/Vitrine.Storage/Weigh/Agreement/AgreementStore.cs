@@ -81,21 +81,32 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
     /// <summary>How much of a turn is shown around a unit, in characters.</summary>
     private const int Around = 120;
 
-    /// <summary>Those who have marked a study, by name, as far as the viewer may see it.</summary>
+    /// <summary>
+    /// Those who have marked a study, by name, as far as the viewer may see it, and those who tag one of its sources blind.
+    /// </summary>
     public IReadOnlyList<Tagger> Taggers(StudyId studyId, AccountId viewer)
     {
         using var connection = workspace.OpenFor(viewer);
-        return connection
+        var marked = connection
             .Query<(AccountId, string, int)>(
                 """
                 SELECT a.id, a.name, count(DISTINCT o.source_id) FROM observation o JOIN account a ON a.id = o.created_by
                 WHERE o.study_id = @studyId AND (o.start IS NOT NULL OR o.begin_ms IS NOT NULL) AND o.found = 0
-                GROUP BY a.id ORDER BY a.name, a.id
+                GROUP BY a.id
                 """,
                 new { studyId }
             )
-            .Select(t => new Tagger(t.Item1, t.Item2, t.Item3))
-            .ToList();
+            .Select(t => new Tagger(t.Item1, t.Item2, t.Item3));
+        var blind = connection
+            .Query<(AccountId, string)>(
+                """
+                SELECT DISTINCT a.id, a.name FROM blind_tagger t JOIN blind_tagging b ON b.id = t.blind_tagging_id
+                JOIN account a ON a.id = t.account_id WHERE b.study_id = @studyId AND b.opened_at IS NULL
+                """,
+                new { studyId }
+            )
+            .Select(t => new Tagger(t.Item1, t.Item2, 0));
+        return [.. marked.Concat(blind).DistinctBy(t => t.AccountId).OrderBy(t => t.Name, StringComparer.Ordinal).ThenBy(t => t.AccountId)];
     }
 
     /// <summary>How far two people agree.</summary>
