@@ -119,7 +119,17 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
             ]
         );
         picture = (await server.Upload(study, $"{Real}.png", await File.ReadAllBytesAsync(red))).SourceId!.Value;
-        await server.Put($"sources/{picture}/people", new { participantIds = new[] { gwen } });
+        await server.Put(
+            $"sources/{picture}",
+            new
+            {
+                title = "A picture",
+                kind = "document",
+                heldOn = (string?)null,
+                sessionId = (long?)null,
+                participantIds = new[] { gwen },
+            }
+        );
         marks =
         [
             await server.Mark(
@@ -214,6 +224,7 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
         var first = await Look("as it is", always, formats: true);
         foreach (var leaves in new[] { Later, "purple boat was late", "Hesperine", "Alder" })
             Assert.Contains(Letters(leaves), Letters(first));
+        Assert.Contains("png_pipe", first);
 
         var changes = Changes(always);
         if (round > 0)
