@@ -37,7 +37,8 @@ export function WithdrawPage() {
   if (!person) return <Waiting problem={new Error('This participant is not here any more.')} />;
   const withdrawn = person.consent === 'withdrawn';
   const shared = touched.sources.filter((s) => s.choices.length > 0);
-  const undecided = shared.filter((s) => !decisions.some((d) => d.sourceId === s.id));
+  const decided = (d: Decision) => d.what !== 'takeOut' || (d.ranges ?? []).length > 0;
+  const undecided = shared.filter((s) => !decisions.some((d) => d.sourceId === s.id && decided(d)));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     erase.mutate();
