@@ -23,6 +23,8 @@ internal static class SharedSource
         NewMedia? instead
     )
     {
+        if (instead is null && decided?.What is (SharedOutcome.Silence or SharedOutcome.Cover))
+            throw new InvalidOperationException("The file that is to take the place of this one is not there.");
         CutOut(connection, erased, source, participant, decided?.Ranges ?? []);
         Forget(connection, erased, source);
         connection.Execute("UPDATE source SET people_erased = people_erased + 1 WHERE id = @source", new { source });
