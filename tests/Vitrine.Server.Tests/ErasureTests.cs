@@ -197,6 +197,15 @@ public sealed class ErasureTests() : Recorded(new SharedServer())
                 )
             ).Status
         );
+        Assert.Equal(
+            400,
+            (
+                await server.Refused(
+                    $"studies/{study}/participants/{celestine}/erase",
+                    new { code = "P01", shared = new[] { Decision(notes, "takeOut", (5, 3)) } }
+                )
+            ).Status
+        );
         Assert.Equal(2, (await server.PeopleOf(study)).Count);
 
         await server.Post(

@@ -32,6 +32,14 @@ public sealed partial class SeenMarksTests : IDisposable
         var members = Sources()
             .SelectMany(f => Members(f).Where(m => reading.IsMatch(m.Code) && Opens().IsMatch(m.Code)).Select(m => m.Name));
         Assert.Equal(ReadAll.Keys.Order(), members.Distinct().Order());
+        // Where every mark is meant although somebody looks, it is written out.
+        Assert.Equal(
+            ["ObservationRows", "PublicationStore", "SeenMarks", "SeenStudies"],
+            Sources()
+                .Where(f => File.ReadAllText(f) is var code && (code.Contains("main.observation") || code.Contains("main.{")))
+                .Select(Path.GetFileNameWithoutExtension)
+                .Order(StringComparer.Ordinal)
+        );
         // The index of a whole study is for those who take out of it what their person may see.
         Assert.Equal(
             ["AgreementStore", "SeenStudies", "Stores", "StudyIndexStore"],

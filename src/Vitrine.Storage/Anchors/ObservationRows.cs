@@ -101,12 +101,15 @@ internal static class ObservationRows
         return new AnchorGround(text, length, picture);
     }
 
-    /// <summary>Where observations stand in the texts of the given sources; those in time and in pictures are left out.</summary>
+    /// <summary>
+    /// Where observations stand in the texts of the given sources, whoever looks: what is marked is protected, not shown. Those in time and
+    /// in pictures are left out.
+    /// </summary>
     public static ILookup<SourceId, TextRange> TextRanges(SqliteConnection connection, string? sources) =>
         connection
             .Query<(SourceId Source, int Start, int End)>(
                 """
-                SELECT source_id, start, "end" FROM observation WHERE start IS NOT NULL AND source_id IN (SELECT value
+                SELECT source_id, start, "end" FROM main.observation WHERE start IS NOT NULL AND source_id IN (SELECT value
                 FROM json_each(@sources)) ORDER BY source_id, start, id
                 """,
                 new { sources }

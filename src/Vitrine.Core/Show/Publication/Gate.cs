@@ -278,17 +278,19 @@ public sealed partial class Gate
     /// <summary>Names and masked words in a text, but for those that are let stand, and what is a part of these.</summary>
     private IEnumerable<Mask> Named(string text)
     {
-        var found = NameMask.FindMasked(text, masked).Concat(NameMask.Find(text, names)).ToList();
+        var found = LooksLikeOne(text);
         if (letStand.Count == 0)
             return found;
         var stands = found.Where(m => letStand.Contains(NameMask.Context(text, m.Range))).Select(m => m.Range).ToList();
         return found.Where(m => !stands.Exists(s => s.Start <= m.Range.Start && m.Range.End <= s.End));
     }
 
+    private List<Mask> LooksLikeOne(string text) => [.. NameMask.FindMasked(text, masked), .. NameMask.Find(text, names)];
+
     /// <summary>What looks like a name or a masked word in a text that a researcher wrote, let stand or not.</summary>
     public IReadOnlyList<CoveredWords> Covered(string text)
     {
-        var found = NameMask.FindMasked(text, masked).Concat(NameMask.Find(text, names)).ToList();
+        var found = LooksLikeOne(text);
         return
         [
             .. found

@@ -176,6 +176,8 @@ internal static class PrivacyEndpoints
                     var person = participants.In(studyId).People.FirstOrDefault(p => p.Id == id) ?? throw Refusal.Missing("participant");
                     if (!string.Equals(given.Code.Trim(), person.Code, StringComparison.OrdinalIgnoreCase))
                         throw Refusal.Because($"Type {person.Code} to erase what is theirs. It cannot be undone.", "code");
+                    if ((given.Shared ?? []).Any(s => (s.Ranges ?? []).Any(r => r.Start < 0 || r.End <= r.Start)))
+                        throw Refusal.Because("Words that are taken out end after they begin. Tick them again.", "shared");
                     List<SharedDecision> shared =
                     [
                         .. (given.Shared ?? []).Select(s => new SharedDecision(

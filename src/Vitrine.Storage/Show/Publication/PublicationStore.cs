@@ -292,7 +292,8 @@ public sealed class PublicationStore(Workspace workspace)
             )
             .ToLookup(t => t.Source, t => t.Person);
         var kept = people.Where(p => !ConsentRule.MayLeave(p.Consent)).Select(p => p.Id).ToHashSet();
-        var sources = Ids.Json(shown.Concat(masks.Select(m => m.Key)).Concat(EarlierTexts.SourcesOf(connection, kept)).Distinct());
+        var keptIn = EarlierTexts.SourcesOf(connection, kept);
+        var sources = Ids.Json(shown.Concat(masks.Select(m => m.Key)).Concat(keptIn).Distinct());
         var turns = connection
             .Query<(SourceId Source, int Start, int End, ParticipantId? Person, bool? Team, int? At, int? EndMs)>(
                 """
@@ -308,7 +309,7 @@ public sealed class PublicationStore(Workspace workspace)
                 t => new GateTurn(new TextRange(t.Start, t.End), t.Person, t.Team == true, t.Team is not null, t.At, t.EndMs)
             );
         var quoted = ObservationRows.TextRanges(connection, sources);
-        var earlier = EarlierTexts.Said(connection, Ids.Json(EarlierTexts.SourcesOf(connection, kept)), kept.Contains);
+        var earlier = EarlierTexts.Said(connection, Ids.Json(keptIn), kept.Contains);
         return
         [
             .. connection
