@@ -14,7 +14,7 @@ namespace Vitrine.Server.Tests;
 /// <summary>The real server over a folder of its own, spoken to over HTTP.</summary>
 public sealed class TestServer : IDisposable
 {
-    private readonly string folder = Directory.CreateTempSubdirectory("vitrine-server-test-").FullName;
+    private readonly string folder = MigratedTemplate.Folder("vitrine-server-test-");
     private readonly WebApplicationFactory<Program> factory;
     private readonly Dictionary<HttpClient, CookieContainer> cookies = [];
 

@@ -139,7 +139,7 @@ public sealed class StudyAccessTests : IDisposable
 
 public sealed class InvitationTests : IDisposable
 {
-    private readonly string folder = Directory.CreateTempSubdirectory("vitrine-test-").FullName;
+    private readonly string folder = MigratedTemplate.Folder("vitrine-test-");
     private readonly FakeTimeProvider clock = new(new DateTimeOffset(2026, 11, 23, 9, 0, 0, TimeSpan.Zero));
     private readonly Workspace workspace;
     private readonly InvitationStore invitations;

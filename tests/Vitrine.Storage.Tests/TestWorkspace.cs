@@ -38,7 +38,7 @@ public sealed class TestWorkspace : IDisposable
 
     public TestWorkspace()
     {
-        Workspace = new Workspace(Directory.CreateTempSubdirectory("vitrine-test-").FullName, Clock);
+        Workspace = new Workspace(MigratedTemplate.Folder("vitrine-test-"), Clock);
         Participants = new ParticipantStore(Workspace);
         Sources = new SourceStore(Workspace, Participants);
         Turns = new TurnStore(Workspace, Participants);

@@ -1,7 +1,4 @@
-using System.Reflection;
 using Dapper;
-using DbUp;
-using DbUp.Engine.Output;
 using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search.Indexing;
@@ -68,16 +65,7 @@ public sealed class Workspace
             ForeignKeys = true,
             DefaultTimeout = 30,
         }.ToString();
-        // A step that makes a table anew takes the old one away under its links; they are looked at when all steps are done.
-        var upgrade = DeployChanges
-            .To.SqliteDatabase(new SqliteConnectionStringBuilder(connectionString) { ForeignKeys = false }.ToString())
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
-            .WithTransactionPerScript()
-            .LogTo(new NoOpUpgradeLog())
-            .Build()
-            .PerformUpgrade();
-        if (!upgrade.Successful)
-            throw new InvalidOperationException("The database in " + Folder + " could not be brought up to date.", upgrade.Error);
+        SchemaSteps.Run(connectionString);
         using var connection = Open();
         connection.Execute("PRAGMA journal_mode = WAL");
         furtherSchema?.Invoke(connection);
