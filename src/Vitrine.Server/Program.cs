@@ -42,6 +42,7 @@ using Vitrine.Server.Sort.TagSet;
 using Vitrine.Server.Sort.Themes;
 using Vitrine.Server.StandIns;
 using Vitrine.Server.Trail;
+using Vitrine.Server.Uses;
 using Vitrine.Server.Weigh.Agreement;
 using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Server.Weigh.Filters;
@@ -84,7 +85,9 @@ builder.Services.ConfigureHttpJsonOptions(json => StrictJson.Set(json.Serializer
 
 // What the framework cannot bind is answered where every refusal is answered.
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
-builder.Services.AddOpenApi(openApi => IdNumbers.Say(openApi.AddSchemaTransformer<RequiredProperties>()));
+builder.Services.AddOpenApi(openApi =>
+    IdNumbers.Say(openApi.AddSchemaTransformer<RequiredProperties>().AddDocumentTransformer<TableNames>())
+);
 builder.Services.AddAccess();
 
 // The keys that sign cookies live with the data, so that people stay signed in over a restart and a move.
@@ -218,6 +221,7 @@ api.MapEvidence();
 api.MapInsights();
 api.MapExhibits();
 api.MapTrail();
+api.MapUses();
 
 if (!asked)
 {

@@ -31,6 +31,7 @@ using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Evidence;
 using Vitrine.Storage.Weigh.Filters;
@@ -66,6 +67,7 @@ internal static class Stores
         typeof(MoreStore),
         typeof(AgreementStore),
         typeof(SavedFilterStore),
+        typeof(UsesStore),
         typeof(TagMerge),
         typeof(CodebookStore),
         typeof(LookAlikeStore),

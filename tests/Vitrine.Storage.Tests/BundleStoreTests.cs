@@ -1,4 +1,5 @@
 using Vitrine.Core.Counting;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Sort.TagSet;
@@ -46,7 +47,7 @@ public sealed class BundleStoreTests : IDisposable
         Assert.Equal(3, Count(bundle));
         Assert.Equal(3, w.Tags.In(w.Steward.AccountId, null).Single(t => t.Id == bundle).Observations);
         Assert.Equal(0, w.Tags.In(w.Steward.AccountId, []).Count(t => t.Id == bundle));
-        Assert.Equal(["Boarding"], w.Reach.ReachOf(bundle, w.Steward.AccountId, null).Seen);
+        Assert.Equal(["Boarding"], w.Reach.ReachOf(bundle, w.All).Seen);
 
         var step = w.Bundles.Put(w.Tom, bundle, [Tag("queue").Id], held: false);
         Assert.Equal("Took a tag out of “For the board”", step.Label);
@@ -75,7 +76,10 @@ public sealed class BundleStoreTests : IDisposable
         var theme = w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [bundle]).Id!.Value;
         Assert.Equal(2, w.Index().ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0].Count);
         var marked = w.Observations.In(w.Source, w.Steward.AccountId).First(o => o.TagIds.Contains(Tag("silence").Id)).Id;
-        Assert.Equal([(long)theme], w.Observations.UsesOf(marked, w.Steward.AccountId).Themes.Select(t => t.Id));
+        Assert.Equal(
+            [(long)theme],
+            w.Uses.Of(ThingKind.Observation, [marked], w.All).Kinds.Single(k => k.Kind == ThingKind.Theme).Named.Select(t => t.Id)
+        );
     }
 
     /// <summary>Whatever gives a tag to something gives a tag.</summary>
@@ -121,9 +125,12 @@ public sealed class BundleStoreTests : IDisposable
     [Fact]
     public void A_tag_that_is_merged_or_goes_is_followed_and_bundles_are_merged_with_bundles()
     {
-        var merge = new TagMerge(w.Workspace);
-        Assert.Equal(["For the board"], merge.Preview(Tag("cancelled").Id, [Tag("queue").Id], w.Steward.AccountId, null).Bundles);
-        Assert.Equal(1, w.Reach.HangsOn(Tag("queue").Id, w.Steward.AccountId, null).Bundles);
+        var merge = new TagMerge(w.Workspace, w.Uses);
+        Assert.Equal(
+            ["For the board"],
+            TestWorkspace.Titles(merge.Preview(Tag("cancelled").Id, [Tag("queue").Id], w.All).Uses, ThingKind.Tag, "bundle")
+        );
+        Assert.Single(TestWorkspace.Titles(w.Reach.HangsOn(Tag("queue").Id, w.All).Uses, ThingKind.Tag, "bundle"));
         merge.Merge(w.Ida, Tag("cancelled").Id, [Tag("queue").Id], "", "");
         Assert.Equal(3, Count(bundle));
         var other = Make("To revisit", "cancelled");

@@ -5,9 +5,13 @@ using Vitrine.Core.Gather.Privacy;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Search;
+using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 
 namespace Vitrine.Storage.Tests;
 
@@ -68,8 +72,50 @@ public sealed class CatalogueTests : IDisposable
                 .Where(l => l.Column != "created_by");
             Assert.Equal(
                 inSchema.Order().Select(l => $"{table}.{l.Column} → {l.To}"),
-                WorkspaceCatalogue.Own[table].Links.Select(l => (l.Column, l.To)).Order().Select(l => $"{table}.{l.Column} → {l.To}")
+                WorkspaceCatalogue
+                    .Own[table]
+                    .Links.Where(l => l.KindColumn is null)
+                    .Select(l => (l.Column, l.To))
+                    .Order()
+                    .Select(l => $"{table}.{l.Column} → {l.To}")
             );
+        }
+    }
+
+    /// <summary>A row that is there once for what it points to says by which columns; the database holds it to that.</summary>
+    [Fact]
+    public void What_is_there_once_is_held_by_an_index()
+    {
+        foreach (
+            var (table, link) in WorkspaceCatalogue.Own.Tables.SelectMany(t => t.Links.Select(l => (t, l))).Where(l => l.l.To == "tag")
+        )
+        {
+            var indexes = connection
+                .Query<string>("SELECT name FROM pragma_index_list(@Table) WHERE \"unique\" = 1", new { table.Table })
+                .Select(index => connection.Query<string>("SELECT name FROM pragma_index_info(@index)", new { index }).ToHashSet())
+                .Where(columns => columns.Remove(link.Column));
+            if (link.FollowsMerge)
+                Assert.All(
+                    indexes,
+                    columns => Assert.True(link.Once is not null && columns.IsSupersetOf(link.Once), $"{table.Table}.{link.Column}")
+                );
+        }
+    }
+
+    [Fact]
+    public void Things_have_a_title_and_a_kind_and_ties_tie_two_of_them()
+    {
+        var catalogue = WorkspaceCatalogue.Own;
+        Assert.Equal(Enum.GetValues<ThingKind>().Select(Thing.Table).Order(), catalogue.Things.Order());
+        foreach (var table in catalogue.Tables)
+        {
+            if (table.Title is { } title && title != Declaration.ByItsWords)
+                connection.Execute($"SELECT {title} FROM {table.Table}");
+            Assert.False(table.Title is not null && table.Ties is not null, table.Table);
+            if (table.Ties is { } tie)
+                Assert.All([tie.User, tie.Used], end => Assert.Contains(table.Links.Single(l => l.Column == end).To, catalogue.Things));
+            foreach (var inside in table.Inside)
+                connection.Execute($"SELECT {inside.Column} FROM {table.Table}");
         }
     }
 
@@ -119,25 +165,6 @@ public sealed class CatalogueTests : IDisposable
         }
     }
 
-    /// <summary>
-    /// The interface says of each query which tables it rests on; it knows those that changes are told of, and no others.
-    /// </summary>
-    [Fact]
-    public void The_interface_knows_the_tables()
-    {
-        var root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root, "Vitrine.slnx")))
-            root = Path.GetDirectoryName(root)!;
-        var text = File.ReadAllText(Path.Combine(root, "web/src/api/restsOn.ts"));
-        var listed = text[
-            text.IndexOf("export const tables = [", StringComparison.Ordinal)..text.IndexOf("] as const", StringComparison.Ordinal)
-        ]
-            .Split('\'')
-            .Where((_, i) => i % 2 == 1);
-        string[] toldAside = ["job", "recording", "channel", "feedback"];
-        Assert.Equal(WorkspaceCatalogue.Own.Tables.Where(t => t.IsTrailed).Select(t => t.Table).Concat(toldAside).Order(), listed.Order());
-    }
-
     /// <summary>A kind of thing that does not exist yet: one declaration and one schema step, and everything knows it.</summary>
     [Fact]
     public void A_new_kind_of_thing_needs_one_declaration_and_one_schema_step()
@@ -145,12 +172,14 @@ public sealed class CatalogueTests : IDisposable
         const FoundKind Memo = (FoundKind)15;
         var catalogue = new WorkspaceCatalogue([
             .. WorkspaceCatalogue.Own.Tables,
-            new Declaration("memo")
+            new Declaration("thought")
             {
-                StudyBy = "source_id",
-                Links = [new Link("source_id", "source"), new Link("tag_id", "tag", OnRemoval.Goes)],
+                StudyBy = "study_id",
+                Links = [new Link("study_id", "study"), Link.ToAnything("on", OnRemoval.Goes)],
+                Title = "title",
                 Search = new Searched(Memo, "title"),
                 PeoplesWords = ["title"],
+                Plain = ["on_kind"],
             },
         ]);
         var workspace = new Workspace(
@@ -160,54 +189,82 @@ public sealed class CatalogueTests : IDisposable
             c =>
                 c.Execute(
                     """
-                    CREATE TABLE memo (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE,
-                      source_id INTEGER NOT NULL REFERENCES source (id), tag_id INTEGER NOT NULL REFERENCES tag (id),
+                    CREATE TABLE thought (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE,
+                      study_id INTEGER NOT NULL REFERENCES study (id), on_kind TEXT NOT NULL, on_id INTEGER NOT NULL,
                       title TEXT NOT NULL, version INTEGER NOT NULL, created_by INTEGER NOT NULL REFERENCES account (id),
                         created_at TEXT NOT NULL) STRICT;
-                    CREATE INDEX memo_by_tag ON memo (tag_id);
+                    CREATE INDEX thought_by_on ON thought (on_kind, on_id);
                     """
                 )
         );
-        w.Mark(w.Ida, "standing", "queue");
-        var tag = w.Tags.For(w.Study).Single(t => t.Name == "queue").Id;
-        var news = new List<string>();
-        workspace.Committed += c => news.AddRange(c.News.Tables);
+        var observation = w.Mark(w.Ida, "standing", "queue", "line").Id!.Value;
+        var (tag, into) = (w.Tags.For(w.Study).Single(t => t.Name == "queue").Id, w.Tags.For(w.Study).Single(t => t.Name == "line").Id);
+        var news = new List<Changed>();
+        workspace.Committed += c => news.Add(c.News.In(c.StudyId));
         var (access, undo) = (new StudyAccess(workspace), new Trail.Undo(workspace));
+        var (uses, merge) = (new UsesWalk(connection, catalogue), new TagMerge(workspace, new UsesStore(workspace, access)));
         IEnumerable<long> Found(Viewer? viewer = null) =>
             new SearchStore(workspace, access)
                 .Find(viewer ?? new Viewer(w.Ida.AccountId, w.Ida.Role), "quillwort", null, 5)
                 .Where(h => h.Kind == Memo)
                 .Select(h => h.Id);
+        long Write(string onKind, long onId, string title) =>
+            workspace
+                .Write(
+                    w.Ida,
+                    w.Study,
+                    "Wrote it down",
+                    writing =>
+                        writing.Insert(
+                            "thought",
+                            new
+                            {
+                                studyId = w.Study,
+                                onKind,
+                                onId,
+                                title,
+                            }
+                        )
+                )
+                .Id!.Value;
+        IEnumerable<long> On(string kind, long thing) => uses.From(kind, [thing]).Keys.Where(u => u.Kind == "thought").Select(u => u.Id);
 
-        // Made: told in the trail, found by its words, known to be of its study, and news.
-        var id = workspace
-            .Write(
-                w.Ida,
-                w.Study,
-                "Wrote a memo",
-                writing =>
-                    writing.Insert(
-                        "memo",
-                        new
-                        {
-                            sourceId = w.Source,
-                            tagId = tag,
-                            title = "Ask Wrenna Quillwort",
-                        }
-                    )
-            )
-            .Id!.Value;
-        Assert.Equal("Wrote a memo", Assert.Single(new Trail.TrailStore(workspace).Of("memo", id, w.Steward.AccountId, null)).Label);
+        // Made: told in the trail of what it hangs on, found by its words, known to be of its study, news, and one of the uses.
+        var id = Write("tag", tag, "Ask Wrenna Quillwort");
+        Assert.Equal("Wrote it down", new Trail.TrailStore(workspace).Of("tag", tag, w.Steward.AccountId, null)[0].Label);
         Assert.Equal([id], Found());
         Assert.Empty(Found(new Viewer(w.Tom.AccountId, Role.Researcher)));
-        Assert.Equal(w.Study, access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "memo", [id])[id].StudyId);
-        Assert.Equal(["memo"], news);
+        Assert.Equal(w.Study, access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "thought", [id])[id].StudyId);
+        Assert.Equal(["thought"], news[^1].Rows.Keys);
+        Assert.Equal([id], On("tag", tag));
+        Assert.Empty(On("tag", into));
+        var other = Write("observation", observation, "How long?");
+        Assert.Equal([w.Source], news[^1].Sources);
+        Assert.Equal([other], On("source", w.Source));
+
+        // It hangs on something that is there, and of its study.
+        Assert.Throws<Refusal>(() => Write("tag", 9_999, "Nothing"));
+        Assert.Throws<Refusal>(() => Write("pen", 1, "Nothing"));
+        var elsewhere = new StudyStore(workspace).Create(w.Ida, new StudyText("Elsewhere", "", "", [])).Id!.Value;
+        Assert.Throws<Refusal>(() => Write("study", 9_999, "Nothing"));
+        Assert.Throws<Refusal>(() => Write("theme", w.Themes.Make(w.Ida, elsewhere, "Theirs", "", null, [], []).Id!.Value, "Theirs"));
+        Assert.Throws<Refusal>(() =>
+            workspace.Write(w.Ida, w.Study, "Took it away alone", writing => writing.Delete("observation", observation))
+        );
 
         // Undone and done again.
         undo.Back(w.Ida, w.Study);
+        undo.Back(w.Ida, w.Study);
         Assert.Empty(Found());
         undo.Again(w.Ida, w.Study);
+        undo.Again(w.Ida, w.Study);
         Assert.Equal([id], Found());
+
+        // It follows a merge, and comes back with its undo.
+        merge.Merge(w.Ida, into, [tag], "", "");
+        Assert.Equal([id], On("tag", into));
+        undo.Back(w.Ida, null);
+        Assert.Equal([id], On("tag", tag));
 
         // Removed with the tag that it hangs on, and back with it.
         workspace.Write(w.Steward, null, "Removed a tag", writing => writing.Remove("tag", tag));
@@ -215,11 +272,17 @@ public sealed class CatalogueTests : IDisposable
         undo.Back(w.Steward, null);
         Assert.Equal([id], Found());
 
+        // Hidden from who tags blind, with the mark that it hangs on.
+        access.SetMembers(w.Ida, w.Study, [w.Ida.AccountId, w.Tom.AccountId]);
+        new BlindStore(workspace).Give(w.Ida, w.Source, [w.Ida.AccountId, w.Tom.AccountId]);
+        using (var tom = workspace.OpenFor(w.Tom.AccountId))
+            Assert.Equal([id], tom.Query<long>("SELECT id FROM thought"));
+
         // Erased: no word of someone who withdrew is left in it.
         w.Participants.Change(w.Ida, w.Study, w.Wren, "P02", "Wren", "Wrenna Quillwort");
         w.Participants.SetConsent(w.Ida, w.Study, [w.Wren], Consent.Withdrawn);
         new Erasure(workspace, new MediaFolder(workspace)).Erase(w.Ida, w.Study, w.Wren);
-        Assert.Equal("Ask (erased)", connection.ExecuteScalar<string>("SELECT title FROM memo"));
+        Assert.Equal("Ask (erased)", connection.ExecuteScalar<string>("SELECT title FROM thought WHERE id = @id", new { id }));
         Assert.Equal(
             0,
             connection.ExecuteScalar<int>(

@@ -108,7 +108,7 @@ public sealed class LongUndoTests : IDisposable
         w.Observations.SetValue(w.Ida, all[0].Id, Tag("gone").Id, 2);
         w.Observations.SetValue(w.Ida, all[2].Id, Tag("gone").Id, 2.5);
         w.Observations.SetValue(w.Ida, all[2].Id, Tag("off").Id, 4);
-        return new TagMerge(w.Workspace).Merge(w.Ida, Tag("other").Id, [Tag("off").Id, Tag("gone").Id], "", "");
+        return new TagMerge(w.Workspace, w.Uses).Merge(w.Ida, Tag("other").Id, [Tag("off").Id, Tag("gone").Id], "", "");
     }
 
     private string Marks() =>

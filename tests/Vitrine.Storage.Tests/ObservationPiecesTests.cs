@@ -1,6 +1,8 @@
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 
 namespace Vitrine.Storage.Tests;
 
@@ -34,9 +36,14 @@ public sealed class ObservationPiecesTests : IDisposable
         var byTag = w.Themes.Make(w.Ida, w.Study, "By a tag", "", null, [], [w.Tags.For(w.Study).First(t => t.Name == "too late").Id]);
         Assert.Equal(
             [(theme, false), (byTag.Id!.Value, true)],
-            w.Observations.UsesOf(whole, w.Steward.AccountId).Themes.Select(t => (t.Id, t.ByTag))
+            w.Uses.Of(ThingKind.Observation, [whole], w.All)
+                .Kinds.Single(k => k.Kind == ThingKind.Theme)
+                .Named.Select(t => (t.Id, t.Reach == UseReach.Within))
         );
-        Assert.Equal([insight], w.Observations.UsesOf(whole, w.Steward.AccountId).Insights.Select(i => i.Id));
+        Assert.Equal(
+            [insight],
+            w.Uses.Of(ThingKind.Observation, [whole], w.All).Kinds.Single(k => k.Kind == ThingKind.Insight).Named.Select(i => i.Id)
+        );
         w.Undo.Back(w.Ida, w.Study);
         var step = pieces.Split(w.Ida, whole, At("on the quay"));
         Assert.Equal(["standing", "on the quay"], Marked());

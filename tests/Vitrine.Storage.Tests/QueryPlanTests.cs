@@ -63,7 +63,7 @@ public sealed class QueryPlanTests : IDisposable
         w.Sources.Get(w.Source, w.Tom.AccountId);
         w.Observations.In(w.Source, w.Steward.AccountId);
         w.Tags.For(w.Study);
-        w.Reach.ReachOf(tag, w.Steward.AccountId, null);
+        w.Reach.ReachOf(tag, w.All);
         var index = new StudyIndexStore(w.Workspace).Load(w.Study);
         new QuoteStore(w.Workspace, w.InStep).Of(index, [0]);
         w.Participants.In(w.Study);
@@ -80,7 +80,7 @@ public sealed class QueryPlanTests : IDisposable
         w.Trail.Recent(w.Ida.AccountId, w.Study);
         w.Trail.Of("observation", made, w.Steward.AccountId, null);
         w.Tags.In(w.Steward.AccountId, null);
-        new WithdrawalStore(w.Workspace).Touches(w.Study, w.Sorrel, w.Steward.AccountId);
+        new WithdrawalStore(w.Workspace, w.Access).Touches(w.Study, w.Sorrel, w.All);
         // Writes, and what they look up.
         w.Mark(w.Ida, "Nobody", "one");
         w.Undo.Back(w.Ida, w.Study);

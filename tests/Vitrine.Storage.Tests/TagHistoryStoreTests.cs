@@ -31,7 +31,7 @@ public sealed class TagHistoryStoreTests : IDisposable
         var then = Day(w.Clock.GetUtcNow());
         w.Clock.Advance(TimeSpan.FromDays(3));
 
-        new TagMerge(w.Workspace).Merge(w.Ida, Tag("queue").Id, [Tag("queueing").Id], "A line.", "");
+        new TagMerge(w.Workspace, w.Uses).Merge(w.Ida, Tag("queue").Id, [Tag("queueing").Id], "A line.", "");
         var splits = new SplitStore(w.Workspace, new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace)));
         var wide = Tag("wide").Id;
         splits.SetTray(w.Study, wide, 1, null, TestWorkspace.Named("narrow"));

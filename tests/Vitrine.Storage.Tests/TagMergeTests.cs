@@ -2,6 +2,9 @@ using Dapper;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Mark.Reading;
+using Vitrine.Storage.Media;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -14,7 +17,7 @@ public sealed class TagMergeTests : IDisposable
     private readonly TestWorkspace w = new();
     private readonly TagMerge merge;
 
-    public TagMergeTests() => merge = new TagMerge(w.Workspace);
+    public TagMergeTests() => merge = new TagMerge(w.Workspace, w.Uses);
 
     public void Dispose() => w.Dispose();
 
@@ -43,18 +46,23 @@ public sealed class TagMergeTests : IDisposable
             new TagValues(TestWorkspace.Named("queueing"), Aliases: [TagName.Read("waits", out _)!])
         );
 
-        var shown = merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null);
+        var shown = merge.Preview(stays.Id, [goes.Id], w.All);
         Assert.Equal((2, 3), (shown.Before, shown.After));
         Assert.Equal((2, 1), (shown.Merged[0].Observations, shown.Merged[0].AlsoInto));
-        Assert.Equal(["They wait"], shown.Themes);
-        Assert.Empty(shown.Insights);
+        Assert.Equal(["They wait"], TestWorkspace.Titles(shown.Uses, ThingKind.Theme));
+        Assert.Empty(TestWorkspace.Titles(shown.Uses, ThingKind.Insight));
         var on = w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.TagIds.SequenceEqual([goes.Id])).Id;
         w.Insights.Make(w.Ida, w.Study, "They wait for long", "", [on]);
-        Assert.Equal(["They wait for long"], merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null).Insights);
-        Assert.Empty(merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, []).Insights);
+        var photo = w.Attachments.Add(w.Ida, w.Study, "Photo", new NewMedia("0a", "photo.png", "image/png", 4)).Id!.Value;
+        w.Attachments.Change(w.Ida, w.Study, photo, 1, "Photo", "", [goes.Id], []);
+        var now = merge.Preview(stays.Id, [goes.Id], w.All).Uses;
+        Assert.Equal(["They wait for long"], TestWorkspace.Titles(now, ThingKind.Insight));
+        Assert.Equal(["Photo"], TestWorkspace.Titles(now, ThingKind.Attachment));
+        Assert.Equal(["Waiting"], TestWorkspace.Titles(now, ThingKind.SavedFilter));
+        Assert.Empty(merge.Preview(stays.Id, [goes.Id], w.Outside).Uses.Kinds.SelectMany(k => k.Named));
         Assert.Equal("Boarding", Assert.Single(shown.Studies));
         Assert.Equal(0, shown.OtherStudies);
-        Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, []).OtherStudies);
+        Assert.Equal(1, merge.Preview(stays.Id, [goes.Id], w.Outside).OtherStudies);
 
         var step = merge.Merge(w.Ida, stays.Id, [goes.Id], "Any wait in a line.", "Waiting aboard.");
         Assert.Equal("Merged the tag “queueing” into “queue”", step.Label);
@@ -92,7 +100,7 @@ public sealed class TagMergeTests : IDisposable
         w.Observations.SetValue(w.Ida, two, Tag("toil").Id, 5);
         w.Observations.SetValue(w.Ida, both, Tag("toil").Id, 10);
         var (stays, goes) = (Tag("effort"), Tag("toil"));
-        var shown = merge.Preview(stays.Id, [goes.Id], w.Steward.AccountId, null).Merged[0];
+        var shown = merge.Preview(stays.Id, [goes.Id], w.All).Merged[0];
         Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
         Assert.Equal([new ConvertedValue(5, 1, 3), new ConvertedValue(10, 1, 5)], shown.Converted);
 
@@ -143,7 +151,7 @@ public sealed class TagMergeTests : IDisposable
         Scaled("strain", 10);
         w.Observations.SetValue(w.Ida, one, Tag("strain").Id, 4);
         w.Observations.SetValue(w.Ida, two, Tag("strain").Id, 9);
-        var shown = merge.Preview(Tag("effort").Id, [Tag("strain").Id], w.Steward.AccountId, null).Merged[0];
+        var shown = merge.Preview(Tag("effort").Id, [Tag("strain").Id], w.All).Merged[0];
         Assert.Equal((2, 1), (shown.Values, shown.ValuesLost));
         merge.Merge(w.Ida, Tag("effort").Id, [Tag("strain").Id], "", "");
         var effort = Tag("effort").Id;
@@ -163,7 +171,7 @@ public sealed class TagMergeTests : IDisposable
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [another], "", ""));
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [shared], "", ""));
         Assert.Throws<Refusal>(() => merge.Merge(w.Ida, shared, [], "", ""));
-        Assert.Throws<Refusal>(() => merge.Preview(shared, [9_999], w.Steward.AccountId, null));
+        Assert.Throws<Refusal>(() => merge.Preview(shared, [9_999], w.All));
         merge.Merge(w.Steward, shared, [another, Tag("own").Id], "", "");
         Assert.Equal("shared", Marks());
     }
@@ -190,14 +198,51 @@ public sealed class TagMergeTests : IDisposable
     }
 
     [Fact]
-    public void All_that_points_to_a_tag_is_thought_of()
+    public void Pens_and_trays_go_on_with_the_tag_that_stays_and_come_back_when_it_is_undone()
     {
-        string[] goWithIt = ["tag", "tag_apart", "pen", "tag_split", "split_tray"];
-        var pointing = WorkspaceCatalogue.Own.Tables.Where(t => t.Links.Any(l => l.To == "tag")).Select(t => t.Table);
-        Assert.Equal(pointing.Except(goWithIt).Order(), TagMerge.Pointing.Keys.Order());
-        using var connection = w.Workspace.Open();
-        foreach (var (table, once) in TagMerge.Pointing)
-            connection.Execute($"SELECT {once ?? "id"} FROM {table}");
+        w.Mark(w.Ida, "standing on the quay", "queue", "queueing", "wide");
+        var (stays, goes, wide) = (Tag("queue").Id, Tag("queueing").Id, Tag("wide").Id);
+        var (pens, splits) = (
+            new PenStore(w.Workspace),
+            new SplitStore(w.Workspace, new SeenStudies(w.Workspace, new StudyIndexStore(w.Workspace)))
+        );
+        pens.Set(w.Ida.AccountId, w.Study, 3, goes);
+        pens.Set(w.Tom.AccountId, w.Study, 1, goes);
+        pens.Set(w.Tom.AccountId, w.Study, 2, stays);
+        splits.SetTray(w.Study, wide, 4, goes, null);
+        Assert.Equal("3=queueing | 1=queueing 2=queue | 4=queueing", Aside());
+
+        merge.Merge(w.Ida, stays, [goes], "", "");
+        Assert.Equal("3=queue | 2=queue | 4=queue", Aside());
+        w.Undo.Back(w.Ida, null);
+        Assert.Equal("3=queueing | 1=queueing 2=queue | 4=queueing", Aside());
+
+        // What somebody has put on the key since stays there; the step is undone all the same.
+        w.Undo.Again(w.Ida, null);
+        pens.Set(w.Tom.AccountId, w.Study, 1, wide);
+        w.Undo.Back(w.Ida, null);
+        Assert.Equal("3=queueing | 1=wide 2=queue | 4=queueing", Aside());
+
+        // So it is with a tag that is removed.
+        w.Tags.Remove(w.Ida, wide);
+        Assert.Equal("3=queueing | 2=queue | ", Aside());
+        w.Undo.Back(w.Ida, null);
+        Assert.Equal("3=queueing | 1=wide 2=queue | 4=queueing", Aside());
+
+        string Aside()
+        {
+            using var connection = w.Workspace.Open();
+            var trays = connection.Query<(int, string)>(
+                "SELECT x.number, t.name FROM split_tray x JOIN tag t ON t.id = x.tag_id ORDER BY 1"
+            );
+            return $"{Of(w.Ida)} | {Of(w.Tom)} | {string.Join(' ', trays.Select(t => $"{t.Item1}={t.Item2}"))}";
+        }
+
+        string Of(Actor whose)
+        {
+            var names = w.Tags.For(w.Study).ToDictionary(t => t.Id, t => t.Name);
+            return string.Join(' ', pens.Of(whose.AccountId, w.Study).Select(p => $"{p.Number}={names[p.TagId]}"));
+        }
     }
 
     [Fact]
@@ -209,12 +254,21 @@ public sealed class TagMergeTests : IDisposable
         w.Tags.Add(w.Ida, w.Study, new TagValues(TestWorkspace.Named("short queue"), queue.Id));
         w.Themes.Make(w.Ida, w.Study, "They wait", "", null, [], [queue.Id]);
         new SavedFilterStore(w.Workspace).Keep(w.Ida, w.Study, "Waiting", new Conditions { TagIds = [queue.Id] });
-        var hangs = w.Reach.HangsOn(queue.Id, w.Steward.AccountId, null);
+        var hangs = w.Reach.HangsOn(queue.Id, w.All);
         Assert.Equal(
             (2, 1, 1, 1, 0, 1),
-            (hangs.Reach.Observations, hangs.LeftWithout, hangs.Children, hangs.Themes, hangs.Insights, hangs.SavedFilters)
+            (
+                hangs.Reach.Observations,
+                hangs.LeftWithout,
+                Of(ThingKind.Tag),
+                Of(ThingKind.Theme),
+                Of(ThingKind.Insight),
+                Of(ThingKind.SavedFilter)
+            )
         );
-        Assert.Empty(w.Reach.HangsOn(queue.Id, w.Steward.AccountId, []).Reach.Seen);
+        Assert.Empty(w.Reach.HangsOn(queue.Id, w.Outside).Reach.Seen);
+
+        int Of(ThingKind kind) => hangs.Uses.Kinds.Where(k => k.Kind == kind).Sum(k => k.Itself + k.Further);
 
         var before = Marks();
         w.Tags.Retire(w.Ida, queue.Id, true);

@@ -6,6 +6,7 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Corrections;
@@ -22,6 +23,7 @@ using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Storage.Tests;
@@ -48,7 +50,9 @@ public sealed class TestWorkspace : IDisposable
         Observations = new ObservationStore(Workspace);
         MarginNotes = new MarginNoteStore(Workspace);
         Tags = new TagStore(Workspace);
-        Reach = new TagReachStore(Workspace);
+        Access = new StudyAccess(Workspace);
+        Uses = new UsesStore(Workspace, Access);
+        Reach = new TagReachStore(Workspace, Uses);
         Bundles = new BundleStore(Workspace);
         Themes = new ThemeStore(Workspace);
         Insights = new InsightStore(Workspace);
@@ -77,6 +81,8 @@ public sealed class TestWorkspace : IDisposable
     public ObservationStore Observations { get; }
     public MarginNoteStore MarginNotes { get; }
     public TagStore Tags { get; }
+    public StudyAccess Access { get; }
+    public UsesStore Uses { get; }
     public TagReachStore Reach { get; }
     public BundleStore Bundles { get; }
     public ThemeStore Themes { get; }
@@ -89,10 +95,20 @@ public sealed class TestWorkspace : IDisposable
     public Actor Ida { get; }
     public Actor Tom { get; }
     public Actor Steward { get; }
+
+    /// <summary>One of the team who is in no study.</summary>
+    public Viewer Outside => new(Tom.AccountId, Tom.Role);
+
+    /// <summary>The steward, as one who looks.</summary>
+    public Viewer All => new(Steward.AccountId, Steward.Role);
     public StudyId Study { get; }
     public ParticipantId Sorrel { get; }
     public ParticipantId Wren { get; }
     public SourceId Source { get; }
+
+    /// <summary>The titles of what of one kind uses something.</summary>
+    public static IEnumerable<string> Titles(ThingUses uses, ThingKind kind, string? called = null) =>
+        uses.Kinds.Where(k => k.Kind == kind && k.As == called).SelectMany(k => k.Named).Select(u => u.Title);
 
     public static TagName Named(string name) => TagName.Read(name, out _)!;
 

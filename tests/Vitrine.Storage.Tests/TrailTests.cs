@@ -130,7 +130,7 @@ public sealed class TrailTests : IDisposable
         var other = (StudyId)new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Other", "", "", [])).Id!.Value;
         var (one, two) = (w.Tags.For(w.Study).Single(t => t.Name == "one"), w.Tags.For(w.Study).Single(t => t.Name == "two"));
         w.Tags.Change(w.Ida, two.Id, two.Version, new TagValues(TestWorkspace.Named("two boats"), null, 1, "", false));
-        new TagMerge(w.Workspace).Merge(w.Ida, one.Id, [two.Id], "", "");
+        new TagMerge(w.Workspace, w.Uses).Merge(w.Ida, one.Id, [two.Id], "", "");
         // Told where they belong, to whoever is there, and in the list of one's own steps.
         string[] expected = ["Merged the tag “two boats” into “one”", "Changed the tag “two boats”"];
         Assert.Equal(expected, w.Trail.In(w.Study, null, null, null, null, null, 0, w.Steward.AccountId).Select(e => e.Label).Take(2));

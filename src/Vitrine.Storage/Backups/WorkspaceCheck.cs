@@ -38,6 +38,7 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
                 .Take(MostNamed)
                 .Select(l => $"{l.Table} {l.Row} points to a {l.Parent} that is not there.")
         );
+        problems.AddRange(ToNothing(connection).Take(MostNamed));
         looked.Add("links between rows");
         problems.AddRange(OverStudies(connection).Take(MostNamed));
         looked.Add("that nothing reaches into another study");
@@ -97,21 +98,37 @@ public sealed record WorkspaceCheck(IReadOnlyList<string> LookedAt, IReadOnlyLis
         looked.Add($"the places of {marks} observations");
     }
 
+    /// <summary>Links to anything: no foreign key holds them.</summary>
+    private static IEnumerable<string> ToNothing(SqliteConnection connection)
+    {
+        var catalogue = WorkspaceCatalogue.Own;
+        foreach (var (table, link) in catalogue.Tables.SelectMany(t => t.Links.Where(l => l.KindColumn is not null).Select(l => (t, l))))
+        {
+            var there = catalogue.Things.Select(to => link.Points("r", to, $"IN (SELECT id FROM {to})"));
+            foreach (
+                var row in connection.Query<long>(
+                    $"SELECT r.id FROM {table.Table} r WHERE r.{link.Column} IS NOT NULL AND NOT ({string.Join(" OR ", there)})"
+                )
+            )
+                yield return $"The {table.Words} {row} points to something that is not there.";
+        }
+    }
+
     private static IEnumerable<string> OverStudies(SqliteConnection connection)
     {
         var catalogue = WorkspaceCatalogue.Own;
         foreach (var table in catalogue.Tables.Where(t => t.StudyBy is not null))
         {
-            foreach (var link in table.Links.Where(l => l.To != "study" && catalogue[l.To].StudyBy is not null))
+            foreach (var (link, to) in catalogue.EndsOf(table).Where(e => e.To != "study" && catalogue[e.To].StudyBy is not null))
             {
                 var rows = connection.Query<long>(
                     $"""
                     SELECT r.id FROM {table.Table} r JOIN ({catalogue.OwnersSql(table.Table)}) a ON a.id = r.id
-                    JOIN ({catalogue.OwnersSql(link.To)}) b ON b.id = r.{link.Column} WHERE a.study_id <> b.study_id
+                    JOIN ({catalogue.OwnersSql(to)}) b ON {link.Points("r", to, "= b.id")} WHERE a.study_id <> b.study_id
                     """
                 );
                 foreach (var row in rows)
-                    yield return $"The {table.Words} {row} points to a {catalogue[link.To].Words} of another study.";
+                    yield return $"The {table.Words} {row} points to a {catalogue[to].Words} of another study.";
             }
         }
     }

@@ -1,3 +1,4 @@
+using static Vitrine.Storage.Catalogue.Declaration;
 using static Vitrine.Storage.Catalogue.OnRemoval;
 
 namespace Vitrine.Storage.Catalogue;
@@ -9,11 +10,13 @@ internal sealed partial class WorkspaceCatalogue
         [
             new("study")
             {
+                Title = "title",
                 Search = new Searched(FoundKind.Study, "title", "purpose", "method"),
                 PeoplesWords = ["title", "purpose", "method", "pseudonyms"],
             },
             new("research_question")
             {
+                Title = "text",
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes)],
                 PeoplesWords = ["text"],
@@ -21,6 +24,7 @@ internal sealed partial class WorkspaceCatalogue
             new("membership") { StudyBy = Study, Links = [new(Study, "study", Goes), new("account_id", "account")] },
             new("participant")
             {
+                Title = "pseudonym",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["code", "pseudonym", "real_name"],
@@ -28,6 +32,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("attribute")
             {
+                Title = "name",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["name"],
@@ -40,18 +45,21 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("folder")
             {
+                Title = "name",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["name"],
             },
             new("session")
             {
+                Title = "title",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["title", "moderator"],
             },
             new("session_participant")
             {
+                Ties = new("session_id", "participant_id"),
                 StudyBy = "session_id",
                 Links = [new("session_id", "session", Goes), new("participant_id", "participant", Goes)],
             },
@@ -64,6 +72,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("source")
             {
+                Title = "title",
                 StudyBy = Study,
                 Links =
                 [
@@ -101,6 +110,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("source_participant")
             {
+                Ties = new("source_id", "participant_id"),
                 StudyBy = "source_id",
                 Links = [new("source_id", "source", Goes), new("participant_id", "participant", Goes)],
             },
@@ -112,6 +122,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("speaker")
             {
+                Ties = new("source_id", "participant_id"),
                 StudyBy = "source_id",
                 Links = [new("source_id", "source", Goes), new("participant_id", "participant", LetsGo)],
                 PeoplesWords = ["label"],
@@ -139,17 +150,20 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("attachment")
             {
+                Title = "title",
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("media_id", "media", Owns: true), new("survey_id", "survey", LetsGo)],
                 PeoplesWords = ["title", "note"],
             },
             new("attachment_tag")
             {
+                Ties = new("attachment_id", "tag_id"),
                 StudyBy = "attachment_id",
-                Links = [new("attachment_id", "attachment", Goes), new("tag_id", "tag", Goes)],
+                Links = [new("attachment_id", "attachment", Goes), new("tag_id", "tag", Goes) { Once = ["attachment_id"] }],
             },
             new("survey")
             {
+                Title = "name",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["name", "columns", "key_columns", "roles"],
@@ -157,6 +171,7 @@ internal sealed partial class WorkspaceCatalogue
             // The row of a survey stays known, so that the survey's grown table does not bring a removed person back.
             new("survey_row")
             {
+                Ties = new("survey_id", "participant_id"),
                 StudyBy = "survey_id",
                 Links = [new("survey_id", "survey", Goes), new("participant_id", "participant", LetsGo), new("source_id", "source", Goes)],
                 PeoplesWords = ["row_key"],
@@ -169,14 +184,21 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("live_line")
             {
+                Title = "words",
                 Words = "line",
                 StudyBy = "live_notes_id",
                 Links = [new("live_notes_id", "live_notes", Goes)],
                 PeoplesWords = ["words"],
             },
-            new("live_line_tag") { StudyBy = "live_line_id", Links = [new("live_line_id", "live_line", Goes), new("tag_id", "tag", Goes)] },
+            new("live_line_tag")
+            {
+                Ties = new("live_line_id", "tag_id"),
+                StudyBy = "live_line_id",
+                Links = [new("live_line_id", "live_line", Goes), new("tag_id", "tag", Goes) { Once = ["live_line_id"] }],
+            },
             new("watch")
             {
+                Title = "name",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 PeoplesWords = ["name", "rule"],
@@ -190,6 +212,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("tag")
             {
+                Title = "name",
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("parent_id", "tag", MovesUp)],
                 Search = new Searched(FoundKind.Tag, "name", "definition", "is_not", "aliases"),
@@ -198,12 +221,14 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("bundle_tag")
             {
+                Ties = new("bundle_id", "tag_id", Held: true, As: "bundle"),
                 Words = "tag of a bundle",
                 StudyBy = "bundle_id",
-                Links = [new("bundle_id", "tag", Goes), new("tag_id", "tag", Goes)],
+                Links = [new("bundle_id", "tag", Goes) { Once = ["tag_id"] }, new("tag_id", "tag", Goes) { Once = ["bundle_id"] }],
             },
             new("observation")
             {
+                Title = ByItsWords,
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("source_id", "source", Goes)],
                 Search = new Searched(FoundKind.Observation, null, "note"),
@@ -213,17 +238,19 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("observation_tag")
             {
+                Ties = new("observation_id", "tag_id", Holds: true),
                 StudyBy = "observation_id",
-                Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes)],
+                Links = [new("observation_id", "observation", Goes), new("tag_id", "tag", Goes) { Once = ["observation_id"] }],
             },
             new("tag_apart")
             {
                 Words = "pair of tags",
                 StudyBy = "tag_id",
-                Links = [new("tag_id", "tag", Goes), new("other_tag_id", "tag", Goes)],
+                Links = [new("tag_id", "tag", Goes) { FollowsMerge = false }, new("other_tag_id", "tag", Goes) { FollowsMerge = false }],
             },
             new("tag_proposal")
             {
+                Title = "name",
                 Words = "proposal of a tag",
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes), new("answered_by", "account")],
@@ -232,6 +259,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("tag_search")
             {
+                Title = "typed",
                 Words = "search",
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes), new("tag_id", "tag", Goes)],
@@ -241,14 +269,27 @@ internal sealed partial class WorkspaceCatalogue
             new("refused_passage")
             {
                 StudyBy = Study,
-                Links = [new(Study, "study", Goes), new("source_id", "source", Goes), new("tag_id", "tag", Goes)],
+                Links =
+                [
+                    new(Study, "study", Goes),
+                    new("source_id", "source", Goes),
+                    new("tag_id", "tag", Goes) { Once = ["source_id", "words_hash"] },
+                ],
                 Plain = ["words_hash"],
             },
             new("saved_filter")
             {
+                Title = "name",
                 Words = "filter",
                 StudyBy = Study,
                 Links = [new(Study, "study", Goes)],
+                Inside =
+                [
+                    new("conditions", "tagIds", "tag"),
+                    new("conditions", "participantIds", "participant"),
+                    new("conditions", "sourceIds", "source"),
+                    new("conditions", "sessionIds", "session"),
+                ],
                 PeoplesWords = ["name", "conditions"],
             },
             new("let_stand")
@@ -289,7 +330,7 @@ internal sealed partial class WorkspaceCatalogue
                 [
                     new("settlement_id", "settlement", Goes),
                     new("observation_id", "observation", Goes),
-                    new("tag_id", "tag", Goes),
+                    new("tag_id", "tag", Goes) { Once = ["settlement_id", "observation_id"] },
                     new("given_by", "account"),
                 ],
                 Plain = ["given_at"],
@@ -304,6 +345,7 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("margin_note")
             {
+                Title = "words",
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("source_id", "source", Goes)],
                 Search = new Searched(FoundKind.MarginNote, null, "words"),
@@ -313,20 +355,28 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("theme")
             {
+                Title = "title",
                 StudyBy = Study,
                 Links = [new(Study, "study"), new("parent_id", "theme", MovesUp)],
                 Search = new Searched(FoundKind.Theme, "title", "description"),
                 PeoplesWords = ["title", "description"],
             },
-            new("theme_tag") { StudyBy = "theme_id", Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes)] },
+            new("theme_tag")
+            {
+                Ties = new("theme_id", "tag_id", Live: true),
+                StudyBy = "theme_id",
+                Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes) { Once = ["theme_id"] }],
+            },
             new("theme_observation")
             {
+                Ties = new("theme_id", "observation_id"),
                 StudyBy = "theme_id",
                 Links = [new("theme_id", "theme", Goes), new("observation_id", "observation", Goes)],
                 Plain = ["stance"],
             },
             new("insight")
             {
+                Title = "headline",
                 StudyBy = Study,
                 Links = [new(Study, "study")],
                 Search = new Searched(FoundKind.Insight, "headline", "story"),
@@ -334,12 +384,14 @@ internal sealed partial class WorkspaceCatalogue
             },
             new("evidence")
             {
+                Ties = new("insight_id", "observation_id"),
                 StudyBy = "insight_id",
                 Links = [new("insight_id", "insight", Goes), new("observation_id", "observation", Goes)],
                 Plain = ["stance"],
             },
             new("insight_attachment")
             {
+                Ties = new("insight_id", "attachment_id"),
                 StudyBy = "insight_id",
                 Links = [new("insight_id", "insight", Goes), new("attachment_id", "attachment", Goes)],
             },
@@ -349,13 +401,22 @@ internal sealed partial class WorkspaceCatalogue
                 Links =
                 [
                     new("participant_id", "participant", Goes),
-                    new("tag_id", "tag", Goes),
+                    new("tag_id", "tag", Goes) { Once = ["participant_id"] },
                     new("theme_id", "theme", Goes),
                     new("insight_id", "insight", Goes),
                 ],
             },
-            new("exhibit") { Search = new Searched(FoundKind.Exhibit, "question", "summary"), PeoplesWords = ["question", "summary"] },
-            new("exhibit_insight") { Links = [new("exhibit_id", "exhibit", Goes), new("insight_id", "insight", Goes)] },
+            new("exhibit")
+            {
+                Title = "question",
+                Search = new Searched(FoundKind.Exhibit, "question", "summary"),
+                PeoplesWords = ["question", "summary"],
+            },
+            new("exhibit_insight")
+            {
+                Ties = new("exhibit_id", "insight_id"),
+                Links = [new("exhibit_id", "exhibit", Goes), new("insight_id", "insight", Goes)],
+            },
             new("exhibit_link")
             {
                 Words = "link",

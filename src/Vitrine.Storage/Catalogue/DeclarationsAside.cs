@@ -40,26 +40,31 @@ internal sealed partial class WorkspaceCatalogue
             {
                 IsTrailed = false,
                 StudyBy = Study,
-                Links = [new("account_id", "account"), new(Study, "study"), new("tag_id", "tag")],
+                Links =
+                [
+                    new("account_id", "account"),
+                    new(Study, "study"),
+                    new("tag_id", "tag", Goes) { Once = ["account_id", "study_id"] },
+                ],
             },
             new("tag_split")
             {
                 IsTrailed = false,
                 StudyBy = Study,
-                Links = [new(Study, "study"), new("tag_id", "tag")],
+                Links = [new(Study, "study"), new("tag_id", "tag", Goes) { FollowsMerge = false }],
             },
             new("split_tray")
             {
                 IsTrailed = false,
                 StudyBy = "tag_split_id",
-                Links = [new("tag_split_id", "tag_split"), new("tag_id", "tag")],
+                Links = [new("tag_split_id", "tag_split", Goes), new("tag_id", "tag", Goes) { Once = ["tag_split_id"] }],
                 PeoplesWords = ["name"],
             },
             new("split_decision")
             {
                 IsTrailed = false,
                 StudyBy = "tag_split_id",
-                Links = [new("tag_split_id", "tag_split"), new("observation_id", "observation")],
+                Links = [new("tag_split_id", "tag_split", Goes), new("observation_id", "observation", Goes)],
                 Plain = ["outcome", "trays"],
             },
             new("job")

@@ -30,6 +30,16 @@ public static class Thing
     /// <summary>What one is called in a sentence.</summary>
     public static string InWords(string thing) => WorkspaceCatalogue.Own[thing].Words;
 
+    /// <summary>The tables in which things and what belongs to them stand, by name.</summary>
+    public static IEnumerable<string> Tables => WorkspaceCatalogue.Own.Tables.Select(t => t.Table).Order(StringComparer.Ordinal);
+
+    /// <summary>The table of a kind of thing.</summary>
+    public static string Table(ThingKind kind) => Table(kind.ToString());
+
+    /// <summary>The kind whose things stand in a table.</summary>
+    /// <exception cref="ArgumentException">No things stand in it.</exception>
+    public static ThingKind KindOf(string table) => Enum.Parse<ThingKind>(table.Replace("_", ""), ignoreCase: true);
+
     private static string Table(string name) =>
         string.Concat(name.Select((c, i) => char.IsUpper(c) ? (i > 0 ? "_" : "") + char.ToLowerInvariant(c) : $"{c}"));
 }

@@ -11,11 +11,13 @@ internal sealed partial class WorkspaceCatalogue
 
     private readonly Dictionary<string, Declaration> byTable;
     private readonly ILookup<string, (Declaration Of, Link Link)> pointing;
+    private readonly IReadOnlySet<string> things;
 
     public WorkspaceCatalogue(IEnumerable<Declaration> declarations)
     {
         byTable = declarations.ToDictionary(d => d.Table);
         pointing = byTable.Values.SelectMany(d => d.Links.Select(l => (Of: d, Link: l))).ToLookup(p => p.Link.To);
+        things = byTable.Values.Where(d => d.Title is not null).Select(d => d.Table).ToHashSet();
     }
 
     /// <summary>The catalogue of every workspace.</summary>
@@ -33,7 +35,19 @@ internal sealed partial class WorkspaceCatalogue
     public Declaration? Find(string table) => byTable.GetValueOrDefault(table);
 
     /// <summary>What points to a table, and by which column; what goes with other rows before what they rest on.</summary>
-    public IEnumerable<(Declaration Of, Link Link)> PointingTo(string table) => pointing[table];
+    public IEnumerable<(Declaration Of, Link Link)> PointingTo(string table) =>
+        things.Contains(table) ? pointing[table].Concat(pointing[Link.Anything]) : pointing[table];
+
+    /// <summary>What names rows of a table inside a column.</summary>
+    public IEnumerable<(Declaration Of, IdsInside Inside)> NamingInside(string table) =>
+        Tables.SelectMany(of => of.Inside.Where(i => i.To == table).Select(i => (of, i)));
+
+    /// <summary>Each link of a table with every table that it can lead to.</summary>
+    public IEnumerable<(Link Link, string To)> EndsOf(Declaration of) =>
+        of.Links.SelectMany(link => link.KindColumn is null ? [(link, link.To)] : things.Select(to => (link, to)));
+
+    /// <summary>The tables of things: of what has a title.</summary>
+    public IReadOnlySet<string> Things => things;
 
     /// <summary>
     /// A statement that gives <c>id</c> and <c>study_id</c> of the rows <c>x</c> of a table; the study is NULL for what belongs to none.

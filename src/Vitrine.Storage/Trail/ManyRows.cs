@@ -1,3 +1,4 @@
+using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Storage.Sql;
 
@@ -8,6 +9,11 @@ public sealed partial class Writing
 {
     internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
     {
+        if (!catalogue[table].IsTrailed)
+        {
+            RestoreAside(table, id, from, to);
+            return;
+        }
         if (to is null)
             Rows.Delete(Connection, table, id);
         else if (from is null)
@@ -17,9 +23,32 @@ public sealed partial class Writing
         Record(table, id, from, to);
     }
 
+    /// <summary>
+    /// What is no research data comes back where it can: not over what somebody has made of it since, nor to what is not there any more.
+    /// </summary>
+    private void RestoreAside(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
+    {
+        if (!Rows.Matches(Rows.Find(Connection, table, id), from) || (to is not null && !links.Lead(table, to)))
+            return;
+        try
+        {
+            if (to is null)
+                Rows.Delete(Connection, table, id);
+            else if (from is null)
+                Rows.Insert(Connection, table, to);
+            else
+                Rows.Update(Connection, table, id, to);
+        }
+        catch (SqliteException taken) when (taken.SqliteErrorCode == 19)
+        {
+            return;
+        }
+        News.Add(catalogue[table], id, (to ?? from)!);
+    }
+
     /// <summary>Whether rows of a table may be put back many at once: nothing is kept beside them that follows each.</summary>
     internal bool IsRestoredAtOnce(string table) =>
-        catalogue[table].Search is null && table is not ("observation" or "correction_look" or "source_text");
+        catalogue[table] is { Search: null, IsTrailed: true } && table is not ("observation" or "correction_look" or "source_text");
 
     /// <summary>Changes one column of many rows.</summary>
     internal void UpdateEach(string table, IReadOnlyList<long> ids, string column, object? value)
@@ -61,7 +90,7 @@ public sealed partial class Writing
             if (News.AreMany(table))
                 break;
             if (Rows.Find(Connection, table, id) is { } row)
-                News.Add(table, id, row);
+                News.Add(catalogue[table], id, row);
         }
         write();
     }
@@ -78,7 +107,7 @@ public sealed partial class Writing
         {
             if (News.AreMany(table))
                 break;
-            News.Add(table, change.RowId, Rows.FromImage((change.To ?? change.From)!));
+            News.Add(catalogue[table], change.RowId, Rows.FromImage((change.To ?? change.From)!));
         }
         return true;
     }

@@ -31,8 +31,8 @@ public static class SeenMarks
         workspace.Covered("SELECT source_id FROM blind_tagging WHERE opened_at IS NULL", default);
 
     /// <summary>Tables whose rows hang on a mark, with the columns that lead to it.</summary>
-    internal static IEnumerable<(string Table, string Column, string Mark)> Hanging(WorkspaceCatalogue catalogue) =>
-        Marks.SelectMany(mark => catalogue.PointingTo(mark).Select(p => (p.Of.Table, p.Link.Column, mark)));
+    internal static IEnumerable<(string Table, Link Link, string Mark)> Hanging(WorkspaceCatalogue catalogue) =>
+        Marks.SelectMany(mark => catalogue.PointingTo(mark).Select(p => (p.Of.Table, p.Link, mark)));
 
     /// <summary>All tables of marks and of what hangs on them.</summary>
     internal static IReadOnlySet<string> Tables(WorkspaceCatalogue catalogue) =>
@@ -50,10 +50,21 @@ public static class SeenMarks
               WHERE b.opened_at IS NULL AND g.account_id = @viewer AND (
                 c.table_name IN ('observation', 'margin_note') AND json_extract(coalesce(c.after, c.before), '$.source_id') = b.source_id
                 OR b.source_id = (SELECT json_extract(coalesce(m.after, m.before), '$.source_id') FROM change m
-                  WHERE m.table_name = 'observation' AND m.row_id = json_extract(coalesce(c.after, c.before), '$.observation_id')
-                  LIMIT 1)))
+                  WHERE {OnMark.Value} LIMIT 1)))
             AND NOT EXISTS (SELECT 1 FROM change w WHERE w.action_id = {action}.id AND w.table_name = 'source_text')
             """;
+
+    /// <summary>That the change c is of a row that hangs on the mark which the change m is of.</summary>
+    private static readonly Lazy<string> OnMark = new(() =>
+        string.Join(
+            " OR ",
+            Hanging(WorkspaceCatalogue.Own)
+                .Select(h =>
+                    $"m.table_name = '{h.Mark}' AND c.table_name = '{h.Table}' AND "
+                    + h.Link.PointsInImage("coalesce(c.after, c.before)", h.Mark, "= m.row_id")
+                )
+        )
+    );
 
     /// <summary>Who tags one of these sources (null: any) blind, and is not the author of what was marked there.</summary>
     public static IReadOnlySet<AccountId> BlindTo(this Workspace workspace, IReadOnlyCollection<SourceId>? sources, AccountId author)
@@ -82,7 +93,14 @@ public static class SeenMarks
         var marks = Tables(workspace.Catalogue);
         var left = changed.Rows.Where(r => !marks.Contains(r.Key)).ToDictionary();
         var ofSources = left.Keys.Any(t => workspace.Catalogue.Find(t)?.Links.Any(l => l.To == "source") == true);
-        return left.Count == 0 ? null : changed with { Rows = left, Sources = ofSources ? changed.Sources : [] };
+        return left.Count == 0
+            ? null
+            : changed with
+            {
+                Rows = left,
+                InSources = [.. changed.InSources.Where(left.ContainsKey)],
+                Sources = ofSources ? changed.Sources : [],
+            };
     }
 
     private static SqliteConnection Covered(this Workspace workspace, string blind, AccountId viewer)
@@ -101,7 +119,7 @@ public static class SeenMarks
             connection.Execute($"CREATE TEMP VIEW {mark} AS SELECT * FROM main.{mark} WHERE NOT ({unseen})");
         foreach (var of in Hanging(workspace.Catalogue).GroupBy(h => h.Table))
         {
-            var hidden = of.Select(h => $"x.{h.Column} IN (SELECT id FROM main.{h.Mark} WHERE {unseen})");
+            var hidden = of.Select(h => h.Link.Points("x", h.Mark, $"IN (SELECT id FROM main.{h.Mark} WHERE {unseen})"));
             connection.Execute(
                 $"CREATE TEMP VIEW {of.Key} AS SELECT * FROM main.{of.Key} x WHERE coalesce(NOT ({string.Join(" OR ", hidden)}), 1)"
             );

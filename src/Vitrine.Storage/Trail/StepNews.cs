@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Ids;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
@@ -9,7 +10,13 @@ namespace Vitrine.Storage.Trail;
 /// <param name="StudyId">In which study; null outside studies, and when it may be of every study.</param>
 /// <param name="Rows">Ids of changed rows by table; null for many.</param>
 /// <param name="Sources">Sources in which something stands otherwise; null for many.</param>
-public sealed record Changed(StudyId? StudyId, IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows, IReadOnlyList<SourceId>? Sources);
+/// <param name="InSources">Those of the tables of which every changed row stands in one of these sources.</param>
+public sealed record Changed(
+    StudyId? StudyId,
+    IReadOnlyDictionary<string, IReadOnlyList<long>?> Rows,
+    IReadOnlyList<SourceId>? Sources,
+    IReadOnlyList<string> InSources
+);
 
 /// <summary>
 /// What a step has changed, so that nothing else has to be looked at again: rows by table, and the sources in which something stands
@@ -21,12 +28,18 @@ public sealed class StepNews
     public const int MostTold = 500;
 
     private readonly Dictionary<string, HashSet<long>?> rows = [];
+    private readonly HashSet<string> elsewhere = [];
     private HashSet<SourceId>? sources = [];
     private HashSet<ObservationId>? observations = [];
 
     /// <summary>As screens are told it.</summary>
     public Changed In(StudyId? studyId) =>
-        new(studyId, rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()), sources?.Order().ToList());
+        new(
+            studyId,
+            rows.ToDictionary(r => r.Key, r => (IReadOnlyList<long>?)r.Value?.Order().ToList()),
+            sources?.Order().ToList(),
+            [.. rows.Keys.Except(elsewhere).Order()]
+        );
 
     /// <summary>The tables in which something has changed.</summary>
     public IReadOnlyCollection<string> Tables => rows.Keys;
@@ -42,22 +55,35 @@ public sealed class StepNews
     {
         var news = new StepNews { sources = null, observations = null };
         foreach (var table in tables)
+        {
             news.rows[table] = null;
+            news.elsewhere.Add(table);
+        }
         return news;
     }
 
     /// <summary>Whether of a table, and of what its rows are of, no more is told one by one.</summary>
     internal bool AreMany(string table) => observations is null && rows.TryGetValue(table, out var ids) && ids is null;
 
-    internal void Add(string table, long id, IReadOnlyDictionary<string, object?> row)
+    internal void Add(Declaration of, long id, IReadOnlyDictionary<string, object?> row)
     {
+        var table = of.Table;
         if (!rows.TryGetValue(table, out var ids))
             rows[table] = ids = [];
         ids?.Add(id);
         if (ids?.Count > MostTold)
             rows[table] = null;
-        Take(ref sources, table == "source" ? id : row.GetValueOrDefault("source_id") as long?);
-        Take(ref observations, table == "observation" ? id : row.GetValueOrDefault("observation_id") as long?);
+        var source = table == "source" ? id : row.GetValueOrDefault("source_id") as long?;
+        var observation = table == "observation" ? id : row.GetValueOrDefault("observation_id") as long?;
+        if (source is null && observation is null)
+            elsewhere.Add(table);
+        Take(ref sources, source);
+        Take(ref observations, observation);
+        foreach (var link in of.Links.Where(l => l.KindColumn is not null))
+        {
+            Take(ref sources, link.TableOf(row) == "source" ? row[link.Column] as long? : null);
+            Take(ref observations, link.TableOf(row) == "observation" ? row[link.Column] as long? : null);
+        }
     }
 
     /// <summary>Takes up rows of one table whose ids follow each other.</summary>
@@ -69,6 +95,8 @@ public sealed class StepNews
             rows[table] = null;
         else
             ids?.UnionWith(Enumerable.Range(0, added.Count).Select(i => first + i));
+        if (!columns.Any(c => c is "source_id" or "observation_id"))
+            elsewhere.Add(table);
         for (var c = 0; c < columns.Count; c++)
         {
             if (columns[c] is not ("source_id" or "observation_id"))
@@ -93,6 +121,7 @@ public sealed class StepNews
             else
                 rows[table] = [.. mine ?? [], .. ids];
         }
+        elsewhere.UnionWith(other.elsewhere);
         sources = other.sources is null ? null : sources;
         observations = other.observations is null ? null : observations;
         foreach (var source in other.sources ?? [])

@@ -1,18 +1,15 @@
-using System.Collections.Concurrent;
-using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sql;
 
 namespace Vitrine.Storage.Trail;
 
 /// <summary>
-/// The studies that a row belongs to or is tied to, told by its columns and foreign keys, so that a new table is guarded without being
-/// named here.
+/// The studies that a row belongs to or is tied to, told by the links of the catalogue, so that a new table is guarded without being named
+/// here.
 /// </summary>
-internal sealed class StudyOfRow(SqliteConnection connection)
+internal sealed class StudyOfRow(SqliteConnection connection, WorkspaceCatalogue catalogue)
 {
-    private static readonly ConcurrentDictionary<string, IReadOnlyList<(string Column, string Table)>> TiesByTable = new();
-
     private readonly Dictionary<(string Table, long Id), long?> known = [];
 
     /// <summary>
@@ -22,15 +19,21 @@ internal sealed class StudyOfRow(SqliteConnection connection)
     {
         if (row.TryGetValue("study_id", out var own) && own is long study)
             yield return study;
-        foreach (var (column, other) in Ties(table))
+        foreach (var link in Ties(table))
         {
-            if (row.TryGetValue(column, out var id) && id is long there && StudyOf(other, there) is { } tied)
+            if (
+                row.TryGetValue(link.Column, out var id)
+                && id is long there
+                && link.TableOf(row) is { } other
+                && StudyOf(other, there) is { } tied
+            )
                 yield return tied;
         }
     }
 
-    /// <summary>Whether a column tells a row's study, or points to a row that does.</summary>
-    public bool Points(string table, string column) => column == "study_id" || Ties(table).Any(tie => tie.Column == column);
+    /// <summary>Those of the columns, one by one or two together, that tell a row's study or point to a row that does.</summary>
+    public IEnumerable<IReadOnlyList<string>> Ties(string table, IReadOnlyList<string> columns) =>
+        Ties(table).Select(link => (IReadOnlyList<string>)[.. link.Columns]).Append(["study_id"]).Where(tie => tie.All(columns.Contains));
 
     /// <summary>Takes up a row that was added just now, so that it need not be read when others point to it.</summary>
     public void Learn(string table, long id, IReadOnlyDictionary<string, object?> row)
@@ -57,14 +60,5 @@ internal sealed class StudyOfRow(SqliteConnection connection)
             : Of(table, row).Select(s => (long?)s).FirstOrDefault();
     }
 
-    private IReadOnlyList<(string Column, string Table)> Ties(string table) =>
-        TiesByTable.GetOrAdd(
-            table,
-            t =>
-                [
-                    .. connection
-                        .Query<(string, string)>("SELECT \"from\", \"table\" FROM pragma_foreign_key_list(@t)", new { t })
-                        .Where(tie => tie.Item2 is not ("account" or "study")),
-                ]
-        );
+    private IEnumerable<Link> Ties(string table) => catalogue[table].Links.Where(link => link.To is not ("account" or "study"));
 }

@@ -30,9 +30,7 @@ public sealed class TrailStore(Workspace workspace)
         // A child that moves to another parent is no change of the parent.
         var ties = workspace.Catalogue.PointingTo(thing).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.MovesUp).ToList();
         var tied = string.Concat(
-            ties.Select(t =>
-                $" OR (c.table_name = '{t.Of.Table}' AND json_extract(coalesce(c.after, c.before), '$.{t.Link.Column}') = @id)"
-            )
+            ties.Select(t => $" OR (c.table_name = '{t.Of.Table}' AND {t.Link.PointsInImage("coalesce(c.after, c.before)", thing)})")
         );
         using var connection = workspace.Open();
         return connection

@@ -304,7 +304,7 @@ public sealed class Workspace
         return Answered(connection, actor);
     }
 
-    private static Step? Answered(SqliteConnection connection, Actor actor)
+    private Step? Answered(SqliteConnection connection, Actor actor)
     {
         if (actor.RequestKey is not { } sent)
             return null;
@@ -316,7 +316,7 @@ public sealed class Workspace
     }
 
     /// <summary>What a step changed, by the trail; null for a very long one.</summary>
-    private static StepNews? NewsOf(SqliteConnection connection, long action)
+    private StepNews? NewsOf(SqliteConnection connection, long action)
     {
         const int Most = 5_000;
         var changes = connection
@@ -329,7 +329,7 @@ public sealed class Workspace
             return null;
         var news = new StepNews();
         foreach (var (table, id, image) in changes)
-            news.Add(table, id, Rows.FromImage(image));
+            news.Add(Catalogue[table], id, Rows.FromImage(image));
         news.AlsoSourcesOfObservations(connection);
         return news;
     }

@@ -26,6 +26,7 @@ public sealed partial class Writing
     private readonly StudyId? studyId;
     private readonly string now;
     private readonly StudyOfRow studies;
+    private readonly LinksHeld links;
     private readonly HashSet<(long Id, long StudyId)> observations = [];
     private readonly HashSet<long> corrected = [];
 
@@ -46,7 +47,8 @@ public sealed partial class Writing
         Actor = actor;
         this.studyId = studyId;
         this.now = InstantColumn.Stored(now);
-        studies = new StudyOfRow(connection);
+        studies = new StudyOfRow(connection, catalogue);
+        links = new LinksHeld(connection, catalogue);
         Kind = kind;
         Reverses = reverses;
     }
@@ -117,14 +119,15 @@ public sealed partial class Writing
             for (var c = 0; c < row.Length; c++)
                 row[c] = Stored(row[c]);
         }
-        for (var c = 0; c < columns.Count; c++)
+        foreach (var tie in studies.Ties(table, columns))
         {
-            foreach (var id in studies.Points(table, columns[c]) ? rows.Select(row => row[c]).Distinct() : [])
-                Belongs(table, new Dictionary<string, object?> { [columns[c]] = id });
+            var at = tie.Select(c => columns.ToList().IndexOf(c)).ToList();
+            foreach (var values in rows.Select(row => (row[at[0]], row[at[^1]])).Distinct())
+                Belongs(table, new Dictionary<string, object?> { [tie[0]] = values.Item1, [tie[^1]] = values.Item2 });
         }
         ActionId ??= AddAction();
         var first = Rows.InsertAll(Connection, table, columns, rows);
-        if (studyId is { } study && columns.Any(column => studies.Points(table, column)))
+        if (studyId is { } study && studies.Ties(table, columns).Any())
             studies.LearnAll(table, first, rows.Count, study);
         Rows.AddChanges(Connection, ActionId.Value, table, first, first + rows.Count - 1);
         News.AddAll(table, first, columns, rows);
@@ -167,26 +170,25 @@ public sealed partial class Writing
     }
 
     /// <summary>
-    /// Takes a row away with everything that goes with it; what only points to it lets go. The catalogue says which is which.
+    /// Takes a row away with everything that goes with it, what is no research data too; what only points to it lets go. The catalogue says
+    /// which is which.
     /// </summary>
     public void Remove(string table, long id)
     {
         if (Rows.Find(Connection, table, id) is not { } row)
             return;
-        foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.Holds))
+        foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Link.Then != OnRemoval.Holds))
         {
             foreach (
-                var other in Connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id ORDER BY id", new { id }).ToList()
+                var other in Connection
+                    .Query<long>($"SELECT x.id FROM {of.Table} x WHERE {link.Points("x", table)} ORDER BY x.id", new { id })
+                    .ToList()
             )
             {
                 if (link.Then == OnRemoval.Goes)
                     Remove(of.Table, other);
                 else
-                    Update(
-                        of.Table,
-                        other,
-                        new Dictionary<string, object?> { [link.Column] = link.Then == OnRemoval.MovesUp ? row[link.Column] : null }
-                    );
+                    Update(of.Table, other, link.Columns.ToDictionary(c => c, c => link.Then == OnRemoval.MovesUp ? row[c] : null));
             }
         }
         Delete(table, id);
@@ -295,13 +297,15 @@ public sealed partial class Writing
                 Connection.Query<(long, long)>("SELECT id, study_id FROM observation WHERE source_id = @source", new { source })
             );
         SearchIndex.FollowObservations(Connection, catalogue, observations);
+        links.Hold();
         News.AlsoSourcesOfObservations(Connection);
     }
 
     private void Record(string table, long id, Dictionary<string, object?>? before, Dictionary<string, object?>? after)
     {
         ActionId ??= AddAction();
-        News.Add(table, id, (after ?? before)!);
+        News.Add(catalogue[table], id, (after ?? before)!);
+        links.Take(table, id, after);
         SearchIndex.Follow(Connection, catalogue, table, before, after);
         if (table == "observation")
             observations.Add((id, (long)(after ?? before)!["study_id"]!));
@@ -370,6 +374,12 @@ public sealed partial class Writing
         };
 
     private static string ColumnName(string property) => WordStart().Replace(property, "_").ToLowerInvariant();
+
+    internal IEnumerable<(Declaration Of, Link Link)> PointingTo(string table) => catalogue.PointingTo(table);
+
+    internal IEnumerable<(Declaration Of, IdsInside Inside)> NamingInside(string table) => catalogue.NamingInside(table);
+
+    internal bool IsTrailed(string table) => catalogue[table].IsTrailed;
 
     /// <summary>What a row of a table is called in a sentence.</summary>
     internal string Words(string table) => catalogue[table].Words;

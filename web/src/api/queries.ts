@@ -173,7 +173,7 @@ export const queries = {
     }),
   hangsOn: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'theme_tag', 'evidence', 'saved_filter', 'study'] } },
+      meta: { restsOn: everything },
       queryKey: ['hangs-on', id],
       queryFn: () => ask(api.GET('/api/tags/{id}/hangs', { params: { path: { id } } })),
     }),
@@ -376,13 +376,13 @@ export const queries = {
       // A full page may have another after it.
       getNextPageParam: (last: readonly Schemas['TrailEntry'][], pages: readonly unknown[]) => (last.length === 200 ? pages.length : undefined),
     }),
-  /** The themes and insights that use an observation. */
-  usesOf: (id: number) =>
+  /** All that uses a thing. */
+  usesOf: (thing: Schemas['ThingKind'], of: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['theme', 'theme_tag', 'theme_observation', 'insight', 'evidence', 'observation_tag', ...tagSet] } },
-      queryKey: ['usesOf', id],
-      queryFn: () => ask(api.GET('/api/observations/{id}/uses', { params: { path: { id } } })),
-      enabled: id > 0,
+      meta: { restsOn: everything },
+      queryKey: ['uses', thing, of],
+      queryFn: () => ask(api.GET('/api/uses/{thing}/{of}', { params: { path: { thing, of } } })),
+      enabled: of > 0,
     }),
   marginNotes: (id: number) =>
     queryOptions({
@@ -418,13 +418,13 @@ export const queries = {
     }),
   pens: (studyId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: [...tagSet] } },
+      meta: { restsOn: { studyId, tables: ['pen', ...tagSet] } },
       queryKey: ['pens', studyId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/pens', { params: { path: { studyId } } })),
     }),
   split: (studyId: number, tagId: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: [...tagSet, ...counted] } },
+      meta: { restsOn: { studyId, tables: ['tag_split', 'split_tray', 'split_decision', ...tagSet, ...counted] } },
       queryKey: ['split', studyId, tagId],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tags/{tagId}/split', { params: { path: { studyId, tagId } } })),
     }),
@@ -454,7 +454,7 @@ export const queries = {
     }),
   mergeShown: (id: number, tagId: number[]) =>
     queryOptions({
-      meta: { restsOn: { tables: [...tagSet, 'observation_tag', 'theme', 'theme_tag', 'insight', 'evidence'] } },
+      meta: { restsOn: everything },
       queryKey: ['merge', id, tagId],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/tags/{id}/merge', { params: { path: { id }, query: { tagId } } })),

@@ -154,7 +154,7 @@ internal static class PrivacyEndpoints
         study
             .MapGet(
                 "/participants/{id:long}/touched",
-                (StudyId studyId, ParticipantId id, SignedIn me, WithdrawalStore store) => store.Touches(studyId, id, me.Id)
+                (StudyId studyId, ParticipantId id, SignedIn me, WithdrawalStore store) => store.Touches(studyId, id, me.Viewer)
             )
             .About(Thing.Participant);
         study

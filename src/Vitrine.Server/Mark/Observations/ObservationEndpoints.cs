@@ -81,7 +81,6 @@ internal static class ObservationEndpoints
         );
 
         var observation = api.MapGroup("/observations/{id:long}").WithTags("Mark").About(Thing.Observation);
-        observation.MapGet("/uses", (ObservationId id, SignedIn me, ObservationStore store) => store.UsesOf(id, me.Id));
         observation.MapPut(
             "/anchor",
             (ObservationId id, NewPlace given, SignedIn me, ObservationStore store) => store.Move(me.Actor, id, given.Anchor, given.Was)

@@ -94,14 +94,8 @@ internal static class TagEndpoints
             "/{id:long}",
             (TagId id, ChangedTag given, SignedIn me, TagStore store) => store.Change(me.Actor, id, given.Version, Read(given.Text))
         );
-        set.MapGet(
-            "/{id:long}/reach",
-            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.ReachOf(id, me.Id, access.VisibleTo(me.Viewer))
-        );
-        set.MapGet(
-            "/{id:long}/hangs",
-            (TagId id, SignedIn me, TagReachStore store, StudyAccess access) => store.HangsOn(id, me.Id, access.VisibleTo(me.Viewer))
-        );
+        set.MapGet("/{id:long}/reach", (TagId id, SignedIn me, TagReachStore store) => store.ReachOf(id, me.Viewer));
+        set.MapGet("/{id:long}/hangs", (TagId id, SignedIn me, TagReachStore store) => store.HangsOn(id, me.Viewer));
         set.MapPost(
             "/bundles",
             (NewBundle given, SignedIn me, BundleStore bundles) =>
@@ -123,7 +117,7 @@ internal static class TagEndpoints
             (TagId id, SignedIn me, TagReachStore store, StudyStore studies, SeenStudies indexes, StudyAccess access) =>
             {
                 var visible = access.VisibleTo(me.Viewer);
-                var reach = store.ReachOf(id, me.Id, visible);
+                var reach = store.ReachOf(id, me.Viewer);
                 var found = studies
                     .All(visible, me.Id)
                     .Where(s => reach.Seen.Contains(s.Title))
@@ -140,11 +134,7 @@ internal static class TagEndpoints
                 return new TagAcross(found, Math.Max(0, reach.Studies - reach.Seen.Count));
             }
         );
-        set.MapGet(
-            "/{id:long}/merge",
-            (TagId id, TagId[] tagId, SignedIn me, TagMerge merge, StudyAccess access) =>
-                merge.Preview(id, tagId, me.Id, access.VisibleTo(me.Viewer))
-        );
+        set.MapGet("/{id:long}/merge", (TagId id, TagId[] tagId, SignedIn me, TagMerge merge) => merge.Preview(id, tagId, me.Viewer));
         set.MapPost(
             "/{id:long}/merge",
             (TagId id, MergeTags given, SignedIn me, TagMerge merge) =>

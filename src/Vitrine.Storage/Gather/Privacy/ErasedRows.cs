@@ -36,12 +36,19 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
             .Links.Where(l => l.Owns)
             .Select(l => (l.To, Id: connection.QueryFirstOrDefault<long?>($"SELECT {l.Column} FROM {table} WHERE id = @id", new { id })))
             .ToList();
-        foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Of.IsTrailed && p.Link.Then != OnRemoval.Holds))
+        foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Link.Then != OnRemoval.Holds))
         {
             if (link.Then != OnRemoval.Goes)
-                connection.Execute($"UPDATE {of.Table} SET {link.Column} = NULL WHERE {link.Column} = @id", new { id });
+                connection.Execute(
+                    $"UPDATE {of.Table} AS x SET {string.Join(", ", link.Columns.Select(c => $"{c} = NULL"))} WHERE {link.Points("x", table)}",
+                    new { id }
+                );
             else
-                foreach (var other in connection.Query<long>($"SELECT id FROM {of.Table} WHERE {link.Column} = @id", new { id }).ToList())
+                foreach (
+                    var other in connection
+                        .Query<long>($"SELECT x.id FROM {of.Table} x WHERE {link.Points("x", table)}", new { id })
+                        .ToList()
+                )
                     Remove(of.Table, other);
         }
         Row(table, id);
@@ -110,20 +117,22 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
         // What was tied to one of them and taken off before has its images still; and so has what hung on that. What goes on without
         // it keeps its own.
         var ties = catalogue
-            .Tables.Where(t => t.IsTrailed)
-            .SelectMany(t => t.Links.Where(l => l.Then == OnRemoval.Goes).Select(l => (t.Table, l)))
+            .Tables.SelectMany(of => catalogue.EndsOf(of).Where(e => e.Link.Then == OnRemoval.Goes).Select(e => (of.Table, e.Link, e.To)))
             .ToList();
         for (var more = true; more; )
         {
             more = false;
-            foreach (var (table, tie) in ties)
+            foreach (var (table, tie, to) in ties)
             {
                 more |=
                     connection.Execute(
                         $"""
                         INSERT OR IGNORE INTO gone SELECT DISTINCT table_name, row_id FROM change WHERE table_name = '{table}'
-                        AND json_extract(coalesce(before, after), '$.{tie.Column}') IN (SELECT row_id FROM gone
-                        WHERE table_name = '{tie.To}' AND NOT EXISTS (SELECT 1 FROM {tie.To} WHERE id = gone.row_id))
+                        AND {tie.PointsInImage(
+                            "coalesce(before, after)",
+                            to,
+                            $"IN (SELECT row_id FROM gone WHERE table_name = '{to}' AND NOT EXISTS (SELECT 1 FROM {to} WHERE id = gone.row_id))"
+                        )}
                         """
                     ) > 0;
             }

@@ -2,11 +2,14 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Storage.Access;
 using Vitrine.Storage.Anchors;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 
 namespace Vitrine.Storage.Gather.Privacy;
 
@@ -58,7 +61,7 @@ public sealed record Touched(
 );
 
 /// <summary>What rests on a participant.</summary>
-public sealed class WithdrawalStore(Workspace workspace)
+public sealed class WithdrawalStore(Workspace workspace, StudyAccess access)
 {
     /// <summary>What of a table, whose rows stand where observations stand, stands on someone's words, in whole or in part.</summary>
     internal static List<long> TheirsIn(SqliteConnection connection, string table, StudyId studyId, ParticipantId id)
@@ -85,27 +88,15 @@ public sealed class WithdrawalStore(Workspace workspace)
         public SourceId SourceId { get; init; }
     }
 
-    /// <summary>What themes hold: observations laid in them, and those that carry a tag that was laid in them, or one under it.</summary>
-    private const string InThemes = """
-        SELECT x.theme_id, x.observation_id FROM theme e JOIN theme_observation x ON x.theme_id = e.id WHERE e.study_id = @studyId
-        UNION SELECT u.theme_id, o.observation_id FROM (
-          WITH RECURSIVE under (theme_id, tag_id) AS (SELECT a.theme_id, a.tag_id FROM theme e JOIN theme_tag a ON a.theme_id = e.id
-            WHERE e.study_id = @studyId UNION SELECT e.id, b.tag_id FROM theme e JOIN theme_tag a ON a.theme_id = e.id
-              JOIN bundle_tag b ON b.bundle_id = a.tag_id WHERE e.study_id = @studyId
-            UNION SELECT a.theme_id, t.id FROM under a JOIN tag t ON t.parent_id = a.tag_id) SELECT *
-            FROM under) u
-          JOIN observation_tag o ON o.tag_id = u.tag_id JOIN theme e ON e.id = u.theme_id JOIN observation b ON b.id = o.observation_id
-            AND b.study_id = e.study_id
-        """;
-
     /// <summary>What rests on a participant, as far as the viewer may see it.</summary>
-    public Touched Touches(StudyId studyId, ParticipantId id, AccountId viewer)
+    public Touched Touches(StudyId studyId, ParticipantId id, Viewer viewer)
     {
-        using var connection = workspace.OpenFor(viewer);
+        using var connection = workspace.OpenFor(viewer.AccountId);
         using var snapshot = connection.BeginTransaction(deferred: true);
         if (!connection.ExecuteScalar<bool>("SELECT count(*) FROM participant WHERE id = @id AND study_id = @studyId", new { id, studyId }))
             throw Refusal.Missing("participant");
-        var theirs = Ids.Json(TheirsIn(connection, "observation", studyId, id))!;
+        var marks = TheirsIn(connection, "observation", studyId, id).ToHashSet();
+        var theirs = Ids.Json(marks)!;
         var sources = connection
             .Query<TouchedSource>(
                 """
@@ -125,27 +116,35 @@ public sealed class WithdrawalStore(Workspace workspace)
             )
             .ToList();
         var choices = ChoicesIn(connection, studyId, id);
+        var walk = new UsesWalk(connection, workspace.Catalogue);
+        var uses = walk.From("observation", marks);
         return new Touched(
             [.. sources.Select(s => s with { Choices = choices.GetValueOrDefault(s.Id, []) })],
             TablesOf(connection, id),
             sources.Sum(s => s.Observations),
-            Things($"theme t JOIN ({InThemes}) x ON x.theme_id = t.id", "t.title"),
-            Things("insight t JOIN evidence x ON x.insight_id = t.id", "t.headline"),
-            Things("exhibit t JOIN exhibit_insight i ON i.exhibit_id = t.id JOIN evidence x ON x.insight_id = i.insight_id", "t.question")
+            Things("theme"),
+            Things("insight"),
+            Things("exhibit")
         );
 
-        IReadOnlyList<TouchedThing> Things(string from, string title) =>
-            connection
-                .Query<(long Id, string Title, int Theirs, int All)>(
-                    $"""
-                    SELECT t.id, {title}, count(DISTINCT CASE WHEN x.observation_id IN (SELECT value
-                    FROM json_each(@theirs)) THEN x.observation_id END) AS theirs, count(DISTINCT x.observation_id) FROM {from}
-                    GROUP BY t.id HAVING theirs > 0 ORDER BY t.id
-                    """,
-                    new { theirs, studyId }
-                )
-                .Select(t => new TouchedThing(t.Id, t.Title, t.Theirs, t.All))
-                .ToList();
+        IReadOnlyList<TouchedThing> Things(string kind)
+        {
+            var users = uses.Keys.Where(u => u.Kind == kind).Select(u => u.Id).ToList();
+            var rests = walk.RestsOn(kind, users, "observation");
+            return
+            [
+                .. Titles
+                    .Of(connection, workspace.Catalogue, kind, users)
+                    .Select(t => new TouchedThing(
+                        t.Id,
+                        Seen(t) ? t.Title : "An exhibit that you do not see",
+                        rests[t.Id].Count(marks.Contains),
+                        rests[t.Id].Count()
+                    )),
+            ];
+
+            bool Seen(Titled t) => kind != Thing.Exhibit || access.SeesExhibit(viewer, t.Id);
+        }
     }
 
     internal static IReadOnlyList<TouchedFile> TablesOf(SqliteConnection connection, ParticipantId id) =>

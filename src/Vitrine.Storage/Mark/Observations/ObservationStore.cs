@@ -38,13 +38,6 @@ public sealed record Observation
     public Dictionary<TagId, double> Values { get; init; } = [];
 }
 
-/// <summary>A theme or insight that uses an observation.</summary>
-/// <param name="ByTag">Whether it does so only by a tag that was laid in it.</param>
-public sealed record UsedIn(long Id, string Title, bool ByTag);
-
-/// <summary>What uses an observation.</summary>
-public sealed record ObservationUses(IReadOnlyList<UsedIn> Themes, IReadOnlyList<UsedIn> Insights);
-
 /// <summary>Observations: marking, tagging, noting.</summary>
 public sealed class ObservationStore(Workspace workspace)
 {
@@ -88,39 +81,6 @@ public sealed class ObservationStore(Workspace workspace)
                 seen.Values[tag] = given;
         }
         return observations;
-    }
-
-    /// <summary>The themes an observation lies in, itself or by tags, those above or bundles; the insights it is evidence of.</summary>
-    public ObservationUses UsesOf(ObservationId id, AccountId viewer)
-    {
-        using var connection = workspace.OpenFor(viewer);
-        using var snapshot = connection.BeginTransaction(deferred: true);
-        var themes = connection
-            .Query<(long, string, bool)>(
-                """
-                WITH RECURSIVE above (tag_id) AS (SELECT tag_id FROM observation_tag WHERE observation_id = @id
-                  UNION SELECT t.parent_id FROM tag t JOIN above a ON t.id = a.tag_id WHERE t.parent_id IS NOT NULL
-                  UNION SELECT b.bundle_id FROM bundle_tag b JOIN above a ON a.tag_id = b.tag_id)
-                SELECT t.id, t.title, NOT EXISTS (SELECT 1 FROM theme_observation x WHERE x.theme_id = t.id AND x.observation_id = @id)
-                FROM theme t WHERE t.study_id = (SELECT study_id FROM observation WHERE id = @id) AND (
-                  t.id IN (SELECT theme_id FROM theme_observation WHERE observation_id = @id)
-                  OR t.id IN (SELECT theme_id FROM theme_tag WHERE tag_id IN (SELECT tag_id FROM above))) ORDER BY t.position, t.id
-                """,
-                new { id }
-            )
-            .Select(t => new UsedIn(t.Item1, t.Item2, t.Item3))
-            .ToList();
-        var insights = connection
-            .Query<(long, string)>(
-                """
-                SELECT i.id, i.headline FROM insight i WHERE i.id IN (SELECT insight_id FROM evidence WHERE observation_id = @id)
-                ORDER BY i.id
-                """,
-                new { id }
-            )
-            .Select(i => new UsedIn(i.Item1, i.Item2, false))
-            .ToList();
-        return new ObservationUses(themes, insights);
     }
 
     private StudyId StudyOfSource(SourceId sourceId)

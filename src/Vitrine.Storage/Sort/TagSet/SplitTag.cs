@@ -131,7 +131,7 @@ public sealed class SplitTag(Workspace workspace)
                 .ToList()
         )
             writing.Insert("theme_tag", new { themeId = theme, tagId = tag });
-        TagsInFilters.Replace(writing, wide.Id, narrower);
+        Merging.ReplaceInside(writing, "tag", wide.Id, [.. narrower.Select(t => t.Value)]);
         writing.Remove("tag", wide.Id);
     }
 

@@ -2,9 +2,12 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 
 namespace Vitrine.Storage.Sort.TagSet;
 
@@ -33,104 +36,39 @@ public sealed record ConvertedValue(double Value, int Count, double As);
 /// <param name="Merged">Those that go.</param>
 /// <param name="Before">How many observations carry the tag that stays.</param>
 /// <param name="After">How many will.</param>
-/// <param name="Themes">Themes that one of them lies in, of studies that the person sees.</param>
-/// <param name="Insights">Insights with evidence that carries one of them, of studies that the person sees; their evidence stays.</param>
-/// <param name="Bundles">Bundles that hold one of them, of studies that the person sees or shared; they hold the one that stays.</param>
-/// <param name="Studies">Titles of the studies with such observations that the person sees.</param>
+/// <param name="Uses">All that uses one that goes; it uses the one that stays then.</param>
+/// <param name="Studies">Titles of the studies that use one of them, of those that the person sees.</param>
 /// <param name="OtherStudies">How many other studies there are.</param>
 public sealed record MergeShown(
     Tag Into,
     IReadOnlyList<MergedTag> Merged,
     int Before,
     int After,
-    IReadOnlyList<string> Themes,
-    IReadOnlyList<string> Insights,
-    IReadOnlyList<string> Bundles,
+    ThingUses Uses,
     IReadOnlyList<string> Studies,
     int OtherStudies
 );
 
 /// <summary>Merges tags: whatever has one that goes has the one that stays, and their names stay as its other names.</summary>
-public sealed class TagMerge(Workspace workspace)
+public sealed class TagMerge(Workspace workspace, UsesStore uses)
 {
-    /// <summary>
-    /// What points to a tag: the column with which a row is there once for a tag, or null where there may be several. A test holds it to
-    /// the catalogue.
-    /// </summary>
-    internal static readonly IReadOnlyDictionary<string, string?> Pointing = new Dictionary<string, string?>
-    {
-        ["observation_tag"] = "observation_id",
-        ["theme_tag"] = "theme_id",
-        ["attachment_tag"] = "attachment_id",
-        ["live_line_tag"] = "live_line_id",
-        ["tag_search"] = null,
-        ["refused_passage"] = "source_id || ' ' || words_hash",
-        ["settled_mark"] = "settlement_id || ' ' || observation_id",
-        ["not_asked"] = "participant_id",
-        ["tag_proposal"] = null,
-        ["bundle_tag"] = "bundle_id",
-    };
-
     /// <summary>What merging would do.</summary>
     /// <param name="viewer">Who looks; marks that this person may not see are not counted.</param>
-    /// <param name="visible">The studies that the person sees; null for all.</param>
-    public MergeShown Preview(TagId into, IReadOnlyList<TagId> merged, AccountId viewer, IReadOnlyList<StudyId>? visible)
+    public MergeShown Preview(TagId into, IReadOnlyList<TagId> merged, Viewer viewer)
     {
-        using var connection = workspace.OpenFor(viewer);
+        using var connection = workspace.OpenFor(viewer.AccountId);
         using var snapshot = connection.BeginTransaction(deferred: true);
         var (stays, going) = Read(connection, into, merged);
         var scale = ScaleOf(stays, going);
-        var all = Ids.Json(going.Select(t => t.Id).Append(into));
-        var studies = connection
-            .Query<(StudyId Id, string Title)>(
-                """
-                SELECT DISTINCT s.id, s.title FROM observation_tag x JOIN observation o ON o.id = x.observation_id
-                JOIN study s ON s.id = o.study_id WHERE x.tag_id IN (SELECT value FROM json_each(@all)) ORDER BY s.id
-                """,
-                new { all }
-            )
-            .ToList();
-        var seen = studies.Where(s => visible is null || visible.Contains(s.Id)).ToList();
+        var all = uses.Of(connection, ThingKind.Tag, [.. going.Select(t => t.Id.Value), into.Value], viewer);
         return new MergeShown(
             stays,
             [.. going.Select(t => Brings(connection, t, into, scale))],
             CountOf(connection, Ids.Json([into])),
-            CountOf(connection, all),
-            connection
-                .Query<string>(
-                    """
-                    SELECT DISTINCT t.title FROM theme_tag x JOIN theme t ON t.id = x.theme_id
-                    WHERE x.tag_id IN (SELECT value FROM json_each(@all))
-                    AND (@seen IS NULL OR t.study_id IN (SELECT value FROM json_each(@seen)))
-                    ORDER BY t.position, t.id
-                    """,
-                    new { all, seen = Ids.Json(visible) }
-                )
-                .ToList(),
-            connection
-                .Query<string>(
-                    """
-                    SELECT i.headline FROM insight i
-                    WHERE (@seen IS NULL OR i.study_id IN (SELECT value FROM json_each(@seen))) AND EXISTS (
-                      SELECT 1 FROM evidence e JOIN observation_tag x ON x.observation_id = e.observation_id
-                      WHERE e.insight_id = i.id AND x.tag_id IN (SELECT value FROM json_each(@going)))
-                    ORDER BY i.id
-                    """,
-                    new { going = Ids.Json(going.Select(t => t.Id)), seen = Ids.Json(visible) }
-                )
-                .ToList(),
-            connection
-                .Query<string>(
-                    """
-                    SELECT DISTINCT b.name FROM bundle_tag x JOIN tag b ON b.id = x.bundle_id
-                    WHERE x.tag_id IN (SELECT value FROM json_each(@going))
-                    AND (@seen IS NULL OR b.study_id IS NULL OR b.study_id IN (SELECT value FROM json_each(@seen))) ORDER BY b.name
-                    """,
-                    new { going = Ids.Json(going.Select(t => t.Id)), seen = Ids.Json(visible) }
-                )
-                .ToList(),
-            [.. seen.Select(s => s.Title)],
-            studies.Count - seen.Count
+            CountOf(connection, Ids.Json(going.Select(t => t.Id).Append(into))),
+            uses.Of(connection, ThingKind.Tag, [.. going.Select(t => t.Id.Value)], viewer),
+            all.Studies,
+            all.OtherStudies
         );
     }
 
@@ -174,10 +112,7 @@ public sealed class TagMerge(Workspace workspace)
             MoveAll(writing, tag, into, scale);
         }
         foreach (var tag in going)
-        {
-            TagsAside.Move(writing.Connection, tag.Id, into);
             writing.Remove("tag", tag.Id);
-        }
         writing.Update(
             "tag",
             into,
@@ -196,34 +131,9 @@ public sealed class TagMerge(Workspace workspace)
 
     private static void MoveAll(Writing writing, Tag tag, TagId into, Scale? scale)
     {
-        foreach (
-            var child in writing
-                .Connection.Query<TagId>("SELECT id FROM tag WHERE parent_id = @Id AND id <> @into", new { tag.Id, into })
-                .ToList()
-        )
-            writing.Update("tag", child, new { parentId = into });
-        var doubled = new List<(string Table, List<long> Rows)>();
-        foreach (var (table, once) in Pointing)
-        {
-            var rows = writing
-                .Connection.Query<(long Id, bool There)>(
-                    once is null
-                        ? $"SELECT id, 0 FROM {table} WHERE tag_id = @Id ORDER BY id"
-                        : $"""
-                        SELECT x.id, EXISTS (SELECT 1 FROM {table} y WHERE y.tag_id = @into AND {Of("y", once)} = {Of("x", once)})
-                        FROM {table} x WHERE x.tag_id = @Id ORDER BY x.id
-                        """,
-                    new { tag.Id, into }
-                )
-                .ToList();
-            writing.UpdateEach(table, [.. rows.Where(r => !r.There).Select(r => r.Id)], "tag_id", into);
-            doubled.Add((table, [.. rows.Where(r => r.There).Select(r => r.Id)]));
-        }
-        foreach (var member in (tag.Members ?? []).Except(MembersOf(writing.Connection, into)))
-            writing.Insert("bundle_tag", new { bundleId = into, tagId = member });
+        var doubled = Merging.MoveLinks(writing, "tag", tag.Id, into);
         if (tag.Scale is not null)
             MoveValues(writing, tag, into, scale);
-        TagsInFilters.Replace(writing, tag.Id, [into]);
         // Their values have gone along.
         foreach (var (table, rows) in doubled)
             writing.DeleteEach(table, rows);
@@ -276,9 +186,6 @@ public sealed class TagMerge(Workspace workspace)
                 .GroupBy(v => v.Value, v => v.Id)
                 .Select(v => (v.Key, v.ToList()));
 
-    private static IEnumerable<TagId> MembersOf(SqliteConnection connection, TagId bundle) =>
-        connection.Query<TagId>("SELECT tag_id FROM bundle_tag WHERE bundle_id = @bundle", new { bundle });
-
     /// <summary>The scale that stays: that of the one that stays, or else of the first that has one.</summary>
     private static Scale? ScaleOf(Tag stays, List<Tag> going) => stays.Scale ?? going.Find(t => t.Scale is not null)?.Scale;
 
@@ -329,7 +236,4 @@ public sealed class TagMerge(Workspace workspace)
             [.. ValuesOf(connection, tag, scale).Select(v => new ConvertedValue(v.Value, v.Rows.Count, tag.Scale!.On(scale!, v.Value)))]
         );
     }
-
-    private static string Of(string row, string columns) =>
-        string.Join(" || ' ' || ", columns.Split(" || ' ' || ").Select(c => $"{row}.{c}"));
 }

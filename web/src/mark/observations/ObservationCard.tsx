@@ -6,6 +6,7 @@ import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { AutoText } from '@/shared/AutoText';
+import { UsedBy } from '@/shared/UsedBy';
 import { Button } from '@/parts/Button';
 import { moment } from '@/parts/words';
 import { readTyped } from '@/parts/findTags';
@@ -60,7 +61,7 @@ export function ObservationCard({
 }: Props) {
   const [trailOpen, setTrailOpen] = useState(false);
   const trail = useQuery({ ...queries.trail({ thing: 'observation', id: o.id }), enabled: trailOpen }).data ?? [];
-  const uses = useQuery(queries.usesOf(o.id)).data;
+  const uses = useQuery(queries.usesOf('observation', o.id)).data;
   const anchor = { current: { getBoundingClientRect: () => (document.getElementById(`label-${o.id}`) ?? document.body).getBoundingClientRect() } };
   return (
     <Popover.Root
@@ -166,24 +167,9 @@ export function ObservationCard({
               Remove
             </Button>
           </div>
-          {uses && uses.themes.length + uses.insights.length > 0 && (
+          {uses && uses.kinds.length > 0 && (
             <div className="mt-2 border-t border-line pt-2 text-[12.5px]">
-              {uses.themes.map((t) => (
-                <p key={`t${t.id}`}>
-                  <span className="text-ink-soft">Theme{t.byTag && ', by its tag'}: </span>
-                  <Link to="/studies/$studyId/sort" params={{ studyId }} search={{ theme: t.id }} className="font-read text-sky hover:underline">
-                    {t.title}
-                  </Link>
-                </p>
-              ))}
-              {uses.insights.map((i) => (
-                <p key={`i${i.id}`}>
-                  <span className="text-ink-soft">Insight: </span>
-                  <Link to="/studies/$studyId/show/$insightId" params={{ studyId, insightId: i.id }} className="font-read text-sky hover:underline">
-                    {i.title}
-                  </Link>
-                </p>
-              ))}
+              {uses.kinds.flatMap((of) => of.named.map((u) => <UsedBy key={`${of.kind} ${u.id}`} kind={of.kind} of={u} />))}
             </div>
           )}
           {children}

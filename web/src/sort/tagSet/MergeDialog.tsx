@@ -10,6 +10,7 @@ import { FormEnd } from '@/parts/FormEnd';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { count } from '@/parts/words';
+import { usesInWords } from '@/shared/things';
 
 interface Props {
   /** The tags that become one; the first is the one that stays, until another is chosen. */
@@ -84,13 +85,12 @@ export function MergeDialog({ tags, look, onClose }: Props) {
               {of.studies.length > 0 && ` in ${of.studies.join(', ')}`}
               {of.otherStudies > 0 && ` and in ${count(of.otherStudies, 'study', 'studies')} that you do not see`}.
             </li>
-            {of.themes.length > 0 && <li>Themes that one of them is in: {of.themes.map((t) => `“${t}”`).join(', ')}.</li>}
-            {of.insights.length > 0 && <li>Insights with evidence that carries one that goes: {of.insights.map((t) => `“${t}”`).join(', ')}. They keep it.</li>}
-            {of.bundles.length > 0 && (
-              <li>
-                Bundles that hold one that goes: {of.bundles.map((b) => `“${b}”`).join(', ')}. They hold “{stays.name}” then.
+            {usesInWords(of.uses.kinds.filter((k) => k.kind !== 'observation')).map((line, i) => (
+              <li key={line}>
+                {i === 0 && 'What uses one that goes uses it then. '}
+                {line}.
               </li>
-            )}
+            ))}
             {of.merged
               .filter((m) => m.values > 0)
               .map((m) => (

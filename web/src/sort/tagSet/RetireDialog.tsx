@@ -7,6 +7,7 @@ import { Dialog } from '@/parts/Dialog';
 import { Waiting } from '@/parts/Empty';
 import { Problem } from '@/parts/Field';
 import { count } from '@/parts/words';
+import { usesInWords } from '@/shared/things';
 import { isBundle } from '@/parts/bundles';
 
 /** A tag is offered no more, or goes altogether: all that hangs on it is said first. */
@@ -22,11 +23,7 @@ export function RetireDialog({ tag, onClose }: { tag: Schemas['Tag']; onClose: (
     ? [
         hangs.reach.observations > 0 && `${count(hangs.reach.observations, 'observation')}${places.length > 0 ? ` in ${places.join(', ')}` : ''}`,
         hangs.leftWithout > 0 && `${hangs.leftWithout} of these carry no other tag`,
-        hangs.children > 0 && `${count(hangs.children, 'tag')} right under it`,
-        hangs.themes > 0 && count(hangs.themes, 'theme'),
-        hangs.insights > 0 && `${count(hangs.insights, 'insight')} with words under it`,
-        hangs.bundles > 0 && count(hangs.bundles, 'bundle'),
-        hangs.savedFilters > 0 && count(hangs.savedFilters, 'saved filter'),
+        ...usesInWords(hangs.uses.kinds.filter((k) => k.kind !== 'observation')),
       ].filter((line) => line !== false)
     : [];
   return (

@@ -1,0 +1,26 @@
+using Vitrine.Server.Access;
+using Vitrine.Server.Http;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Catalogue;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
+
+namespace Vitrine.Server.Uses;
+
+internal static class UsesEndpoints
+{
+    public static void MapUses(this RouteGroupBuilder api) =>
+        api.MapGroup("")
+            .WithTags("Uses")
+            .About(null)
+            .MapGet(
+                "/uses/{thing}/{of:long}",
+                (string thing, long of, SignedIn me, UsesStore uses, StudyAccess access) =>
+                {
+                    var kind = Validate.Choice<ThingKind>(thing, nameof(thing));
+                    return access.Sees(me.Viewer, Thing.Table(kind), of)
+                        ? uses.Of(kind, [of], me.Viewer)
+                        : throw Refusal.Missing(Thing.InWords(Thing.Table(kind)));
+                }
+            );
+}
