@@ -86,7 +86,9 @@ builder.Services.ConfigureHttpJsonOptions(json => StrictJson.Set(json.Serializer
 // What the framework cannot bind is answered where every refusal is answered.
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi(openApi =>
-    IdNumbers.Say(openApi.AddSchemaTransformer<RequiredProperties>().AddDocumentTransformer<TableNames>())
+    IdNumbers.Say(
+        openApi.AddSchemaTransformer<RequiredProperties>().AddSchemaTransformer<RichTextSchema>().AddDocumentTransformer<TableNames>()
+    )
 );
 builder.Services.AddAccess();
 

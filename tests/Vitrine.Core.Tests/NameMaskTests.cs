@@ -144,7 +144,8 @@ public class NameMaskTests
         }
         Assert.All(found, f => Assert.Contains(f, given.Concat(family)));
 
-        // A large made-up text: 200,000 words put together of the demo's words and of parts of the names, one in five with a capital. A part
+        // A large made-up text: 200,000 words put together of the demo's words and of parts of the names, one in five with a capital. A
+        // part
         // inside of a longer word, or in small letters, is never taken for a name.
         var random = new Random(7);
         string[] pieces = [.. given.Concat(family).Select(n => n.ToLowerInvariant()), "ing", "er", "ly", "un", "over", "s", "man", "ton"];

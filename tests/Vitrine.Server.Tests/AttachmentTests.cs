@@ -38,7 +38,7 @@ public sealed class AttachmentTests(SharedServer shared) : IClassFixture<SharedS
                     new
                     {
                         headline = "They hear too late",
-                        story = "",
+                        story = TestServer.Rich(""),
                         observationIds = Array.Empty<long>(),
                     }
                 )

@@ -305,7 +305,7 @@ public sealed class BadInputTests(SharedServer shared) : IClassFixture<SharedSer
                     new
                     {
                         headline = "One",
-                        story = "",
+                        story = TestServer.Rich(""),
                         observationIds = Array.Empty<long>(),
                     }
                 )

@@ -87,7 +87,7 @@ public sealed class ErasureTests() : Recorded(new SharedServer())
             new
             {
                 headline = "They wait",
-                story,
+                story = TestServer.Rich(story),
                 observationIds = marks,
             }
         );
@@ -325,7 +325,11 @@ public sealed class ErasureTests() : Recorded(new SharedServer())
         // Also words that no turn of hers holds any more, in a story that leaves.
         await server.Put(
             $"insights/{insight}/story",
-            new { was = $"“{copied}”, she says.", text = "I mend the zephyrine nets on Sundays when it blows, she says." }
+            new
+            {
+                was = TestServer.Rich($"“{copied}”, she says."),
+                text = TestServer.Rich("I mend the zephyrine nets on Sundays when it blows, she says."),
+            }
         );
         Assert.DoesNotContain("zephyrine", (await server.Get($"read/{token}")).ToJsonString());
         // Her name in forms, one of them with an escaped letter in a rule.

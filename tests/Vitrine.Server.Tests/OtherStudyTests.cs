@@ -107,7 +107,7 @@ public sealed class OtherStudyTests : IAsyncLifetime
             new
             {
                 headline = "Another",
-                story = "",
+                story = TestServer.Rich(""),
                 observationIds = Array.Empty<long>(),
             }
         );
@@ -117,7 +117,7 @@ public sealed class OtherStudyTests : IAsyncLifetime
             new
             {
                 headline = "Mine",
-                story = "",
+                story = TestServer.Rich(""),
                 observationIds = Array.Empty<long>(),
             }
         );

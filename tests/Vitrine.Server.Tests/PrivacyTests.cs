@@ -59,7 +59,9 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
                     new
                     {
                         headline = "They hear late",
-                        story = "“I keep the zephyrine timetable on the fridge, ring 01632 960123”, says Marnie Quillfeather.",
+                        story = TestServer.Rich(
+                            "“I keep the zephyrine timetable on the fridge, ring 01632 960123”, says Marnie Quillfeather."
+                        ),
                         observationIds = marks,
                     }
                 )
@@ -90,7 +92,7 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
         Assert.Equal((quotes, cells, people), (page["quotes"]!.AsArray().Count, page["people"]!.AsArray().Count, (int)page["outOf"]!));
         // In no quote, and in no story into which a researcher has copied one.
         Assert.Equal(consent == "given", page["quotes"]!.ToJsonString().Contains(OnlyTheirs));
-        Assert.Equal(consent == "given", ((string)page["story"]!).Contains(OnlyTheirs));
+        Assert.Equal(consent == "given", TestServer.Plain(page["story"]).Contains(OnlyTheirs));
         var context = await server.Get($"read/{token}/context/{page["quotes"]!.AsArray().Last(q => (string)q!["who"]! == "Wren")!["key"]}");
         Assert.Equal(consent == "given", context.ToJsonString().Contains(OnlyTheirs));
     }
@@ -122,14 +124,14 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
             $"insights/{insight}/story",
             new
             {
-                was = (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!,
-                text = "Purple Timetable and Rose Hollow wait.",
+                was = (await server.Get($"insights/{insight}"))["insight"]!["story"]!.DeepClone(),
+                text = TestServer.Rich("Purple Timetable and Rose Hollow wait."),
             }
         );
         var page = await Published();
         Assert.DoesNotContain("always wait", page.ToJsonString());
         // Another study's names are looked for nowhere: who sees one replaced has learnt it.
-        Assert.Equal("Purple Timetable and Wren wait.", (string)page["story"]!);
+        Assert.Equal("Purple Timetable and Wren wait.", TestServer.Plain(page["story"]));
         var team = await server.Get("exhibits/1");
         var keys = team["insights"]![0]!["evidence"]!
             .AsArray()
@@ -201,7 +203,10 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
             ["fridge [left out]", "01632 960123 [phone number]"],
             told["masks"]!.AsArray().Select(m => $"{((string)told["words"]!)[(int)m!["start"]!..(int)m["end"]!]} {m["replacement"]}")
         );
-        Assert.Contains("“I keep the zephyrine timetable on the [left out], ring [phone number]”, says Sorrel.", (string)page["story"]!);
+        Assert.Contains(
+            "“I keep the zephyrine timetable on the [left out], ring [phone number]”, says Sorrel.",
+            TestServer.Plain(page["story"])
+        );
         // The team can take them off again, and the text under them is as it was.
         await server.Post(
             $"studies/{study}/masks/take-off",
@@ -406,7 +411,7 @@ public sealed class PrivacyTests : IAsyncLifetime, IDisposable
                 .Select(n => $"{n!["words"]}: {left[(int)n["anchor"]!["start"]!..(int)n["anchor"]!["end"]!]}")
         );
         Assert.Equal(["Wren"], (await server.PeopleOf(study)).Select(p => (string)p!["pseudonym"]!));
-        Assert.Equal("“(erased)”, says (erased).", (string)(await server.Get($"insights/{insight}"))["insight"]!["story"]!);
+        Assert.Equal("“(erased)”, says (erased).", TestServer.Plain((await server.Get($"insights/{insight}"))["insight"]!["story"]));
         // Someone else of the same first name, in another study, keeps it.
         Assert.Equal("Una: Who?\n\nLark: Marnie of the mill, not (erased).", (string)(await server.Get($"sources/{stranger}"))["text"]!);
         await server.Http.DeleteAsync($"/api/sources/{stranger}");

@@ -104,7 +104,7 @@ public sealed class PublishedClipTests(SharedServer shared) : Recorded(shared), 
             new
             {
                 headline = "They wave",
-                story = "",
+                story = TestServer.Rich(""),
                 observationIds = marks,
             }
         );

@@ -54,7 +54,7 @@ public sealed class StoryTests : IDisposable
                     new
                     {
                         headline = "Marnie hears too late",
-                        story = "As Marnie Quillfeather puts it.",
+                        story = TestServer.Rich("As Marnie Quillfeather puts it."),
                         observationIds = new[] { quay },
                     }
                 )

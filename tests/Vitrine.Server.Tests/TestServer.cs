@@ -8,6 +8,7 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Mvc.Testing.Handlers;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
+using Vitrine.Core.RichTexts;
 
 namespace Vitrine.Server.Tests;
 
@@ -119,6 +120,15 @@ public sealed class TestServer : IDisposable
                 ),
         ];
     }
+
+    /// <summary>A text in blocks with these paragraphs.</summary>
+    public static JsonObject Rich(string text) => RichTextJson.Write(RichText.FromPlain(text));
+
+    /// <summary>The words of a text in blocks, or of a story as readers have it.</summary>
+    public static string Plain(JsonNode? text) =>
+        text is JsonArray parts
+            ? string.Join("\n\n", parts.Select(p => p!["text"]).OfType<JsonNode>().Select(Plain))
+            : RichTextJson.Read(text!.DeepClone()).Plain;
 
     public async Task<JsonNode> Get(string path) => await Answer(await Http.GetAsync("/api/" + path), path);
 

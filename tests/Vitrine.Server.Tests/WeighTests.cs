@@ -259,7 +259,7 @@ public sealed class WeighTests : IAsyncLifetime
                     new
                     {
                         headline = "They hear on the quay",
-                        story = "",
+                        story = TestServer.Rich(""),
                         observationIds = of,
                     }
                 )

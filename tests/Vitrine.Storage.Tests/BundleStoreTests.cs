@@ -1,5 +1,4 @@
 using Vitrine.Core.Counting;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Sort.TagSet;

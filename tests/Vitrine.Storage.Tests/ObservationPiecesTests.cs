@@ -1,5 +1,5 @@
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Storage.Catalogue;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Mark.Observations;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Uses;
@@ -32,7 +32,7 @@ public sealed class ObservationPiecesTests : IDisposable
         w.Observations.SetUnsure(w.Tom, whole, true);
         w.Observations.SetNote(w.Tom, whole, "", "Twice.");
         var theme = w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [whole], []).Id!.Value;
-        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [whole]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", RichText.Empty, [whole]).Id!.Value;
         var byTag = w.Themes.Make(w.Ida, w.Study, "By a tag", "", null, [], [w.Tags.For(w.Study).First(t => t.Name == "too late").Id]);
         Assert.Equal(
             [(theme, false), (byTag.Id!.Value, true)],
@@ -76,7 +76,7 @@ public sealed class ObservationPiecesTests : IDisposable
         w.Observations.SetNote(w.Ida, first, "", "Here.");
         w.Observations.SetNote(w.Ida, second, "", "There.");
         w.Observations.SetStar(w.Ida, second, true);
-        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [second]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", RichText.Empty, [second]).Id!.Value;
         pieces.Join(w.Ida, w.Study, [second, first]);
         var joined = Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
         Assert.Equal(["standing on the quay"], Marked());

@@ -1,6 +1,7 @@
 using Microsoft.Data.Sqlite;
 using SQLitePCL;
 using Vitrine.Core.Access;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
@@ -42,7 +43,7 @@ public sealed class QueryPlanTests : IDisposable
     public void No_main_query_walks_a_large_table()
     {
         var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay").Id!.Value;
-        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", "", [made]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", RichText.Empty, [made]).Id!.Value;
         var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
         w.Exhibits.Arrange(w.Ida, exhibit, [insight]);
         var (tag, viewer) = (w.Tags.For(w.Study)[0].Id, new Viewer(w.Tom.AccountId, w.Tom.Role));

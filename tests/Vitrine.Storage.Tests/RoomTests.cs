@@ -1,5 +1,6 @@
 using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Sort.Themes;
@@ -151,7 +152,7 @@ public sealed class SortAndShowStoreTests : IDisposable
     public void Evidence_is_attached_once_and_only_from_its_study()
     {
         var mark = w.Mark(w.Ida, "standing").Id!.Value;
-        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", "", [mark, mark, 999]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", RichText.Empty, [mark, mark, 999]).Id!.Value;
         w.Insights.Attach(w.Ida, insight, [mark], Stance.Contradicts);
         Assert.Equal(Stance.Supports, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).Stance);
     }
@@ -172,7 +173,10 @@ public sealed class SortAndShowStoreTests : IDisposable
     [Fact]
     public void An_exhibit_keeps_the_order_it_was_given()
     {
-        long[] insights = [.. Enumerable.Range(1, 3).Select(i => w.Insights.Make(w.Ida, w.Study, $"Insight {i}", "", []).Id!.Value)];
+        long[] insights =
+        [
+            .. Enumerable.Range(1, 3).Select(i => w.Insights.Make(w.Ida, w.Study, $"Insight {i}", RichText.Empty, []).Id!.Value),
+        ];
         var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
         w.Exhibits.Arrange(w.Ida, exhibit, [insights[2], insights[0], insights[1]]);
         w.Exhibits.Arrange(w.Ida, exhibit, [insights[1], insights[2]]);

@@ -1,10 +1,10 @@
 using Dapper;
 using Vitrine.Core.Access;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Search;
-using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Tests;
@@ -75,7 +75,7 @@ public sealed class SearchTests : IDisposable
         w.Observations.SetNote(w.Ida, observation, "", "lambkin again");
         w.Remark(w.Tom, "It was off", "why lambkin?");
         w.Themes.Make(w.Ida, w.Study, "Lambkin theme", "", null, [], []);
-        var insight = w.Insights.Make(w.Ida, w.Study, "The lambkin", "", []).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "The lambkin", RichText.Empty, []).Id!.Value;
         w.Exhibits.Make(w.Ida, "Why lambkin?", "");
         w.AddSource("Lambkin talk", "Wren: a lambkin.");
         new StudyStore(w.Workspace).Create(w.Ida, new StudyText("Lambkin study", "", "", []));
@@ -85,7 +85,7 @@ public sealed class SearchTests : IDisposable
             "Nobody tells you.\nlambkin again".Replace(".", ""),
             Find("lambkin").Single(h => h.Kind == FoundKind.Observation).Words
         );
-        w.Insights.Rewrite(w.Ida, insight, InsightText.Headline, "The lambkin", "The ram");
+        w.Insights.RewriteHeadline(w.Ida, insight, "The lambkin", "The ram");
         Assert.DoesNotContain(Find("lambkin"), h => h.Kind == FoundKind.Insight);
         Assert.Contains(Find("ram"), h => h.Kind == FoundKind.Insight && h.Id == insight);
         w.Undo.Back(w.Ida, w.Study);

@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Dapper;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Mark.Blind;
@@ -59,7 +60,7 @@ public sealed partial class SeenMarksTests : IDisposable
         var own = w.Mark(w.Ida, "standing on the quay", "queue").Id!.Value;
         var toms = w.Mark(w.Tom, "It was off", "late").Id!.Value;
         w.Remark(w.Tom, "quay", "Which one?");
-        var insight = w.Insights.Make(w.Steward, w.Study, "They wait", "", [own, toms]).Id!.Value;
+        var insight = w.Insights.Make(w.Steward, w.Study, "They wait", RichText.Empty, [own, toms]).Id!.Value;
 
         Assert.Equal((1, 0, 1, 1), Rows(w.Workspace.OpenFor(w.Ida.AccountId)));
         Assert.Equal((1, 1, 1, 1), Rows(w.Workspace.OpenFor(w.Tom.AccountId)));

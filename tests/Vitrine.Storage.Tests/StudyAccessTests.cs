@@ -1,6 +1,7 @@
 using Microsoft.Extensions.Time.Testing;
 using Vitrine.Core.Access;
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Gather.Sources;
@@ -78,7 +79,7 @@ public sealed class StudyAccessTests : IDisposable
         var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
         Assert.True(access.SeesExhibit(Ida, exhibit));
         Assert.False(access.SeesExhibit(Tom, exhibit));
-        w.Exhibits.Arrange(w.Ida, exhibit, [w.Insights.Make(w.Ida, w.Study, "Idas", "", []).Id!.Value]);
+        w.Exhibits.Arrange(w.Ida, exhibit, [w.Insights.Make(w.Ida, w.Study, "Idas", RichText.Empty, []).Id!.Value]);
         Assert.False(access.SeesExhibit(Tom, exhibit));
         Assert.True(access.SeesExhibit(Ida, exhibit));
         Assert.Empty(w.Exhibits.For(Tom, access));

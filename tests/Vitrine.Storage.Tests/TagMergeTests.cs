@@ -1,7 +1,7 @@
 using Dapper;
 using Vitrine.Core.Counting;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Sort.TagSet;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Mark.Reading;
 using Vitrine.Storage.Media;
@@ -52,7 +52,7 @@ public sealed class TagMergeTests : IDisposable
         Assert.Equal(["They wait"], TestWorkspace.Titles(shown.Uses, ThingKind.Theme));
         Assert.Empty(TestWorkspace.Titles(shown.Uses, ThingKind.Insight));
         var on = w.Observations.In(w.Source, w.Steward.AccountId).Single(o => o.TagIds.SequenceEqual([goes.Id])).Id;
-        w.Insights.Make(w.Ida, w.Study, "They wait for long", "", [on]);
+        w.Insights.Make(w.Ida, w.Study, "They wait for long", RichText.Empty, [on]);
         var photo = w.Attachments.Add(w.Ida, w.Study, "Photo", new NewMedia("0a", "photo.png", "image/png", 4)).Id!.Value;
         w.Attachments.Change(w.Ida, w.Study, photo, 1, "Photo", "", [goes.Id], []);
         var now = merge.Preview(stays.Id, [goes.Id], w.All).Uses;

@@ -6,7 +6,6 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Attachments;
 using Vitrine.Storage.Gather.Corrections;

@@ -10,6 +10,7 @@ using Vitrine.Core.Gather.Surveys;
 using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Transcription;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Core.Weigh.Evidence;
@@ -26,7 +27,6 @@ using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Media;
-using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Text;
@@ -184,14 +184,15 @@ public sealed class TrailTests : IDisposable
     [Fact]
     public void A_text_that_someone_else_has_changed_is_not_written_over()
     {
-        var id = w.Insights.Make(w.Ida, w.Study, "Headline", "", []).Id!.Value;
-        w.Insights.Rewrite(w.Tom, id, InsightText.Story, "", "Tom's story");
-        var refusal = Assert.Throws<Refusal>(() => w.Insights.Rewrite(w.Ida, id, InsightText.Story, "", "Ida's story"));
-        Assert.Equal((RefusalKind.Conflict, "Tom's story"), (refusal.Kind, refusal.Theirs));
-        w.Insights.Rewrite(w.Ida, id, InsightText.Story, "", "Tom's story");
-        w.Insights.Rewrite(w.Ida, id, InsightText.Headline, "Headline", "Another headline is no quarrel");
+        var id = w.Insights.Make(w.Ida, w.Study, "Headline", RichText.Empty, []).Id!.Value;
+        var (none, toms) = (RichText.Empty, RichText.FromPlain("Tom's story"));
+        w.Insights.RewriteStory(w.Tom, id, none, toms);
+        var refusal = Assert.Throws<Refusal>(() => w.Insights.RewriteStory(w.Ida, id, none, RichText.FromPlain("Ida's story")));
+        Assert.Equal((RefusalKind.Conflict, RichTextJson.Stored(toms)), (refusal.Kind, refusal.Theirs));
+        w.Insights.RewriteStory(w.Ida, id, none, toms);
+        w.Insights.RewriteHeadline(w.Ida, id, "Headline", "Another headline is no quarrel");
         Assert.Contains("Tom Varley", refusal.Message);
-        Assert.Equal("Tom's story", w.Insights.Get(id).Story);
+        Assert.Equal("Tom's story", w.Insights.Get(id).Story.Plain);
     }
 
     private void DoEverything()
@@ -225,8 +226,14 @@ public sealed class TrailTests : IDisposable
         w.Themes.Lay(w.Ida, sub, [two], []);
         w.Themes.TakeOut(w.Ida, theme, [one], []);
         w.Themes.Remove(w.Ida, theme);
-        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", "", [one]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "Insight", RichText.Empty, [one]).Id!.Value;
         w.Insights.Attach(w.Ida, insight, [two], Stance.Contradicts);
+        w.Insights.RewriteStory(
+            w.Ida,
+            insight,
+            RichText.Empty,
+            new RichText([new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, one), "")])
+        );
         w.Insights.SetStance(w.Ida, insight, w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight].First().Id, Stance.Context);
         var exhibit = w.Exhibits.Make(w.Ida, "What?", "").Id!.Value;
         w.Exhibits.Arrange(w.Ida, exhibit, [insight]);

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Dapper;
 using Vitrine.Core.Gather.Sessions;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Sessions;
@@ -159,7 +160,7 @@ public sealed class UndoPropertyTests
                 w.Themes.Remove(w.Tom, Any(themes.Select(t => t.Id)));
                 break;
             case 8 when observations.Count > 0:
-                w.Insights.Make(w.Tom, w.Study, "Insight", "", [.. observations.Take(3).Select(o => o.Id)]);
+                w.Insights.Make(w.Tom, w.Study, "Insight", RichText.Empty, [.. observations.Take(3).Select(o => o.Id)]);
                 break;
             case 9 when insights.Count > 0 && observations.Count > 0:
                 w.Insights.Attach(w.Tom, insights[0].Id, [Any(observations.Select(o => o.Id))], (Stance)random.Next(3));

@@ -1,4 +1,5 @@
 using Vitrine.Core.Gather.Sources;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
@@ -125,7 +126,7 @@ public sealed class UndoTests : IDisposable
     {
         var made = w.Mark(w.Ida, "standing on the quay", "learnt on the quay");
         var theme = w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [made.Id!.Value], []).Id!.Value;
-        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", "", [made.Id!.Value]).Id!.Value;
+        var insight = w.Insights.Make(w.Ida, w.Study, "They hear too late", RichText.Empty, [made.Id!.Value]).Id!.Value;
         w.Sources.Remove(w.Ida, w.Source);
         Assert.Empty(w.Sources.In(w.Study, w.Ida.AccountId));
         Assert.Empty(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]);

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { OwnServer, password, person } from './ownServer';
-import { cut, open, reading, select, write } from './people';
+import { cut, open, reading, rich, select, write } from './people';
 
 const server = new OwnServer(5192);
 
@@ -25,7 +25,7 @@ test('two people work while the server is killed and started again twice, and lo
   const source = (
     await write(page, 'post', `/api/studies/${study}/sources/paste`, { title: 'Talk', kind: 'interview', heldOn: null, text, participantIds: [] })
   ).step.id;
-  const insight = (await write(page, 'post', `/api/studies/${study}/insights`, { headline: 'They wait', story: '', observationIds: [] })).id;
+  const insight = (await write(page, 'post', `/api/studies/${study}/insights`, { headline: 'They wait', story: rich(), observationIds: [] })).id;
   const address = `/studies/${study}/mark?source=${source}`;
   const [, una] = await person(browser, server.base, 'una@vitrine.example');
   const [toms, tomAtFirst] = await person(browser, server.base, 'tom@vitrine.example');
@@ -60,9 +60,9 @@ test('two people work while the server is killed and started again twice, and lo
 
   // And again, while one marks and the other writes.
   await tom.goto(`/studies/${study}/show/${insight}`);
-  await tom.getByLabel('Story').pressSequentially('They wait on the quay ');
+  await tom.getByRole('textbox', { name: 'Story' }).pressSequentially('They wait on the quay ');
   await server.kill();
-  await tom.getByLabel('Story').pressSequentially('and nobody says why.');
+  await tom.getByRole('textbox', { name: 'Story' }).pressSequentially('and nobody says why.');
   await expect(tom.getByText('kept in this browser, not sent yet')).toBeVisible({ timeout: 15_000 });
   await mark(una, 'sent us home', 'turned away');
   await una.keyboard.press(']');

@@ -1,5 +1,5 @@
 import { expect, test } from './demo';
-import { comeIn, demoStudy, newText, reading, select, write } from './people';
+import { comeIn, demoStudy, newText, reading, rich, select, write } from './people';
 
 test('from the palette one goes anywhere and does anything, by keys alone', async ({ page }) => {
   await comeIn(page);
@@ -78,21 +78,21 @@ test('one’s steps are listed and taken back one by one; things tell their trai
 test('two people writing one text get both versions and choose', async ({ page, browser }) => {
   await comeIn(page, 'Ida Moss');
   const study = (await demoStudy(page)).split('/').at(-1);
-  const { id } = await write(page, 'post', `/api/studies/${study}/insights`, { headline: 'Two hands', story: 'Once', observationIds: [] });
+  const { id } = await write(page, 'post', `/api/studies/${study}/insights`, { headline: 'Two hands', story: rich('Once'), observationIds: [] });
   await page.goto(`/studies/${study}/show/${id}`);
-  await expect(page.getByLabel('Story')).toHaveValue('Once');
+  await expect(page.getByRole('textbox', { name: 'Story' })).toHaveText('Once');
   const toms = await browser.newContext();
   const tom = await toms.newPage();
   await comeIn(tom, 'Tom Varley');
-  await page.getByLabel('Story').fill('What Ida wrote');
-  await write(tom, 'put', `/api/insights/${id}/story`, { text: 'What Tom wrote', was: 'Once' });
+  await page.getByRole('textbox', { name: 'Story' }).fill('What Ida wrote');
+  await write(tom, 'put', `/api/insights/${id}/story`, { text: rich('What Tom wrote'), was: rich('Once') });
   const both = page.getByRole('region', { name: 'Two versions' });
   await expect(both).toContainText('Tom Varley changed it');
   await expect(both).toContainText('What Tom wrote');
   await expect(both).toContainText('What Ida wrote');
   await both.getByRole('button', { name: 'Keep both' }).click();
   await expect(both).toHaveCount(0);
-  await expect.poll(async () => (await (await page.request.get(`/api/insights/${id}`)).json()).insight.story).toBe('What Tom wrote\n\nWhat Ida wrote');
+  await expect.poll(async () => (await (await page.request.get(`/api/insights/${id}`)).json()).insight.story).toEqual(rich('What Tom wrote', 'What Ida wrote'));
   await write(page, 'post', '/api/undo', { studyId: Number(study), actionId: null });
   await toms.close();
 });

@@ -1,10 +1,10 @@
 import { expect, test } from './demo';
-import { comeIn, demoStudy, newText, reading, write } from './people';
+import { comeIn, demoStudy, newText, reading, rich, write } from './people';
 
 test('what is taken back leaves its page, and a redo right after finds it again', async ({ page }) => {
   await comeIn(page);
   const study = await demoStudy(page);
-  const { id } = await write(page, 'post', `/api${study}/insights`, { headline: 'Gone in a moment', story: '', observationIds: [] });
+  const { id } = await write(page, 'post', `/api${study}/insights`, { headline: 'Gone in a moment', story: rich(), observationIds: [] });
   await page.goto(`${study}/show/${id}`);
   await expect(page.getByLabel('Headline')).toHaveValue('Gone in a moment');
   await page.keyboard.press('Control+z');

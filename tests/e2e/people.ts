@@ -101,3 +101,9 @@ export const cut = (page: Page) => expect(page.getByText('The server cannot be r
 
 /** It says so no more. */
 export const open = (page: Page) => expect(page.getByText('The server cannot be reached')).toHaveCount(0, { timeout: 15_000 });
+
+/** A text in blocks: a paragraph for each. */
+export const rich = (...paragraphs: string[]) => ({
+  version: 1,
+  blocks: paragraphs.map((text) => ({ type: 'paragraph', content: [{ type: 'text', text }] })),
+});

@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test';
 import { expect, test } from './demo';
-import { comeIn, demoStudy, goTo, newStudy, pasted, reading, select, write } from './people';
+import { comeIn, demoStudy, goTo, newStudy, pasted, reading, rich, select, write } from './people';
 
 const talk =
   'Tom: How did you hear?\n\nMarnie: I herd it on the quay at noon. Ring me on 01632 960 417.\n\nTom: And then?\n\nRose: The second boat was full, Marnie says.';
@@ -91,7 +91,7 @@ test('names and numbers are masked after a look, and someone withdraws until not
   const mark = (
     await write(page, 'post', `/api/sources/${source}/observations`, { anchor: { kind: 'text', start: at, end: at + 28 }, tagIds: [], newTags: ['calls'] })
   ).id;
-  const insight = (await write(page, 'post', `/api${study}/insights`, { headline: 'They want a call', story: '', observationIds: [mark] })).id;
+  const insight = (await write(page, 'post', `/api${study}/insights`, { headline: 'They want a call', story: rich(), observationIds: [mark] })).id;
   const exhibit = (await write(page, 'post', '/api/exhibits', { question: 'What do they want?', summary: '' })).id;
   await write(page, 'put', `/api/exhibits/${exhibit}/insights`, { insightIds: [insight] });
   const { token } = await write(page, 'post', `/api/exhibits/${exhibit}/links`, {});

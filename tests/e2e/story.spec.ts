@@ -86,8 +86,10 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   await expect(page.getByLabel('Headline')).toHaveValue('Marnie and others hear on the quay');
   await expect(page.getByRole('region', { name: 'Supports it' })).toContainText('standing on the quay already');
   await expect(page.getByText('Single voice')).toBeVisible();
-  await page.getByLabel('Story').fill('She had gone down already.');
-  await page.getByLabel('Story').blur();
+  await page.getByRole('textbox', { name: 'Story' }).fill('She had gone down already.');
+  await page.getByRole('button', { name: 'quote in the story' }).click();
+  await expect(page.getByRole('textbox', { name: 'Story' })).toContainText('standing on the quay already');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.getByLabel('Stance').selectOption('contradicts');
   await expect(page.getByRole('region', { name: 'Says otherwise' })).toBeVisible();
   await page.getByLabel('Stance').selectOption('supports');
@@ -110,7 +112,8 @@ test('a newcomer goes from a pasted interview to a published insight', async ({ 
   await expect(reader.getByRole('heading', { name: 'Where do people hear?' })).toBeVisible();
   await expect(reader.getByText('Sorrel and others hear on the quay')).toBeVisible();
   await expect(reader.getByText('She had gone down already.')).toBeVisible();
-  await reader.getByRole('button', { name: 'In context' }).click();
+  await expect(reader.getByRole('blockquote')).toHaveCount(2);
+  await reader.getByRole('button', { name: 'In context' }).first().click();
   await expect(reader.getByRole('dialog')).toContainText('How did you hear that the boat was off?');
   await expect(reader.getByRole('dialog').locator('mark')).toHaveText('standing on the quay already');
   expect(await reader.content()).not.toContain('Marnie');

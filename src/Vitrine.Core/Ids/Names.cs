@@ -31,4 +31,5 @@ global using SurveyId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Survey>;
 global using TagId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Tag>;
 global using TagSearchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.TagSearch>;
 global using ThemeId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Theme>;
+global using ThingKind = Vitrine.Core.Ids.ThingKind;
 global using WatchId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Watch>;

@@ -3,6 +3,7 @@ using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.RichTexts;
 using Vitrine.Server.Access;
 using Vitrine.Server.Gather.Attachments;
 using Vitrine.Server.Gather.Corrections;
@@ -141,7 +142,7 @@ internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoC
         var insights = new Dictionary<string, InsightId>();
         foreach (var insight in study.Insights)
         {
-            var made = (await Post<Step>($"studies/{id}/insights", new NewInsight(insight.Headline, insight.Story, []))).Id!.Value;
+            var made = (await Post<Step>($"studies/{id}/insights", new NewInsight(insight.Headline, StoryOf(insight), []))).Id!.Value;
             foreach (var (stance, words) in insight.Evidence)
                 await Post<Step>($"insights/{made}/evidence", new NewEvidence([.. words.Select(Observation)], stance));
             if (insight.NotAsked.Count > 0)
@@ -153,6 +154,18 @@ internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoC
             var made = (await Post<Step>("exhibits", new NewExhibit(exhibit.Question, exhibit.Summary))).Id!.Value;
             await Put($"exhibits/{made}/insights", new Arrangement([.. exhibit.Insights.Select(h => insights[h])]));
         }
+
+        // A paragraph that begins with "> " stands for the quote with these words.
+        RichText StoryOf(DemoInsight insight) =>
+            new([
+                .. RichText
+                    .FromPlain(insight.Story)
+                    .Blocks.Select(b =>
+                        new RichText([b]).Plain is var words && words.StartsWith("> ", StringComparison.Ordinal)
+                            ? new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, Observation(words[2..])), "")
+                            : b
+                    ),
+            ]);
 
         ObservationId Observation(string words) =>
             quotes.FirstOrDefault(q => q.Key.Contains(words, StringComparison.Ordinal))?.First()

@@ -32,6 +32,9 @@ internal static class Limits
     public const int Name = 120;
     public const int LongText = 100_000;
 
+    /// <summary>Characters of a text with its form, as it is stored.</summary>
+    public const int RichText = 1_000_000;
+
     /// <summary>The longest line of live notes, in characters.</summary>
     public const int NoteLine = 4_000;
     public const int ListLength = 10_000;

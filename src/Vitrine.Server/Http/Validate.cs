@@ -1,4 +1,5 @@
 using Vitrine.Core.Ids;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Media;
 using Vitrine.Storage.Trail;
@@ -9,6 +10,9 @@ namespace Vitrine.Server.Http;
 /// A text that a person wrote over one that they saw. Written over anything else, it is refused with the text that stands there.
 /// </summary>
 internal sealed record NewText(string Text, string Was);
+
+/// <summary>A text with form, in the same way.</summary>
+internal sealed record NewRichText(RichText Text, RichText Was);
 
 /// <summary>Reads what a person typed, or refuses it with a sentence that says what to do.</summary>
 internal static class Validate
@@ -32,6 +36,16 @@ internal static class Validate
     {
         var text = (value ?? "").Replace("\r\n", "\n").Trim();
         return text.Length <= most ? text : throw Refusal.Because(RefusalSentences.TooLong(text.Length, most), field);
+    }
+
+    /// <summary>A text with form, which may be empty.</summary>
+    /// <exception cref="Refusal">Its words, or all of it with its form, are longer than is kept.</exception>
+    public static RichText Rich(RichText text, string field)
+    {
+        var (words, whole) = (text.Plain.Length, RichTextJson.Stored(text).Length);
+        if (words > Limits.LongText)
+            throw Refusal.Because(RefusalSentences.TooLong(words, Limits.LongText), field);
+        return whole <= Limits.RichText ? text : throw Refusal.Because(RefusalSentences.TooLong(whole, Limits.RichText), field);
     }
 
     /// <exception cref="Refusal">A name is empty or too long.</exception>

@@ -49,6 +49,9 @@ internal sealed record Link(string Column, string To, OnRemoval Then = OnRemoval
     public string Points(string row, string table, string which = "= @id") =>
         KindColumn is null ? $"{row}.{Column} {which}" : $"({row}.{KindColumn} = '{table}' AND {row}.{Column} {which})";
 
+    /// <summary>The table that the row <paramref name="row"/> of a statement points to, in SQL.</summary>
+    public string KindSql(string row) => KindColumn is null ? $"'{To}'" : $"{row}.{KindColumn}";
+
     /// <summary>The same of a row that stands as JSON.</summary>
     public string PointsInImage(string image, string table, string which = "= @id") =>
         KindColumn is null
@@ -91,6 +94,11 @@ internal sealed record Declaration(string Table)
     public bool IsTrailed { get; init; } = true;
 
     /// <summary>
+    /// Whether its rows only tell what stands in other rows: an undo brings them back where it can, and they never stand in its way.
+    /// </summary>
+    public bool IsDerived { get; init; }
+
+    /// <summary>
     /// The column that leads to its study: <c>study_id</c>, or a link to what is of a study. Null for what belongs to none.
     /// </summary>
     public string? StudyBy { get; init; }
@@ -118,6 +126,9 @@ internal sealed record Declaration(string Table)
 
     /// <summary>Columns in which words of people, or about them, may stand: an erasure goes through them.</summary>
     public IReadOnlyList<string> PeoplesWords { get; init; } = [];
+
+    /// <summary>Those of these columns that are texts with form: read by their plain projection, with their references in rows.</summary>
+    public IReadOnlyList<string> RichTexts { get; init; } = [];
 
     /// <summary>Columns of text that hold no words of people: choices, times, tokens, names of formats.</summary>
     public IReadOnlyList<string> Plain { get; init; } = [];

@@ -21,7 +21,7 @@ internal sealed partial class WorkspaceCatalogue
     }
 
     /// <summary>The catalogue of every workspace.</summary>
-    public static WorkspaceCatalogue Own { get; } = new(Declared());
+    public static WorkspaceCatalogue Own { get; } = new([.. Gather(), .. Mark(), .. Sort(), .. Weigh(), .. Show(), .. Aside()]);
 
     /// <summary>All tables.</summary>
     public IReadOnlyCollection<Declaration> Tables => byTable.Values;

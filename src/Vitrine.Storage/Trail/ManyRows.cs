@@ -9,9 +9,9 @@ public sealed partial class Writing
 {
     internal void Restore(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
     {
-        if (!catalogue[table].IsTrailed)
+        if (!HoldsUndo(table))
         {
-            RestoreAside(table, id, from, to);
+            RestoreWherePossible(table, id, from, to);
             return;
         }
         if (to is null)
@@ -24,9 +24,10 @@ public sealed partial class Writing
     }
 
     /// <summary>
-    /// What is no research data comes back where it can: not over what somebody has made of it since, nor to what is not there any more.
+    /// What is no research data, or only tells of others, comes back where it can: not over what somebody has made of it since, nor to what
+    /// is not there any more.
     /// </summary>
-    private void RestoreAside(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
+    private void RestoreWherePossible(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
     {
         if (!Rows.Matches(Rows.Find(Connection, table, id), from) || (to is not null && !links.Lead(table, to)))
             return;
@@ -43,12 +44,18 @@ public sealed partial class Writing
         {
             return;
         }
-        News.Add(catalogue[table], id, (to ?? from)!);
+        if (catalogue[table].IsTrailed)
+            Record(table, id, from, to);
+        else
+            News.Add(catalogue[table], id, (to ?? from)!);
     }
+
+    /// <summary>Whether an undo is refused where a row of a table is not as its step left it.</summary>
+    internal bool HoldsUndo(string table) => catalogue[table] is { IsTrailed: true, IsDerived: false };
 
     /// <summary>Whether rows of a table may be put back many at once: nothing is kept beside them that follows each.</summary>
     internal bool IsRestoredAtOnce(string table) =>
-        catalogue[table] is { Search: null, IsTrailed: true } && table is not ("observation" or "correction_look" or "source_text");
+        HoldsUndo(table) && catalogue[table].Search is null && table is not ("observation" or "correction_look" or "source_text");
 
     /// <summary>Changes one column of many rows.</summary>
     internal void UpdateEach(string table, IReadOnlyList<long> ids, string column, object? value)

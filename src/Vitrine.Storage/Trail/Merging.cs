@@ -15,6 +15,7 @@ internal static class Merging
     /// </returns>
     public static IReadOnlyList<(string Table, IReadOnlyList<long> Rows)> MoveLinks(Writing writing, string thing, long from, long into)
     {
+        writing.ReplaceInTexts(thing, from, into);
         var doubled = new List<(string, IReadOnlyList<long>)>();
         foreach (var (of, link) in writing.PointingTo(thing).Where(p => p.Link.FollowsMerge))
         {

@@ -30,6 +30,18 @@ public static class SeenMarks
     public static SqliteConnection OpenForReaders(this Workspace workspace) =>
         workspace.Covered("SELECT source_id FROM blind_tagging WHERE opened_at IS NULL", default);
 
+    /// <summary>Whether a thing is a mark that somebody may not see, as far as what was read of it says.</summary>
+    internal static bool Hides(SqliteConnection connection, AccountId viewer, string table, IReadOnlyDictionary<string, object?> row) =>
+        Marks.Contains(table)
+        && !Equals(row["created_by"], viewer.Value)
+        && connection.ExecuteScalar<bool>(
+            """
+            SELECT EXISTS (SELECT 1 FROM blind_tagging b JOIN blind_tagger t ON t.blind_tagging_id = b.id
+              WHERE b.opened_at IS NULL AND t.account_id = @viewer AND b.source_id = @source)
+            """,
+            new { viewer, source = row["source_id"] }
+        );
+
     /// <summary>Tables whose rows hang on a mark, with the columns that lead to it.</summary>
     internal static IEnumerable<(string Table, Link Link, string Mark)> Hanging(WorkspaceCatalogue catalogue) =>
         Marks.SelectMany(mark => catalogue.PointingTo(mark).Select(p => (p.Of.Table, p.Link, mark)));

@@ -51,6 +51,8 @@ internal sealed class StudyOfRow(SqliteConnection connection, WorkspaceCatalogue
 
     private long? StudyOf(string table, long id)
     {
+        if (table == "study")
+            return id;
         if (known.TryGetValue((table, id), out var found))
             return found;
         var row = Rows.Find(connection, table, id);

@@ -292,7 +292,7 @@ public sealed class Undo(Workspace workspace)
         var before = change.Before is null ? null : Rows.FromImage(change.Before);
         var after = change.After is null ? null : Rows.FromImage(change.After);
         var (from, to) = back ? (after, before) : (before, after);
-        if (writing.IsTrailed(change.TableName) && !Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
+        if (writing.HoldsUndo(change.TableName) && !Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
         {
             var who = TrailStore.LastChange(writing.Connection, writing.Actor.AccountId, change.TableName, change.RowId, change.ActionId);
             throw new Refusal(

@@ -42,6 +42,7 @@ public sealed class Workspace
         SqlMapper.AddTypeHandler(new TagOutsideColumn());
         SqlMapper.AddTypeHandler(new TagIdsColumn());
         SqlMapper.AddTypeHandler(new NamesColumn());
+        SqlMapper.AddTypeHandler(new RichTextColumn());
         SqlMapper.AddTypeHandler(new ConditionsColumn());
         SqlMapper.AddTypeHandler(new DayColumn());
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));

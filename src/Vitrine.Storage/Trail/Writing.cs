@@ -6,6 +6,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Core.Ids;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Search.Indexing;
 using Vitrine.Storage.Sql;
@@ -267,18 +268,19 @@ public sealed partial class Writing
         Belongs(table, row);
         var there = (string)row[column]!;
         if (there != was && there != text)
-        {
-            throw new Refusal(
-                RefusalKind.Conflict,
-                $"{TrailStore.LastChange(Connection, Actor.AccountId, table, id)} Both versions are kept: choose which one stands.",
-                column
-            )
-            {
-                Theirs = there,
-            };
-        }
+            throw TwoVersions(table, id, column, there);
         Update(table, id, new Dictionary<string, object?> { [column] = text });
     }
+
+    private Refusal TwoVersions(string table, long id, string column, string theirs) =>
+        new(
+            RefusalKind.Conflict,
+            $"{TrailStore.LastChange(Connection, Actor.AccountId, table, id)} Both versions are kept: choose which one stands.",
+            column
+        )
+        {
+            Theirs = theirs,
+        };
 
     /// <summary>
     /// Refuses a row of another study, and a row that is tied to one: as if it were not there, so that nobody learns what is.
@@ -367,6 +369,7 @@ public sealed partial class Writing
             bool yes => yes ? 1L : 0L,
             int whole => (long)whole,
             IId id => id.Value,
+            RichText text => RichTextJson.Stored(text),
             Enum choice => StoredName.Of(choice),
             DateOnly day => DayColumn.Stored(day),
             DateTimeOffset instant => InstantColumn.Stored(instant),
@@ -378,8 +381,6 @@ public sealed partial class Writing
     internal IEnumerable<(Declaration Of, Link Link)> PointingTo(string table) => catalogue.PointingTo(table);
 
     internal IEnumerable<(Declaration Of, IdsInside Inside)> NamingInside(string table) => catalogue.NamingInside(table);
-
-    internal bool IsTrailed(string table) => catalogue[table].IsTrailed;
 
     /// <summary>What a row of a table is called in a sentence.</summary>
     internal string Words(string table) => catalogue[table].Words;

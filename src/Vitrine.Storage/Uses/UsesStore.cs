@@ -48,7 +48,8 @@ public sealed class UsesStore(Workspace workspace, StudyAccess access)
     /// <summary>How many of one kind are named.</summary>
     public const int MostNamed = 50;
 
-    /// <summary>All that uses one of the given things of one kind, as far as the viewer may see marks; what cannot be seen is only counted.</summary>
+    /// <summary>All that uses one of the given things of one kind, as far as the viewer may see marks; what cannot be seen is only
+    /// counted.</summary>
     public ThingUses Of(ThingKind kind, IReadOnlyCollection<long> ids, Viewer viewer)
     {
         using var connection = workspace.OpenFor(viewer.AccountId);

@@ -58,14 +58,20 @@ internal sealed class UsesWalk(SqliteConnection connection, WorkspaceCatalogue c
 
         void Follow(string kind, IReadOnlyCollection<long> set, UseReach reach)
         {
-            foreach (var (of, user, used) in Ties().Where(t => t.Used.To == kind))
-                Add(
-                    user.To,
-                    of.Ties!.As,
-                    Select($"SELECT DISTINCT x.{user.Column} FROM {of.Table} x WHERE x.{used.Column} {In}", set),
-                    reach,
-                    next
-                );
+            foreach (
+                var (of, user, used) in Ties()
+                    .Where(t => t.Used.To == kind || (t.Used.To == Link.Anything && catalogue.Things.Contains(kind)))
+            )
+            {
+                var users = connection
+                    .Query<(string Kind, long Id)>(
+                        $"SELECT DISTINCT {user.KindSql("x")}, x.{user.Column} FROM {of.Table} x WHERE {used.Points("x", kind, In)}",
+                        new { ids = Ids.Json(set) }
+                    )
+                    .ToLookup(u => u.Kind, u => u.Id);
+                foreach (var found in users)
+                    Add(found.Key, of.Ties!.As, found, reach, next);
+            }
         }
 
         // A theme with a tag has what carries the tag.
@@ -98,7 +104,8 @@ internal sealed class UsesWalk(SqliteConnection connection, WorkspaceCatalogue c
     }
 
     /// <summary>
-    /// The things of one kind on which each of the given ones rests: the observations of an insight, of a theme with its tags, of an exhibit.
+    /// The things of one kind on which each of the given ones rests: the observations of an insight, of a theme with its tags, of an
+    /// exhibit.
     /// </summary>
     public ILookup<long, long> RestsOn(string thing, IReadOnlyCollection<long> ids, string kind)
     {
@@ -107,15 +114,20 @@ internal sealed class UsesWalk(SqliteConnection connection, WorkspaceCatalogue c
         var studies = StudiesOf(thing, ids);
         while (left.TryDequeue(out var one))
         {
-            foreach (var (of, user, used) in Ties().Where(t => t.User.To == one.Kind))
+            foreach (var (of, user, used) in Ties().Where(t => t.User.To == one.Kind || t.User.To == Link.Anything))
             {
-                var found = Joined(one.Pairs, $"SELECT x.{user.Column}, x.{used.Column} FROM {of.Table} x WHERE x.{user.Column} {In}");
+                var to = used.To == Link.Anything ? kind : used.To;
+                var found = Joined(
+                    one.Pairs,
+                    $"SELECT x.{user.Column}, x.{used.Column} FROM {of.Table} x "
+                        + $"WHERE {user.Points("x", one.Kind, In)} AND {used.KindSql("x")} = '{to}'"
+                );
                 if (of.Ties!.Live)
                     rests.UnionWith(InStudy(Held(used.To, found, kind)));
-                else if (used.To == kind)
+                else if (to == kind)
                     rests.UnionWith(found);
-                else if (found.Where(p => seen.Add((used.To, p.Root, p.Id))).ToHashSet() is { Count: > 0 } more)
-                    left.Enqueue((used.To, more));
+                else if (found.Where(p => seen.Add((to, p.Root, p.Id))).ToHashSet() is { Count: > 0 } more)
+                    left.Enqueue((to, more));
             }
         }
         return rests.ToLookup(p => p.Root, p => p.Id);
@@ -127,7 +139,8 @@ internal sealed class UsesWalk(SqliteConnection connection, WorkspaceCatalogue c
         }
     }
 
-    /// <summary>The things of one kind that a tag or bundle has in it, each with its study; those of its own study where it has one.</summary>
+    /// <summary>The things of one kind that a tag or bundle has in it, each with its study; those of its own study where it has
+    /// one.</summary>
     public IReadOnlyDictionary<long, long?> HeldBy(string thing, long id, string kind)
     {
         var held = StudiesOf(kind, [.. Held(thing, [(id, id)], kind).Select(h => h.Id)]);

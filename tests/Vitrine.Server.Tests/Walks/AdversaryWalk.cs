@@ -4,6 +4,7 @@ using System.Net;
 using System.Text;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using Vitrine.Core.RichTexts;
 using Vitrine.Server.Media;
 using Vitrine.Server.Sort.TagSet;
 using Vitrine.Storage.Backups;
@@ -184,7 +185,7 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
                     new
                     {
                         headline = $"{Forms(Real).Last()} waits at {Masked}",
-                        story = all,
+                        story = Story(all, marks),
                         observationIds = marks,
                     }
                 )
@@ -373,7 +374,8 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
                 var bytes = await answer.Content.ReadAsByteArrayAsync();
                 var said =
                     $"{answer.Headers} {Uri.UnescapeDataString(answer.Content.Headers.ToString())} {Opened(bytes, answer.Content.Headers.ContentType?.MediaType)}";
-                var letters = Letters(said);
+                // What stands between two parts of a line parts no name.
+                var letters = Letters(said) + Letters(BetweenParts().Replace(said, ""));
                 leaks.AddRange(
                     secrets.Where(s => letters.Contains(Letters(s), StringComparison.Ordinal)).Select(s => $"{state}: {s} by {address}")
                 );
@@ -419,7 +421,8 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
             .Distinct();
     }
 
-    /// <summary>What is in a file: the text of each part of a zip, what a recording says of itself, and whose voice is heard in it.</summary>
+    /// <summary>What is in a file: the text of each part of a zip, what a recording says of itself, and whose voice is heard in
+    /// it.</summary>
     private string Opened(byte[] bytes, string? type)
     {
         if (bytes.AsSpan().StartsWith("PK"u8))
@@ -464,6 +467,21 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
         yield return name.Insert(3, "\u00AD").Insert(6, "\u200B");
         yield return name.Replace("e", "é").Normalize(NormalizationForm.FormD);
     }
+
+    /// <summary>A text in blocks of which no name stands in one part.</summary>
+    private static JsonNode Story(string text, IEnumerable<long> quoted) =>
+        RichTextJson.Write(
+            new RichText([
+                new Paragraph([.. text.Chunk(5).Select((part, i) => new TextRun(new string(part), Strong: i % 2 == 0))]),
+                new TextList(
+                    false,
+                    [
+                        [new Paragraph([new TextRun(text, Link: $"https://vitrine.example/{Uri.EscapeDataString(Real)}")])],
+                    ]
+                ),
+                .. quoted.Select(id => new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, id), text)),
+            ])
+        );
 
     /// <summary>A text by its letters alone: no case, accent, sign or space hides a word.</summary>
     private static string Letters(string text) =>
@@ -544,4 +562,11 @@ public sealed partial class AdversaryWalk() : Recorded(new SharedServer())
 
     [GeneratedRegex("<[^>]*>")]
     private static partial Regex Tags();
+
+    [GeneratedRegex(
+        """
+            "(,"(strong|emphasis)":true|,"link":"[^"]*")*\},\{"type":"text","text":"
+            """
+    )]
+    private static partial Regex BetweenParts();
 }

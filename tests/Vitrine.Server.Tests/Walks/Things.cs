@@ -218,7 +218,7 @@ public static class Things
             new
             {
                 headline = secret,
-                story = "",
+                story = TestServer.Rich(""),
                 observationIds = new[] { ids["observationId"] },
             }
         );

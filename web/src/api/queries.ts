@@ -636,13 +636,17 @@ export const queries = {
     }),
   insights: (studyId?: number) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['insight', 'evidence', 'not_asked', 'attribute', 'attribute_value', ...quoted] } },
+      meta: { restsOn: { studyId, tables: ['insight', 'evidence', 'text_reference', 'not_asked', 'attribute', 'attribute_value', ...quoted] } },
       queryKey: ['show', 'insights', studyId ?? 'all'],
       queryFn: () => ask(api.GET('/api/insights', { params: { query: { studyId } } })),
     }),
   insight: (id: number) =>
     queryOptions({
-      meta: { restsOn: { tables: ['insight', 'evidence', 'insight_attachment', 'attachment', 'not_asked', 'attribute', 'attribute_value', ...quoted] } },
+      meta: {
+        restsOn: {
+          tables: ['insight', 'evidence', 'text_reference', 'insight_attachment', 'attachment', 'not_asked', 'attribute', 'attribute_value', ...quoted],
+        },
+      },
       queryKey: ['show', 'insight', id],
       queryFn: () => ask(api.GET('/api/insights/{id}', { params: { path: { id } } })),
     }),

@@ -23,7 +23,7 @@ export function QuoteItem({ quote, who, studyId, look, children }: Props) {
       <p className="font-read text-[15.5px] leading-[1.5] wrap-anywhere whitespace-pre-line">
         <QuoteWords quote={quote} />
       </p>
-      <p className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1 text-[12px] text-ink-soft">
+      <p className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1 font-use text-[12px] text-ink-soft">
         <span className="font-semibold text-ink">{who}</span>
         <span>
           {quote.atMs !== null && `${clock(quote.atMs)} `}

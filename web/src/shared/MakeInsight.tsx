@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { api, ask, oneStep } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
+import { emptyText } from '@/parts/richText';
 import { FormEnd } from '@/parts/FormEnd';
 import { Problem, TextField } from '@/parts/Field';
 import { count } from '@/parts/words';
@@ -24,7 +25,7 @@ export function MakeInsight({ studyId, observationIds, suggestion = '', onClose,
       const headers = oneStep();
       const ids = 'count' in observationIds ? await observationIds.mark(headers) : observationIds;
       return ask(
-        api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, headers, body: { headline, story: '', observationIds: [...ids] } }),
+        api.POST('/api/studies/{studyId}/insights', { params: { path: { studyId } }, headers, body: { headline, story: emptyText, observationIds: [...ids] } }),
       );
     },
     { own: true },

@@ -1,6 +1,5 @@
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Show.Publication;
-using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Server.Show.Insights;
@@ -110,9 +109,9 @@ internal static class ExhibitEndpoints
         [
             .. shown
                 .Insights.SelectMany(i =>
-                    new[] { shown.Exhibit.Question, shown.Exhibit.Summary, i.Insight.Headline, i.Insight.Story }
+                    new[] { shown.Exhibit.Question, shown.Exhibit.Summary, i.Insight.Headline, i.Insight.Story.Plain }
                         .SelectMany(shown.Gate.Covered)
-                        .Concat(i.Evidence.Where(e => e.Stance != Stance.Context).SelectMany(e => shown.Gate.Covered(e.Passage)))
+                        .Concat(ReadEndpoints.Given(i).SelectMany(e => shown.Gate.Covered(e.Passage)))
                         .Select(words => new Covered(i.Study.StudyId, words))
                 )
                 .DistinctBy(c => c.Words.Context),
@@ -122,7 +121,8 @@ internal static class ExhibitEndpoints
         [
             .. shown
                 .Insights.SelectMany(i =>
-                    i.Evidence.Where(e => e.Stance != Stance.Context)
+                    ReadEndpoints
+                        .Given(i)
                         .SelectMany(e => shown.Gate.KeptOf(e.Passage))
                         .SelectMany(kept => i.People.Where(p => p.Id == kept).Select(p => (i.Study.StudyId, Person: p)))
                 )

@@ -1,3 +1,4 @@
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
@@ -7,7 +8,7 @@ using Vitrine.Storage.Show.Insights;
 
 namespace Vitrine.Server.Show.Insights;
 
-internal sealed record NewInsight(string Headline, string Story, IReadOnlyList<ObservationId> ObservationIds);
+internal sealed record NewInsight(string Headline, RichText Story, IReadOnlyList<ObservationId> ObservationIds);
 
 internal sealed record NewEvidence(IReadOnlyList<ObservationId> ObservationIds, Stance Stance);
 
@@ -33,7 +34,7 @@ internal static class InsightEndpoints
                     me.Actor,
                     studyId,
                     Validate.Text(given.Headline, "headline", NoHeadline),
-                    Validate.Optional(given.Story, "story"),
+                    Validate.Rich(given.Story, "story"),
                     given.ObservationIds
                 )
         );
@@ -43,12 +44,12 @@ internal static class InsightEndpoints
         insight.MapPut(
             "/headline",
             (InsightId id, NewText given, SignedIn me, InsightStore store) =>
-                store.Rewrite(me.Actor, id, InsightText.Headline, given.Was, Validate.Text(given, "headline", NoHeadline))
+                store.RewriteHeadline(me.Actor, id, given.Was, Validate.Text(given, "headline", NoHeadline))
         );
         insight.MapPut(
             "/story",
-            (InsightId id, NewText given, SignedIn me, InsightStore store) =>
-                store.Rewrite(me.Actor, id, InsightText.Story, given.Was, Validate.Optional(given.Text, "story"))
+            (InsightId id, NewRichText given, SignedIn me, InsightStore store) =>
+                store.RewriteStory(me.Actor, id, given.Was, Validate.Rich(given.Text, "text"))
         );
         insight.MapDelete("", (InsightId id, SignedIn me, InsightStore store) => store.Remove(me.Actor, id));
         insight.MapPost(

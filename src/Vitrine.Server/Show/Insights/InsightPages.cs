@@ -13,12 +13,14 @@ internal sealed record EvidenceQuote(EvidenceId Id, string Key, Stance Stance, Q
 
 /// <summary>An insight with its evidence weighed.</summary>
 /// <param name="NewestEvidence">The latest date on which supporting words were said, where known.</param>
+/// <param name="Quoted">The observations that its story quotes, with their words; those that are evidence too are not among them.</param>
 /// <param name="SilentGroups">Groups of participants from whom there is no evidence.</param>
 internal sealed record InsightPage(
     Insight Insight,
     EvidenceFacts Facts,
     Breadth Breadth,
     IReadOnlyList<EvidenceQuote> Evidence,
+    IReadOnlyList<Quote> Quoted,
     DateOnly? NewestEvidence,
     IReadOnlyList<SilentGroup> SilentGroups,
     IReadOnlyList<ParticipantId> NotAsked
@@ -45,7 +47,10 @@ internal sealed class InsightPages(
                 s =>
                 {
                     var index = indexes.Load(s.Key, viewer);
-                    var places = s.SelectMany(i => evidence[i.Id]).Select(e => index.PlaceOfObservation(e.ObservationId)).OfType<int>();
+                    var places = s.SelectMany(i => evidence[i.Id].Select(e => e.ObservationId).Concat(QuotedIn(i)))
+                        .Distinct()
+                        .Select(index.PlaceOfObservation)
+                        .OfType<int>();
                     return (
                         Index: index,
                         Words: quotes.Of(index, places).ToDictionary(q => q.ObservationId),
@@ -81,6 +86,9 @@ internal sealed class InsightPages(
         );
     }
 
+    private static IEnumerable<ObservationId> QuotedIn(Insight insight) =>
+        insight.Story.References.Where(r => r.Kind == ThingKind.Observation).Select(r => (ObservationId)r.Id);
+
     private static InsightPage PageOf(
         Insight insight,
         IReadOnlyList<AttachedEvidence> attached,
@@ -103,6 +111,7 @@ internal sealed class InsightPages(
             facts,
             breadth,
             [.. told.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
+            [.. QuotedIn(insight).Except(told.Select(x => x.Evidence.ObservationId)).Where(words.ContainsKey).Select(o => words[o])],
             newest,
             SilentOf(people, index, breadth),
             silent

@@ -37,9 +37,14 @@ internal static class FilmEndpoints
         CancellationToken cancel
     )
     {
-        var (insight, gate, evidence) = store.GateFor(id);
+        var (insight, gate, evidence, quoted) = store.GateFor(id);
+        // What the story quotes comes first, as it is told.
+        var told = quoted
+            .Select(q => evidence.FirstOrDefault(e => e.ObservationId == q.ObservationId) ?? q)
+            .Concat(evidence.Where(e => e.Stance != Stance.Context))
+            .DistinctBy(e => e.ObservationId);
         var clips = new List<(string Hash, CutoutOf Of, string Card)>();
-        foreach (var shown in evidence.Where(e => e.Stance != Stance.Context))
+        foreach (var shown in told)
         {
             if (
                 gate.Clip(shown.Passage) is not { } clip

@@ -1,6 +1,7 @@
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
@@ -33,9 +34,15 @@ internal enum ReaderCutout
 /// <param name="Cutout">What can be seen or heard of it; null for words alone.</param>
 internal sealed record ReaderQuote(string Key, string Words, string Who, SourceKind Kind, Stance Stance, ReaderCutout? Cutout);
 
+/// <summary>A part of a story: words, or a quote that stands between them.</summary>
+/// <param name="Text">Words; null for a quote.</param>
+/// <param name="Quote">A quote; null for words. It is for and against nothing by standing here.</param>
+/// <param name="Caption">What stands under the quote.</param>
+internal sealed record StoryPart(RichText? Text, ReaderQuote? Quote, string Caption);
+
 internal sealed record ReaderInsight(
     string Headline,
-    string Story,
+    IReadOnlyList<StoryPart> Story,
     EvidenceFacts Facts,
     int OutOf,
     DateOnly? NewestEvidence,
@@ -85,7 +92,7 @@ internal static class ReadEndpoints
             {
                 var published = Opened(store, token);
                 var evidence =
-                    published.Insights.SelectMany(i => Told(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey)
+                    published.Insights.SelectMany(i => Shown(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey)
                     ?? throw Refusal.Missing("quote");
                 var turns = published
                     .Gate.Around(evidence.Passage, TurnsAround)
@@ -112,7 +119,7 @@ internal static class ReadEndpoints
     )
     {
         var published = Opened(store, token);
-        var told = published.Insights.SelectMany(i => Told(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey);
+        var told = published.Insights.SelectMany(i => Shown(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey);
         if (told is null || !Ffmpeg.IsThere)
             throw Refusal.Missing("clip");
         // A link that is revoked plays nothing from a cache.
@@ -155,6 +162,14 @@ internal static class ReadEndpoints
     public static IEnumerable<PublishedEvidence> Told(PublishedInsight insight, Gate gate) =>
         insight.Evidence.Where(e => e.Stance != Stance.Context && gate.Shows(e.Passage));
 
+    /// <summary>What of an insight is given to readers as far as the gate lets it: evidence for and against, and what its story
+    /// quotes.</summary>
+    public static IEnumerable<PublishedEvidence> Given(PublishedInsight insight) =>
+        insight.Evidence.Where(e => e.Stance != Stance.Context).Concat(insight.Quoted);
+
+    private static IEnumerable<PublishedEvidence> Shown(PublishedInsight insight, Gate gate) =>
+        Given(insight).Where(e => gate.Shows(e.Passage));
+
     private static Published Opened(PublicationStore store, string token) =>
         store.Open(token)
         ?? throw new Refusal(RefusalKind.NotFound, "This link does not open anything any more. Ask the person who sent it for a new one.");
@@ -177,24 +192,49 @@ internal static class ReadEndpoints
             )
             .Where(c => !gone.Contains(c.Person.Id))
             .Select(c => c.Cell);
-        var quotes = Told(published, gate)
-            .Select(e => new ReaderQuote(
-                e.Key,
-                gate.Words(e.Passage),
-                gate.Who(e.Passage),
-                e.Kind,
-                e.Stance,
-                SeenOf(e.Passage, gate, sources)
-            ));
+        var quotes = Told(published, gate).Select(e => QuoteOf(e, gate, sources));
         var newest = counted.Where(e => e.Stance == Stance.Supports).Select(e => e.HeldOn).Max();
         return new ReaderInsight(
             gate.Written(published.Insight.Headline),
-            gate.Written(published.Insight.Story),
+            StoryOf(published, gate, sources),
             facts,
             breadth.OutOf,
             newest,
             [.. cells],
             [.. quotes]
         );
+    }
+
+    private static ReaderQuote QuoteOf(PublishedEvidence e, Gate gate, SourceStore sources) =>
+        new(e.Key, gate.Words(e.Passage), gate.Who(e.Passage), e.Kind, e.Stance, SeenOf(e.Passage, gate, sources));
+
+    /// <summary>A story without a number of the team's: what it speaks of stands there by its title, what it quotes by its key.</summary>
+    private static IReadOnlyList<StoryPart> StoryOf(PublishedInsight published, Gate gate, SourceStore sources)
+    {
+        var quoted = published
+            .Quoted.Where(q => gate.Shows(q.Passage))
+            .ToDictionary(q => new ThingRef(ThingKind.Observation, q.ObservationId));
+        var (parts, words) = (new List<StoryPart>(), new List<RichBlock>());
+        foreach (var block in gate.Written(published.Insight.Story).Blocks)
+        {
+            if (block is not Embedded embedded)
+            {
+                words.Add(block);
+                continue;
+            }
+            if (!quoted.TryGetValue(embedded.Thing, out var quote))
+                continue;
+            TakeWords();
+            parts.Add(new StoryPart(null, QuoteOf(quote, gate, sources), embedded.Caption));
+        }
+        TakeWords();
+        return parts;
+
+        void TakeWords()
+        {
+            if (words.Count > 0)
+                parts.Add(new StoryPart(new RichText([.. words]).WithoutReferences(), null, ""));
+            words.Clear();
+        }
     }
 }

@@ -39,10 +39,10 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
         foreach (var (of, link) in catalogue.PointingTo(table).Where(p => p.Link.Then != OnRemoval.Holds))
         {
             if (link.Then != OnRemoval.Goes)
-                connection.Execute(
-                    $"UPDATE {of.Table} AS x SET {string.Join(", ", link.Columns.Select(c => $"{c} = NULL"))} WHERE {link.Points("x", table)}",
-                    new { id }
-                );
+            {
+                var nothing = string.Join(", ", link.Columns.Select(c => $"{c} = NULL"));
+                connection.Execute($"UPDATE {of.Table} AS x SET {nothing} WHERE {link.Points("x", table)}", new { id });
+            }
             else
                 foreach (
                     var other in connection
@@ -124,15 +124,12 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
             more = false;
             foreach (var (table, tie, to) in ties)
             {
+                var gone = $"SELECT row_id FROM gone WHERE table_name = '{to}' AND NOT EXISTS (SELECT 1 FROM {to} WHERE id = gone.row_id)";
                 more |=
                     connection.Execute(
                         $"""
                         INSERT OR IGNORE INTO gone SELECT DISTINCT table_name, row_id FROM change WHERE table_name = '{table}'
-                        AND {tie.PointsInImage(
-                            "coalesce(before, after)",
-                            to,
-                            $"IN (SELECT row_id FROM gone WHERE table_name = '{to}' AND NOT EXISTS (SELECT 1 FROM {to} WHERE id = gone.row_id))"
-                        )}
+                        AND {tie.PointsInImage("coalesce(before, after)", to, $"IN ({gone})")}
                         """
                     ) > 0;
             }

@@ -3,6 +3,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Corrections;
 using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Media;
@@ -247,8 +248,11 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
         Rows.ToImage(Rows.FromImage(image).ToDictionary(c => c.Key, c => c.Value is string words ? without(c.Key, words) : c.Value));
 
     /// <summary>A column's words without their name and their own words. In what somebody else has said, only without the name.</summary>
-    private static string Without(string table, string column, string words, Named named, bool ofStudy, Verbatim said) =>
-        JsonWords.In(
+    private string Without(string table, string column, string words, Named named, bool ofStudy, Verbatim said)
+    {
+        if (catalogue.Find(table)?.RichTexts.Contains(column) == true)
+            words = WithoutInText(words, named, ofStudy, said);
+        return JsonWords.In(
             words,
             leaf =>
             {
@@ -260,4 +264,15 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                     .Aggregate(leaf, (left, at) => left[..at.Start] + Left + left[at.End..]);
             }
         );
+    }
+
+    /// <summary>The same in a text with form, where a name may stand in several parts.</summary>
+    private static string WithoutInText(string stored, Named named, bool ofStudy, Verbatim said)
+    {
+        var text = RichTextJson.FromStored(stored);
+        var left = text.Without(t =>
+            Redaction.Merged([.. said.Find(t).Select(r => new Mask(r, Left)), .. named.In(t, ofStudy).Select(r => new Mask(r, Left))])
+        );
+        return ReferenceEquals(left, text) ? stored : RichTextJson.Stored(left);
+    }
 }

@@ -4,6 +4,7 @@ using System.Text;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Privacy;
+using Vitrine.Core.RichTexts;
 using Vitrine.Storage.Catalogue;
 
 namespace Vitrine.Storage.Gather.Privacy;
@@ -63,6 +64,8 @@ internal static class ErasureProof
             )
             {
                 var read = new StringBuilder();
+                if (catalogue[table].RichTexts.Contains(column))
+                    read.Append(RichTextJson.FromStored(words).Plain).Append(" \u0001 ");
                 JsonWords.In(
                     words,
                     leaf =>

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sql;
@@ -134,7 +135,7 @@ internal static class SearchIndex
                 var row = ((IDictionary<string, object?>)found).ToDictionary();
                 if (
                     !held.Remove(Row(connection, catalogue, table, row), out var words)
-                    || words != WordsOf(connection, catalogue[table].Search!, row)
+                    || words != WordsOf(connection, catalogue[table], row)
                 )
                     yield return (table, (long)row["id"]!);
             }
@@ -153,7 +154,7 @@ internal static class SearchIndex
         IReadOnlyDictionary<string, object?> row
     )
     {
-        var (name, words) = WordsOf(connection, catalogue[table].Search!, row);
+        var (name, words) = WordsOf(connection, catalogue[table], row);
         Rows.Run(
             connection,
             "INSERT INTO searchable (rowid, name, words) VALUES ($0, $1, $2)",
@@ -161,12 +162,22 @@ internal static class SearchIndex
         );
     }
 
-    private static (string Name, string Words) WordsOf(SqliteConnection connection, Searched what, IReadOnlyDictionary<string, object?> row)
+    private static (string Name, string Words) WordsOf(
+        SqliteConnection connection,
+        Declaration of,
+        IReadOnlyDictionary<string, object?> row
+    )
     {
+        var what = of.Search!;
         var quote = what.Kind == FoundKind.Observation ? QuoteOf(connection, row) + "\n" : "";
-        // A row that comes back as it was before there was a column has none of it.
-        var words = quote + string.Join('\n', what.Words.Select(w => row.GetValueOrDefault(w)));
+        var words = quote + string.Join('\n', what.Words.Select(Of));
         return (what.Name is null ? "" : HiddenSigns.Without((string)row[what.Name]!), HiddenSigns.Without(words.Trim()));
+
+        // A row that comes back as it was before there was a column has none of it.
+        object? Of(string column) =>
+            row.GetValueOrDefault(column) is string text && of.RichTexts.Contains(column)
+                ? RichTextJson.FromStored(text).Plain
+                : row.GetValueOrDefault(column);
     }
 
     private static string QuoteOf(SqliteConnection connection, IReadOnlyDictionary<string, object?> observation)

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
@@ -12,7 +13,7 @@ public sealed record Insight
     public InsightId Id { get; init; }
     public StudyId StudyId { get; init; }
     public string Headline { get; init; } = "";
-    public string Story { get; init; } = "";
+    public RichText Story { get; init; } = RichText.Empty;
     public long Version { get; init; }
     public string CreatedBy { get; init; } = "";
     public DateTimeOffset UpdatedAt { get; init; }
@@ -26,13 +27,6 @@ public sealed record AttachedEvidence
     public InsightId InsightId { get; init; }
     public ObservationId ObservationId { get; init; }
     public Stance Stance { get; init; }
-}
-
-/// <summary>The texts of an insight.</summary>
-public enum InsightText
-{
-    Headline,
-    Story,
 }
 
 /// <summary>Insights and their evidence.</summary>
@@ -96,7 +90,7 @@ public sealed class InsightStore(Workspace workspace)
             .ToLookup(e => e.InsightId);
 
     /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>
-    public Step Make(Actor actor, StudyId studyId, string headline, string story, IReadOnlyList<ObservationId> observationIds) =>
+    public Step Make(Actor actor, StudyId studyId, string headline, RichText story, IReadOnlyList<ObservationId> observationIds) =>
         workspace.Write(
             actor,
             studyId,
@@ -112,20 +106,34 @@ public sealed class InsightStore(Workspace workspace)
                         story,
                     }
                 );
+                writing.Refer("insight", id, story);
                 Attach(writing, studyId, id, observationIds, Stance.Supports);
                 return id;
             }
         );
 
-    /// <summary>Rewrites a text that the person saw as <paramref name="was"/>.</summary>
-    public Step Rewrite(Actor actor, InsightId id, InsightText which, string was, string text) =>
+    /// <summary>Rewrites the headline that the person saw as <paramref name="was"/>.</summary>
+    public Step RewriteHeadline(Actor actor, InsightId id, string was, string text) =>
         workspace.Write(
             actor,
             Get(id).StudyId,
-            $"Changed an insight’s {which.ToString().ToLowerInvariant()}",
+            "Changed an insight’s headline",
             writing =>
             {
-                writing.Rewrite("insight", id, which.ToString().ToLowerInvariant(), was, text);
+                writing.Rewrite("insight", id, "headline", was, text);
+                return id;
+            }
+        );
+
+    /// <summary>Rewrites the story that the person saw as <paramref name="was"/>.</summary>
+    public Step RewriteStory(Actor actor, InsightId id, RichText was, RichText text) =>
+        workspace.Write(
+            actor,
+            Get(id).StudyId,
+            "Changed an insight’s story",
+            writing =>
+            {
+                writing.Rewrite("insight", id, "story", was, text);
                 return id;
             }
         );

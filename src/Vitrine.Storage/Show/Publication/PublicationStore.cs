@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.RichTexts;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Evidence;
@@ -31,9 +32,11 @@ public sealed record PublishedEvidence(
 /// <param name="Study">Its study as it stands in the snapshot, with the sources of its evidence.</param>
 /// <param name="People">Everyone in its study, in their order.</param>
 /// <param name="NotAsked">Who was not asked about it.</param>
+/// <param name="Quoted">The observations that its story quotes; they are no evidence by that.</param>
 public sealed record PublishedInsight(
     Insight Insight,
     IReadOnlyList<PublishedEvidence> Evidence,
+    IReadOnlyList<PublishedEvidence> Quoted,
     StudyIndex Study,
     IReadOnlyList<GatePerson> People,
     IReadOnlyList<ParticipantId> NotAsked
@@ -58,21 +61,19 @@ public sealed class PublicationStore(Workspace workspace)
 
     /// <summary>The evidence of one insight before the gate, as if it were published.</summary>
     /// <exception cref="Refusal">There is no such insight.</exception>
-    public (Insight Insight, Gate Gate, IReadOnlyList<PublishedEvidence> Evidence) GateFor(InsightId insightId) =>
+    public (Insight Insight, Gate Gate, IReadOnlyList<PublishedEvidence> Evidence, IReadOnlyList<PublishedEvidence> Quoted) GateFor(
+        InsightId insightId
+    ) =>
         Snapshot(connection =>
         {
             if (InsightStore.Of(connection, [insightId]) is not [var insight, ..])
                 throw Refusal.Missing("insight");
             var attached = InsightStore.EvidenceOf(connection, [insightId])[insightId].ToList();
-            var placed = PlacedOf(connection, [.. attached.Select(e => e.ObservationId)]).ToDictionary(o => o.Id);
+            var quoted = QuotedIn(connection, [insight])[insightId].ToList();
+            var placed = PlacedOf(connection, [.. attached.Concat(quoted).Select(e => e.ObservationId)]).ToDictionary(o => o.Id);
             var people = PeopleOf(connection, [insight.StudyId])[insight.StudyId].ToList();
             var gate = GateOf(connection, [insight.StudyId], people, placed.Values.Select(o => o.SourceId).ToHashSet());
-            return (
-                insight,
-                gate,
-                (IReadOnlyList<PublishedEvidence>)
-                    [.. attached.Where(e => placed.ContainsKey(e.ObservationId)).Select(e => placed[e.ObservationId].As(e))]
-            );
+            return (insight, gate, Of(attached, placed), Of(quoted, placed));
         });
 
     /// <summary>One observation before the gate, as if it were evidence of something published.</summary>
@@ -130,7 +131,9 @@ public sealed class PublicationStore(Workspace workspace)
         var evidence = InsightStore.EvidenceOf(connection, [.. insights.Select(i => i.Id)]);
         var studies = insights.Select(i => i.StudyId).Distinct().ToList();
         var people = PeopleOf(connection, studies);
-        var placed = PlacedOf(connection, [.. evidence.SelectMany(e => e).Select(e => e.ObservationId)]).ToDictionary(o => o.Id);
+        var quoted = QuotedIn(connection, insights);
+        var placed = PlacedOf(connection, [.. evidence.Concat(quoted).SelectMany(e => e).Select(e => e.ObservationId)])
+            .ToDictionary(o => o.Id);
         var shown = placed.Values.Select(o => o.SourceId).ToHashSet();
         var gate = GateOf(connection, studies, [.. people.SelectMany(p => p)], shown);
         var indexes = studies.ToDictionary(s => s, s => StudyReader.Read(connection, s, shown));
@@ -145,7 +148,8 @@ public sealed class PublicationStore(Workspace workspace)
             [
                 .. insights.Select(i => new PublishedInsight(
                     i,
-                    [.. evidence[i.Id].Where(e => placed.ContainsKey(e.ObservationId)).Select(e => placed[e.ObservationId].As(e))],
+                    Of(evidence[i.Id], placed),
+                    Of(quoted[i.Id], placed),
                     indexes[i.StudyId],
                     [.. people[i.StudyId]],
                     [.. silent[i.Id]]
@@ -153,6 +157,27 @@ public sealed class PublicationStore(Workspace workspace)
             ],
             gate
         );
+    }
+
+    private static IReadOnlyList<PublishedEvidence> Of(
+        IEnumerable<AttachedEvidence> pieces,
+        IReadOnlyDictionary<ObservationId, Placed> placed
+    ) => [.. pieces.Where(e => placed.ContainsKey(e.ObservationId)).Select(e => placed[e.ObservationId].As(e))];
+
+    /// <summary>The observations that stories refer to, in the order of the story, each by the key of its reference.</summary>
+    private static ILookup<InsightId, AttachedEvidence> QuotedIn(SqliteConnection connection, IReadOnlyList<Insight> insights)
+    {
+        var stories = insights.ToDictionary(i => i.Id, i => i.Story.References);
+        return connection
+            .Query<AttachedEvidence>(
+                """
+                SELECT id, key, holder_id AS insight_id, thing_id AS observation_id, 'context' AS stance FROM text_reference
+                WHERE holder_kind = 'insight' AND holder_id IN (SELECT value FROM json_each(@ids)) AND thing_kind = 'observation'
+                """,
+                new { ids = Ids.Json(stories.Keys) }
+            )
+            .OrderBy(q => stories[q.InsightId].ToList().IndexOf(new ThingRef(ThingKind.Observation, q.ObservationId)))
+            .ToLookup(q => q.InsightId);
     }
 
     private static ILookup<StudyId, GatePerson> PeopleOf(SqliteConnection connection, IReadOnlyList<StudyId> studies) =>

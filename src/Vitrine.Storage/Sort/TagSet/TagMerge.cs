@@ -3,7 +3,6 @@ using Microsoft.Data.Sqlite;
 using Vitrine.Core.Access;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;

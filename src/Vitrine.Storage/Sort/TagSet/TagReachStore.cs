@@ -1,7 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Access;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Uses;
 

@@ -1,7 +1,7 @@
 import { forgetSession, Refusal, send, type Step } from '../client';
 import { kept } from './kept';
 import { typedLast } from './typedLast';
-import { mentions, nextOf, resolved, type NewWaiting, type Waiting } from './waiting';
+import { bodyOf, mentions, nextOf, resolved, type NewWaiting, type Rewritten, type Waiting } from './waiting';
 
 /** How the way to the server is: open, nobody answers, or the sign-in has ended. */
 export type Way = 'open' | 'cut' | 'signed out';
@@ -137,12 +137,17 @@ async function acknowledged(write: Waiting, step: Step) {
   });
 }
 
+/** An empty text in blocks, as it stands where nothing is written. */
+const noText = '{"version":1,"blocks":[]}';
+
 async function refused(write: Waiting, problem: Refusal) {
   if (write.text) {
-    const { theirs } = problem;
+    // By the browser's own spelling, so that it can be known again.
+    const theirs = problem.theirs !== undefined && write.text.rich ? JSON.stringify(JSON.parse(problem.theirs || noText)) : problem.theirs;
     if (theirs === undefined || !write.text.tried.includes(theirs)) return put({ ...write, clash: { sentence: problem.message, theirs: theirs ?? null } });
     // An attempt that got no answer had arrived: what stands there is one's own.
-    return put({ ...write, key: crypto.randomUUID(), text: { ...write.text, was: theirs }, body: { text: write.text.now, was: theirs } });
+    const text = { ...write.text, was: theirs };
+    return put({ ...write, key: crypto.randomUUID(), text, body: bodyOf(text) });
   }
   await dropWithRest(write);
   answers.get(write.key)?.refused(problem);
@@ -251,7 +256,7 @@ export const outgoing = {
     // Letters that the store did not get before the page was left.
     for (const field of typedLast.fields()) {
       const typed = typedLast.of(field);
-      if (typed?.accountId === account) void outgoing.type(field, typed.path, typed.what, typed.was, typed.now, 0);
+      if (typed?.accountId === account) void outgoing.type(field, typed.path, typed.what, typed.was, typed.now, 0, typed.rich && 'rich');
     }
     void flush();
   },
@@ -269,17 +274,18 @@ export const outgoing = {
       });
     }),
   /** Takes up what stands in a text field; it is sent after a pause in the typing. */
-  type: async (field: string, path: string, what: string, was: string, now: string, pause: number) => {
+  type: async (field: string, path: string, what: string, was: string, now: string, pause: number, form?: 'rich') => {
     const notBefore = Date.now() + pause;
     // Only what is kept is sent, so the sending is arranged after the keeping.
     const arrange = () => again(notBefore - Date.now());
     const same = state.waiting.filter((w) => w.field === field && w.text);
     const before = same.findLast((w) => w.order !== sending && !settled.has(w.key));
     const from = same.at(-1)?.text?.now ?? was;
-    typedLast.note(field, { accountId: accountId ?? 0, path, what, was: before?.text?.was ?? from, now });
+    const rich: Pick<Rewritten, 'rich'> = form ? { rich: true } : {};
+    typedLast.note(field, { accountId: accountId ?? 0, path, what, was: before?.text?.was ?? from, now, ...rich });
     if (before?.text) {
       const text = { ...before.text, now };
-      const write = { ...before, key: unkept.has(before.key) ? before.key : crypto.randomUUID(), text, body: { text: now, was: text.was }, notBefore };
+      const write = { ...before, key: unkept.has(before.key) ? before.key : crypto.randomUUID(), text, body: bodyOf(text), notBefore };
       if (unkept.has(before.key)) {
         change({ waiting: state.waiting.map((w) => (w === before ? write : w)) });
         return arrange();
@@ -288,7 +294,8 @@ export const outgoing = {
       typedLast.kept(field, now);
       return arrange();
     }
-    await add({ method: 'PUT', path, body: { text: now, was: from }, what, field, text: { was: from, now, tried: [] } }, notBefore);
+    const text = { was: from, now, tried: [], ...rich };
+    await add({ method: 'PUT', path, body: bodyOf(text), what, field, text }, notBefore);
     typedLast.kept(field, state.waiting.findLast((w) => w.field === field)?.text?.now ?? now);
     arrange();
   },
@@ -297,8 +304,8 @@ export const outgoing = {
     const write = state.waiting.find((w) => w.order === order);
     if (!write?.text || text === null || text === write.clash?.theirs) return drop(order);
     const { clash, ...rest } = write;
-    const was = clash?.theirs ?? write.text.was;
-    await put({ ...rest, key: crypto.randomUUID(), text: { was, now: text, tried: [] }, body: { text, was }, notBefore: 0 });
+    const chosen = { ...write.text, was: clash?.theirs ?? write.text.was, now: text, tried: [] };
+    await put({ ...rest, key: crypto.randomUUID(), text: chosen, body: bodyOf(chosen), notBefore: 0 });
     void flush();
   },
   /** The person does not want it sent. */

@@ -5,6 +5,8 @@ export interface Typed {
   what: string;
   was: string;
   now: string;
+  /** Whether it is a text in blocks, as JSON. */
+  rich?: true;
 }
 
 const prefix = 'vitrine-typed ';

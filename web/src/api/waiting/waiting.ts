@@ -4,7 +4,12 @@ export interface Rewritten {
   now: string;
   /** What an attempt without an answer may have left on the server. */
   tried: string[];
+  /** Whether they are texts in blocks, kept here as JSON. */
+  rich?: true;
 }
+
+/** The body of a request that writes a text. */
+export const bodyOf = ({ was, now, rich }: Rewritten): unknown => (rich ? { text: JSON.parse(now), was: JSON.parse(was) } : { text: now, was });
 
 /** A write that has not been acknowledged yet. It is kept in the browser until it is. */
 export interface Waiting<Shown = unknown> {

@@ -1,15 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { useRef } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/shared/AutoText';
+import { AutoRichText } from '@/shared/richTexts/AutoRichText';
+import type { EditorHandle } from '@/shared/richTexts/RichTextEditor';
 import { isThere, useGone } from '@/shared/useGone';
 import { Button } from '@/parts/Button';
 import { Waiting } from '@/parts/Empty';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
+import type { RichBlock } from '@/parts/richText';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
 import { count, stanceWords } from '@/parts/words';
@@ -29,6 +33,7 @@ export function InsightPage() {
   const look = useTagLook(tags);
   const navigate = useNavigate();
   const path = { id: insightId };
+  const story = useRef<EditorHandle>(null);
   const setStance = useWrite(
     (given: { evidenceId: number; stance: Schemas['Stance'] }) =>
       ask(api.PUT('/api/insights/{id}/evidence/{evidenceId}', { params: { path: { ...path, evidenceId: given.evidenceId } }, body: { stance: given.stance } })),
@@ -66,15 +71,16 @@ export function InsightPage() {
               <span key={words}>{words}</span>
             ))}
           </p>
-          <AutoText
+          <AutoRichText
             key={`s${insightId}`}
             label="Story"
-            rows={3}
             value={insight.story}
             placeholder="Its story in a few sentences: what happens, to whom, what follows from it."
-            className="font-read text-[16.5px] leading-[1.6]"
+            className="min-h-[6em] py-1 font-read text-[16.5px] leading-[1.6]"
             path={`/api/insights/${insightId}/story`}
             what={`Story of “${insight.headline}”`}
+            handle={story}
+            embedded={(block) => <InStory block={block} quotes={[...page.evidence.map((e) => e.quote), ...page.quoted]} who={who} studyId={studyId} />}
           />
           {page.evidence.length === 0 && (
             <p className="mt-8 rounded-std border border-dashed border-line px-5 py-6 text-center text-ink-soft">
@@ -108,6 +114,13 @@ export function InsightPage() {
                             </option>
                           ))}
                         </select>
+                        <button
+                          type="button"
+                          className="min-h-6 text-[12px] text-sky hover:underline"
+                          onClick={() => story.current?.insert({ type: 'quote', thing: 'observation', id: e.quote.observationId, caption: '' })}
+                        >
+                          quote in the story
+                        </button>
                         <button type="button" className="min-h-6 text-[12px] text-ink-soft hover:text-oxblood" onClick={() => detach.mutate(e.id)}>
                           remove
                         </button>
@@ -192,6 +205,25 @@ export function InsightPage() {
         </aside>
       </div>
     </div>
+  );
+}
+
+interface InStoryProps {
+  block: RichBlock;
+  quotes: readonly Schemas['Quote'][];
+  who: (id: number | null) => string;
+  studyId: number;
+}
+
+/** What stands in the story, as it is now. */
+function InStory({ block, quotes, who, studyId }: InStoryProps) {
+  const quote = block.thing === 'observation' ? quotes.find((q) => q.observationId === block.id) : undefined;
+  if (!quote) return <p className="border-l-[3px] border-brass pl-4 text-[13px] text-ink-soft">Something stood here that was removed. Undo brings it back.</p>;
+  return (
+    <blockquote className="border-l-[3px] border-line pl-4">
+      <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId} />
+      {block.caption !== '' && <p className="text-[13px]">{block.caption}</p>}
+    </blockquote>
   );
 }
 

@@ -6,6 +6,7 @@ import { queries } from '@/api/queries';
 import { Clip } from '@/parts/Cutout';
 import { Dialog } from '@/parts/Dialog';
 import { Waiting } from '@/parts/Empty';
+import { RichTextShown } from '@/parts/RichTextShown';
 import { clock, count, day, kindWords } from '@/parts/words';
 import { DisplayCard } from '@/show/insights/DisplayCard';
 
@@ -63,22 +64,24 @@ function ReaderInsight({ token, insight, onOpen }: InsightProps) {
   return (
     <DisplayCard headline={insight.headline} facts={insight.facts} people={people} breadth={breadth} outOf={insight.outOf} newest={insight.newestEvidence}>
       <div className="mt-4 grid gap-x-8 gap-y-4 md:grid-cols-[1fr_1fr]">
-        <p className="font-read text-[16.5px] leading-[1.55] whitespace-pre-line">{insight.story}</p>
+        <div className="font-read text-[16.5px] leading-[1.55]">
+          {insight.story.map((part, i) =>
+            part.quote ? (
+              <ReaderQuote key={i} token={token} quote={part.quote} caption={part.caption} onOpen={onOpen} edge="border-line" />
+            ) : (
+              part.text && <RichTextShown key={i} text={part.text} />
+            ),
+          )}
+        </div>
         <div className="space-y-3.5">
           {quotes.map((quote) => (
-            <blockquote key={quote.key} className={`border-l-[3px] pl-3.5 ${quote.stance === 'contradicts' ? 'border-oxblood' : 'border-verdigris'}`}>
-              {quote.words !== '' && <p className="font-read text-[15.5px] leading-[1.5] whitespace-pre-line italic">{quote.words}</p>}
-              <SeenOrHeard token={token} quote={quote} />
-              <footer className="mt-0.5 text-[12.5px] text-ink-soft">
-                {quote.who}, {kindWords[quote.kind].one}
-                {quote.stance === 'contradicts' && ', says otherwise'}.{' '}
-                {quote.words !== '' && (
-                  <button type="button" className="min-h-6 text-sky hover:underline print:hidden" onClick={() => onOpen(quote)}>
-                    In context
-                  </button>
-                )}
-              </footer>
-            </blockquote>
+            <ReaderQuote
+              key={quote.key}
+              token={token}
+              quote={quote}
+              onOpen={onOpen}
+              edge={quote.stance === 'contradicts' ? 'border-oxblood' : 'border-verdigris'}
+            />
           ))}
           {first.length < told.length && (
             <button type="button" className="min-h-6 text-[13px] text-sky hover:underline print:hidden" onClick={() => setAll(!all)}>
@@ -88,6 +91,33 @@ function ReaderInsight({ token, insight, onOpen }: InsightProps) {
         </div>
       </div>
     </DisplayCard>
+  );
+}
+
+interface QuoteProps {
+  token: string;
+  quote: Schemas['ReaderQuote'];
+  caption?: string;
+  edge: string;
+  onOpen: (quote: Schemas['ReaderQuote']) => void;
+}
+
+function ReaderQuote({ token, quote, caption = '', edge, onOpen }: QuoteProps) {
+  return (
+    <blockquote className={`my-3 border-l-[3px] pl-3.5 ${edge}`}>
+      {quote.words !== '' && <p className="font-read text-[15.5px] leading-[1.5] whitespace-pre-line italic">{quote.words}</p>}
+      <SeenOrHeard token={token} quote={quote} />
+      {caption !== '' && <p className="text-[13px]">{caption}</p>}
+      <footer className="mt-0.5 font-use text-[12.5px] text-ink-soft">
+        {quote.who}, {kindWords[quote.kind].one}
+        {quote.stance === 'contradicts' && ', says otherwise'}.{' '}
+        {quote.words !== '' && (
+          <button type="button" className="min-h-6 text-sky hover:underline print:hidden" onClick={() => onOpen(quote)}>
+            In context
+          </button>
+        )}
+      </footer>
+    </blockquote>
   );
 }
 

@@ -1,6 +1,7 @@
-namespace Vitrine.Storage.Catalogue;
+namespace Vitrine.Core.Ids;
 
-/// <summary>What has a title, and on which anything may hang: the things of the catalogue.</summary>
+/// <summary>What has a title, and on which anything may hang. The catalogue of the storage says which tables they stand in.</summary>
+#pragma warning disable CS1591 // Each is what its name says.
 public enum ThingKind
 {
     Study,
