@@ -5,11 +5,13 @@ import { createRequire } from 'node:module';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './freePort.mjs';
 
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
 const tiny = process.argv.includes('--tiny');
-const [port, people, attributes, presses] = tiny ? [5194, 12, 3, 2] : [5194, 500, 20, 30];
+const [people, attributes, presses] = tiny ? [12, 3, 2] : [500, 20, 30];
+const port = await freePort();
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
 const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`], { stdio: 'ignore' });

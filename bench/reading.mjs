@@ -5,11 +5,13 @@ import { createRequire } from 'node:module';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './freePort.mjs';
 
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
 const tiny = process.argv.includes('--tiny');
-const [port, wordsInTurn, tagCount, runs, marks] = tiny ? [5195, 50, 30, 1, 1] : [5195, 50, 1000, 3, 8];
+const [wordsInTurn, tagCount, runs, marks] = tiny ? [50, 30, 1, 1] : [50, 1000, 3, 8];
+const port = await freePort();
 // Two texts, the second ten times the first; each with marks and without.
 const sizes = tiny
   ? [{ turns: 30, observations: 15 }, { turns: 60, observations: 30 }]

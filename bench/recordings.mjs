@@ -6,11 +6,13 @@ import { createRequire } from 'node:module';
 import { mkdtempSync, openSync, readSync, readFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './freePort.mjs';
 
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
 const tiny = process.argv.includes('--tiny');
-const [port, seconds, clips, runs] = tiny ? [5194, 30, 5, 1] : [5194, 7200, 500, 5];
+const [seconds, clips, runs] = tiny ? [30, 5, 1] : [7200, 500, 5];
+const port = await freePort();
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
 const film = join(data, 'film.mp4');

@@ -5,10 +5,11 @@ import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { freePort } from './freePort.mjs';
 
 const here = new URL('..', import.meta.url).pathname;
 const tiny = process.argv.includes('--tiny');
-const port = 5195;
+const port = await freePort();
 const base = `http://127.0.0.1:${port}/api`;
 const folder = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
 const recordings = [['P09-kiosk.webm', 2], ...(tiny ? [] : [['P08-kiosk.webm', 2], ['P01-alder.mp3', 2]])];

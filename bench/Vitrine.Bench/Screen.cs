@@ -9,7 +9,7 @@ namespace Vitrine.Bench;
 internal sealed class Screen(HttpClient http, System.Net.CookieContainer cookies)
 {
     public const string Password = "ten letters and more";
-    private const int Port = 5196;
+    private static readonly int Port = Vitrine.Tests.FreePort.Next();
     private static readonly Uri Base = new($"http://127.0.0.1:{Port}");
     private HubConnection? line;
 

@@ -50,8 +50,8 @@ internal static class CommandLine
     private static string? Wrong(string name, string value) =>
         name switch
         {
-            "--port" when !int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) || port is 0 or > 65_535 =>
-                $"“{value}” is no port. Choose a whole number from 1 to 65535.",
+            "--port" when !int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) || port > 65_535 =>
+                $"“{value}” is no port. Choose a whole number from 1 to 65535, or 0 for one that is free.",
             "--data" when File.Exists(value) => $"{value} is a file. --data names the folder that holds the workspace.",
             "--web" when !File.Exists(Path.Combine(value, "index.html")) =>
                 $"There is no front end in {value}: it has no index.html. ./vitrine builds it.",

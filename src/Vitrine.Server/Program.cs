@@ -11,41 +11,18 @@ using Vitrine.Server.Access;
 using Vitrine.Server.Backups;
 using Vitrine.Server.Demo;
 using Vitrine.Server.FileReading;
-using Vitrine.Server.Gather.Attachments;
-using Vitrine.Server.Gather.Corrections;
 using Vitrine.Server.Gather.Imports;
 using Vitrine.Server.Gather.Intake;
-using Vitrine.Server.Gather.LiveNotes;
-using Vitrine.Server.Gather.Participants;
-using Vitrine.Server.Gather.Privacy;
-using Vitrine.Server.Gather.Sessions;
-using Vitrine.Server.Gather.Sources;
 using Vitrine.Server.Gather.Studies;
 using Vitrine.Server.Gather.Surveys;
-using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
 using Vitrine.Server.Live;
-using Vitrine.Server.Mark.Blind;
-using Vitrine.Server.Mark.Finding;
-using Vitrine.Server.Mark.MarginNotes;
-using Vitrine.Server.Mark.Observations;
-using Vitrine.Server.Mark.Pictures;
 using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Mark.Recordings;
 using Vitrine.Server.Mark.Transcription;
-using Vitrine.Server.Search;
-using Vitrine.Server.Show.Exhibits;
-using Vitrine.Server.Show.Insights;
 using Vitrine.Server.Show.Publication;
-using Vitrine.Server.Sort.TagSet;
-using Vitrine.Server.Sort.Themes;
 using Vitrine.Server.StandIns;
-using Vitrine.Server.Trail;
-using Vitrine.Server.Uses;
-using Vitrine.Server.Weigh.Agreement;
-using Vitrine.Server.Weigh.Evidence;
-using Vitrine.Server.Weigh.Filters;
 using Vitrine.Server.Weigh.Tables;
 using Vitrine.Storage.Backups;
 using Vitrine.Storage.Trail;
@@ -186,44 +163,7 @@ var api = app.MapGroup("/api")
     .RequireAuthorization(AccessEndpoints.Team)
     .WithMetadata(new TeamOperation())
     .AddEndpointFilterFactory(RequestIds.Filter);
-api.MapPeople();
-api.MapSearch();
-api.MapStudies();
-api.MapParticipants();
-api.MapSources();
-api.MapTurns();
-api.MapCorrections();
-api.MapPrivacy();
-api.MapIntake();
-api.MapFolders();
-api.MapSessions();
-api.MapLiveNotes();
-api.MapAttachments();
-api.MapImports();
-api.MapSurveys();
-api.MapObservations();
-api.MapMarginNotes();
-api.MapReading();
-api.MapRecordings();
-api.MapCutouts();
-api.MapTagTime();
-api.MapFinding();
-api.MapAgreement();
-api.MapFilters();
-api.MapBlind();
-api.MapTranscription();
-api.MapPagePictures();
-api.MapFilms();
-api.MapTags();
-api.MapTagPages();
-api.MapCodebook();
-api.MapThemes();
-api.MapTables();
-api.MapEvidence();
-api.MapInsights();
-api.MapExhibits();
-api.MapTrail();
-api.MapUses();
+api.MapAll();
 
 if (!asked)
 {
@@ -269,11 +209,14 @@ catch (IOException)
     Console.Error.WriteLine($"Port {port} is in use on this machine. End what uses it, or choose another with --port.");
     return 1;
 }
+
+// Asked for port 0, the machine has chosen one.
+var address = app.Urls.First();
 if (pass is not null)
 {
     Console.WriteLine("Loading the demo workspace …");
     folder.BeginLoading();
-    using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+    using var http = new HttpClient { BaseAddress = new Uri(address) };
     http.DefaultRequestHeaders.Add(Readiness.PassHeader, pass);
     try
     {
@@ -292,7 +235,7 @@ if (pass is not null)
 Console.WriteLine(
     $"""
 
-    Vitrine is at  http://127.0.0.1:{port}
+    Vitrine is at  {address}
     Its data is in {Path.GetFullPath(data)}
     {(
         demo

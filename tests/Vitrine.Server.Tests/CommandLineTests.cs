@@ -40,7 +40,7 @@ public sealed class CommandLineTests : IDisposable
     {
         var files = Directory.CreateDirectory(Path.Combine(folder, "files")).FullName;
         await File.WriteAllTextAsync(Path.Combine(files, "workspace.json"), "{ no");
-        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", files, "--port", "5198");
+        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", files, "--port", "0");
         var said = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Assert.Equal(1, process.ExitCode);
@@ -99,8 +99,9 @@ public sealed class CommandLineTests : IDisposable
             Path.Combine(demo, "workspace.json"),
             Regex.Replace(workspace, @"""studies"": \[[^\]]*\]", @"""studies"": [""freight""]")
         );
-        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", demo, "--port", "5199");
-        using var http = new HttpClient { BaseAddress = new Uri("http://127.0.0.1:5199") };
+        var port = FreePort.Next();
+        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", demo, "--port", $"{port}");
+        using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         var statuses = new HashSet<HttpStatusCode>();
         try
         {

@@ -1,7 +1,5 @@
 using System.Diagnostics;
-using System.Net;
 using System.Net.Http.Json;
-using System.Net.Sockets;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
@@ -19,7 +17,7 @@ namespace Vitrine.Server.Tests;
 public sealed class KilledServerTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("vitrine-killed-test-").FullName;
-    private readonly int port = FreePort();
+    private readonly int port = FreePort.Next();
     private Process? process;
 
     public void Dispose()
@@ -429,12 +427,5 @@ public sealed class KilledServerTests : IDisposable
         using var answer = await http.PostAsJsonAsync("/api/" + path, body);
         answer.EnsureSuccessStatusCode();
         return (await answer.Content.ReadFromJsonAsync<JsonNode>())!;
-    }
-
-    private static int FreePort()
-    {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 }

@@ -178,7 +178,7 @@ public sealed class SeenStudiesTests : IDisposable
         var kept = filters.Keep(w.Ida, w.Study, "Wren", wren);
         filters.Keep(w.Tom, w.Study, "wren", wren with { Unsure = true });
         var filter = Assert.Single(filters.In(w.Study));
-        Assert.Equal(("wren", true, "Ida Moss"), (filter.Name, filter.Conditions.Unsure, filter.CreatedBy));
+        Assert.Equal(("wren", true, "Ida Moss"), (filter.Name, filter.Conditions!.Unsure, filter.CreatedBy));
         Assert.Equal((wren with { Unsure = true }).ToJson(), filter.Conditions.ToJson());
         Assert.Throws<Refusal>(() => filters.Keep(w.Ida, w.Study, "All", new Conditions()));
         Assert.Throws<Refusal>(() => filters.Keep(w.Ida, w.Study, "Old", new Conditions { Ranges = [new ValueRange(1, "old", null)] }));

@@ -89,7 +89,7 @@ public sealed class SplitStoreTests : IDisposable
         Assert.DoesNotContain(w.Tags.For(w.Study), t => t.Id == wide);
         TagId[] narrower = [.. new[] { "after loading", "on the way", "money spent", "someone waits" }.Select(n => Tag(n).Id)];
         Assert.Equal(narrower, w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
-        Assert.Equal(narrower, new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions.TagIds);
+        Assert.Equal(narrower, new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions!.TagIds);
         w.Undo.Back(w.Ida, null, step.ActionId);
         Assert.Equal(string.Join("; ", Enumerable.Repeat("heard+too late", 6)), Marks());
         Assert.Equal([wide], w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);

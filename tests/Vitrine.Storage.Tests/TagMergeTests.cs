@@ -71,7 +71,7 @@ public sealed class TagMergeTests : IDisposable
         Assert.Equal(["queueing", "waits"], after.Aliases);
         Assert.Equal(("Any wait in a line.", "Waiting aboard.", true), (after.Definition, after.IsNot, after.Settled));
         Assert.Equal([stays.Id], w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).TagIds);
-        Assert.Equal([stays.Id], new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions.TagIds);
+        Assert.Equal([stays.Id], new SavedFilterStore(w.Workspace).In(w.Study).Single().Conditions!.TagIds);
         // The old name finds it.
         w.Mark(w.Ida, "How did you hear", "waits");
         Assert.StartsWith("queue; ", Marks(), StringComparison.Ordinal);

@@ -4,6 +4,7 @@ using Vitrine.Core.Gather.Sessions;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.RichTexts;
 using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Sessions;
 using Vitrine.Storage.Mark.Reading;
@@ -17,30 +18,7 @@ namespace Vitrine.Storage.Tests;
 /// </summary>
 public sealed class UndoPropertyTests
 {
-    private static readonly string[] Tables =
-    [
-        "observation",
-        "observation_tag",
-        "tag",
-        "theme",
-        "theme_tag",
-        "theme_observation",
-        "insight",
-        "evidence",
-        "participant",
-        "source",
-        "source_text",
-        "source_original",
-        "correction_look",
-        "turn",
-        "speaker",
-        "session",
-        "session_participant",
-        "attachment",
-        "attachment_tag",
-        "insight_attachment",
-        "media",
-    ];
+    private static readonly IReadOnlyList<string> Tables = [.. WorkspaceCatalogue.Own.Tables.Where(t => t.IsTrailed).Select(t => t.Table)];
 
     [Theory]
     [InlineData(1)]
@@ -124,16 +102,32 @@ public sealed class UndoPropertyTests
         var themes = w.Themes.In(w.Study, w.Steward.AccountId);
         var insights = w.Insights.In([w.Study]);
         T Any<T>(IEnumerable<T> ids) => ids.ElementAt(random.Next(ids.Count()));
-        switch (random.Next(18))
+        switch (random.Next(19))
         {
             case 0 or 1 or 2:
-                var start = random.Next(TestWorkspace.Interview.Length - 12);
+                var words = w.Sources.Get(w.Source, w.Tom.AccountId).Text;
+                var start = random.Next(words.Length - 12);
+                if (string.IsNullOrWhiteSpace(words.Substring(start, 10)))
+                    break;
                 w.Observations.Make(
                     w.Tom,
                     w.Source,
                     TestWorkspace.Words(start, start + 10),
                     [],
                     [TestWorkspace.Named("tag " + random.Next(6))]
+                );
+                break;
+            case 18 when insights.Count > 0 && observations.Count > 0:
+                var told = insights[random.Next(insights.Count)];
+                w.Insights.RewriteStory(
+                    w.Tom,
+                    told.Id,
+                    told.Story,
+                    new RichText([
+                        .. told.Story.Blocks.Take(2),
+                        new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, Any(observations.Select(o => o.Id.Value))), ""),
+                        new Paragraph([new TextRun("So it is " + random.Next(99))]),
+                    ])
                 );
                 break;
             case 3 when observations.Count > 0:

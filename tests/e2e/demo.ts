@@ -9,7 +9,7 @@ export const loadedDemo = () => process.env['VITRINE_LOADED_DEMO']!;
 
 /** Loads the demo once for all files. */
 export default async function loadDemo() {
-  const server = new OwnServer(5189, 'demo');
+  const server = new OwnServer('demo');
   await server.start();
   await server.stop('SIGTERM');
   process.env['VITRINE_LOADED_DEMO'] = server.data;
@@ -20,8 +20,8 @@ export default async function loadDemo() {
 export const test = base.extend<object, { demo: OwnServer }>({
   demo: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads from the pattern what a fixture rests on.
-    async ({}, use, info) => {
-      const server = new OwnServer(5200 + info.parallelIndex, 'demo');
+    async ({}, use) => {
+      const server = new OwnServer('demo');
       server.copyFrom(loadedDemo());
       await server.start();
       await use(server);

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { OwnServer, password, person } from './ownServer';
 import { cut, reading, write } from './people';
 
-const server = new OwnServer(5193);
+const server = new OwnServer();
 
 test.use({ baseURL: server.base });
 test.afterAll(() => server.end());

@@ -1,5 +1,5 @@
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,17 +9,24 @@ export const password = 'ten letters and more';
 const root = join(__dirname, '../..');
 const dll = join(root, 'src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll');
 
+/** A port that nobody on this machine listens on. */
+const freePort = () =>
+  Number(
+    execFileSync(process.execPath, [
+      '-e',
+      "const s = require('net').createServer().listen(0, '127.0.0.1', () => { process.stdout.write(String(s.address().port)); s.close(); })",
+    ]).toString(),
+  );
+
 /** A server of one file's own, over a folder of its own, that may be killed and started again. */
 export class OwnServer {
   readonly base: string;
   readonly data = mkdtempSync(join(tmpdir(), 'vitrine-e2e-own-'));
+  private readonly port = freePort();
   private process: ChildProcess | undefined;
 
-  constructor(
-    private readonly port: number,
-    private readonly mode: 'serve' | 'demo' = 'serve',
-  ) {
-    this.base = `http://127.0.0.1:${port}`;
+  constructor(private readonly mode: 'serve' | 'demo' = 'serve') {
+    this.base = `http://127.0.0.1:${this.port}`;
   }
 
   /** Begins with what another workspace holds, instead of nothing. */
@@ -36,12 +43,15 @@ export class OwnServer {
       '--password-iterations': '1',
     };
     this.process = spawn('dotnet', [dll, this.mode, ...Object.entries(given).flat()], { stdio: 'ignore' });
+    const { process } = this;
     const answers = () =>
       fetch(`${this.base}/healthz`).then(
         (a) => a.ok,
         () => false,
       );
     await expect.poll(answers, { timeout: 60_000 }).toBe(true);
+    // Another program may answer at this address: then this one could not begin.
+    expect(process.exitCode).toBeNull();
   }
 
   /** Without a warning, as a power cut would. */

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { newStudy } from './people';
 import { OwnServer } from './ownServer';
 
-const server = new OwnServer(5191);
+const server = new OwnServer();
 
 test.use({ baseURL: server.base });
 test.beforeAll(() => server.start());

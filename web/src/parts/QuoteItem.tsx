@@ -38,7 +38,7 @@ export function QuoteItem({ quote, who, studyId, look, children }: Props) {
           to="/studies/$studyId/mark"
           params={{ studyId }}
           search={{ source: quote.sourceId, at: quote.observationId }}
-          className="ml-auto text-sky underline-offset-2 hover:underline"
+          className="ml-auto inline-flex min-h-6 items-center text-sky underline-offset-2 hover:underline"
         >
           open in place
         </Link>

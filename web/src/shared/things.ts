@@ -52,7 +52,10 @@ export function pageOf(kind: ThingKind, id: number, studyId: number | null): Nav
 type UsesOfKind = Schemas['UsesOfKind'];
 
 /** What those of one group are called: a bundle is of the kind of tags. */
-const calledIn = ({ kind, as }: UsesOfKind) => (as === 'bundle' ? { one: 'bundle', many: 'bundles' } : thingWords[kind]);
+function calledIn({ kind, as }: UsesOfKind) {
+  if (as === 'bundle') return { one: 'bundle', many: 'bundles' };
+  return kind === 'tag' ? { one: 'tag right under it', many: 'tags right under it' } : thingWords[kind];
+}
 
 /** How many use a thing, a line for each kind, with the titles of a few. */
 export function usesInWords(kinds: readonly UsesOfKind[]): string[] {

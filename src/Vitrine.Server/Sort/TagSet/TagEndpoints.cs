@@ -86,7 +86,6 @@ internal static class TagEndpoints
 {
     public static void MapTags(this RouteGroupBuilder api)
     {
-        api.MapSplits();
         var set = api.MapGroup("/tags").WithTags("Tag set").About(Thing.Tag);
         set.MapGet("", (SignedIn me, TagStore store, StudyAccess access) => store.In(me.Id, access.VisibleTo(me.Viewer)));
         set.MapPost("", (TagText given, SignedIn me, TagStore store) => store.Add(me.Actor, null, Read(given)));

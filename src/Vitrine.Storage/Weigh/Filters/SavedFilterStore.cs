@@ -9,7 +9,9 @@ public sealed record SavedFilter
 {
     public SavedFilterId Id { get; init; }
     public string Name { get; init; } = "";
-    public Conditions Conditions { get; init; } = new();
+
+    /// <summary>What it asks for; null where that cannot be read.</summary>
+    public Conditions? Conditions { get; init; }
     public string CreatedBy { get; init; } = "";
 }
 

@@ -128,7 +128,8 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
                 key={f.id}
                 type="button"
                 className="block min-h-7 w-full truncate rounded-[4px] px-1.5 text-left hover:bg-wash"
-                onClick={() => onShow(showUnder(f.conditions))}
+                onClick={() => f.conditions && onShow(showUnder(f.conditions))}
+                disabled={f.conditions === null}
               >
                 {f.name}
               </button>

@@ -16,6 +16,8 @@ interface Props {
 
 const same = (kept: Schemas['SavedFilter'], where: Where | undefined) => JSON.stringify(kept.conditions) === JSON.stringify(whole(where));
 
+const unreadable = 'What it asks for cannot be read. Set the conditions anew and keep them by this name, or remove it.';
+
 /** The filters that a study keeps by name, and a place to keep what is set. */
 export function SavedFilters({ studyId, where, onWhere }: Props) {
   const kept = useQuery(queries.filters(studyId)).data ?? [];
@@ -38,11 +40,13 @@ export function SavedFilters({ studyId, where, onWhere }: Props) {
             <button
               type="button"
               aria-pressed={f === on}
-              title={`Kept by ${f.createdBy}`}
+              disabled={f.conditions === null}
+              title={f.conditions === null ? unreadable : `Kept by ${f.createdBy}`}
               className={`min-h-7 min-w-0 flex-1 truncate px-1.5 text-left ${f === on ? 'font-semibold' : ''}`}
-              onClick={() => onWhere(asking(f.conditions) ?? {})}
+              onClick={() => f.conditions && onWhere(asking(f.conditions) ?? {})}
             >
               {f.name}
+              {f.conditions === null && <span className="text-brass">, cannot be read</span>}
             </button>
             <button
               type="button"

@@ -28,7 +28,10 @@ function EmbeddedView({ node, selected, deleteNode }: ReactNodeViewProps) {
   const show = useContext(Shown);
   const { as, thing, id, caption } = node.attrs as { as: string; thing: string; id: number; caption: string };
   return (
-    <NodeViewWrapper contentEditable={false} className={`group relative my-3 rounded-[2px] ${selected ? 'outline-2 outline-offset-2 outline-verdigris' : ''}`}>
+    <NodeViewWrapper
+      contentEditable={false}
+      className={`group relative my-3 rounded-[2px] pr-[72px] ${selected ? 'outline-2 outline-offset-2 outline-verdigris' : ''}`}
+    >
       {show({ type: as, thing, id, caption })}
       <button
         type="button"
