@@ -13,7 +13,6 @@ using Vitrine.Server.Demo;
 using Vitrine.Server.FileReading;
 using Vitrine.Server.Gather.Imports;
 using Vitrine.Server.Gather.Intake;
-using Vitrine.Server.Gather.Studies;
 using Vitrine.Server.Gather.Surveys;
 using Vitrine.Server.Http;
 using Vitrine.Server.Jobs;
@@ -23,7 +22,6 @@ using Vitrine.Server.Mark.Recordings;
 using Vitrine.Server.Mark.Transcription;
 using Vitrine.Server.Show.Publication;
 using Vitrine.Server.StandIns;
-using Vitrine.Server.Weigh.Tables;
 using Vitrine.Storage.Backups;
 using Vitrine.Storage.Trail;
 

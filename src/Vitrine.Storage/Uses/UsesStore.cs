@@ -61,16 +61,19 @@ public sealed class UsesStore(Workspace workspace, StudyAccess access)
     {
         var catalogue = workspace.Catalogue;
         var table = Thing.Table(kind);
-        var uses = new UsesWalk(connection, catalogue).From(table, ids);
+        var walk = new UsesWalk(connection, catalogue);
+        var uses = walk.From(table, ids);
         var visible = access.VisibleTo(viewer);
         var studies = new HashSet<long?>();
         var kinds = new List<UsesOfKind>();
         foreach (var of in uses.GroupBy(u => (u.Key.Kind, u.Key.As)).OrderBy(g => Thing.KindOf(g.Key.Kind)).ThenBy(g => g.Key.As))
         {
             var reach = of.ToDictionary(u => u.Key.Id, u => u.Value);
-            var titled = Titles.Of(connection, catalogue, of.Key.Kind, reach.Keys);
-            studies.UnionWith(titled.Where(t => reach[t.Id] != UseReach.Further).Select(t => (long?)t.StudyId).Where(s => s is not null));
-            var seen = titled.Where(Sees).ToList();
+            var owners = walk.StudiesOf(of.Key.Kind, reach.Keys);
+            studies.UnionWith(owners.Where(o => reach[o.Key] != UseReach.Further && o.Value is not null).Select(o => o.Value));
+            var seen = owners.Where(o => Sees(o.Key, o.Value)).Select(o => o.Key).OrderBy(id => reach[id]).ThenBy(id => id).ToList();
+            // A title may be read from a whole text: only what is named is asked for its own.
+            var titled = Titles.Of(connection, catalogue, of.Key.Kind, seen.Take(MostNamed)).ToDictionary(t => t.Id);
             kinds.Add(
                 new UsesOfKind(
                     Thing.KindOf(of.Key.Kind),
@@ -78,17 +81,17 @@ public sealed class UsesStore(Workspace workspace, StudyAccess access)
                     Count(UseReach.Itself),
                     Count(UseReach.Within),
                     Count(UseReach.Further),
-                    [.. seen.OrderBy(t => reach[t.Id]).Take(MostNamed).Select(t => new UsedIn(t.Id, t.Title, t.StudyId, reach[t.Id]))],
-                    titled.Count - seen.Count
+                    [.. seen.Take(MostNamed).Select(id => titled[id]).Select(t => new UsedIn(t.Id, t.Title, t.StudyId, reach[t.Id]))],
+                    owners.Count - seen.Count
                 )
             );
 
-            int Count(UseReach which) => titled.Count(t => reach[t.Id] == which);
+            int Count(UseReach which) => owners.Keys.Count(id => reach[id] == which);
 
-            bool Sees(Titled t) =>
+            bool Sees(long id, long? study) =>
                 of.Key.Kind == Thing.Exhibit
-                    ? access.SeesExhibit(viewer, t.Id)
-                    : t.StudyId is not { } study || visible is null || visible.Contains(study);
+                    ? access.SeesExhibit(viewer, id)
+                    : study is not { } theirs || visible is null || visible.Contains(theirs);
         }
         var (open, others) = Named(connection, viewer, studies);
         return new ThingUses(kinds, open, others) { StudyIds = studies };

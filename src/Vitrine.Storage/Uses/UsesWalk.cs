@@ -241,7 +241,8 @@ internal sealed class UsesWalk(SqliteConnection connection, WorkspaceCatalogue c
         return studies.Contains(null) ? ids : ids.Where(id => theirs.GetValueOrDefault(id) is not { } study || studies.Contains(study));
     }
 
-    private Dictionary<long, long?> StudiesOf(string kind, IReadOnlyCollection<long> ids) =>
+    /// <summary>The study of each of these things that is there; null for what belongs to none.</summary>
+    public Dictionary<long, long?> StudiesOf(string kind, IReadOnlyCollection<long> ids) =>
         connection
             .Query<(long Id, long? Study)>($"{catalogue.OwnersSql(kind)} WHERE x.id {In}", new { ids = Ids.Json(ids) })
             .ToDictionary(o => o.Id, o => o.Study);
