@@ -1,34 +1,115 @@
-using System.Reflection;
+using Vitrine.Server.Gather.Privacy;
+using Vitrine.Server.Gather.Turns;
+using Vitrine.Server.Media;
+using Vitrine.Server.Show.Insights;
+using Vitrine.Storage.Access;
+using Vitrine.Storage.Counting;
+using Vitrine.Storage.Gather.Attachments;
+using Vitrine.Storage.Gather.Corrections;
+using Vitrine.Storage.Gather.Intake;
+using Vitrine.Storage.Gather.LiveNotes;
+using Vitrine.Storage.Gather.Participants;
+using Vitrine.Storage.Gather.Privacy;
+using Vitrine.Storage.Gather.Sessions;
+using Vitrine.Storage.Gather.Sources;
+using Vitrine.Storage.Gather.Studies;
+using Vitrine.Storage.Gather.Surveys;
+using Vitrine.Storage.Gather.Turns;
+using Vitrine.Storage.Jobs;
+using Vitrine.Storage.Mark.Blind;
+using Vitrine.Storage.Mark.Finding;
+using Vitrine.Storage.Mark.MarginNotes;
+using Vitrine.Storage.Mark.Observations;
+using Vitrine.Storage.Mark.Reading;
+using Vitrine.Storage.Mark.Recordings;
+using Vitrine.Storage.Media;
+using Vitrine.Storage.Search;
+using Vitrine.Storage.Show.Exhibits;
+using Vitrine.Storage.Show.Insights;
+using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Sort.TagSet;
+using Vitrine.Storage.Sort.Themes;
+using Vitrine.Storage.Text;
 using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
+using Vitrine.Storage.Weigh.Agreement;
+using Vitrine.Storage.Weigh.Evidence;
+using Vitrine.Storage.Weigh.Filters;
 
 namespace Vitrine.Server;
 
-/// <summary>
-/// What keeps the data of the workspace, one of each, found by what it is made of: the workspace, and others of them, alone.
-/// </summary>
+/// <summary>What keeps the data of the workspace: one of each.</summary>
 internal static class Stores
 {
-    public static readonly IReadOnlyList<Type> All = Found();
-
-    private static IReadOnlyList<Type> Found()
-    {
-        var left = new[] { typeof(Workspace).Assembly, typeof(Stores).Assembly }
-            .SelectMany(a => a.GetTypes())
-            .Where(t => t is { IsClass: true, IsSealed: true, IsAbstract: false, IsNested: false } && MadeOf(t) is { Length: > 0 })
-            .ToList();
-        var found = new List<Type> { typeof(Workspace) };
-        while (left.RemoveAll(t => MadeOf(t)!.All(p => found.Contains(p.ParameterType)) && Take(t)) > 0)
-            continue;
-        return [.. found.Skip(1)];
-
-        bool Take(Type store)
-        {
-            found.Add(store);
-            return true;
-        }
-    }
-
-    /// <summary>What the only constructor of a class asks for; null where there are several.</summary>
-    private static ParameterInfo[]? MadeOf(Type type) =>
-        type.GetConstructors(BindingFlags.Public | BindingFlags.Instance) is [var only] ? only.GetParameters() : null;
+    public static readonly IReadOnlyList<Type> All =
+    [
+        typeof(AccountStore),
+        typeof(InvitationStore),
+        typeof(StudyAccess),
+        typeof(SearchStore),
+        typeof(StudyStore),
+        typeof(ParticipantStore),
+        typeof(SourceStore),
+        typeof(RecordedSourceStore),
+        typeof(TurnStore),
+        typeof(CorrectionStore),
+        typeof(SurveyStore),
+        typeof(FolderStore),
+        typeof(SessionStore),
+        typeof(LiveNotesStore),
+        typeof(AttachmentStore),
+        typeof(ObservationStore),
+        typeof(ObservationPieces),
+        typeof(MarginNoteStore),
+        typeof(StudyTexts),
+        typeof(PassageStore),
+        typeof(FoundStore),
+        typeof(MoreStore),
+        typeof(AgreementStore),
+        typeof(SavedFilterStore),
+        typeof(UsesStore),
+        typeof(TagMerge),
+        typeof(CodebookStore),
+        typeof(LookAlikeStore),
+        typeof(SplitStore),
+        typeof(SplitTag),
+        typeof(BundleStore),
+        typeof(ProposalStore),
+        typeof(TagHistoryStore),
+        typeof(ContextStore),
+        typeof(BlindStore),
+        typeof(ObservationFinder),
+        typeof(RecordingStore),
+        typeof(ProtectionStore),
+        typeof(Cutouts),
+        typeof(TranscriptsInStep),
+        typeof(NoteList),
+        typeof(PenStore),
+        typeof(ReadingStore),
+        typeof(QuoteStore),
+        typeof(TagStore),
+        typeof(TagReachStore),
+        typeof(TagCellStore),
+        typeof(ThemeStore),
+        typeof(JobStore),
+        typeof(MediaFolder),
+        typeof(IntakeStore),
+        typeof(ArrivalStore),
+        typeof(LetStandStore),
+        typeof(MaskStore),
+        typeof(WithdrawalStore),
+        typeof(Erasure),
+        typeof(SourceReading),
+        typeof(TagUseStore),
+        typeof(NotAskedStore),
+        typeof(StudyIndexStore),
+        typeof(SeenStudies),
+        typeof(InsightStore),
+        typeof(ErasedFiles),
+        typeof(InsightPages),
+        typeof(PublicationStore),
+        typeof(ExhibitStore),
+        typeof(TrailStore),
+        typeof(Undo),
+    ];
 }

@@ -43,7 +43,7 @@ public sealed partial class SeenMarksTests : IDisposable
         );
         // The index of a whole study is for those who take out of it what their person may see.
         Assert.Equal(
-            ["AgreementStore", "SeenStudies", "StudyIndexStore"],
+            ["AgreementStore", "SeenStudies", "Stores", "StudyIndexStore"],
             Sources()
                 .Where(f => File.ReadAllText(f).Contains("StudyIndexStore"))
                 .Select(Path.GetFileNameWithoutExtension)
