@@ -14,13 +14,18 @@ public sealed partial class Writing
             RestoreWherePossible(table, id, from, to);
             return;
         }
+        Put(table, id, from, to);
+        Record(table, id, from, to);
+    }
+
+    private void Put(string table, long id, Dictionary<string, object?>? from, Dictionary<string, object?>? to)
+    {
         if (to is null)
             Rows.Delete(Connection, table, id);
         else if (from is null)
             Rows.Insert(Connection, table, to);
         else
             Rows.Update(Connection, table, id, to);
-        Record(table, id, from, to);
     }
 
     /// <summary>
@@ -33,12 +38,7 @@ public sealed partial class Writing
             return;
         try
         {
-            if (to is null)
-                Rows.Delete(Connection, table, id);
-            else if (from is null)
-                Rows.Insert(Connection, table, to);
-            else
-                Rows.Update(Connection, table, id, to);
+            Put(table, id, from, to);
         }
         catch (SqliteException taken) when (taken.SqliteErrorCode == 19)
         {
