@@ -62,7 +62,11 @@ builder.Services.ConfigureHttpJsonOptions(json => StrictJson.Set(json.Serializer
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.AddOpenApi(openApi =>
     IdNumbers.Say(
-        openApi.AddSchemaTransformer<RequiredProperties>().AddSchemaTransformer<RichTextSchema>().AddDocumentTransformer<TableNames>()
+        openApi
+            .AddOperationTransformer(Choices.Say)
+            .AddSchemaTransformer<RequiredProperties>()
+            .AddSchemaTransformer<RichTextSchema>()
+            .AddDocumentTransformer<TableNames>()
     )
 );
 builder.Services.AddAccess();

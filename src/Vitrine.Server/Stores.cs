@@ -35,6 +35,7 @@ using Vitrine.Storage.Uses;
 using Vitrine.Storage.Weigh.Agreement;
 using Vitrine.Storage.Weigh.Evidence;
 using Vitrine.Storage.Weigh.Filters;
+using Vitrine.Storage.Weigh.Tables;
 
 namespace Vitrine.Server;
 
@@ -102,6 +103,7 @@ internal static class Stores
         typeof(SourceReading),
         typeof(TagUseStore),
         typeof(NotAskedStore),
+        typeof(TableStore),
         typeof(StudyIndexStore),
         typeof(SeenStudies),
         typeof(InsightStore),

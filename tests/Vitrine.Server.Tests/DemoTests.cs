@@ -88,7 +88,7 @@ public sealed class DemoTests(DemoTests.LoadedDemo demo) : IClassFixture<DemoTes
             (await server.PeopleOf(id)).Select(p => (string)p!["consent"]!).Where(c => c is "limited" or "withdrawn")
         );
         var database = System.Text.Encoding.Latin1.GetString(await ReadAsync(Path.Combine(server.Folder, "vitrine.db")));
-        foreach (var word in new[] { "Marram", "Fallowmere", "heronry" })
+        foreach (var word in new[] { "Orache", "Fallowmere", "heronry" })
             Assert.DoesNotContain(word, database);
         Assert.Empty(WorkspaceCheck.Of(server.Folder).Problems);
     }

@@ -111,8 +111,8 @@ public sealed class FindingTests(SharedServer shared) : IClassFixture<SharedServ
     }
 
     [Theory]
-    [InlineData("typed=a&groupBy=mood", "“mood” is not one of Source, Person.")]
-    [InlineData("typed=a&unit=page", "“page” is not one of Sentence, Paragraph, Turn, TurnWithQuestion.")]
+    [InlineData("typed=a&groupBy=mood", "“mood” is not one of source, person.")]
+    [InlineData("typed=a&unit=page", "“page” is not one of sentence, paragraph, turn, turnWithQuestion.")]
     [InlineData("typed=a&where={\"sourceKinds\":[\"gossip\"]}", "The request could not be read.")]
     [InlineData("typed=a&where=wren", "The request could not be read.")]
     [InlineData("typed=a&page=-1", "Pages are counted from 0.")]
@@ -163,9 +163,9 @@ public sealed class FindingTests(SharedServer shared) : IClassFixture<SharedServ
         Assert.Equal((2, 0), ((int)all["notReviewed"]!, (int)table["notReviewed"]!));
         foreach (var row in table["rows"]!.AsArray())
         {
-            var opened = await server.Get($"studies/{study}/evidence?tagId={row!["tagId"]}&where={where}");
+            var opened = await server.Get($"studies/{study}/evidence?tagId={row!["head"]!["id"]}&where={where}");
             Assert.Equal((int)row["breadth"]!["triple"]!["observations"]!, opened["observationIds"]!.AsArray().Count);
-            var quotes = await server.Get($"studies/{study}/evidence/quotes?page=0&tagId={row["tagId"]}&where={where}");
+            var quotes = await server.Get($"studies/{study}/evidence/quotes?page=0&tagId={row["head"]!["id"]}&where={where}");
             Assert.Equal(opened["observationIds"]!.AsArray().Count, (int)quotes["total"]!);
         }
         Assert.Single((await server.Get($"studies/{study}/observations?where={where}"))["observationIds"]!.AsArray());

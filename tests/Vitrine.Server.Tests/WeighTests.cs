@@ -79,17 +79,23 @@ public sealed class WeighTests : IAsyncLifetime
     public async Task Every_cell_counts_what_it_opens(string columns)
     {
         var table = await server.Get($"studies/{study}/table?columns={columns}");
-        var ids = table["columns"]!.AsArray().Select(c => (long)c!).ToList();
         // Three tags, three sources, three people: an empty table counts nothing.
-        Assert.Equal((3, 3), (table["rows"]!.AsArray().Count, ids.Count));
-        Assert.Contains(table["rows"]!.AsArray(), r => r!["cells"]!.AsArray().Any(c => (int)c!["observations"]! > 1));
-        foreach (var row in table["rows"]!.AsArray())
+        Assert.Equal((3, 3), (table["rows"]!.AsArray().Count, table["columns"]!.AsArray().Count));
+        Assert.Equal(
+            columns == "sources" ? ["First", "Second", "Notes"] : ["Sorrel", "Wren", "Teal"],
+            table["columns"]!.AsArray().Select(c => (string)c!["name"]!)
+        );
+        var cells = table["cells"]!
+            .AsArray()
+            .ToDictionary(c => ((int)c!["row"]!, (int)c["column"]!), c => (int)c!["triple"]!["observations"]!);
+        Assert.Contains(cells.Values, n => n > 1);
+        for (var row = 0; row < 3; row++)
         {
-            for (var i = 0; i < ids.Count; i++)
+            for (var column = 0; column < 3; column++)
             {
                 var filter = columns == "sources" ? "sourceId" : "participantId";
-                var opened = await Evidence($"tagId={row!["tagId"]}&{filter}={ids[i]}");
-                Assert.Equal((int)row["cells"]![i]!["observations"]!, opened.Count);
+                var opened = await Evidence($"tagId={table["rows"]![row]!["head"]!["id"]}&{filter}={table["columns"]![column]!["id"]}");
+                Assert.Equal(cells.GetValueOrDefault((row, column)), opened.Count);
             }
         }
     }
@@ -99,7 +105,7 @@ public sealed class WeighTests : IAsyncLifetime
     {
         var row = (await server.Get($"studies/{study}/table?columns=sources"))["rows"]!
             .AsArray()
-            .Single(r => (long)r!["tagId"]! == family)!;
+            .Single(r => (long)r!["head"]!["id"]! == family)!;
         Assert.Equal((5, 3, 2, 1), Triple(row["breadth"]!["triple"]!));
         Assert.Equal((0, 0, 0, 0), Triple(row["own"]!));
         // Two of the two in scope: Teal has no source.

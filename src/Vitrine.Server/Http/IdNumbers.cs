@@ -14,7 +14,8 @@ internal sealed class IdNumbers : IOpenApiSchemaTransformer
     {
         openApi.AddSchemaTransformer<IdNumbers>();
         openApi.AddOperationTransformer(InQueries);
-        openApi.CreateSchemaReferenceId = type => IsId(type.Type) ? null : OpenApiOptions.CreateDefaultSchemaReferenceId(type);
+        openApi.CreateSchemaReferenceId = type =>
+            IsId(type.Type) || Choices.ChosenFrom(type.Type) is not null ? null : OpenApiOptions.CreateDefaultSchemaReferenceId(type);
     }
 
     // What is read from an address by a parser is taken for a string there.

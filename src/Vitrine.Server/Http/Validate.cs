@@ -63,14 +63,6 @@ internal static class Validate
     public static TagName TagNameOf(string name) =>
         TagName.Read(name, out var length) ?? throw Refusal.Because(RefusalSentences.OfTagName(length), "name");
 
-    /// <summary>One of an enumeration's names, in any case: what a query, a route or a form field carries.</summary>
-    /// <exception cref="Refusal">It is none of them.</exception>
-    public static T Choice<T>(string value, string field)
-        where T : struct, Enum =>
-        Enum.TryParse<T>(value, ignoreCase: true, out var choice) && Enum.IsDefined(choice)
-            ? choice
-            : throw Refusal.Because($"“{value}” is not one of {string.Join(", ", Enum.GetNames<T>())}.", field);
-
     /// <summary>The number of a page, from 0.</summary>
     /// <exception cref="Refusal">It is below 0.</exception>
     public static int Page(int page) => page >= 0 ? page : throw Refusal.Because("Pages are counted from 0.", "page");

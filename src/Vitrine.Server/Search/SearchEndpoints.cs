@@ -20,9 +20,9 @@ internal static class SearchEndpoints
     {
         api.MapGet(
                 "/search",
-                (string typed, string? kind, SignedIn me, SearchStore store) =>
+                (string typed, Choice<FoundKind>? kind, SignedIn me, SearchStore store) =>
                 {
-                    FoundKind? only = kind is null ? null : Validate.Choice<FoundKind>(kind, nameof(kind));
+                    var only = kind?.Value;
                     return store.Find(me.Viewer, Short(typed), only, only is null ? OfEach : OfOne);
                 }
             )

@@ -15,9 +15,9 @@ internal static class UsesEndpoints
             .About(null)
             .MapGet(
                 "/uses/{thing}/{of:long}",
-                (string thing, long of, SignedIn me, UsesStore uses, StudyAccess access) =>
+                (Choice<ThingKind> thing, long of, SignedIn me, UsesStore uses, StudyAccess access) =>
                 {
-                    var kind = Validate.Choice<ThingKind>(thing, nameof(thing));
+                    ThingKind kind = thing;
                     return access.Sees(me.Viewer, Thing.Table(kind), of)
                         ? uses.Of(kind, [of], me.Viewer)
                         : throw Refusal.Missing(Thing.InWords(Thing.Table(kind)));

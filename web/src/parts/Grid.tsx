@@ -2,7 +2,9 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useId, useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { count } from './words';
+import { usePartActions } from './actions/registry';
 import { areaOf, blockOf, cellsOf, filledDown, moved, placed, textOf, type Cell } from './cells';
+import { grid, type GridActs } from './gridActions';
 
 export interface GridColumn {
   key: string;
@@ -86,26 +88,23 @@ export function Grid({ label, columns, rows, data, rowKey, rowName, valueAt, pro
     if (then) go(then);
   };
   const step = (key: string) => moved(key, at, rows, columns.length, page, false);
+  const gridActs: GridActs = {
+    move: ({ key, shift, command }) => go(moved(key, at, rows, columns.length, page, command) ?? at, shift),
+    edit: () => setEditing({ typed: valueAt(at) }),
+    empty: () => set(cellsOf(area).map((cell) => ({ cell, value: '' }))),
+    one: () => go(at),
+    fillDown: () => set(filledDown(area, valueAt)),
+    all: () => {
+      setAnchor({ row: 0, column: 0 });
+      setActive({ row: rows - 1, column: columns.length - 1 });
+    },
+  };
+  const heard = usePartActions(grid, editing ? null : gridActs, scroll);
   const keys = (event: KeyboardEvent) => {
     if (editing || event.altKey) return;
-    const command = event.ctrlKey || event.metaKey;
-    const take = (act: () => void) => {
-      event.preventDefault();
-      act();
-    };
-    const to = moved(event.key, at, rows, columns.length, page, command);
-    if (to) return take(() => go(to, event.shiftKey));
-    if (event.key === 'Enter' || event.key === 'F2') return take(() => setEditing({ typed: valueAt(at) }));
-    if (event.key === 'Delete' || event.key === 'Backspace') return take(() => set(cellsOf(area).map((cell) => ({ cell, value: '' }))));
-    if (event.key === 'Escape') return take(() => go(at));
-    if (command && event.key.toLowerCase() === 'd') return take(() => set(filledDown(area, valueAt)));
-    if (command && event.key.toLowerCase() === 'a') {
-      return take(() => {
-        setAnchor({ row: 0, column: 0 });
-        setActive({ row: rows - 1, column: columns.length - 1 });
-      });
-    }
-    if (!command && event.key.length === 1) take(() => setEditing({ typed: event.key }));
+    if (heard(event) || event.ctrlKey || event.metaKey || event.key.length > 1) return;
+    event.preventDefault();
+    setEditing({ typed: event.key });
   };
   const copy = (event: ClipboardEvent) => {
     if (editing) return;

@@ -3,24 +3,15 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { fold } from '@/parts/findTags';
-import { Key } from '@/parts/Button';
+import { ActionKey } from '@/parts/actions/ActionButton';
+import { announced, type Announced } from '@/parts/actions/registry';
 import { HitWords } from '@/parts/HitWords';
 import { foundWords, placeOf, type Hit } from './hits';
 import { useHits } from './useHits';
 
-/** Something that can be done from anywhere. */
-export interface Action {
-  name: string;
-  /** More words it is found by. */
-  also?: string;
-  key?: string;
-  run: () => void;
-}
-
 interface Props {
   open: boolean;
   onOpenChange: (open: boolean) => void;
-  actions: readonly Action[];
 }
 
 const item = 'flex cursor-pointer items-baseline gap-3 rounded-[4px] px-3 py-1.5 data-[selected=true]:bg-wash';
@@ -28,8 +19,8 @@ const heading =
   '[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-medium [&_[cmdk-group-heading]]:text-ink-soft';
 const few = 4;
 
-/** One field to go anywhere, find anything, and do what can be done from anywhere. */
-export function Palette({ open, onOpenChange, actions }: Props) {
+/** One field to go anywhere, find anything, and do what can be done here. */
+export function Palette({ open, onOpenChange }: Props) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -39,19 +30,31 @@ export function Palette({ open, onOpenChange, actions }: Props) {
           className="fixed top-[10vh] left-1/2 z-50 w-[94vw] max-w-[680px] -translate-x-1/2 animate-rise rounded-std border border-line bg-case shadow-float"
         >
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-          <Finder actions={actions} onDone={() => onOpenChange(false)} />
+          <Finder onDone={() => onOpenChange(false)} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function Finder({ actions, onDone }: { actions: readonly Action[]; onDone: () => void }) {
+function Finder({ onDone }: { onDone: () => void }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const { groups, error, busy } = useHits(typed);
   const words = fold(typed).split(/\s+/);
-  const fitting = actions.filter((a) => words.every((word) => fold(`${a.name} ${a.also ?? ''}`).includes(word)));
+  const [lists] = useState(announced);
+  /** What is called as was typed comes first, then what begins so. */
+  const rank = ({ action: { name } }: Announced) => (typed === '' ? 0 : fold(name) === fold(typed) ? 0 : fold(name).startsWith(fold(typed)) ? 1 : 2);
+  const doable = lists
+    .map(({ title, actions }) => ({
+      title,
+      actions: actions.filter(
+        ({ action: { name, says = '', also = '' }, run }) => run && words.every((word) => fold(`${name} ${says} ${also}`).includes(word)),
+      ),
+    }))
+    .filter(({ actions }) => actions.length > 0)
+    .map(({ title, actions }) => ({ title, actions: actions.toSorted((a, b) => rank(a) - rank(b)) }))
+    .toSorted((a, b) => rank(a.actions[0]!) - rank(b.actions[0]!));
   const done = (act: () => void) => () => {
     onDone();
     act();
@@ -67,7 +70,7 @@ function Finder({ actions, onDone }: { actions: readonly Action[]; onDone: () =>
       />
       <Command.List className={`max-h-[60vh] overflow-y-auto p-1.5 ${heading}`}>
         {error && <p className="px-3 py-2 text-oxblood">{error.message}</p>}
-        {!busy && groups.length + fitting.length === 0 && <p className="px-3 py-3 text-ink-soft">Nothing has these words. Fewer or shorter ones find more.</p>}
+        {!busy && groups.length + doable.length === 0 && <p className="px-3 py-3 text-ink-soft">Nothing has these words. Fewer or shorter ones find more.</p>}
         {groups.map((group) => (
           <Command.Group key={group.kind} heading={foundWords[group.kind]}>
             {group.hits.slice(0, few).map((hit) => (
@@ -82,16 +85,16 @@ function Finder({ actions, onDone }: { actions: readonly Action[]; onDone: () =>
             All that is found for “{typed.trim()}”
           </Command.Item>
         )}
-        {fitting.length > 0 && (
-          <Command.Group heading="Go or do">
-            {fitting.map((action) => (
-              <Command.Item key={action.name} value={`do ${action.name}`} className={item} onSelect={done(action.run)}>
+        {doable.map(({ title, actions }) => (
+          <Command.Group key={title} heading={title}>
+            {actions.map(({ action, run }) => (
+              <Command.Item key={action.name} value={`${title}: ${action.name}`} className={item} onSelect={done(run!)}>
                 <span className="flex-1">{action.name}</span>
-                {action.key && <Key>{action.key}</Key>}
+                <ActionKey of={action} />
               </Command.Item>
             ))}
           </Command.Group>
-        )}
+        ))}
       </Command.List>
     </Command>
   );

@@ -1,11 +1,12 @@
 // @vitest-environment jsdom
+import { textAt } from '@/api/waiting/writeTo';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { outgoing, type Outgoing } from '@/api/waiting/outgoing';
 import type { Waiting } from '@/api/waiting/waiting';
 import { AutoText } from './AutoText';
 
-const path = '/api/insights/3/story';
+const path = textAt('/api/insights/{id}/story', { id: 3 });
 let state: Outgoing;
 const field = () => screen.getByRole('textbox') as HTMLTextAreaElement;
 const status = () => screen.getByRole('status').textContent;

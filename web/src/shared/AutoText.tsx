@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
+import type { TextAddress } from '@/api/waiting/writeTo';
 import { TwoVersions } from './TwoVersions';
 
 interface Props {
@@ -8,7 +9,7 @@ interface Props {
   /** What the server has. */
   value: string;
   /** Where it is saved: the address of this one text. */
-  path: string;
+  path: TextAddress;
   /** What it is, in words, for the list of what waits. */
   what: string;
   placeholder?: string;

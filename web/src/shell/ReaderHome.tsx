@@ -1,6 +1,6 @@
 import { Button } from '@/parts/Button';
 import { Empty } from '@/parts/Empty';
-import { useLeaving } from './useActions';
+import { useLeaving } from './useLeaving';
 
 /** What a reader sees who signs in: readers are sent links, and need no account for them. */
 export function ReaderHome({ name }: { name: string }) {

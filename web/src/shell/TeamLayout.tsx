@@ -3,15 +3,16 @@ import { Link, Outlet, useRouterState } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { queries } from '@/api/queries';
-import { Key } from '@/parts/Button';
+import { ActionKey } from '@/parts/actions/ActionButton';
 import { focusPage } from '@/parts/keepFocus';
 import { roleWords } from '@/parts/words';
-import { KeysDialog, useShellKeys } from './Keys';
+import { everywhere, type Opening } from './actions';
+import { KeysDialog } from './KeysDialog';
 import { Palette } from '@/search/Palette';
 import { PasswordDialog } from '@/access/PasswordDialog';
 import { StepsDialog } from '@/trail/StepsDialog';
 import { setTheme, themeChoice, type Theme } from './theme';
-import { useActions, useLeaving, type Opening } from './useActions';
+import { useShellActions } from './useShellActions';
 import { useLive } from './useLive';
 import { useOutgoingNews } from './useOutgoingNews';
 import { useStudyId } from '@/shared/useStudyId';
@@ -34,6 +35,8 @@ const places = [
   { to: '/people', label: 'People' },
 ] as const;
 
+const { steps, password, signOut, signOutEverywhere } = everywhere.actions;
+
 const initials = (name: string) =>
   name
     .split(' ')
@@ -46,9 +49,10 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
   const me = useQuery(queries.me()).data;
   const [theme, choose] = useState<Theme>(themeChoice);
   const [shown, show] = useState<Opening | null>(null);
-  const actions = useActions(show, choose);
-  const leave = useLeaving();
-  useShellKeys(show);
+  const acts = useShellActions(show, (to) => {
+    choose(to);
+    setTheme(to);
+  });
   useOutgoingNews(me?.account?.id);
   const path = useRouterState({ select: (s) => s.location.pathname });
   const others = useLive(useStudyId()).filter((p) => p.accountId !== me?.account?.id);
@@ -85,10 +89,10 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
           className="ml-auto flex min-h-7 w-[230px] items-center justify-between rounded-std border border-line bg-case px-2.5 text-[12.5px] text-ink-soft hover:text-ink"
           onClick={() => show('palette')}
         >
-          Find or do <Key>Ctrl K</Key>
+          Find or do <ActionKey of={everywhere.actions.palette} />
         </button>
         <button type="button" className="min-h-6 text-[12.5px] text-ink-soft hover:text-ink" onClick={() => show('keys')}>
-          Keys <Key>?</Key>
+          Keys <ActionKey of={everywhere.actions.keys} />
         </button>
         {others.length > 0 && (
           <ul aria-label="Also in this study" className="-mr-2 flex gap-1">
@@ -116,13 +120,7 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
               <DropdownMenu.Label className="px-3 py-1.5 text-[12.5px] text-ink-soft">
                 {me?.account && `${me.account.name}, ${roleWords[me.account.role].one}`}
               </DropdownMenu.Label>
-              <DropdownMenu.RadioGroup
-                value={theme}
-                onValueChange={(value) => {
-                  choose(value as Theme);
-                  setTheme(value as Theme);
-                }}
-              >
+              <DropdownMenu.RadioGroup value={theme} onValueChange={(value) => acts.theme(value as Theme)}>
                 {(['system', 'light', 'dark'] as const).map((value) => (
                   <DropdownMenu.RadioItem key={value} value={value} className={`${item} flex justify-between`} onSelect={(e) => e.preventDefault()}>
                     {{ system: 'As the system', light: 'Light', dark: 'Dark' }[value]}
@@ -131,18 +129,11 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
                 ))}
               </DropdownMenu.RadioGroup>
               <DropdownMenu.Separator className="my-1 h-px bg-line" />
-              {(['steps', 'password'] as const).map((what) => (
-                <DropdownMenu.Item key={what} className={item} onSelect={() => show(what)}>
-                  {{ steps: 'Your steps', password: 'Change your password' }[what]}
+              {[steps, password, signOut, signOutEverywhere].map((action) => (
+                <DropdownMenu.Item key={action.name} className={item} onSelect={() => void action.run(acts)}>
+                  {action.name}
                 </DropdownMenu.Item>
               ))}
-              <DropdownMenu.Separator className="my-1 h-px bg-line" />
-              <DropdownMenu.Item className={item} onSelect={() => leave(false)}>
-                Sign out
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className={item} onSelect={() => leave(true)}>
-                Sign out everywhere
-              </DropdownMenu.Item>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
@@ -152,7 +143,7 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
       <KeysDialog {...dialog('keys')} />
       <StepsDialog {...dialog('steps')} />
       <PasswordDialog {...dialog('password')} />
-      <Palette {...dialog('palette')} actions={actions} />
+      <Palette {...dialog('palette')} />
     </div>
   );
 }

@@ -80,10 +80,10 @@ internal static class IntakeEndpoints
         var intake = api.MapGroup("/intake").WithTags("Intake").About(null);
         intake.MapGet(
             "",
-            (string view, StudyId? studyId, string? words, int page, SignedIn me, IntakeStore store) =>
+            (Choice<FeedbackView> view, StudyId? studyId, string? words, int page, SignedIn me, IntakeStore store) =>
                 store.Page(
                     me.Viewer,
-                    Validate.Choice<FeedbackView>(view, nameof(view)),
+                    view,
                     studyId,
                     Validate.Optional(words, nameof(words), Limits.Title),
                     Validate.Page(page),

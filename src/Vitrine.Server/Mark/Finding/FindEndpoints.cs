@@ -105,11 +105,11 @@ internal static class FindEndpoints
             (
                 StudyId studyId,
                 string typed,
-                string? unit,
+                Choice<PassageUnit>? unit,
                 bool? team,
                 Conditions? where,
                 [IdOf(Thing.Tag)] TagId? newForTagId,
-                string? groupBy,
+                Choice<FoundGroup>? groupBy,
                 int? page,
                 SignedIn me,
                 PassageStore store
@@ -134,7 +134,7 @@ internal static class FindEndpoints
             (
                 StudyId studyId,
                 string typed,
-                string? unit,
+                Choice<PassageUnit>? unit,
                 bool? team,
                 Conditions? where,
                 [IdOf(Thing.Tag)] TagId? newForTagId,
@@ -147,7 +147,7 @@ internal static class FindEndpoints
         );
         study.MapGet(
             "/observations",
-            (StudyId studyId, string? typed, Conditions? where, string? groupBy, SignedIn me, ObservationFinder finder) =>
+            (StudyId studyId, string? typed, Conditions? where, Choice<FoundGroup>? groupBy, SignedIn me, ObservationFinder finder) =>
             {
                 var (index, found) = finder.Find(studyId, me.Id, Query(typed ?? ""), where);
                 return new ObservationsFound(
@@ -162,7 +162,7 @@ internal static class FindEndpoints
                 StudyId studyId,
                 string? typed,
                 Conditions? where,
-                string? groupBy,
+                Choice<FoundGroup>? groupBy,
                 int? page,
                 SignedIn me,
                 ObservationFinder finder,
@@ -225,7 +225,7 @@ internal static class FindEndpoints
                 TagId tagId,
                 [IdOf(Thing.Observation)] ObservationId? likeId,
                 ObservationId[]? observationId,
-                string? unit,
+                Choice<PassageUnit>? unit,
                 SignedIn me,
                 MoreStore store,
                 QuoteStore quotes
@@ -257,20 +257,19 @@ internal static class FindEndpoints
         return FindQuery.Read(typed);
     }
 
-    private static bool ByPerson(string? groupBy) =>
-        groupBy is not null && Validate.Choice<FoundGroup>(groupBy, nameof(groupBy)) == FoundGroup.Person;
+    private static bool ByPerson(Choice<FoundGroup>? groupBy) => groupBy?.Value == FoundGroup.Person;
 
     /// <summary>Passages by source and place; or one person's after another's, nobody's last.</summary>
-    private static IEnumerable<PlacedPassage> Grouped(IReadOnlyList<PlacedPassage> passages, string? groupBy) =>
+    private static IEnumerable<PlacedPassage> Grouped(IReadOnlyList<PlacedPassage> passages, Choice<FoundGroup>? groupBy) =>
         ByPerson(groupBy) ? passages.OrderBy(p => p.Person ?? int.MaxValue) : passages;
 
-    private static IReadOnlyList<int> Grouped(StudyIndex index, IReadOnlyList<int> found, string? groupBy) =>
+    private static IReadOnlyList<int> Grouped(StudyIndex index, IReadOnlyList<int> found, Choice<FoundGroup>? groupBy) =>
         ByPerson(groupBy) ? index.ByPerson(found) : found;
 
-    private static FindScope Scope(string? unit, bool? team, Conditions? where, TagId? newFor) =>
+    private static FindScope Scope(Choice<PassageUnit>? unit, bool? team, Conditions? where, TagId? newFor) =>
         new(Unit(unit), team ?? false, where ?? new Conditions(), newFor);
 
-    private static PassageUnit Unit(string? unit) => unit is null ? PassageUnit.Sentence : Validate.Choice<PassageUnit>(unit, nameof(unit));
+    private static PassageUnit Unit(Choice<PassageUnit>? unit) => unit?.Value ?? PassageUnit.Sentence;
 
     private static List<PassageGiven> Given(IReadOnlyList<PassagePlace> passages)
     {

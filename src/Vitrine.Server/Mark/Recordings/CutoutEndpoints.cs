@@ -60,7 +60,7 @@ internal static class CutoutEndpoints
     /// <param name="asReaders">Whether it is protected as it is for readers outside the team, who have no handle.</param>
     private static async Task<IResult> Cutout(
         ObservationId id,
-        string? format,
+        Choice<CutoutFormat>? format,
         int? handleMs,
         bool? captioned,
         bool? asReaders,
@@ -77,7 +77,7 @@ internal static class CutoutEndpoints
     {
         if (!Ffmpeg.IsThere)
             throw new Refusal(RefusalKind.NotFound, "ffmpeg is not installed on the server, so nothing can be cut out.");
-        CutoutFormat? wanted = format is null ? null : Validate.Choice<CutoutFormat>(format, nameof(format));
+        var wanted = format?.Value;
         if (handleMs is < 0 or > LongestHandle)
             throw Refusal.Because($"A clip has up to {LongestHandle / 1000} second more on both sides.", "handleMs");
         try

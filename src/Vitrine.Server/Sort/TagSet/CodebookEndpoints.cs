@@ -76,7 +76,7 @@ internal static class CodebookEndpoints
             "/codebook",
             (
                 StudyId studyId,
-                string format,
+                Choice<CodebookFormat> format,
                 bool? quotes,
                 SignedIn me,
                 StudyStore studies,
@@ -89,7 +89,7 @@ internal static class CodebookEndpoints
                 TimeProvider clock
             ) =>
             {
-                var kind = Validate.Choice<CodebookFormat>(format, nameof(format));
+                CodebookFormat kind = format;
                 // It is handed out: what it tells passes the gate, as everything does that leaves.
                 var (gate, passages) = publication.GateFor(studyId);
                 var gone = participants.In(studyId).People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet();

@@ -25,10 +25,10 @@ internal static class AgreementEndpoints
                 StudyId studyId,
                 [IdOf("account")] AccountId first,
                 [IdOf("account")] AccountId second,
-                string? unit,
+                Choice<AgreementUnit>? unit,
                 SourceId[]? sourceId,
                 AgreementStore store
-            ) => store.Compare(studyId, first, second, Unit(unit), sourceId ?? [])
+            ) => store.Compare(studyId, first, second, unit?.Value ?? AgreementUnit.Sentence, sourceId ?? [])
         );
         study.MapGet(
             "/disagreements",
@@ -37,10 +37,10 @@ internal static class AgreementEndpoints
                 [IdOf("account")] AccountId first,
                 [IdOf("account")] AccountId second,
                 TagId tagId,
-                string? unit,
+                Choice<AgreementUnit>? unit,
                 SourceId[]? sourceId,
                 AgreementStore store
-            ) => store.Disagreements(studyId, first, second, Unit(unit), tagId, sourceId ?? [])
+            ) => store.Disagreements(studyId, first, second, unit?.Value ?? AgreementUnit.Sentence, tagId, sourceId ?? [])
         );
         study.MapPost(
             "/settlements",
@@ -48,7 +48,4 @@ internal static class AgreementEndpoints
                 store.Settle(me.Actor, studyId, given.First, given.Second, given.Unit, given.Outcome)
         );
     }
-
-    private static AgreementUnit Unit(string? unit) =>
-        unit is null ? AgreementUnit.Sentence : Validate.Choice<AgreementUnit>(unit, nameof(unit));
 }

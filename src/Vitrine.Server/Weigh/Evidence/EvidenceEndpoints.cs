@@ -22,7 +22,7 @@ internal sealed record EvidenceOf
     public TagId? OtherTagId { get; init; }
 
     [FromQuery(Name = "overlap")]
-    public string? Overlap { get; init; }
+    public Choice<OverlapKind>? Overlap { get; init; }
 
     [FromQuery(Name = "themeId")]
     public ThemeId? ThemeId { get; init; }
@@ -34,7 +34,7 @@ internal sealed record EvidenceOf
     public ParticipantId? ParticipantId { get; init; }
 
     [FromQuery(Name = "sourceKind")]
-    public string? SourceKind { get; init; }
+    public Choice<SourceKind>? SourceKind { get; init; }
 
     /// <summary>With <see cref="Value"/>: only of people who have this value of the attribute.</summary>
     [FromQuery(Name = "attributeId")]
@@ -131,7 +131,7 @@ internal static class EvidenceEndpoints
         ParticipantStore participants
     )
     {
-        SourceKind? kind = of.SourceKind is null ? null : Validate.Choice<SourceKind>(of.SourceKind, "sourceKind");
+        var kind = of.SourceKind?.Value;
         var group = of.AttributeId is { } attribute ? GroupOf(index.StudyId, attribute, of.Value ?? "", participants) : null;
         return index.ByPerson(
             Selected(index, viewer, of, themes)
@@ -166,11 +166,6 @@ internal static class EvidenceEndpoints
         if (of.OtherTagId is not { } otherId)
             return Tally.ByTag(index.Marks, rollUp: true)[tag];
         var other = index.PlaceOfTag(otherId) ?? throw Refusal.Missing("tag");
-        return OverlapTable.Behind(
-            index.Marks,
-            of.Overlap is null ? OverlapKind.SameObservation : Validate.Choice<OverlapKind>(of.Overlap, "overlap"),
-            tag,
-            other
-        );
+        return OverlapTable.Behind(index.Marks, of.Overlap?.Value ?? OverlapKind.SameObservation, tag, other);
     }
 }

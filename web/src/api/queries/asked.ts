@@ -1,11 +1,15 @@
 import type { Schemas } from '../client';
+import type { paths } from '../schema';
 import { nextPage } from '../pages';
+
+/** What an address may ask for. */
+export type Asked<P extends keyof paths> = paths[P]['get'] extends { parameters: { query?: infer Q } } ? NonNullable<Q> : never;
 
 /** What a number, cell or label stands for: all given conditions together. */
 export interface EvidenceOf {
   tagId?: number;
   otherTagId?: number;
-  overlap?: 'sameObservation' | 'touching';
+  overlap?: Schemas['OverlapKind'];
   themeId?: number;
   sourceId?: number;
   participantId?: number;
@@ -23,7 +27,7 @@ export interface TrailOf {
 
 /** Which feedback is looked at. */
 export interface FeedbackOf {
-  view: 'waiting' | 'kept' | 'dismissed' | 'nowhere' | 'all';
+  view: Asked<'/api/intake'>['view'];
   studyId?: number;
   words: string;
 }
@@ -34,7 +38,7 @@ export type PassageUnit = Schemas['PassageUnit'];
 export interface AgreementOf {
   first: number;
   second: number;
-  unit: 'sentence' | 'turn' | 'second';
+  unit: NonNullable<Asked<'/api/studies/{studyId}/agreement'>['unit']>;
   sourceId: number[];
 }
 

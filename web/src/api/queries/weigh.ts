@@ -1,18 +1,18 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
-import { api, ask } from '../client';
+import { api, ask, type Schemas } from '../client';
 import { counted, filtered, quoted, tagSet } from '../restsOn';
-import { inPages, type EvidenceOf, type AgreementOf, type Under } from './asked';
+import { inPages, type Asked, type EvidenceOf, type AgreementOf, type Under } from './asked';
 
 /** Counts and comparisons, and the words behind them. */
 export const weigh = {
-  table: (studyId: number, columns: 'sources' | 'participants', under: Under) =>
+  table: (studyId: number, columns: Asked<'/api/studies/{studyId}/table'>['columns'], under: Under) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: [...tagSet, 'not_asked', ...counted, ...filtered] } },
       queryKey: ['table', studyId, columns, under],
       placeholderData: keepPreviousData,
       queryFn: () => ask(api.GET('/api/studies/{studyId}/table', { params: { path: { studyId }, query: { columns, ...under } } })),
     }),
-  overlaps: (studyId: number, kind: 'sameObservation' | 'touching', under: Under) =>
+  overlaps: (studyId: number, kind: Schemas['OverlapKind'], under: Under) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: [...tagSet, ...counted, ...filtered] } },
       queryKey: ['overlaps', studyId, kind, under],

@@ -4,12 +4,14 @@ import { useState, type KeyboardEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Key } from '@/parts/Button';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { pressed } from '@/parts/actions/actions';
+import { useRowActions } from '@/parts/actions/registry';
 import { Empty, Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
-import { typing } from '@/parts/typing';
 import { useSettled } from '@/parts/useSettled';
 import { useMore } from '@/shared/useMore';
+import { pieces, type PieceActs } from './actions';
 import { ChannelList } from './ChannelList';
 import { FeedbackItem } from './FeedbackItem';
 import { views, viewWords } from './views';
@@ -37,26 +39,27 @@ export function IntakePage() {
     ask(api.POST('/api/studies/{studyId}/feedback/{feedbackId}', { params: { path: { studyId, feedbackId } } })),
   );
   const more = useMore(arrived);
+  useRowActions(pieces);
   const pages = arrived.data?.pages;
   if (!pages) return <Waiting problem={arrived.error} />;
   const shown = pages.flatMap((page) => page.feedback);
   const { total, counts } = pages[0]!;
   const go = (to: Schemas['Feedback'] | undefined) => document.querySelector<HTMLElement>(`[data-piece="${to?.id}"]`)?.focus();
-  /** Arrows go from piece to piece; k, p and d decide about the one that is focused. */
   const keys = (event: KeyboardEvent) => {
     const item = (event.target as HTMLElement).closest<HTMLElement>('[data-piece]');
     const at = shown.findIndex((p) => p.id === Number(item?.dataset['piece']));
-    if (!item || at < 0 || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-    const state = event.key === 'k' || event.key === 'p' ? 'kept' : event.key === 'd' ? 'dismissed' : null;
-    if (event.key === 'ArrowDown') go(shown[at + 1]);
-    else if (event.key === 'ArrowUp') go(shown[at - 1]);
-    else if (state && event.target === item) {
-      const routing = shown[at]!.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
-      if (!routing) return;
-      go(shown[at + 1] ?? shown[at - 1]);
-      settle.mutate({ routing, state, senderTakesPart: event.key === 'p' });
-    } else return;
-    event.preventDefault();
+    if (!item || at < 0) return;
+    const acts: PieceActs = {
+      step: (by) => go(shown[at + by]),
+      settle: (state, senderTakesPart) => {
+        const routing = shown[at]!.routings.find((r) => r.state === 'waiting' && (study === undefined || r.studyId === study));
+        if (!routing || event.target !== item) return false;
+        go(shown[at + 1] ?? shown[at - 1]);
+        settle.mutate({ routing, state, senderTakesPart });
+        return true;
+      },
+    };
+    pressed(pieces, acts, event);
   };
   return (
     <main className="grid h-full grid-cols-[200px_minmax(0,1fr)_330px] border-t border-line">
@@ -133,19 +136,8 @@ export function IntakePage() {
                 )}
               </LongList>
             </div>
-            <p className="flex gap-4 border-t border-line py-2 text-[12px] text-ink-soft">
-              <span>
-                <Key>↑ ↓</Key> from piece to piece
-              </span>
-              <span>
-                <Key>k</Key> keeps it
-              </span>
-              <span>
-                <Key>p</Key> keeps it, and who sent it is a participant
-              </span>
-              <span>
-                <Key>d</Key> dismisses it
-              </span>
+            <p className="border-t border-line py-2 text-[12px] text-ink-soft">
+              <ActionHints of={Object.values(pieces.actions)} />
             </p>
           </>
         )}

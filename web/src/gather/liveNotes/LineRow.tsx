@@ -1,3 +1,4 @@
+import { textAt } from '@/api/waiting/writeTo';
 import { Star, X } from 'lucide-react';
 import { useState } from 'react';
 import { api, ask } from '@/api/client';
@@ -40,11 +41,11 @@ export function LineRow({ studyId, line, look, ended, cut }: Props) {
         {line.by}
       </span>
       <div className="min-w-0">
-        {changing && able ? (
+        {changing && able && line.id !== null ? (
           <AutoText
             label="Words of this line"
             value={line.words}
-            path={`/api/studies/${studyId}/live-notes/lines/${line.id}/text`}
+            path={textAt('/api/studies/{studyId}/live-notes/lines/{lineId}/text', { studyId, lineId: line.id })}
             what="Line of live notes"
             className="font-read text-[16px]"
           />

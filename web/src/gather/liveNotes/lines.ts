@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
+import { writeTo } from '@/api/waiting/writeTo';
 
 /** A line as it is shown: what the server has, or what waits to be sent, as it was typed. */
 export interface ShownLine {
@@ -18,13 +19,14 @@ interface LineWrite {
   line: { notesId: number; typed: string; beginMs: number };
 }
 
-export const newLine = (studyId: number, notesId: number, typed: string, beginMs: number, endMs: number): NewWaiting<LineWrite> => ({
-  method: 'POST',
-  path: `/api/studies/${studyId}/live-notes/${notesId}/lines`,
-  body: { typed, beginMs, endMs },
-  what: `Note “${typed.slice(0, 60)}”`,
-  shown: { line: { notesId, typed, beginMs } },
-});
+export const newLine = (studyId: number, notesId: number, typed: string, beginMs: number, endMs: number): NewWaiting<LineWrite> =>
+  writeTo(
+    'post',
+    '/api/studies/{studyId}/live-notes/{id}/lines',
+    { studyId, id: notesId },
+    { typed, beginMs, endMs },
+    { what: `Note “${typed.slice(0, 60)}”`, shown: { line: { notesId, typed, beginMs } } },
+  );
 
 const isLine = (shown: unknown): shown is LineWrite => typeof shown === 'object' && shown !== null && 'line' in shown;
 

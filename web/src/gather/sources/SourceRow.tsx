@@ -3,8 +3,10 @@ import { Link } from '@tanstack/react-router';
 import type { DragEvent, ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
+import { pressed } from '@/parts/actions/actions';
 import { Button } from '@/parts/Button';
 import { day, kindWords } from '@/parts/words';
+import { sourceRows } from './actions';
 import { useDropped } from './dragged';
 import type { RowInView } from './useRowsInView';
 
@@ -47,11 +49,7 @@ export function SourceRow({ row, studyId, source, names, observations, chosen, o
       data-source={source.id}
       onDragStart={onDrag}
       {...target}
-      onKeyDown={(e) => {
-        if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
-        e.preventDefault();
-        onStep(e.key === 'ArrowUp' ? -1 : 1);
-      }}
+      onKeyDown={(e) => pressed(sourceRows, onStep, e)}
       className={`border-b border-line align-baseline hover:bg-wash ${chosen ? 'bg-wash' : ''} ${over ? 'shadow-[inset_0_2px_0_var(--verdigris)]' : ''}`}
     >
       <td className="py-1.5">

@@ -1,8 +1,10 @@
 import { useMemo, useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
+import { useRowActions } from '@/parts/actions/registry';
 import { Button } from '@/parts/Button';
 import { useSourceCounts } from '@/shared/useSourceCounts';
+import { sourceRows } from './actions';
 import { ChosenSources } from './ChosenSources';
 import { drag } from './dragged';
 import { FolderDialog } from './FolderDialog';
@@ -34,6 +36,7 @@ interface Props {
 
 /** A study's sources by folder, in the order the researcher gave them. They are found by title, people and the words inside, and moved by drag or keys. */
 export function SourceTable({ studyId, sources, folders, people, onChange }: Props) {
+  useRowActions(sourceRows);
   const [typed, setTyped] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [naming, setNaming] = useState<Folder | 'new' | null>(null);

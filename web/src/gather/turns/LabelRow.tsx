@@ -2,16 +2,14 @@ import { Link } from '@tanstack/react-router';
 import type { KeyboardEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { pressed } from '@/parts/actions/actions';
 import { count } from '@/parts/words';
+import { labels, type LabelActs } from './actions';
 
 type Kind = Schemas['LabelKind'];
 
-const kinds: readonly { kind: Kind; key: string; words: string }[] = [
-  { kind: 'speaker', key: 's', words: 'Speaker' },
-  { kind: 'team', key: 't', words: 'Team' },
-  { kind: 'noSpeaker', key: 'n', words: 'No speaker' },
-];
+const { speaker, team, noSpeaker } = labels.actions;
 
 /** The next row of the page, whatever source it is of. */
 function goOn(row: HTMLElement, by: number) {
@@ -23,15 +21,9 @@ function goOn(row: HTMLElement, by: number) {
 export function LabelRow({ studyId, sourceId, label }: { studyId: number; sourceId: number; label: Schemas['LabelToLookAt'] }) {
   const say = useWrite((kind: Kind) => ask(api.PUT('/api/sources/{id}/labels', { params: { path: { id: sourceId } }, body: { label: label.label, kind } })));
   const onKeyDown = (event: KeyboardEvent<HTMLLIElement>) => {
-    if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
     const row = event.currentTarget;
-    const chosen = kinds.find((k) => k.key === event.key.toLowerCase());
-    if (chosen) say.mutate(chosen.kind, { onSuccess: () => goOn(row, 1) });
-    else if (event.key === 'ArrowDown' || event.key === 'j') goOn(row, 1);
-    else if (event.key === 'ArrowUp' || event.key === 'k') goOn(row, -1);
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
+    const acts: LabelActs = { say: (kind) => say.mutate(kind, { onSuccess: () => goOn(row, 1) }), step: (by) => goOn(row, by) };
+    if (event.target === row && pressed(labels, acts, event)) event.stopPropagation();
   };
   return (
     <li
@@ -57,10 +49,8 @@ export function LabelRow({ studyId, sourceId, label }: { studyId: number; source
         </Link>
       </div>
       <div role="group" aria-label={`What is ${label.label}?`} className="flex gap-1.5">
-        {kinds.map((k) => (
-          <Button key={k.kind} disabled={say.isPending} onClick={() => say.mutate(k.kind)}>
-            {k.words} <Key>{k.key}</Key>
-          </Button>
+        {[speaker, team, noSpeaker].map((action) => (
+          <ActionButton key={action.name} action={action} on={{ say: say.mutate, step: () => undefined }} disabled={say.isPending} />
         ))}
       </div>
     </li>

@@ -2,12 +2,17 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect } from 'react';
 import { queries } from '@/api/queries';
-import { Key } from '@/parts/Button';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { useRowActions } from '@/parts/actions/registry';
 import { Empty, Waiting } from '@/parts/Empty';
+import { labels } from './actions';
 import { LookAtSource } from './LookAtSource';
+
+const { speaker, team, noSpeaker, next } = labels.actions;
 
 /** A look before it counts: what was understood of the sources that came in, what is doubtful, and what was left out. */
 export function LookPage() {
+  useRowActions(labels);
   const { studyId } = useParams({ from: '/team/studies/$studyId/gather/look' });
   const { sources: wanted = '' } = useSearch({ from: '/team/studies/$studyId/gather/look' });
   const { data: sources, error } = useQuery(queries.sources(studyId));
@@ -37,8 +42,8 @@ export function LookPage() {
           </Link>
         </div>
         <p className="mb-4 text-[13px] text-ink-soft">
-          On a name: <Key>s</Key> speaker, <Key>t</Key> team, <Key>n</Key> no speaker, <Key>↓</Key> the next. The turns are read anew at once; every answer can
-          be undone, and so can all that came in at once.
+          On a name: <ActionHints of={[speaker, team, noSpeaker, next]} />. The turns are read anew at once; every answer can be undone, and so can all that
+          came in at once.
         </p>
         {shown.map((source) => (
           <LookAtSource

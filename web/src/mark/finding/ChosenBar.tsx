@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { queries } from '@/api/queries';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { usePageActions } from '@/parts/actions/registry';
 import { TagLine } from '@/parts/TagLine';
 import type { TagLook, TagUse } from '@/parts/tagLook';
-import { usePageKeys } from '@/parts/usePageKeys';
 import { Choices, Word } from '@/parts/WordChoices';
+import { chosen as chosenActions, type ChosenActs } from './actions';
 
 export interface TagsGiven {
   tagIds: number[];
@@ -32,16 +33,13 @@ interface Props {
 export function ChosenBar({ studyId, label, chosen, tags, look, before, onTag, onTheme, onInsight, onNone, children }: Props) {
   const [tagging, setTagging] = useState(false);
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
-  usePageKeys({ t: () => setTagging(true), i: onInsight, Escape: onNone });
+  const acts: ChosenActs = { tag: () => setTagging(true), insight: onInsight, none: onNone };
+  usePageActions(chosenActions, acts);
   return (
     <div role="group" aria-label={label} className="relative flex flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-line bg-case px-3 py-2 text-[13px]">
       <span className="font-medium">{chosen}</span>
-      <Button look="main" onClick={() => setTagging(true)}>
-        Tag <Key>t</Key>
-      </Button>
-      <Button onClick={onInsight}>
-        Make an insight <Key>i</Key>
-      </Button>
+      <ActionButton action={chosenActions.actions.tag} on={acts} look="main" />
+      <ActionButton action={chosenActions.actions.insight} on={acts} />
       {themes.length > 0 && (
         <Word label="put in a theme" set={false}>
           <Choices
@@ -51,9 +49,7 @@ export function ChosenBar({ studyId, label, chosen, tags, look, before, onTag, o
         </Word>
       )}
       {children}
-      <Button look="quiet" className="ml-auto" onClick={onNone}>
-        Choose none <Key>Esc</Key>
-      </Button>
+      <ActionButton action={chosenActions.actions.none} on={acts} look="quiet" className="ml-auto" />
       {tagging && (
         <div className="absolute bottom-full left-3 mb-2">
           <TagLine

@@ -4,15 +4,17 @@ import { useEffect, useRef, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { usePageActions } from '@/parts/actions/registry';
 import { Empty, Waiting } from '@/parts/Empty';
 import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { TagDot } from '@/parts/TagLabel';
-import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
 import { useQuotes } from '@/shared/useQuotes';
+import { found, type FoundActs } from './actions';
 import { unitWords } from './looking';
 
 const at = '/team/studies/$studyId/mark/found';
@@ -68,12 +70,12 @@ export function FoundPage() {
     await act([id]).catch(() => undefined);
     setAnswered((ids) => new Set([...ids].filter((other) => other !== id)));
   };
-  usePageKeys({
-    a: current && (() => void answer(accept.mutateAsync, current.observationId)),
-    d: current && (() => void answer(drop.mutateAsync, current.observationId)),
-    ArrowDown: () => setIndex(Math.min(quotes.length - 1, here + 1)),
-    ArrowUp: () => setIndex(Math.max(0, here - 1)),
-  });
+  const acts: FoundActs = {
+    accept: current ? () => void answer(accept.mutateAsync, current.observationId) : null,
+    drop: current ? () => void answer(drop.mutateAsync, current.observationId) : null,
+    step: (by) => setIndex(Math.max(0, Math.min(quotes.length - 1, here + by))),
+  };
+  usePageActions(found, acts);
   if (!tags || !people || total === undefined) return <Waiting problem={error} />;
   const who = whoIs(people);
   const kept = (searches ?? []).filter((s) => tag === undefined || s.tagId === tag);
@@ -116,9 +118,7 @@ export function FoundPage() {
           ) : (
             <>
               <div className="mt-1 flex items-center gap-4 border-b border-line pb-2 text-[12.5px] text-ink-soft">
-                <span>
-                  <Key>a</Key> accepts, <Key>d</Key> drops, <Key>↑</Key> <Key>↓</Key> move
-                </span>
+                <ActionHints of={Object.values(found.actions)} />
                 <button
                   type="button"
                   className="ml-auto min-h-6 text-sky hover:underline"
@@ -146,12 +146,8 @@ export function FoundPage() {
                     <QuoteItem quote={quote} who={who(quote.participantId)} studyId={studyId} look={look}>
                       {i === here && (
                         <div className="mt-2 flex gap-2">
-                          <Button look="main" onClick={() => void answer(accept.mutateAsync, quote.observationId)}>
-                            Accept <Key>a</Key>
-                          </Button>
-                          <Button onClick={() => void answer(drop.mutateAsync, quote.observationId)}>
-                            Drop <Key>d</Key>
-                          </Button>
+                          <ActionButton action={found.actions.accept} on={acts} look="main" />
+                          <ActionButton action={found.actions.drop} on={acts} />
                         </div>
                       )}
                     </QuoteItem>

@@ -4,24 +4,25 @@ import { useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries, type PassageUnit } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { usePageActions } from '@/parts/actions/registry';
 import { Waiting } from '@/parts/Empty';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagDot } from '@/parts/TagLabel';
-import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, ofPeople } from '@/parts/words';
 import { isThere, useGone } from '@/shared/useGone';
 import { HitWords } from '@/parts/HitWords';
 import { PassageWords } from './PassageWords';
+import { more as moreLike, type Answer } from './actions';
 import { dryAfter, runsDry, unitWords } from './looking';
 
 const at = '/team/studies/$studyId/mark/more/$tagId';
 type Passage = Schemas['PassageShown'];
 /** An answer about a passage: the observation that a yes has made; null for a no. */
-interface Answer {
+interface Answered {
   key: string;
   took: number | null;
 }
@@ -35,7 +36,7 @@ export function MorePage() {
 }
 
 function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: number | undefined }) {
-  const [answered, setAnswered] = useState<readonly Answer[]>([]);
+  const [answered, setAnswered] = useState<readonly Answered[]>([]);
   const [later, setLater] = useState<ReadonlySet<string>>(new Set());
   const [unit, setUnit] = useState<PassageUnit>('sentence');
   const tags = useQuery(queries.tags(studyId)).data;
@@ -88,7 +89,7 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
   const offered = (data?.offered ?? []).filter((o) => !later.has(keyOf(o.passage)));
   const current = offered[0];
   const busy = yes.isPending || no.isPending || isPlaceholderData;
-  const answer = (what: 'yes' | 'no' | 'later') => {
+  const answer = (what: Answer) => {
     if (!current || busy) return;
     if (what === 'later') return setLater((all) => new Set(all).add(keyOf(current.passage)));
     const key = keyOf(current.passage);
@@ -96,7 +97,7 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
     if (what === 'no') return no.mutate(current.passage, { onSuccess: () => note(null) });
     yes.mutate(current.passage, { onSuccess: (step) => note(step.id) });
   };
-  usePageKeys({ y: () => answer('yes'), n: () => answer('no'), l: () => answer('later') });
+  usePageActions(moreLike, answer);
   if (!tags || !people || !sources || !data) return <Waiting problem={error} />;
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
   const who = whoIs(people);
@@ -177,15 +178,9 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                 </p>
                 {i === 0 && (
                   <div className="mt-3 flex items-center gap-2">
-                    <Button look="main" disabled={busy} onClick={() => answer('yes')}>
-                      Yes <Key>y</Key>
-                    </Button>
-                    <Button disabled={busy} onClick={() => answer('no')}>
-                      No <Key>n</Key>
-                    </Button>
-                    <Button look="quiet" disabled={busy} onClick={() => answer('later')}>
-                      Later <Key>l</Key>
-                    </Button>
+                    <ActionButton action={moreLike.actions.yes} on={answer} look="main" disabled={busy} />
+                    <ActionButton action={moreLike.actions.no} on={answer} disabled={busy} />
+                    <ActionButton action={moreLike.actions.later} on={answer} look="quiet" disabled={busy} />
                     <span role="status" className={`ml-auto text-[12.5px] ${runsDry(answers) ? 'text-brass' : 'text-ink-soft'}`}>
                       {runsDry(answers)
                         ? `Of the last ${dryAfter} none was taken: little is left to find.`

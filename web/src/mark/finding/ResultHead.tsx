@@ -1,7 +1,9 @@
 import type { Schemas } from '@/api/client';
-import { Key } from '@/parts/Button';
+import { ActionKey } from '@/parts/actions/ActionButton';
+import { useRowActions } from '@/parts/actions/registry';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { count, ofPeople } from '@/parts/words';
+import { rows } from './actions';
 
 interface Props {
   problem: Error | null;
@@ -17,6 +19,7 @@ interface Props {
 
 /** How many were found, of how many people. */
 export function ResultHead({ problem, breadth, people, onPerson, what, onAll, nothing }: Props) {
+  useRowActions(rows);
   if (problem)
     return (
       <p role="alert" className="py-3 text-oxblood">
@@ -38,7 +41,7 @@ export function ResultHead({ problem, breadth, people, onPerson, what, onAll, no
         {breadth.notReviewed > 0 && <span className="text-brass">, {breadth.notReviewed} found, not reviewed</span>}
       </span>
       <button type="button" className="ml-auto min-h-6 text-sky hover:underline" onClick={onAll}>
-        Choose all {observations} <Key>a</Key>
+        Choose all {observations} <ActionKey of={rows.actions.all} />
       </button>
     </div>
   );

@@ -1,4 +1,6 @@
 import type { KeyboardEvent, ReactNode } from 'react';
+import { pressed } from '@/parts/actions/actions';
+import { rows } from './actions';
 
 interface Acts {
   index: number;
@@ -10,17 +12,13 @@ interface Acts {
 
 /** The keys of a row in a list of which some are chosen. */
 function rowKeys(event: KeyboardEvent<HTMLElement>, act: Acts) {
-  const rows = [...(event.currentTarget.closest('[data-rows]')?.querySelectorAll<HTMLElement>('[data-row]') ?? [])];
-  const here = rows.indexOf(event.currentTarget);
-  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-  if (by !== undefined) {
-    rows[here + by]?.focus();
-    if (event.shiftKey) act.choose(Math.max(0, Math.min(act.last, act.index + by)), true);
-  } else if (event.key === ' ') act.choose(act.index, event.shiftKey);
-  else if (event.key === 'a') act.all();
-  else if (event.key === 'Enter') act.open();
-  else return;
-  event.preventDefault();
+  const all = [...(event.currentTarget.closest('[data-rows]')?.querySelectorAll<HTMLElement>('[data-row]') ?? [])];
+  const here = all.indexOf(event.currentTarget);
+  const step = (by: 1 | -1, chooses: boolean) => {
+    all[here + by]?.focus();
+    if (chooses) act.choose(Math.max(0, Math.min(act.last, act.index + by)), true);
+  };
+  pressed(rows, { step, choose: (range) => act.choose(act.index, range), all: act.all, open: act.open }, event);
 }
 
 interface Props extends Acts {

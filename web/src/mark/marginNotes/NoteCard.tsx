@@ -1,3 +1,4 @@
+import { textAt } from '@/api/waiting/writeTo';
 import { CircleDashed } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { AutoText } from '@/shared/AutoText';
@@ -38,7 +39,7 @@ export function NoteCard({ note, onClose, onUnsure, onTag, onRemove }: Props) {
               label="Margin note"
               rows={2}
               value={note.words}
-              path={`/api/margin-notes/${note.id}/words`}
+              path={textAt('/api/margin-notes/{id}/words', { id: note.id })}
               what="A margin note"
               placeholder="What you notice here"
               className="!border-line font-read text-[15px] leading-[22px] italic"

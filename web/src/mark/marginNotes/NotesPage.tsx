@@ -5,12 +5,14 @@ import { useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { usePageActions } from '@/parts/actions/registry';
+import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
 import { TagLabel } from '@/parts/TagLabel';
 import { TagLine } from '@/parts/TagLine';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { chosenNotes, type ChosenNotesActs } from './actions';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, moment } from '@/parts/words';
@@ -49,7 +51,8 @@ export function NotesPage() {
       : ask(api.PUT('/api/observations/{id}/unsure', { params: { path: { id: note.id } }, body: { unsure: !note.unsure } })),
   );
   const any = chosen.size > 0;
-  usePageKeys({ t: any && (() => setTagging(true)), Escape: any && (() => setChosen(new Set())) });
+  const acts: ChosenNotesActs = { tag: () => setTagging(true), none: () => setChosen(new Set()) };
+  usePageActions(chosenNotes, any ? acts : null);
   if (!notes || !sources || !people || !tags) return <Waiting problem={error} />;
   if (notes.length === 0 && !where)
     return (
@@ -192,9 +195,7 @@ export function NotesPage() {
       {picked.length > 0 && (
         <div role="group" aria-label="Chosen notes" className="relative flex items-center gap-2 border-t border-line bg-case px-3 py-2 text-[13px]">
           <span className="mr-2 font-medium">{count(picked.length, 'margin note')} chosen</span>
-          <Button look="main" onClick={() => setTagging(true)}>
-            Put under a tag <Key>t</Key>
-          </Button>
+          <ActionButton action={chosenNotes.actions.tag} on={acts} look="main" />
           <Button
             look="quiet"
             className="hover:!text-oxblood"
@@ -205,9 +206,7 @@ export function NotesPage() {
           >
             Remove
           </Button>
-          <Button look="quiet" className="ml-auto" onClick={() => setChosen(new Set())}>
-            Choose none <Key>Esc</Key>
-          </Button>
+          <ActionButton action={chosenNotes.actions.none} on={acts} look="quiet" className="ml-auto" />
           {tagging && (
             <div className="absolute bottom-full left-3 mb-2">
               <TagLine

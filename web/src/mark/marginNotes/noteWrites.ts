@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
+import { writeTo } from '@/api/waiting/writeTo';
 import { ownNumber, shortened } from '@/api/waiting/making';
 import type { Stretch } from '@/mark/observations/stretch';
 
@@ -21,36 +22,45 @@ type New = NewWaiting<NoteWrite>;
 export const noteWrites = {
   make: (sourceId: number, stretch: Stretch, words: string, unsure: boolean, basedOn: string): New => {
     const makes = ownNumber();
-    return {
-      method: 'POST',
-      path: `/api/sources/${sourceId}/margin-notes`,
-      body: { anchor: { kind: 'text', start: stretch.start, end: stretch.end }, words, unsure, basedOn },
-      what: `Write the margin note “${shortened(words)}”`,
-      makes,
-      shown: { note: 'make', sourceId, id: makes, ...stretch, words, unsure },
-    };
+    return writeTo(
+      'post',
+      '/api/sources/{id}/margin-notes',
+      { id: sourceId },
+      { anchor: { kind: 'text', start: stretch.start, end: stretch.end }, words, unsure, basedOn },
+      {
+        what: `Write the margin note “${shortened(words)}”`,
+        makes,
+        shown: { note: 'make', sourceId, id: makes, ...stretch, words, unsure },
+      },
+    );
   },
-  unsure: (id: number, unsure: boolean): New => ({
-    method: 'PUT',
-    path: `/api/margin-notes/${id}/unsure`,
-    body: { unsure },
-    what: unsure ? 'Mark a margin note as unsure' : 'Mark a margin note as sure',
-    shown: { note: 'unsure', id, unsure },
-  }),
-  remove: (studyId: number, id: number): New => ({
-    method: 'POST',
-    path: `/api/studies/${studyId}/margin-notes/remove`,
-    body: { marginNoteIds: [id] },
-    what: 'Remove a margin note',
-    shown: { note: 'gone', id },
-  }),
-  turn: (studyId: number, ids: number[], tagIds: number[], newTags: string[]): New => ({
-    method: 'POST',
-    path: `/api/studies/${studyId}/margin-notes/observations`,
-    body: { marginNoteIds: ids, tagIds, newTags },
-    what: ids.length === 1 ? 'Turn a margin note into an observation' : `Turn ${ids.length} margin notes into observations`,
-    ...(ids.length === 1 ? { shown: { note: 'gone', id: ids[0]! } } : {}),
-  }),
+  unsure: (id: number, unsure: boolean): New =>
+    writeTo(
+      'put',
+      '/api/margin-notes/{id}/unsure',
+      { id },
+      { unsure },
+      { what: unsure ? 'Mark a margin note as unsure' : 'Mark a margin note as sure', shown: { note: 'unsure', id, unsure } },
+    ),
+  remove: (studyId: number, id: number): New =>
+    writeTo(
+      'post',
+      '/api/studies/{studyId}/margin-notes/remove',
+      { studyId },
+      { marginNoteIds: [id] },
+      { what: 'Remove a margin note', shown: { note: 'gone', id } },
+    ),
+  turn: (studyId: number, ids: number[], tagIds: number[], newTags: string[]): New =>
+    writeTo(
+      'post',
+      '/api/studies/{studyId}/margin-notes/observations',
+      { studyId },
+      { marginNoteIds: ids, tagIds, newTags },
+      {
+        what: ids.length === 1 ? 'Turn a margin note into an observation' : `Turn ${ids.length} margin notes into observations`,
+        ...(ids.length === 1 ? { shown: { note: 'gone', id: ids[0]! } } : {}),
+      },
+    ),
 };
 
 const isNoteWrite = (shown: unknown): shown is NoteWrite => typeof shown === 'object' && shown !== null && 'note' in shown;

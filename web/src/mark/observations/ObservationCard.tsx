@@ -4,6 +4,7 @@ import { CircleDashed, Star, X } from 'lucide-react';
 import { Popover, ToggleGroup } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
+import { textAt } from '@/api/waiting/writeTo';
 import { queries } from '@/api/queries';
 import { AutoText } from '@/shared/AutoText';
 import { UsedBy } from '@/shared/UsedBy';
@@ -130,7 +131,7 @@ export function ObservationCard({
               label="Note"
               rows={2}
               value={o.note}
-              path={`/api/observations/${o.id}/note`}
+              path={textAt('/api/observations/{id}/note', { id: o.id })}
               what="Note on an observation"
               placeholder="A note on this stretch"
               className="!border-line"
@@ -189,7 +190,7 @@ export function ObservationCard({
                   to="/studies/$studyId/mark/more/$tagId"
                   params={{ studyId, tagId: o.tagIds[0] }}
                   search={{ like: o.id }}
-                  className="min-h-6 text-sky hover:underline"
+                  className="inline-flex min-h-6 items-center text-sky hover:underline"
                 >
                   Find more like it
                 </Link>

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client';
+import { writeTo } from '@/api/waiting/writeTo';
 import { ownNumber, shortened } from '@/api/waiting/making';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
 import { anchorOf, inPicture, samePlace, type Along, type Box, type Place } from './stretch';
@@ -36,75 +37,66 @@ export type MarkWrite =
   | { kind: 'remove'; id: number };
 
 type New = NewWaiting<MarkWrite>;
+
+const sent = ({ tagIds, newTags }: TagsGiven) => ({ tagIds: [...tagIds], newTags: [...newTags] });
+
+/** Each write with what is shown of it until the server has answered. */
 export const writes = {
   mark: (sourceId: number, place: Place, given: TagsGiven, words: string, basedOn: string, along: Along = 'text'): New & { makes: number } => {
     const makes = ownNumber();
+    const body = { anchor: anchorOf(along, place), ...sent(given), basedOn };
     const shown: MarkWrite = { kind: 'mark', sourceId, id: makes, ...place, ...given };
-    return {
-      method: 'POST',
-      path: `/api/sources/${sourceId}/observations`,
-      body: { anchor: anchorOf(along, place), ...given, basedOn },
-      what: `Mark “${shortened(words)}”`,
-      makes,
-      shown,
-    };
+    return { ...writeTo('post', '/api/sources/{id}/observations', { id: sourceId }, body, { what: `Mark “${shortened(words)}”`, shown }), makes };
   },
-  tag: (studyId: number, id: number, given: TagsGiven): New => ({
-    method: 'POST',
-    path: `/api/studies/${studyId}/observations/tags`,
-    body: { observationIds: [id], ...given },
-    what: 'Tag an observation',
-    shown: { kind: 'tag', id, ...given },
-  }),
-  untag: (id: number, tagId: number): New => ({
-    method: 'DELETE',
-    path: `/api/observations/${id}/tags/${tagId}`,
-    body: null,
-    what: 'Remove a tag',
-    shown: { kind: 'untag', id, tagId },
-  }),
-  value: (id: number, tagId: number, value: number | null): New => ({
-    method: 'PUT',
-    path: `/api/observations/${id}/tags/${tagId}/value`,
-    body: { value },
-    what: 'Give a value',
-    shown: { kind: 'value', id, tagId, value },
-  }),
-  sentiment: (id: number, sentiment: Sentiment | null): New => ({
-    method: 'PUT',
-    path: `/api/observations/${id}/sentiment`,
-    body: { sentiment },
-    what: 'Set a sentiment',
-    shown: { kind: 'sentiment', id, sentiment },
-  }),
-  star: (id: number, starred: boolean): New => ({
-    method: 'PUT',
-    path: `/api/observations/${id}/star`,
-    body: { starred },
-    what: starred ? 'Star an observation' : 'Remove a star',
-    shown: { kind: 'star', id, starred },
-  }),
-  unsure: (id: number, unsure: boolean): New => ({
-    method: 'PUT',
-    path: `/api/observations/${id}/unsure`,
-    body: { unsure },
-    what: unsure ? 'Mark as unsure' : 'Mark as sure',
-    shown: { kind: 'unsure', id, unsure },
-  }),
-  move: (id: number, to: Place, was: Place, along: Along = 'text'): New => ({
-    method: 'PUT',
-    path: `/api/observations/${id}/anchor`,
-    body: { anchor: anchorOf(along, to), was: anchorOf(along, was) },
-    what: 'Move the edge of an observation',
-    shown: { kind: 'move', id, start: to.start, end: to.end, ...(to.box ? { box: to.box } : {}) },
-  }),
-  remove: (studyId: number, id: number): New => ({
-    method: 'POST',
-    path: `/api/studies/${studyId}/observations/remove`,
-    body: { observationIds: [id] },
-    what: 'Remove an observation',
-    shown: { kind: 'remove', id },
-  }),
+  tag: (studyId: number, id: number, given: TagsGiven): New =>
+    writeTo(
+      'post',
+      '/api/studies/{studyId}/observations/tags',
+      { studyId },
+      { observationIds: [id], ...sent(given) },
+      { what: 'Tag an observation', shown: { kind: 'tag', id, ...given } },
+    ),
+  untag: (id: number, tagId: number): New =>
+    writeTo('delete', '/api/observations/{id}/tags/{tagId}', { id, tagId }, null, { what: 'Remove a tag', shown: { kind: 'untag', id, tagId } }),
+  value: (id: number, tagId: number, value: number | null): New =>
+    writeTo('put', '/api/observations/{id}/tags/{tagId}/value', { id, tagId }, { value }, { what: 'Give a value', shown: { kind: 'value', id, tagId, value } }),
+  sentiment: (id: number, sentiment: Sentiment | null): New =>
+    writeTo('put', '/api/observations/{id}/sentiment', { id }, { sentiment }, { what: 'Set a sentiment', shown: { kind: 'sentiment', id, sentiment } }),
+  star: (id: number, starred: boolean): New =>
+    writeTo(
+      'put',
+      '/api/observations/{id}/star',
+      { id },
+      { starred },
+      { what: starred ? 'Star an observation' : 'Remove a star', shown: { kind: 'star', id, starred } },
+    ),
+  unsure: (id: number, unsure: boolean): New =>
+    writeTo(
+      'put',
+      '/api/observations/{id}/unsure',
+      { id },
+      { unsure },
+      { what: unsure ? 'Mark as unsure' : 'Mark as sure', shown: { kind: 'unsure', id, unsure } },
+    ),
+  move: (id: number, to: Place, was: Place, along: Along = 'text'): New =>
+    writeTo(
+      'put',
+      '/api/observations/{id}/anchor',
+      { id },
+      { anchor: anchorOf(along, to), was: anchorOf(along, was) },
+      {
+        what: 'Move the edge of an observation',
+        shown: { kind: 'move', id, start: to.start, end: to.end, ...(to.box ? { box: to.box } : {}) },
+      },
+    ),
+  remove: (studyId: number, id: number): New =>
+    writeTo(
+      'post',
+      '/api/studies/{studyId}/observations/remove',
+      { studyId },
+      { observationIds: [id] },
+      { what: 'Remove an observation', shown: { kind: 'remove', id } },
+    ),
 };
 
 const isMarkWrite = (shown: unknown): shown is MarkWrite => typeof shown === 'object' && shown !== null && 'kind' in shown;

@@ -14,11 +14,13 @@ import type { MaterialProps } from '@/mark/reading/material';
 import { PutIn } from '@/mark/reading/PutIn';
 import { handOn } from '@/mark/reading/useCiting';
 import { usePens } from '@/mark/reading/usePens';
+import { usePartActions } from '@/parts/actions/registry';
 import { Button, Key } from '@/parts/Button';
 import { TagLine } from '@/parts/TagLine';
 import { typing } from '@/parts/typing';
 import { clock, count } from '@/parts/words';
 import { Protect } from '@/shared/Protect';
+import { picture as pictureActions, type PictureActs } from './actions';
 import { boxBetween, corners, cornerTo, movedBox, outlined, resizedBox, simpler, whole, type Corner, type Point } from './box';
 import { Drawn, placeOf, Region } from './Region';
 
@@ -112,37 +114,52 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     else toast(marks.length === 0 ? 'Nothing of this picture is marked yet.' : 'There is no further region this way.');
   };
   const zoom = (times: number) => setScale((s) => Math.min(closest, Math.max(furthest, s * times)));
-  const acts: Record<string, () => void> = {
+  const acts: PictureActs = {
     // The arrows move it until Enter opens the tag line.
-    n: () => {
+    box: () => {
       setFocused(null);
       setLineOn(null);
       setChosen(middle);
     },
-    o: () => {
+    outline: () => {
       setChosen(null);
       setLineOn(null);
       setFocused(null);
       setPencil({ at: { x: whole / 2, y: whole / 2 }, points: [] });
     },
-    ']': () => step(true),
-    '[': () => step(false),
-    Enter: () => (chosen ? setLineOn({ on: 'chosen', before: null }) : focused ? setLineOn({ on: focused.id, before: null }) : needsRegion()),
-    '+': () => zoom(1.25),
-    '=': () => zoom(1.25),
-    '-': () => zoom(0.8),
-    '0': () => setScale(1),
-    w: () => setScale(1),
-    e: () => (focused ? setCard({ id: focused.id, asks: false }) : needsRegion()),
-    s: () => (focused ? marking.star(focused) : needsRegion()),
-    q: () => (focused ? marking.unsure(focused) : needsRegion()),
-    t: () => (focused ? setPuttingIn(focused) : needsRegion()),
-    Delete: () => {
+    step,
+    tag: () => (chosen ? setLineOn({ on: 'chosen', before: null }) : focused ? setLineOn({ on: focused.id, before: null }) : needsRegion()),
+    pen: (number) => {
+      const tagId = pens.find((p) => p.number === number)?.tagId;
+      if (tagId === undefined) return void toast(`No tag is on pen ${number} yet. Point at a tag on the shelf and press ${number}.`);
+      const given = { tagIds: [tagId], newTags: [] };
+      if (chosen) mark(chosen, given);
+      else if (focused) void marking.addTags(focused.id, given);
+      else needsRegion();
+    },
+    arrow: (key, { shift, alt }) => {
+      if (!chosen && !focused) return false;
+      const arrow = arrows[key]!;
+      const by = alt ? { x: arrow.x / 10, y: arrow.y / 10 } : arrow;
+      change((box) => (shift ? resizedBox(box, by) : movedBox(box, by)));
+      return true;
+    },
+    zoom,
+    whole: () => setScale(1),
+    card: () => (focused ? setCard({ id: focused.id, asks: false }) : needsRegion()),
+    star: () => (focused ? marking.star(focused) : needsRegion()),
+    unsure: () => (focused ? marking.unsure(focused) : needsRegion()),
+    putIn: () => (focused ? setPuttingIn(focused) : needsRegion()),
+    remove: () => {
       if (!focused) return needsRegion();
       setFocused(null);
       marking.remove(focused.id);
     },
-    ...(chosen || focused ? { Escape: () => focus(null) } : {}),
+    leave: () => {
+      if (!chosen && !focused) return false;
+      focus(null);
+      return true;
+    },
   };
   /** While an outline is drawn by keys: arrows move the pen, Space sets a corner, Backspace takes one back, Enter closes it. */
   const penKeys = (event: KeyboardEvent): boolean => {
@@ -163,21 +180,12 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     } else return false;
     return true;
   };
+  const heard = usePartActions(pictureActions, acts, root);
   const keys = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.defaultPrevented || typing(event.target)) return;
     if ((event.target as HTMLElement).closest('button, a, [role="dialog"]') && ['Enter', ' ', 'Escape'].includes(event.key)) return;
-    if (pencil && penKeys(event)) return event.preventDefault();
-    const arrow = arrows[event.key];
-    const pen = /^[1-9]$/.test(event.key) ? pens.find((p) => p.number === Number(event.key))?.tagId : undefined;
-    if (arrow && (chosen || focused)) {
-      const by = event.altKey ? { x: arrow.x / 10, y: arrow.y / 10 } : arrow;
-      change((box) => (event.shiftKey ? resizedBox(box, by) : movedBox(box, by)));
-    } else if (pen !== undefined && (chosen || focused)) {
-      if (chosen) mark(chosen, { tagIds: [pen], newTags: [] });
-      else if (focused) void marking.addTags(focused.id, { tagIds: [pen], newTags: [] });
-    } else if (acts[event.key] && !event.altKey) acts[event.key]!();
-    else return;
-    event.preventDefault();
+    if (pencil && penKeys(event)) event.preventDefault();
+    else heard(event);
   };
 
   const pointOf = (event: PointerEvent) => {

@@ -3,8 +3,8 @@ import { ChevronDown, ChevronUp, X } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { queries } from '@/api/queries';
 import type { Stretch } from '@/mark/observations/stretch';
-import { typing } from '@/parts/typing';
-import { useDocumentKeys } from '@/parts/usePageKeys';
+import { usePageActions } from '@/parts/actions/registry';
+import { finding } from './actions';
 import { paint, type Pane } from './positions';
 
 interface Props {
@@ -50,13 +50,13 @@ export function FindBar({ sourceId, pane, root, frame, inView, range, onGo, onSe
   const at = Math.min(chosen ?? first, hits.length - 1);
   const hit = hits[at] ?? null;
 
-  useDocumentKeys((event) => {
-    const command = event.ctrlKey || event.metaKey;
-    const wanted = command ? !event.altKey && !event.shiftKey && event.key.toLowerCase() === 'f' : event.key === '/' && !typing(event.target);
-    if (!wanted || event.defaultPrevented || (event.target as Element).closest?.('[role="dialog"]') || !isMine(pane, frame)) return;
-    event.preventDefault();
-    setOpen(true);
-    input.current?.select();
+  usePageActions(finding, {
+    find: () => {
+      if (!isMine(pane, frame)) return false;
+      setOpen(true);
+      input.current?.select();
+      return true;
+    },
   });
   useLayoutEffect(() => {
     const near = hits.filter((h) => h.end > inView.from - beside && h.start < inView.to + beside);

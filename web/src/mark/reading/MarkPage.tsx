@@ -15,7 +15,8 @@ import { SourceShelf } from './SourceShelf';
 import { TagShelf } from './TagShelf';
 import type { Show } from './show';
 import type { TurnEditor } from './turnEditor';
-import { useSourceKeys } from './useSourceKeys';
+import { aroundSource } from './actions';
+import { usePageActions } from '@/parts/actions/registry';
 
 interface Shelves {
   sources: boolean;
@@ -24,6 +25,7 @@ interface Shelves {
 const bothShelves: Shelves = { sources: true, tags: true };
 const areShelves = (value: unknown): value is Shelves =>
   typeof value === 'object' && value !== null && typeof (value as Shelves).sources === 'boolean' && typeof (value as Shelves).tags === 'boolean';
+const toShowBar = () => document.querySelector<HTMLElement>('[aria-label="What is shown"] button')?.focus();
 const opener = 'absolute top-10 z-10 grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink';
 
 /** The second room: sources on the left, the words in the middle, the tag shelf on the right; or two sources side by side. */
@@ -70,7 +72,7 @@ export function MarkPage({ turnEditor }: { turnEditor: TurnEditor }) {
   const hideTags = useCallback(() => setShelves({ ...shelves, tags: false }), [shelves, setShelves]);
   const away = !shelves.sources && !shelves.tags;
   const focusMode = useCallback(() => setShelves({ sources: away, tags: away }), [away, setShelves]);
-  useSourceKeys({ onStep: step, onBeside: toggleBeside, onFocusMode: focusMode, away });
+  usePageActions(aroundSource, { step, beside: toggleBeside, show: toShowBar, focusMode, away });
   if (!sources || !tags || !participants) return <Waiting problem={error} />;
   if (sourceId === undefined)
     return (

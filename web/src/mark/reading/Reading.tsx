@@ -35,7 +35,9 @@ import { useMarginNotes } from '@/mark/marginNotes/useMarginNotes';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
 import { useFindMore } from './useFindMore';
-import { useReadingKeys } from './useReadingKeys';
+import { useMarkingActs } from './useMarkingActs';
+import { marking as markingActions } from './actions';
+import { usePartActions } from '@/parts/actions/registry';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
 import { useTurns } from './useTurns';
@@ -174,6 +176,7 @@ export function Reading({
   };
 
   const back = () => root.current?.focus({ preventScroll: true });
+  const citing = useCiting(source, masks, nameOf);
   const close = () => {
     dispatch({ do: 'closeTagLine' });
     back();
@@ -234,7 +237,7 @@ export function Reading({
     ...regrouping.placesFor(what),
   });
   const { grab, holds, grip } = useWordsDrag({ root, pane, text: source.text, sentences: sentences.sentences, stretch, observations, ontoOf, onAim: setAimed });
-  const keys = useReadingKeys({
+  const acts = useMarkingActs({
     source,
     sentences,
     observations,
@@ -244,7 +247,6 @@ export function Reading({
     dispatch,
     openTagLine: (on) => (putting && on === 'selection' ? putHere() : dispatch({ do: 'openTagLine', on })),
     marking,
-    root,
     mark,
     move,
     split: regrouping.split,
@@ -254,7 +256,9 @@ export function Reading({
     putIn: setPuttingIn,
     findMore: useFindMore(source.studyId, source.line.id),
     penOf: (number) => pens.find((p) => p.number === number)?.tagId,
+    copy: citing.words,
   });
+  const keys = usePartActions(markingActions, acts, root);
 
   const byTouch = useTouchWords(root, ({ start, end }) => dispatch({ do: 'select', selected: { anchor: start, focus: end } }));
   const release = (event: MouseEvent) => {
@@ -291,7 +295,6 @@ export function Reading({
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 
   const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
-  const citing = useCiting(source, masks, nameOf);
   /** While words are being selected, the handles of the focused mark are out of the way: a selection may end where a mark ends. */
   const selecting = (event: PointerEvent<HTMLElement>) => {
     if ((event.target as HTMLElement).closest('[data-edge]')) return;
@@ -344,7 +347,7 @@ export function Reading({
         aria-label={`Text of ${source.line.title}`}
         tabIndex={0}
         data-takes-keys
-        onKeyDown={keys}
+        onKeyDown={(e) => e.target === root.current && keys(e)}
         onCopy={copy}
         onPointerDown={(e) => {
           selecting(e);

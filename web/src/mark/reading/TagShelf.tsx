@@ -16,7 +16,9 @@ import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
 import { useWhere } from '@/shared/filter/useWhere';
 import { count } from '@/parts/words';
-import { typing } from '@/parts/typing';
+import { pressed } from '@/parts/actions/actions';
+import { useRowActions } from '@/parts/actions/registry';
+import { shelf } from './actions';
 import type { Dragged, Over } from './dragging';
 import { Pens } from './Pens';
 import { usePens } from './usePens';
@@ -108,6 +110,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
   const unseen = tags.some((t) => t.breadth.notReviewed > 0);
   const [typed, setTyped] = useState('');
   const { set } = usePens(studyId);
+  useRowActions(shelf);
   const { open } = useEvidence();
   const [foldedIds, setFolded] = useKept<number[]>(`folded-${studyId}`, noIds, areIds);
   const [figures, setFigures] = useKept('shelf-figures', false, isOn);
@@ -131,10 +134,8 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
     const listen = (event: KeyboardEvent) => {
       // Whoever goes on by keys has not meant the tag that the mouse was left on.
       if (!/^[1-9]$/.test(event.key)) return setPointed(null);
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      event.preventDefault();
-      event.stopPropagation();
-      set({ number: Number(event.key), tagId: pointed });
+      const used = pressed(shelf, { move: () => false, pen: (number) => set({ number, tagId: pointed }) }, event);
+      if (used) event.stopPropagation();
     };
     document.addEventListener('keydown', listen, { capture: true });
     return () => document.removeEventListener('keydown', listen, { capture: true });
@@ -176,24 +177,19 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
   const keysOf = (use: TagUse) => ({
     'data-tag': use.tag.id,
     onKeyDown: (e: React.KeyboardEvent) => {
-      const id = use.tag.id;
-      const to =
-        e.altKey && !e.ctrlKey && !e.metaKey
-          ? placeBy(
-              tags.map((t) => t.tag),
-              id,
-              e.key,
-            )
-          : null;
-      if (to) {
-        e.preventDefault();
+      const { id } = use.tag;
+      const move = (key: string) => {
+        const to = placeBy(
+          tags.map((t) => t.tag),
+          id,
+          key,
+        );
+        if (!to) return false;
         refocused.current = id;
         place.mutate({ ids: [id], to });
-        return;
-      }
-      if (!/^[1-9]$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
-      e.preventDefault();
-      set({ number: Number(e.key), tagId: id });
+        return true;
+      };
+      pressed(shelf, { move, pen: (number) => set({ number, tagId: id }) }, e);
     },
     onMouseEnter: () => setPointed(use.tag.id),
     onMouseLeave: () => setPointed(null),

@@ -44,7 +44,7 @@ export function useCiting(
       event.clipboardData.setData('text/html', quote.html);
       toast(copied);
     },
-    words: (words: Stretch, observation: number) => {
+    words: (words: Stretch, observation: number | null) => {
       const quote = cited(words, observation);
       if (quote) handOn(quote.text, copied);
       else toast(notYet);

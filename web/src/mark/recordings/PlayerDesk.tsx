@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -20,7 +20,8 @@ import { Protect } from '@/shared/Protect';
 import { useKept } from '@/shared/useKept';
 import { Beside } from './Beside';
 import { ClipLanes } from './ClipLanes';
-import { deskKeys } from './deskKeys';
+import { recording } from './actions';
+import { usePartActions } from '@/parts/actions/registry';
 import { InStepWords } from './InStepWords';
 import { NotReady } from './NotReady';
 import { PlayerBar } from './PlayerBar';
@@ -58,6 +59,15 @@ export function PlayerDesk(props: MaterialProps) {
 /** Where frames do not come evenly, in milliseconds. */
 const someFrameMs = 40;
 
+const scrolling = ['ArrowUp', 'ArrowDown', 'PageUp', 'PageDown'];
+
+/** The words scroll by some keys when they have the focus, and a button is pressed by some. */
+function isForDesk({ key, altKey, target }: KeyboardEvent): boolean {
+  const on = target as HTMLElement;
+  if (on.dataset['scrolls'] !== undefined && scrolling.includes(key)) return false;
+  return altKey || !['Enter', ' ', 'Escape'].includes(key) || on.closest('button, a, input, select, [role="dialog"]') === null;
+}
+
 function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
   const { source, stored, tags, look, people, at, place, pane, keyed, facts } = props;
   const { lengthMs: length, films, sounds } = facts;
@@ -82,6 +92,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
     waits,
     back,
   });
+  const keys = usePartActions(recording, acts, root);
   const pauses = useQuery({ ...queries.pauses(line.id), enabled: sounds }).data ?? none;
   const sources = useQuery(queries.sources(studyId)).data ?? none;
   /** Other recordings of the same session: on the same clock one of them can stand beside this one. */
@@ -156,7 +167,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
       aria-label={`Recording ${line.title}`}
       tabIndex={0}
       data-takes-keys
-      onKeyDown={deskKeys(acts)}
+      onKeyDown={(e) => isForDesk(e) && keys(e)}
       className={`grid h-full min-h-[560px] outline-none ${above ? 'grid-rows-[minmax(180px,1fr)_auto_auto]' : 'grid-rows-[auto_auto_auto] content-start'}`}
     >
       <div className={`relative grid min-h-0 ${(films || second) && transcript ? 'grid-cols-[minmax(0,11fr)_minmax(0,10fr)]' : 'grid-cols-1'}`}>

@@ -11,7 +11,7 @@ import type { Shown, TagsGiven } from '@/mark/observations/writes';
 import { usePens } from '@/mark/reading/usePens';
 import type { TagUse } from '@/parts/tagLook';
 import { useKept } from '@/shared/useKept';
-import type { DeskActs } from './deskKeys';
+import type { DeskActs } from './actions';
 import { desk, deskAt, type Chosen } from './deskState';
 import { shifted, timeOf, wordsIn } from './spokenWords';
 import { useClips } from './useClips';

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState, type ReactNode, type Ref } from 'react';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
+import type { TextAddress } from '@/api/waiting/writeTo';
 import { readText, type RichBlock, type RichText } from '@/parts/richText';
 import { RichTextShown } from '@/parts/RichTextShown';
 import { TwoVersions } from '../TwoVersions';
@@ -14,7 +15,7 @@ interface Props {
   /** What the server has. */
   value: RichText;
   /** Where it is saved: the address of this one text. */
-  path: string;
+  path: TextAddress;
   /** What it is, in words, for the list of what waits. */
   what: string;
   placeholder: string;
@@ -57,7 +58,7 @@ export function AutoRichText({ label, value, path, what, placeholder, className,
       <span role="status" className={`absolute right-0 -bottom-5 text-[11px] ${mine && way !== 'open' ? 'text-brass' : 'text-ink-soft'}`}>
         {state}
       </span>
-      {clash && <TwoVersions of={clash} />}
+      {clash && <TwoVersions of={clash} embedded={embedded} />}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { api, ask, type Schemas } from '@/api/client';
+import { textAt } from '@/api/waiting/writeTo';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/shared/AutoText';
@@ -118,7 +119,7 @@ export function ExhibitPage() {
             label="Question"
             value={page.exhibit.question}
             className="font-read text-[28px] leading-[1.25] font-semibold"
-            path={`/api/exhibits/${exhibitId}/question`}
+            path={textAt('/api/exhibits/{id}/question', { id: exhibitId })}
             what="Question of an exhibit"
           />
           <div className="mt-4 mb-8">
@@ -128,7 +129,7 @@ export function ExhibitPage() {
               value={page.exhibit.summary}
               placeholder="The answer in two or three sentences."
               className="font-read text-[17px] leading-[1.55]"
-              path={`/api/exhibits/${exhibitId}/summary`}
+              path={textAt('/api/exhibits/{id}/summary', { id: exhibitId })}
               what={`Summary of “${page.exhibit.question}”`}
             />
           </div>

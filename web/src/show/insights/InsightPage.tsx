@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useRef } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
+import { textAt } from '@/api/waiting/writeTo';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { AutoText } from '@/shared/AutoText';
@@ -61,7 +62,7 @@ export function InsightPage() {
             label="Headline"
             value={insight.headline}
             className="font-read text-[26px] leading-[1.25] font-semibold"
-            path={`/api/insights/${insightId}/headline`}
+            path={textAt('/api/insights/{id}/headline', { id: insightId })}
             what="Headline of an insight"
           />
           <p className="mt-2 mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13.5px] text-ink-soft">
@@ -77,7 +78,7 @@ export function InsightPage() {
             value={insight.story}
             placeholder="Its story in a few sentences: what happens, to whom, what follows from it."
             className="min-h-[6em] py-1 font-read text-[16.5px] leading-[1.6]"
-            path={`/api/insights/${insightId}/story`}
+            path={textAt('/api/insights/{id}/story', { id: insightId })}
             what={`Story of “${insight.headline}”`}
             handle={story}
             embedded={(block) => <InStory block={block} quotes={[...page.evidence.map((e) => e.quote), ...page.quoted]} who={who} studyId={studyId} />}

@@ -2,16 +2,17 @@ import type { Schemas } from '@/api/client';
 import { isBundle } from '@/parts/bundles';
 import { TagMeaning } from '@/parts/TagMeaning';
 import { MembersRun } from './bundles/Members';
+import type { TagActs } from './actions';
 import { TagActions } from './useTagActions';
 
 interface Props {
   tag: Schemas['Tag'];
   tags: readonly Schemas['Tag'][];
-  actions: Parameters<typeof TagActions>[0]['actions'];
+  acts: TagActs;
 }
 
 /** What a tag or bundle is, what a bundle holds, and what can be done with it, at the head of its pages. */
-export function AboutTag({ tag, tags, actions }: Props) {
+export function AboutTag({ tag, tags, acts }: Props) {
   return (
     <>
       <TagMeaning tag={tag} />
@@ -21,7 +22,7 @@ export function AboutTag({ tag, tags, actions }: Props) {
         </p>
       )}
       <div className="mt-3">
-        <TagActions actions={actions} tag={tag} />
+        <TagActions acts={acts} tag={tag} />
       </div>
     </>
   );

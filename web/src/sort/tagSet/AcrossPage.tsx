@@ -1,7 +1,6 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { queries } from '@/api/queries';
-import { usePageKeys } from '@/parts/usePageKeys';
 import { useTagLook } from '@/parts/useTagLook';
 import { TagDot } from '@/parts/TagLabel';
 import { Waiting } from '@/parts/Empty';
@@ -22,8 +21,7 @@ export function AcrossPage() {
   const told = useQueries({ queries: (across?.studies ?? []).map((s) => queries.tellingQuotes(s.studyId, tagId)) });
   const tag = tags?.find((t) => t.id === tagId);
   const navigate = useNavigate();
-  const acts = useTagActions({ tag, tags: tags ?? none, studyId: undefined, at: 'across' });
-  usePageKeys(acts.keys);
+  const { acts, dialogs } = useTagActions({ tag, tags: tags ?? none, studyId: undefined, at: 'across' });
   useGone(tags && tag !== undefined, () => void navigate({ to: '/tags' }));
   if (!across || !tags) return <Waiting problem={error} />;
   if (!tag) return <Waiting problem={new Error('There is no such tag any more.')} />;
@@ -40,8 +38,8 @@ export function AcrossPage() {
             Tag set
           </Link>
         </div>
-        <AboutTag tag={tag} tags={tags} actions={acts.actions} />
-        {acts.dialogs}
+        {acts && <AboutTag tag={tag} tags={tags} acts={acts} />}
+        {dialogs}
         {across.studies.length === 0 ? (
           <p className="mt-6 text-ink-soft">No study that you see uses it.</p>
         ) : (

@@ -5,10 +5,12 @@ import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { usePlaceTags } from '@/shared/usePlaceTags';
-import { Button, Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { usePageActions } from '@/parts/actions/registry';
+import { lookAlikes as lookAlikeActions, type LookAlikeActs } from './actions';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 import { MergeDialog } from './MergeDialog';
@@ -60,13 +62,13 @@ function LookAlikes({ studyId }: { studyId?: number }) {
     setAt(Math.max(0, Math.min((lookAlikes?.length ?? 1) - 1, to)));
     list.current?.children[to]?.scrollIntoView({ block: 'nearest' });
   };
-  usePageKeys({
-    ArrowDown: () => move(here + 1),
-    ArrowUp: () => move(here - 1),
-    m: current && (() => setMerging(current)),
-    n: current && (() => nest(current)),
-    k: current && (() => apart.mutate(current)),
-  });
+  const acts: LookAlikeActs = {
+    step: (by) => move(here + by),
+    merge: current ? () => setMerging(current) : null,
+    nest: current ? () => nest(current) : null,
+    keepApart: current ? () => apart.mutate(current) : null,
+  };
+  usePageActions(lookAlikeActions, acts);
   if (!lookAlikes || !tags) return <Waiting problem={error} />;
   const tag = (id: number) => tags.find((t) => t.id === id);
   const side = (lookAlike: Schemas['LookAlike']) => (
@@ -98,7 +100,7 @@ function LookAlikes({ studyId }: { studyId?: number }) {
           </Empty>
         ) : (
           <p className="mt-1 mb-3 text-[12.5px] text-ink-soft">
-            <Key>↑</Key> <Key>↓</Key> move, <Key>m</Key> merges, <Key>n</Key> puts the second under the first, <Key>k</Key> keeps them apart for good
+            <ActionHints of={Object.values(lookAlikeActions.actions)} />
           </p>
         )}
         <ul ref={list} aria-label="Pairs of tags">
@@ -120,15 +122,9 @@ function LookAlikes({ studyId }: { studyId?: number }) {
                 </span>
                 {i === here && (
                   <span className="ml-auto flex gap-2">
-                    <Button look="main" onClick={() => setMerging(pair)}>
-                      Merge <Key>m</Key>
-                    </Button>
-                    <Button onClick={() => nest(pair)}>
-                      Put under <Key>n</Key>
-                    </Button>
-                    <Button look="quiet" onClick={() => apart.mutate(pair)}>
-                      Keep apart <Key>k</Key>
-                    </Button>
+                    <ActionButton action={lookAlikeActions.actions.merge} on={acts} look="main" />
+                    <ActionButton action={lookAlikeActions.actions.nest} on={acts} />
+                    <ActionButton action={lookAlikeActions.actions.keepApart} on={acts} look="quiet" />
                   </span>
                 )}
               </div>

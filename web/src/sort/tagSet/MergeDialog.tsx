@@ -86,9 +86,13 @@ export function MergeDialog({ tags, look, onClose }: Props) {
               {of.otherStudies > 0 && ` and in ${count(of.otherStudies, 'study', 'studies')} that you do not see`}.
             </li>
             {usesInWords(of.uses.kinds.filter((k) => k.kind !== 'observation')).map((line, i) => (
-              <li key={line}>
-                {i === 0 && 'What uses one that goes uses it then. '}
-                {line}.
+              <li key={line} className="mt-1">
+                {i === 0 && (
+                  <span className="block text-ink-soft">
+                    It also takes the place of {others.length === 1 ? 'the one' : 'those'} that go{others.length === 1 && 'es'} in
+                  </span>
+                )}
+                {line}
               </li>
             ))}
             {of.merged

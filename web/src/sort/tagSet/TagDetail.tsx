@@ -12,6 +12,7 @@ import { count, day } from '@/parts/words';
 import { Members } from './bundles/Members';
 import type { EditedTag } from './edited';
 import { above } from './outline';
+import type { TagActs } from './actions';
 import { TagActions } from './useTagActions';
 
 interface Props {
@@ -19,7 +20,7 @@ interface Props {
   tags: readonly EditedTag[];
   studyId: number | undefined;
   people: readonly Schemas['Participant'][];
-  actions: Parameters<typeof TagActions>[0]['actions'];
+  acts: TagActs;
   /** Lights another tag or bundle. */
   onFocus: (id: number) => void;
 }
@@ -45,7 +46,7 @@ function Example({ studyId, tagId, people }: { studyId: number; tagId: number; p
 }
 
 /** What a tag means and how broad it is, like an entry of a dictionary. */
-export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Props) {
+export function TagDetail({ tag, tags, studyId, people, acts, onFocus }: Props) {
   const reach = useQuery(queries.reachOf(tag.id)).data;
   const proposals = useQuery(queries.tagProposals()).data ?? [];
   const bundles = tags.filter((b) => b.members?.includes(tag.id));
@@ -115,7 +116,7 @@ export function TagDetail({ tag, tags, studyId, people, actions, onFocus }: Prop
         <Line name="last used">{tag.lastUsedAt ? day(tag.lastUsedAt) : 'never'}</Line>
       </div>
       <div className="mt-4">
-        <TagActions actions={actions} tag={tag} />
+        <TagActions acts={acts} tag={tag} />
       </div>
     </section>
   );

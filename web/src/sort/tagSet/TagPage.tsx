@@ -5,7 +5,6 @@ import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { isBundle } from '@/parts/bundles';
-import { usePageKeys } from '@/parts/usePageKeys';
 import { Waiting } from '@/parts/Empty';
 import { LongList } from '@/parts/LongList';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -107,8 +106,7 @@ export function TagPage() {
       ask(api.PUT('/api/observations/{id}/tags/{tagId}/example', { params: { path: { id, tagId } }, body: { example } })),
     { own: true },
   );
-  const acts = useTagActions({ tag, tags: tags ?? none, studyId, at: 'page' });
-  usePageKeys(acts.keys);
+  const { acts, dialogs } = useTagActions({ tag, tags: tags ?? none, studyId, at: 'page' });
   if (!tags || !people || !sources || !page) return <Waiting problem={error} />;
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
   const { triple, outOf, interval } = page.breadth;
@@ -141,7 +139,7 @@ export function TagPage() {
   };
   return (
     <div className="h-full overflow-y-auto">
-      {acts.dialogs}
+      {dialogs}
       <div className="mx-auto grid max-w-[1120px] grid-cols-[minmax(0,1fr)_300px] gap-x-12 px-6 py-6">
         <div className="min-w-0">
           {parent && (
@@ -157,7 +155,7 @@ export function TagPage() {
             {isBundle(tag) && <span className="text-[13px] text-ink-soft">bundle</span>}
             {!tag.settled && <span className="text-[13px] text-brass">draft</span>}
           </div>
-          <AboutTag tag={tag} tags={tags} actions={acts.actions} />
+          {acts && <AboutTag tag={tag} tags={tags} acts={acts} />}
           <div className="mt-3 border-y border-line py-1.5">
             <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
               <span>Counted: observations</span>

@@ -1,18 +1,22 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api, ask } from '@/api/client';
 import { inTurn } from '@/api/inTurn';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { isBundle } from '@/parts/bundles';
-import { Button, Key } from '@/parts/Button';
+import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { fold } from '@/parts/findTags';
+import { grid } from '@/parts/gridActions';
 import { PeopleStrip } from '@/parts/PeopleStrip';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { pressed } from '@/parts/actions/actions';
+import { ActionKey } from '@/parts/actions/ActionButton';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { usePageActions, useRowActions } from '@/parts/actions/registry';
 import { useShiftHeld } from '@/parts/useShiftHeld';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
@@ -22,6 +26,7 @@ import { useWhere } from '@/shared/filter/useWhere';
 import { usePlaceTags } from '@/shared/usePlaceTags';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
+import { aroundTagSet, ofTag, tree, type TreeActs } from './actions';
 import { BundleList } from './bundles/BundleList';
 import { CodebookFiles } from './CodebookFiles';
 import { textOf, type EditedTag } from './edited';
@@ -37,29 +42,6 @@ import { dragsFrom } from '@/parts/dragsFrom';
 
 const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
 const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
-const keysOfTree = [
-  ['Alt ↑ ↓', 'move'],
-  ['Alt →', 'under the one above'],
-  ['Alt ←', 'out'],
-  ['o', 'to the other side'],
-  ['F2', 'rename'],
-  ['Space', 'choose'],
-  ['Ctrl X', 'cut'],
-] as const;
-const keysOfAll = [
-  ['e', 'define'],
-  ['m', 'merge'],
-  ['b', 'into a bundle'],
-  ['r', 'retire'],
-] as const;
-const keysOfTable = [
-  ['Ctrl V', 'paste cells of a spreadsheet'],
-  ['Enter', 'write'],
-  ['Ctrl Enter', 'write into all that is chosen'],
-  ['Ctrl D', 'fill down'],
-  ['Del', 'empty'],
-] as const;
-const keysOfStudy = [['s', 'split']] as const;
 const views = [
   ['tree', 'Tree'],
   ['list', 'As a list'],
@@ -237,7 +219,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         ? [focused.id]
         : [];
   const several = all.filter((t) => chosen.has(t.id));
-  const acts = useTagActions({
+  const { acts, dialogs, ...can } = useTagActions({
     // In the list tags are chosen without being lit.
     tag: focused ?? several[0],
     chosen: several,
@@ -256,61 +238,59 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     setChosen(new Set());
     onOpen(next?.tag.id);
   };
-  const keys = (lines: readonly Line<EditedTag>[], isLoose: boolean) => (event: KeyboardEvent) => {
+  /** What keys do with the selected one of some lines. */
+  const treeActs = (lines: readonly Line<EditedTag>[], isLoose: boolean): TreeActs => {
     const at = lines.findIndex((l) => l.tag.id === focused?.id);
     const line = lines[at];
-    const go = (to: number) => {
+    const go = (to: number, chooses = false) => {
       const next = lines[Math.max(0, Math.min(lines.length - 1, to))];
       if (!next) return;
-      if (event.shiftKey && line) setChosen(new Set([...chosen, line.tag.id, next.tag.id]));
+      if (chooses && line) setChosen(new Set([...chosen, line.tag.id, next.tag.id]));
       focus(next.tag.id);
     };
-    const command = event.ctrlKey || event.metaKey;
-    if (event.altKey && !command && line) {
-      const to =
-        byName && (event.key === 'ArrowUp' || event.key === 'ArrowDown')
-          ? null
-          : placeBy(
-              lines.map((l) => l.tag),
-              line.tag.id,
-              event.key,
-            );
-      if (!event.key.startsWith('Arrow')) return;
-      event.preventDefault();
-      if (to) put([line.tag.id], to);
-      else if (byName) toast('They are in order from A to Z now. Order by hand to move them up and down.');
-      return;
-    }
-    if (command && event.key === 'x') setCut(new Set(meant(lines)));
-    else if (command && event.key === 'v' && cut.size > 0 && line) {
-      put([...cut], { parentId: line.tag.id, beforeTagId: null });
-      setCut(new Set());
-      setChosen(new Set());
-    } else if (command || event.altKey) return;
-    else if (event.key === 'ArrowDown') go(at + 1);
-    else if (event.key === 'ArrowUp') go(at < 0 ? 0 : at - 1);
-    else if (event.key === 'Home') go(0);
-    else if (event.key === 'End') go(lines.length - 1);
-    else if (event.key === 'ArrowRight' && line) return line.children > 0 && !line.open ? toggle(line.tag.id) : go(at + (line.children > 0 ? 1 : 0));
-    else if (event.key === 'ArrowLeft' && line)
-      return line.children > 0 && line.open && wanted === '' ? toggle(line.tag.id) : go(lines.findIndex((l) => l.tag.id === line.tag.parentId));
-    else if (event.key === ' ' && line) choose(line.tag.id);
-    else if (event.key === 'Enter' && line) acts.define();
-    else if (event.key === 'F2' && line) setRenaming(line.tag.id);
-    else if (event.key === 'o') toOtherSide(lines, isLoose);
-    else return;
-    event.preventDefault();
-  };
-  usePageKeys({
-    '/': () => find.current?.focus(),
-    ...acts.keys,
-    Escape:
-      chosen.size + cut.size > 0 &&
-      (() => {
-        setChosen(new Set());
+    const withLine = (act: (line: Line<EditedTag>) => void) => () => {
+      if (line) act(line);
+      return line !== undefined;
+    };
+    return {
+      go: (by, chooses) => go(by === 'first' ? 0 : by === 'last' ? lines.length - 1 : at < 0 ? 0 : at + by, chooses),
+      unfold: withLine((one) => (one.children > 0 && !one.open ? toggle(one.tag.id) : go(at + (one.children > 0 ? 1 : 0)))),
+      fold: withLine((one) => (one.children > 0 && one.open && wanted === '' ? toggle(one.tag.id) : go(lines.findIndex((l) => l.tag.id === one.tag.parentId)))),
+      place: (key) => {
+        if (!line) return false;
+        const upOrDown = key === 'ArrowUp' || key === 'ArrowDown';
+        if (byName && upOrDown) toast('They are in order from A to Z now. Order by hand to move them up and down.');
+        const to =
+          byName && upOrDown
+            ? null
+            : placeBy(
+                lines.map((l) => l.tag),
+                line.tag.id,
+                key,
+              );
+        if (to) put([line.tag.id], to);
+        return true;
+      },
+      otherSide: () => toOtherSide(lines, isLoose),
+      cut: () => setCut(new Set(meant(lines))),
+      paste: () => {
+        if (cut.size === 0 || !line) return false;
+        put([...cut], { parentId: line.tag.id, beforeTagId: null });
         setCut(new Set());
-      }),
-  });
+        setChosen(new Set());
+        return true;
+      },
+      choose: withLine((one) => choose(one.tag.id)),
+      rename: withLine((one) => setRenaming(one.tag.id)),
+      define: withLine(can.define),
+    };
+  };
+  useRowActions(tree);
+  const chooseNone = () => {
+    setChosen(new Set());
+    setCut(new Set());
+  };
+  usePageActions(aroundTagSet, { find: () => find.current?.focus(), none: chosen.size + cut.size > 0 ? chooseNone : null });
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   // What is dropped with Shift is merged, not put under.
   const merges = useShiftHeld();
@@ -322,7 +302,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     const ids = chosen.has(tagId) ? meant([...frame, ...loose]) : [tagId];
     const onto = over === 'loose' ? undefined : tags.find((t) => t.id === over.tagId);
     if (onto && ids.includes(onto.id)) return;
-    if (onto && merges.current) return acts.merge([onto.id, ...ids]);
+    if (onto && merges.current) return can.merge([onto.id, ...ids]);
     put(
       ids,
       !onto
@@ -357,11 +337,18 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       onChoose={choose}
       onRename={rename}
       onToggle={toggle}
-      onOpen={acts.define}
-      onKeyDown={keys(lines, isLoose)}
+      onOpen={can.define}
+      onKeyDown={(e) => pressed(tree, treeActs(lines, isLoose), e)}
       className="min-h-0 flex-1 pb-6"
     />
   );
+  const { define, merge, split, bundle, retire } = ofTag.actions;
+  const { actions } = tree;
+  const ofTree = [actions.move, actions.under, actions.out, actions.otherSide, actions.rename, actions.choose, actions.cut];
+  const hints =
+    view === 'table'
+      ? [grid.actions.paste, grid.actions.edit, grid.actions.writeAll, grid.actions.fillDown, grid.actions.empty]
+      : [...(view === 'tree' ? ofTree : []), define, merge, bundle, retire, ...(studyId === undefined ? [] : [split])];
   const looksLike = (on: boolean) => `min-h-8 ${on ? 'border-b-2 border-verdigris font-semibold' : 'text-ink-soft hover:text-ink'}`;
   return (
     <DndContext
@@ -373,7 +360,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     >
       <div className={`grid h-full grid-rows-[minmax(0,1fr)_auto] ${view === 'table' ? 'grid-cols-1' : 'grid-cols-[minmax(0,1fr)_380px]'}`}>
         <div className="flex min-h-0 flex-col px-5 pt-4">
-          <div className="flex items-center gap-5 text-[13.5px]">
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-0.5 text-[13.5px] whitespace-nowrap">
             <h1 className={studyId === undefined ? 'font-read text-[22px] font-semibold' : 'sr-only'}>Tag set</h1>
             {views.map(([one, label]) => (
               <button key={one} type="button" aria-pressed={view === one} className={looksLike(view === one)} onClick={() => setView(one)}>
@@ -432,7 +419,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               bundles={fitting}
               focused={focused?.id ?? null}
               onFocus={focus}
-              onOpen={acts.define}
+              onOpen={can.define}
               figures={figures(false)}
               some={bundles.length > 0}
             />
@@ -450,7 +437,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               onFocus={focus}
               onOpen={(id) => {
                 focus(id);
-                acts.define();
+                can.define();
               }}
               onChoose={choose}
               broad={studyId !== undefined}
@@ -462,7 +449,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
                 <LoosePlace>
                   <h2 className="text-[13px] font-semibold text-brass">Loose pile, {loose.length}</h2>
                   <p className="mb-1 text-[12px] text-ink-soft">
-                    <Key>o</Key> puts one {goal ? `under “${goal.name}”` : 'under the selected tag of the frame'}, and back.
+                    <ActionKey of={tree.actions.otherSide} /> puts one {goal ? `under “${goal.name}”` : 'under the selected tag of the frame'}, and back.
                   </p>
                   {outline('Loose tags', loose, true)}
                 </LoosePlace>
@@ -473,7 +460,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         {view !== 'table' && (
           <aside aria-label="The selected tag" className="overflow-y-auto border-l border-line bg-case px-6 py-6">
             {focused ? (
-              <TagDetail tag={focused} tags={all} studyId={studyId} people={people} actions={acts.actions} onFocus={light} />
+              acts && <TagDetail tag={focused} tags={all} studyId={studyId} people={people} acts={acts} onFocus={light} />
             ) : (
               <p className="text-ink-soft">Select a tag to see what it means and who speaks under it.</p>
             )}
@@ -482,13 +469,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         <p className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-5 py-1.5 text-[12px] text-ink-soft">
           {chosen.size > 0 && <span className="font-medium text-ink">{count(chosen.size, 'tag')} chosen</span>}
           {cut.size > 0 && <span className="font-medium text-ink">{count(cut.size, 'tag')} cut: Ctrl V puts them under the selected tag</span>}
-          {(view === 'table' ? keysOfTable : [...(view === 'tree' ? keysOfTree : []), ...keysOfAll, ...(studyId === undefined ? [] : keysOfStudy)]).map(
-            ([key, what]) => (
-              <span key={key}>
-                <Key>{key}</Key> {what}
-              </span>
-            ),
-          )}
+          <ActionHints of={hints} />
         </p>
       </div>
       <DragOverlay dropAnimation={null}>
@@ -499,7 +480,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
         )}
       </DragOverlay>
       {taking && <TakeCodebook studyId={studyId} onClose={() => setTaking(false)} />}
-      {acts.dialogs}
+      {dialogs}
       {opened === 'new' && <TagForm tag={null} tags={all} onClose={() => onOpen(undefined)} />}
     </DndContext>
   );

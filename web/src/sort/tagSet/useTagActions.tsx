@@ -5,7 +5,10 @@ import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { inTreeOrder, isBundle } from '@/parts/bundles';
-import { Button, Key } from '@/parts/Button';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { usePageActions } from '@/parts/actions/registry';
+import type { Action } from '@/parts/actions/actions';
+import { ofTag, type TagActs } from './actions';
 import { PickByTitle } from '@/parts/PickByTitle';
 import { useTagLook } from '@/parts/useTagLook';
 import { TrailButton } from '@/trail/Trail';
@@ -32,13 +35,7 @@ interface Given {
 
 type Doing = null | 'define' | 'merge' | { merge: readonly number[] } | 'bundle' | 'retire' | 'proposal' | { ofOne: 'split' | 'more' };
 
-interface TagAction {
-  name: string;
-  key?: string;
-  act: () => void;
-}
-
-/** All that can be done with a tag or a bundle, wherever it is looked at: no act exists here and not there. */
+/** All that can be done with a tag or a bundle, wherever it is looked at: no act exists here and not there. Its keys are heard on the page. */
 export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = () => undefined }: Given) {
   const navigate = useNavigate();
   const look = useTagLook(tags);
@@ -59,25 +56,24 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
     else more(tag.id);
   };
   const merge = (ids: readonly number[] = []) => setDoing(ids.length > 1 ? { merge: ids } : meant.length > 1 ? { merge: meant.map((t) => t.id) } : 'merge');
-  const actions: TagAction[] = tag
-    ? [
-        { name: 'Define', key: 'e', act: () => setDoing('define') },
-        { name: 'Merge into …', key: 'm', act: () => merge() },
-        ...(studyId === undefined
-          ? []
-          : [
-              { name: 'Split …', key: 's', act: () => ofOne('split') },
-              { name: 'Find more', act: () => ofOne('more') },
-            ]),
-        { name: isBundle(tag) ? 'Put tags in it …' : 'Put in a bundle …', key: 'b', act: () => setDoing('bundle') },
-        tag.retired ? { name: 'Bring it back', act: () => comeBack.mutate(tag.id) } : { name: 'Retire …', key: 'r', act: () => setDoing('retire') },
-        ...(studyId === undefined || at === 'page'
-          ? []
-          : [{ name: 'Its page', act: () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId: tag.id } }) }]),
-        ...(at === 'across' ? [] : [{ name: 'In all studies', act: () => void navigate({ to: '/tags/$tagId', params: { tagId: tag.id } }) }]),
-        ...(tag.studyId === null || waits || tag.retired ? [] : [{ name: 'Propose for all studies …', act: () => setDoing('proposal') }]),
-      ]
-    : [];
+  const inStudy = studyId !== undefined;
+  const acts: TagActs | null = tag
+    ? {
+        isBundle: isBundle(tag),
+        retired: tag.retired,
+        define: () => setDoing('define'),
+        merge: () => merge(),
+        split: inStudy ? () => ofOne('split') : null,
+        more: inStudy ? () => ofOne('more') : null,
+        bundle: () => setDoing('bundle'),
+        retire: () => setDoing('retire'),
+        comeBack: () => comeBack.mutate(tag.id),
+        page: inStudy && at !== 'page' ? () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId: tag.id } }) : null,
+        inAllStudies: at === 'across' ? null : () => void navigate({ to: '/tags/$tagId', params: { tagId: tag.id } }),
+        propose: tag.studyId === null || waits || tag.retired ? null : () => setDoing('proposal'),
+      }
+    : null;
+  usePageActions(ofTag, acts);
   const done = () => {
     close();
     onDone();
@@ -117,19 +113,18 @@ export function useTagActions({ tag, chosen = [], tags, studyId, at, onDone = ()
       )}
     </>
   );
-  const keys = Object.fromEntries(actions.flatMap((a) => (a.key ? [[a.key, a.act]] : [])));
-  return { actions, keys, dialogs, merge, meant, define: () => setDoing('define') };
+  return { acts, dialogs, merge, meant, define: () => setDoing('define') };
 }
 
 /** The acts as buttons; the first is the one of the view. */
-export function TagActions({ actions, tag }: { actions: readonly TagAction[]; tag: Tag }) {
+export function TagActions({ acts, tag }: { acts: TagActs; tag: Tag }) {
   return (
     <div role="group" aria-label={`What can be done with ${tag.name}`} className="flex flex-wrap gap-2">
-      {actions.map((action, i) => (
-        <Button key={action.name} look={i === 0 ? 'main' : 'plain'} onClick={action.act}>
-          {action.name} {action.key && <Key>{action.key}</Key>}
-        </Button>
-      ))}
+      {Object.values<Action<TagActs>>(ofTag.actions)
+        .filter((action) => !action.when || action.when(acts))
+        .map((action, i) => (
+          <ActionButton key={action.name} action={action} on={acts} look={i === 0 ? 'main' : 'plain'} />
+        ))}
       <TrailButton of={{ thing: 'tag', id: tag.id, name: tag.name }} />
     </div>
   );

@@ -15,7 +15,8 @@ import { PickByTitle } from '@/parts/PickByTitle';
 import { MakeInsight } from '@/shared/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { usePageActions } from '@/parts/actions/registry';
+import { sorting } from './actions';
 import { count } from '@/parts/words';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
@@ -59,7 +60,7 @@ export function SortPage() {
   useEffect(() => {
     if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
   }, [pointed, ready]);
-  usePageKeys({ t: any && (() => setPutting(true)), Escape: any && (() => setChosen(nothing)) });
+  usePageActions(sorting, any ? { put: () => setPutting(true), none: () => setChosen(nothing) } : null);
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
   const put = (themeId: number, what: Chosen) => {

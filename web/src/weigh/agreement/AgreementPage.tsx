@@ -4,10 +4,12 @@ import { useRef, useState } from 'react';
 import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { TagDot } from '@/parts/TagLabel';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { ActionKey } from '@/parts/actions/ActionButton';
+import { ActionHints } from '@/parts/actions/ActionHints';
+import { usePageActions, useRowActions } from '@/parts/actions/registry';
+import { differing, settling, type DifferingActs } from './actions';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count } from '@/parts/words';
@@ -56,7 +58,9 @@ export function AgreementPage() {
       ask(api.POST('/api/studies/{studyId}/agreement/settlements', { params: { path: { studyId } }, body: { first, second, ...given } })),
     { quiet: true },
   );
-  usePageKeys({ ']': () => step(1), '[': () => step(-1), d: tagId !== undefined && (() => setDefining(true)) });
+  const acts: DifferingActs = { step, define: tagId === undefined ? null : () => setDefining(true) };
+  usePageActions(differing, acts);
+  useRowActions(settling);
   if (!taggers || !tags || !sources) return <Waiting problem={error} />;
   if (taggers.length < 2)
     return (
@@ -133,7 +137,7 @@ export function AgreementPage() {
                 className="ml-auto min-h-6 font-use text-[12.5px] font-normal whitespace-nowrap text-sky hover:underline"
                 onClick={() => setDefining(true)}
               >
-                Sharpen the definition <Key>d</Key>
+                {differing.actions.define.name} <ActionKey of={differing.actions.define} />
               </button>
             </h2>
             <p className="mt-0.5 text-[12.5px] text-ink-soft">
@@ -146,7 +150,7 @@ export function AgreementPage() {
         )}
         {chosen && differ && differ.length > 0 && (
           <p className="mt-1 text-[12.5px] text-ink-soft">
-            <Key>]</Key> <Key>[</Key> go on and back; on one, <Key>1</Key> to <Key>5</Key> settle it
+            <ActionHints of={[differing.actions.next, differing.actions.previous, settling.actions.settle]} />
           </p>
         )}
         <ul ref={list} aria-label="Where they differ">

@@ -1,10 +1,12 @@
 import { Link } from '@tanstack/react-router';
 import type { KeyboardEvent } from 'react';
 import type { Schemas } from '@/api/client';
+import { pressed } from '@/parts/actions/actions';
 import { Key } from '@/parts/Button';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 import { clock } from '@/parts/words';
+import { settling } from './actions';
 import { outcomes, settledInWords, type Outcome } from './inWords';
 
 interface Props {
@@ -24,12 +26,11 @@ interface Props {
 /** One passage that two people have marked differently, in its context; settled by a key. */
 export function Disagreement({ studyId, of, first, second, turned, title, look, colour, onSettle }: Props) {
   const only = (mine: readonly number[], theirs: readonly number[]) => mine.filter((id) => !theirs.includes(id));
-  const keys = (event: KeyboardEvent) => {
-    const found = outcomes.find((o) => o.key === event.key);
-    if (!found || event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
-    event.preventDefault();
-    onSettle(found.outcome);
+  const settle = (key: string) => {
+    const found = outcomes.find((o) => o.key === key);
+    if (found) onSettle(found.outcome);
   };
+  const keys = (event: KeyboardEvent) => event.target === event.currentTarget && pressed(settling, settle, event);
   const side = (name: string, has: readonly number[]) => (
     <span className="flex flex-wrap items-center gap-1.5">
       <span className="font-semibold text-ink">{name}</span>

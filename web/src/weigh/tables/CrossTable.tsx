@@ -15,13 +15,14 @@ interface Props {
   columns: 'sources' | 'participants';
   tags: readonly TagUse[];
   participants: Schemas['Participants'];
-  sources: readonly Schemas['SourceLine'][];
   look: (id: number) => TagLook;
   where: Where | undefined;
 }
 
 /** With more columns than this, those without any observation are left out, and said. */
 const mostColumns = 40;
+
+const nothing: Schemas['Triple'] = { observations: 0, sources: 0, people: 0, unattributed: 0 };
 
 /** "3 observations in 2 sources by 1 person", for hints and screen readers. */
 function said(t: Schemas['Triple']): string {
@@ -30,33 +31,33 @@ function said(t: Schemas['Triple']): string {
 }
 
 /** Tags against sources or participants. Families first with everything under them; the total is a triple with its people strip. */
-export function CrossTable({ studyId, columns, tags, participants, sources, look, where }: Props) {
+export function CrossTable({ studyId, columns, tags, participants, look, where }: Props) {
   const { data: table, error } = useQuery(queries.table(studyId, columns, asQuery(where)));
   const { open, evidence } = useEvidence();
   if (!table) return <Waiting problem={error} />;
   const byPerson = columns === 'participants';
   const people = participants.people;
-  const rows = new Map(table.rows.map((r) => [r.tagId, r]));
+  const rows = new Map(table.rows.map((row, place) => [row.head.id, { ...row, place }]));
+  const cells = new Map(table.cells.map((c) => [`${c.row} ${c.column}`, c.triple]));
   const parents = new Set(tags.map((t) => t.tag.parentId));
   const home = participants.attributes[0];
-  const spoken = table.columns.map((_, i) => table.rows.some((r) => r.cells[i]!.observations > 0));
+  const spoken = new Set(table.cells.map((c) => c.column));
   const tooMany = table.columns.length > mostColumns;
-  const empty = tooMany ? spoken.filter((s) => !s).length : 0;
-  const heads = table.columns.flatMap((id, place) => {
-    if (tooMany && !spoken[place]) return [];
-    if (!byPerson) return [{ id, place, name: sources.find((s) => s.id === id)?.title ?? '', below: '' }];
-    const person = people.find((p) => p.id === id);
-    return [{ id, place, name: person?.pseudonym ?? '', below: (home && person?.values[home.id]) ?? '' }];
+  const empty = tooMany ? table.columns.length - spoken.size : 0;
+  const heads = table.columns.flatMap(({ id, name }, place) => {
+    if (tooMany && !spoken.has(place)) return [];
+    const person = byPerson ? people.find((p) => p.id === id) : undefined;
+    return [{ id, place, name, below: (home && person?.values[home.id]) ?? '' }];
   });
   const ordered = tags
     .filter((t) => t.tag.parentId === null)
     .flatMap((top) => [top, ...tags.filter((t) => t.tag.parentId === top.tag.id)])
     .filter((t) => (rows.get(t.tag.id)?.breadth.triple.observations ?? 0) > 0);
-  const most = table.rows.filter((r) => !parents.has(r.tagId)).reduce((most, r) => r.cells.reduce((m, c) => Math.max(m, c.observations), most), 1);
+  const most = table.cells.reduce((m, c) => (parents.has(table.rows[c.row]!.head.id) ? m : Math.max(m, c.triple.observations)), 1);
   return (
     <>
       <table className="border-separate border-spacing-[3px] text-[13px]">
-        <caption className="sr-only">Tags by {byPerson ? 'participant' : 'source'}, in observations; every number opens its words</caption>
+        <caption className="sr-only">{table.counts} Every number opens its words.</caption>
         <thead>
           <tr className="align-bottom">
             <th className="sticky left-0 z-10 min-w-[200px] bg-paper pb-1 text-left font-medium text-ink-soft">Tag</th>
@@ -119,7 +120,7 @@ export function CrossTable({ studyId, columns, tags, participants, sources, look
                   {triple.observations} <span className="font-normal text-ink-soft">in {triple.sources}</span>
                 </td>
                 {heads.map((head) => {
-                  const cell = row.cells[head.place]!;
+                  const cell = cells.get(`${row.place} ${head.place}`) ?? nothing;
                   const of = byPerson ? { tagId: tag.id, participantId: head.id } : { tagId: tag.id, sourceId: head.id };
                   const opened = evidence?.tagId === tag.id && (byPerson ? evidence.participantId === head.id : evidence.sourceId === head.id);
                   return (

@@ -24,12 +24,11 @@ export function WeighPage() {
   const { view, overlap } = useSearch({ from: '/team/studies/$studyId/weigh' });
   const { tags, error } = useTagUses(studyId);
   const participants = useQuery(queries.participants(studyId)).data;
-  const sources = useQuery(queries.sources(studyId)).data;
   const look = useTagLook(tags?.map((t) => t.tag));
   const { evidence } = useEvidence();
   const { where, setWhere } = useWhere();
   const unseen = useQuery(queries.table(studyId, view === 'participants' ? view : 'sources', asQuery(where))).data?.notReviewed ?? 0;
-  if (!tags || !participants || !sources) return <Waiting problem={error} />;
+  if (!tags || !participants) return <Waiting problem={error} />;
   const used = tags.some((t) => t.breadth.triple.observations > 0);
   return (
     <div className={`h-full overflow-auto px-5 pt-4 pb-10 ${evidence ? 'pr-[412px]' : ''}`}>
@@ -76,7 +75,7 @@ export function WeighPage() {
       ) : view === 'overlaps' ? (
         <OverlapGrid studyId={studyId} kind={overlap ?? 'sameObservation'} tags={tags} look={look} where={where} />
       ) : (
-        <CrossTable studyId={studyId} columns={view ?? 'sources'} tags={tags} participants={participants} sources={sources} look={look} where={where} />
+        <CrossTable studyId={studyId} columns={view ?? 'sources'} tags={tags} participants={participants} look={look} where={where} />
       )}
     </div>
   );

@@ -4,12 +4,13 @@ import { useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
-import { Button, Key } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { readTyped } from '@/parts/findTags';
 import { whoIs } from '@/parts/QuoteItem';
 import { TagLine } from '@/parts/TagLine';
-import { usePageKeys } from '@/parts/usePageKeys';
+import { ActionButton } from '@/parts/actions/ActionButton';
+import { usePageActions } from '@/parts/actions/registry';
+import { splitting, type SplittingActs } from './actions';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
 import { useTagUses } from '@/shared/useTagUses';
@@ -81,18 +82,18 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
   };
   const leave = () => void navigate({ to: '/studies/$studyId/tags/$tagId', params: { studyId, tagId } });
   const busy = making !== null || many;
-  usePageKeys({
-    ...Object.fromEntries(digits.map((d) => [d, !busy && (() => send(Number(d)))])),
-    '0': !busy && (() => decide('wide')),
-    q: !busy && (() => decide('unsure')),
-    n: !busy && newTray,
-    a: !busy && (() => setMany(true)),
-    Backspace: !busy && back,
-    ArrowRight: !busy && (() => turn(1)),
-    ArrowLeft: !busy && (() => turn(-1)),
-    Enter: !busy && chosen.length > 0 && (() => decide('trays', chosen)),
-    Escape: !busy && leave,
-  });
+  const acts: SplittingActs = {
+    send,
+    sendChosen: chosen.length > 0 ? () => decide('trays', chosen) : null,
+    unsure: () => decide('unsure'),
+    wide: () => decide('wide'),
+    back,
+    turn,
+    newTray,
+    many: () => setMany(true),
+    leave,
+  };
+  usePageActions(splitting, busy ? null : acts);
   if (!split || !uses || !tags || !people) return <Waiting problem={error} />;
   const who = whoIs(people);
   const unsure = split.decisions.filter((d) => d.outcome === 'unsure').length;
@@ -141,9 +142,7 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
               </button>
             ))}
           </span>
-          <Button onClick={leave}>
-            Leave it for now <Key>Esc</Key>
-          </Button>
+          <ActionButton action={splitting.actions.leave} on={acts} />
         </div>
         <div className="mt-2.5 h-[3px] shrink-0 bg-line" aria-hidden>
           <div className="h-full bg-verdigris" style={{ width: `${(done / split.observations.length) * 100}%` }} />
@@ -177,18 +176,12 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
           look={look}
           hint={item?.hint ?? null}
           chosen={chosen}
-          onSend={send}
-          onNew={newTray}
-          onUnsure={() => decide('unsure')}
-          onWide={() => decide('wide')}
-          onBack={back}
+          acts={acts}
           onRemove={(number) => change({ do: 'removeTray', number })}
         />
         {split.several && chosen.length > 0 && (
           <p className="mt-2 text-[13px]">
-            <Button look="main" onClick={() => decide('trays', chosen)}>
-              Send it <Key>Enter</Key>
-            </Button>
+            <ActionButton action={splitting.actions.send} on={acts} look="main" />
           </p>
         )}
         {making !== null && (
@@ -213,9 +206,7 @@ function Desk({ studyId, tagId }: { studyId: number; tagId: number }) {
         <div className="mt-5 grid grid-cols-2 gap-x-10 pb-4">
           <section aria-label="Decide many at once">
             <h2 className="mb-1.5 text-[13px] text-ink-soft">Many at once</h2>
-            <Button onClick={() => setMany(true)} disabled={split.trays.length === 0}>
-              All with a word, or of a person … <Key>a</Key>
-            </Button>
+            <ActionButton action={splitting.actions.many} on={acts} disabled={split.trays.length === 0} />
           </section>
           <SplitEnd split={split} busy={finish.isPending} onFinish={(keep) => finish.mutate(keep, { onSuccess: leaveTo })} />
         </div>

@@ -1,6 +1,9 @@
 import { X } from 'lucide-react';
 import type { Schemas } from '@/api/client';
 import { Key } from '@/parts/Button';
+import { ActionKey } from '@/parts/actions/ActionButton';
+import { noKey, type Action } from '@/parts/actions/actions';
+import { splitting, type SplittingActs } from './actions';
 import { hue, type TagLook } from '@/parts/tagLook';
 import { inTray, type Split } from './split';
 import { peeks, usePeeks } from './useSplit';
@@ -13,11 +16,7 @@ interface Props {
   hint: Schemas['HintedTray'] | null;
   /** Trays that the one on the stand is to go to, where it may go to several. */
   chosen: readonly number[];
-  onSend: (number: number) => void;
-  onNew: () => void;
-  onUnsure: () => void;
-  onWide: () => void;
-  onBack: () => void;
+  acts: SplittingActs;
   onRemove: (number: number) => void;
 }
 
@@ -25,12 +24,12 @@ interface Props {
 const colourOf = (tray: Split['trays'][number], look: (id: number) => TagLook) => (tray.tagId === null ? hue(tray.number * 5) : look(tray.tagId).colour);
 
 /** The narrower tags, each a tray on a key with how many lie in it and what came last. */
-export function SplitTrays({ studyId, split, look, hint, chosen, onSend, onNew, onUnsure, onWide, onBack, onRemove }: Props) {
+export function SplitTrays({ studyId, split, look, hint, chosen, acts, onRemove }: Props) {
   const seen = new Map(usePeeks(studyId, split.wide.id, split).map((i) => [i.quote.observationId, i.quote]));
   const many = (outcome: string) => split.decisions.filter((d) => d.outcome === outcome).length;
-  const other = (key: string, says: string, number: number | null, act: () => void) => (
-    <button type="button" className="flex min-h-7 items-center gap-2 text-[13px] text-ink-soft hover:text-ink" onClick={act}>
-      <Key>{key}</Key> {says} {number !== null && <span className="font-semibold text-ink">{number}</span>}
+  const other = (action: Action<SplittingActs>, says: string, number: number | null) => (
+    <button type="button" className="flex min-h-7 items-center gap-2 text-[13px] text-ink-soft hover:text-ink" onClick={() => void action.run(acts, noKey)}>
+      <ActionKey of={action} /> {says} {number !== null && <span className="font-semibold text-ink">{number}</span>}
     </button>
   );
   return (
@@ -50,7 +49,7 @@ export function SplitTrays({ studyId, split, look, hint, chosen, onSend, onNew, 
                 aria-pressed={chosen.includes(tray.number)}
                 className={`flex h-full min-h-[120px] w-full flex-col justify-start rounded-std border border-line border-t-[3px] px-3 py-2 text-left aria-pressed:bg-wash ${hinted ? 'bg-wash/60' : 'bg-case'} hover:bg-wash`}
                 style={{ borderTopColor: colourOf(tray, look) }}
-                onClick={() => onSend(tray.number)}
+                onClick={() => acts.send(tray.number)}
               >
                 <span className="flex items-center gap-2 text-[13px] font-semibold">
                   <Key>{`${tray.number}`}</Key>
@@ -80,15 +79,15 @@ export function SplitTrays({ studyId, split, look, hint, chosen, onSend, onNew, 
         })}
         {split.trays.length === 0 && (
           <li className="rounded-std border border-line bg-case px-4 py-4 text-ink-soft">
-            Put narrower tags on the keys 1 to 9 first: press <Key>n</Key>, type their names with commas between, and Enter.
+            Put narrower tags on the keys 1 to 9 first: press <ActionKey of={splitting.actions.newTray} />, type their names with commas between, and Enter.
           </li>
         )}
       </ul>
       <div className="flex flex-col rounded-std border border-dashed border-line px-3 py-1.5">
-        {other('n', 'a new tray', null, onNew)}
-        {other('q', 'not sure', many('unsure'), onUnsure)}
-        {other('0', 'stays wide', many('wide'), onWide)}
-        {other('⌫', 'back one', null, onBack)}
+        {other(splitting.actions.newTray, 'a new tray', null)}
+        {other(splitting.actions.unsure, 'not sure', many('unsure'))}
+        {other(splitting.actions.wide, 'stays wide', many('wide'))}
+        {other(splitting.actions.back, 'back one', null)}
       </div>
     </div>
   );
