@@ -12,10 +12,10 @@ public class AttributionTests
 {
     private static readonly SpokenTurn[] Turns =
     [
-        new(new TextRange(0, 10), null, HasSpeaker: true),
-        new(new TextRange(12, 30), 4),
-        new(new TextRange(32, 40), 7),
-        new(new TextRange(42, 50), null),
+        new(new TextRange(0, 10), HasSpeaker: true),
+        new(new TextRange(12, 30), Person: 4),
+        new(new TextRange(32, 40), Person: 7),
+        new(new TextRange(42, 50)),
     ];
 
     [Theory]
@@ -56,7 +56,7 @@ public class AttributionTests
             {
                 BeginMs = 1_000,
             },
-            new(new TextRange(31, 32), 9),
+            new(new TextRange(31, 32), Person: 9),
             Turns[2] with
             {
                 BeginMs = 4_000,

@@ -23,14 +23,14 @@ public sealed class GateClipTests
     private static GateTranscript Written(ParticipantId? speaker, bool labelled = true, IReadOnlyList<Mask>? masks = null, int? end = 6000)
     {
         var turns = new List<GateTurn>();
-        var known = new List<Vitrine.Core.Mark.Recordings.SpokenTurn>();
+        var known = new List<SpokenTurn>();
         var at = 0;
         for (var i = 0; i < Said.Length; i++)
         {
             var words = new TextRange(at, at + Said[i].Length);
             int? begins = i == 2 && end is null ? null : 2000 * i;
             turns.Add(new GateTurn(words, i == 1 ? speaker : null, i != 1, labelled, begins + 10_000, begins + 12_000));
-            known.Add(new Vitrine.Core.Mark.Recordings.SpokenTurn(words, begins, begins + 2000));
+            known.Add(new SpokenTurn(words, begins, begins + 2000));
             at += Said[i].Length + 2;
         }
         return new GateTranscript(
@@ -101,7 +101,7 @@ public sealed class GateClipTests
             at += words.Length + 2;
         }
         var source = new GateSource(Transcript, SourceKind.Interview, text, turns, [Wren, Sorrel], [], []);
-        var inStep = InStep.Of(text, [.. turns.Select(t => new Vitrine.Core.Mark.Recordings.SpokenTurn(t.Words, t.AtMs, t.EndMs))], times);
+        var inStep = InStep.Of(text, [.. turns.Select(t => new SpokenTurn(t.Words, t.AtMs, t.EndMs))], times);
         return new Gate(
             [new(Wren, "Wren", named, Consent.Given), new(Sorrel, "Sorrel", null, sorrel)],
             [source],
@@ -230,7 +230,7 @@ public sealed class GateClipTests
             return;
         foreach (var word in written.InStep.SpokenWords.Where(w => w.Words.Start < mask.End && mask.Start < w.Words.End))
         {
-            for (var ms = Math.Max(from, word.BeginMs + 10_000); ms < Math.Min(to, word.EndMs + 10_000); ms++)
+            for (var ms = Math.Max(from, word.Time.BeginMs + 10_000); ms < Math.Min(to, word.Time.EndMs + 10_000); ms++)
                 Assert.Contains(bleeped.Concat(silenced), b => b.BeginMs <= ms && ms < b.EndMs);
         }
     }

@@ -125,13 +125,13 @@ public class RecordingTests
         // "So", "where", "to": a syllable each, so half a second each; "Tarra" has no end and gets two slow syllables.
         Assert.Equal(
             [(0, 1000, 1500), (4, 1500, 2000), (10, 2000, 2500), (14, 3000, 3800)],
-            step.SpokenWords.Select(w => (w.Words.Start, w.BeginMs, w.EndMs))
+            step.SpokenWords.Select(w => (w.Words.Start, w.Time.BeginMs, w.Time.EndMs))
         );
         Assert.Equal(new TimeRange(1500, 2500), step.TimeOf(new TextRange(5, 11)));
         Assert.Equal(new TextRange(4, 12), step.WordsIn(new TimeRange(1600, 2400)));
         Assert.Null(step.WordsIn(new TimeRange(2500, 3000)));
         Assert.Null(step.TimeOf(new TextRange(12, 13)));
-        Assert.Equal(3200, InStep.Of(Talk, Turns, lengthMs: 3200).SpokenWords[^1].EndMs);
+        Assert.Equal(3200, InStep.Of(Talk, Turns, lengthMs: 3200).SpokenWords[^1].Time.EndMs);
         Assert.Empty(InStep.Of("Nobody says when.", [new SpokenTurn(new TextRange(0, 17), null, null)]).SpokenWords);
     }
 
@@ -141,7 +141,7 @@ public class RecordingTests
         TimedWords[] captions = [new(new TextRange(0, 3), 1000, 1100), new(new TextRange(4, 13), 1700, 2500)];
         Assert.Equal(
             [(0, 1000, 1100), (4, 1700, 2100), (10, 2100, 2500), (14, 3000, 3800)],
-            InStep.Of(Talk, Turns, captions, 60_000).SpokenWords.Select(w => (w.Words.Start, w.BeginMs, w.EndMs))
+            InStep.Of(Talk, Turns, captions, 60_000).SpokenWords.Select(w => (w.Words.Start, w.Time.BeginMs, w.Time.EndMs))
         );
     }
 

@@ -2,7 +2,7 @@ using System.Globalization;
 using System.Runtime.InteropServices;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 using Vitrine.Server.Media;
 
 namespace Vitrine.Server.Tests;

@@ -3,14 +3,6 @@ using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Counting;
 
-/// <summary>A turn with the participant who speaks in it.</summary>
-/// <param name="Words">Its stretch of the text.</param>
-/// <param name="Person">Who speaks; null when that is the team, a name that is matched to nobody, or not told.</param>
-/// <param name="BeginMs">When it begins, in milliseconds of the source; null when it has no times.</param>
-/// <param name="EndMs">When it has ended; null when only its beginning is known: it then lasts until the next turn that has one.</param>
-/// <param name="HasSpeaker">Whether the text tells who speaks, be it the team or a name that is matched to nobody.</param>
-public readonly record struct SpokenTurn(TextRange Words, int? Person, int? BeginMs = null, int? EndMs = null, bool HasSpeaker = false);
-
 /// <summary>Whose words an observation holds: the one rule for counts, quotes, notes and what leaves.</summary>
 /// <example>
 /// In an interview with Wren: her answer is hers, and so is a paragraph without a name; the team's question is nobody's, and so is what

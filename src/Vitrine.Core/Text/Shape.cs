@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Vitrine.Core.Text;
 
 /// <summary>What a block of a document is.</summary>
@@ -45,7 +47,12 @@ public readonly record struct PageStart(int Number, int Start);
 /// <param name="BeginMs">When they begin.</param>
 /// <param name="EndMs">When they have ended.</param>
 /// <param name="Unsure">Whether whoever wrote them down doubts them, so that a person should look.</param>
-public readonly record struct TimedWords(TextRange Words, int BeginMs, int EndMs, bool Unsure = false);
+public readonly record struct TimedWords(TextRange Words, int BeginMs, int EndMs, bool Unsure = false)
+{
+    /// <summary>When they are spoken; null where a file says that they end before they begin.</summary>
+    [JsonIgnore]
+    public TimeRange? Time => TimeRange.Between(BeginMs, EndMs);
+}
 
 /// <summary>
 /// The shape of a document beside its words. All positions are those of the canonical text, so that marks never depend on it.

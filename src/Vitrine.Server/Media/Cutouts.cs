@@ -2,8 +2,8 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Show.Publication;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;
 
@@ -39,7 +39,7 @@ internal sealed record CutoutOf(
     /// <summary>What the gate lets out of a recording: that stretch and no other, protected as the recording is.</summary>
     public static CutoutOf Leaving(LeavingClip clip, Recording known, Protection protection, CutoutFormat format = CutoutFormat.Mp4) =>
         new(
-            new TimeRange(clip.Time.BeginMs, Math.Min(known.LengthMs, clip.Time.EndMs)),
+            clip.Time.Clip(new TimeRange(0, Math.Max(1, known.LengthMs))) ?? clip.Time,
             known.Width is not null && format is not (CutoutFormat.Mp3 or CutoutFormat.Wav),
             known.Sounds,
             format,

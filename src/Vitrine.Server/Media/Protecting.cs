@@ -1,7 +1,7 @@
 using System.Globalization;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Server.Media;
 
@@ -86,13 +86,10 @@ internal static class Protecting
     private static long Sample(int ms) => (long)ms * SamplesPerSecond / 1000;
 
     private static (int Begin, int End)? Inside(Cover cover, TimeRange stretch) =>
-        Inside(new TimeRange(cover.BeginMs ?? 0, cover.EndMs ?? int.MaxValue), stretch);
+        TimeRange.Between(cover.BeginMs ?? 0, cover.EndMs ?? TimeRange.Open) is { } time ? Inside(time, stretch) : null;
 
-    private static (int Begin, int End)? Inside(TimeRange range, TimeRange stretch)
-    {
-        var (begin, end) = (Math.Max(range.BeginMs, stretch.BeginMs), Math.Min(range.EndMs, stretch.EndMs));
-        return begin < end ? (begin - stretch.BeginMs, end - stretch.BeginMs) : null;
-    }
+    private static (int Begin, int End)? Inside(TimeRange range, TimeRange stretch) =>
+        range.Clip(stretch) is var (begin, end) ? (begin - stretch.BeginMs, end - stretch.BeginMs) : null;
 
     /// <summary>Null where a filter is never there.</summary>
     private static string? When(IEnumerable<(int Begin, int End)?> inside)

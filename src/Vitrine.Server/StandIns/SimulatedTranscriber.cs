@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Mark.Transcription;
+using Vitrine.Core.Text;
 using Vitrine.Formats.Captions;
 using Vitrine.Server.Mark.Transcription;
 using Vitrine.Storage.Gather.Sources;
@@ -95,7 +96,11 @@ internal sealed class SimulatedTranscriber : ITranscriber
                     voices.Add(voice);
                 var speaker = voices.IndexOf(voice);
                 var words = said.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
-                var heard = WrittenDown.Spread(words, new TimeRange(cue.BeginMs, cue.EndMs), i => Doubtful(words, i));
+                var heard = WrittenDown.Spread(
+                    words,
+                    new TimeRange(cue.BeginMs, Math.Max(cue.BeginMs + 1, cue.EndMs)),
+                    i => Doubtful(words, i)
+                );
                 if (turns.Count > 0 && turns[^1].Speaker == speaker)
                     turns[^1] = turns[^1] with { Words = [.. turns[^1].Words, .. heard] };
                 else

@@ -2,59 +2,9 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Text;
-using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Anchors;
-
-/// <summary>The columns of a row of <c>observation</c> that tell where it stands.</summary>
-internal record AnchorRow
-{
-    /// <summary>The first of these columns, for a statement that ends with them.</summary>
-    public const string First = "anchor_kind";
-
-    /// <summary>These columns of the table that is called <c>o</c>.</summary>
-    public const string Columns =
-        "o.anchor AS anchor_kind, o.start, o.\"end\", o.begin_ms, o.end_ms, o.x, o.y, o.width, o.height, o.outline";
-
-    public AnchorKind AnchorKind { get; init; }
-    public int? Start { get; init; }
-    public int? End { get; init; }
-    public int? BeginMs { get; init; }
-    public int? EndMs { get; init; }
-    public int? X { get; init; }
-    public int? Y { get; init; }
-    public int? Width { get; init; }
-    public int? Height { get; init; }
-    public string? Outline { get; init; }
-
-    public Anchor Anchor =>
-        AnchorKind switch
-        {
-            AnchorKind.Text => new TextAnchor(new TextRange(Start!.Value, End!.Value)),
-            AnchorKind.Time => new TimeAnchor(BeginMs!.Value, EndMs!.Value),
-            _ => new RegionAnchor(X!.Value, Y!.Value, Width!.Value, Height!.Value, BeginMs, Outline),
-        };
-
-    /// <summary>The values of all these columns for an anchor.</summary>
-    public static Dictionary<string, object?> Of(Anchor anchor)
-    {
-        var (text, time, region) = (anchor as TextAnchor, anchor as TimeAnchor, anchor as RegionAnchor);
-        return new Dictionary<string, object?>
-        {
-            ["anchor"] = StoredName.Of(anchor.Kind),
-            ["start"] = (long?)text?.Start,
-            ["end"] = (long?)text?.End,
-            ["begin_ms"] = (long?)(time?.BeginMs ?? region?.AtMs),
-            ["end_ms"] = (long?)time?.EndMs,
-            ["x"] = (long?)region?.X,
-            ["y"] = (long?)region?.Y,
-            ["width"] = (long?)region?.Width,
-            ["height"] = (long?)region?.Height,
-            ["outline"] = region?.Outline,
-        };
-    }
-}
 
 /// <summary>What belongs to an observation's rows, for every write that makes one and every read of where it stands.</summary>
 internal static class ObservationRows

@@ -6,6 +6,7 @@ using Vitrine.Core.Ids;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Text;
+using Vitrine.Storage.Anchors;
 
 namespace Vitrine.Storage.Counting;
 
@@ -106,28 +107,11 @@ internal static class StudyReader
             {
                 ids.Add(row.GetInt64(0));
                 sourceOf.Add(place);
-                anchors.Add(AnchorIn(row));
+                anchors.Add(AnchorRow.Read(row, 1));
                 found.Add(row.GetBoolean(10));
             }
         }
         return (ids, sourceOf, anchors, found);
-    }
-
-    private static Anchor AnchorIn(SqliteDataReader row)
-    {
-        if (!row.IsDBNull(1))
-            return new TextAnchor(new TextRange(row.GetInt32(1), row.GetInt32(2)));
-        int? moment = row.IsDBNull(3) ? null : row.GetInt32(3);
-        return row.IsDBNull(5)
-            ? new TimeAnchor(moment!.Value, row.GetInt32(4))
-            : new RegionAnchor(
-                row.GetInt32(5),
-                row.GetInt32(6),
-                row.GetInt32(7),
-                row.GetInt32(8),
-                moment,
-                row.IsDBNull(9) ? null : row.GetString(9)
-            );
     }
 
     public static List<SpokenTurn>[] LoadTurns(
@@ -161,9 +145,9 @@ internal static class StudyReader
                     turns.Add(
                         new SpokenTurn(
                             new TextRange(row.GetInt32(0), row.GetInt32(1)),
-                            row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)],
                             row.IsDBNull(3) ? null : row.GetInt32(3),
                             row.IsDBNull(4) ? null : row.GetInt32(4),
+                            row.IsDBNull(2) ? null : personPlace[row.GetInt64(2)],
                             row.GetBoolean(5)
                         )
                     );

@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Storage.Counting;
 

@@ -81,13 +81,8 @@ public sealed class TranscriptsInStep(Workspace workspace, MediaFolder media)
         if (recording.Hash is null || times is { Count: > 0 })
             return new TimedTranscript(id, text, InStep.Of(text, turns, times), false);
         // By the transcript's own clock.
-        int Own(int ms) => Math.Max(0, ms - recording.Shift);
-        var pauses = RecordingPeaks
-            .PausesOf(media, recording.Hash)
-            .Select(p => new TimeRange(Own(p.BeginMs), Own(p.EndMs)))
-            .Where(p => p.EndMs > p.BeginMs)
-            .ToList();
-        var (laid, words) = Laid.Along(text, turns, pauses, Math.Max(1, Own(recording.LengthMs)));
+        var pauses = RecordingPeaks.PausesOf(media, recording.Hash).Select(p => p.Shift(-recording.Shift)).OfType<TimeRange>().ToList();
+        var (laid, words) = Laid.Along(text, turns, pauses, Math.Max(1, recording.LengthMs - recording.Shift));
         return new TimedTranscript(id, text, InStep.Of(text, laid, words), turns.Exists(t => t.BeginMs is null));
     }
 
@@ -160,7 +155,8 @@ public sealed class SaidInClips
             read[recording] = said = inStep.TranscriptOf(recording) is var (id, shift) ? (inStep.Of(id), shift) : null;
         return
             said is var (transcript, shiftMs)
-            && transcript.Words.SaidIn(transcript.Text, new TimeRange(clip.BeginMs - shiftMs, clip.EndMs - shiftMs)) is { } words
+            && clip.Range.Shift(-shiftMs) is { } time
+            && transcript.Words.SaidIn(transcript.Text, time) is { } words
             ? (transcript.Id, words)
             : null;
     }

@@ -14,8 +14,8 @@ interface Props {
   sounds: boolean;
   /** The picture, or the frame of the film that is shown; null for sound alone. */
   frame: string | null;
-  /** The stretch of the film that is chosen, in milliseconds; null for none. */
-  stretch: { start: number; end: number } | null;
+  /** The time of the film that is chosen; null for none. */
+  stretch: { beginMs: number; endMs: number } | null;
   onClose: () => void;
 }
 
@@ -51,7 +51,7 @@ function Protecting({ sourceId, sounds, frame, stretch, onClose, was }: Props & 
     { own: true },
   );
   const add = (box: { x: number; y: number; width: number; height: number }) =>
-    setCovers([...covers, kept({ look: 'solid', ...box, beginMs: stretch?.start ?? null, endMs: stretch?.end ?? null })]);
+    setCovers([...covers, kept({ look: 'solid', ...box, beginMs: stretch?.beginMs ?? null, endMs: stretch?.endMs ?? null })]);
   const change = (at: number, to: Partial<Cover>) => setCovers(covers.map((c, i) => (i === at ? kept({ ...c, ...to }) : c)));
   const pointOf = (event: PointerEvent<HTMLElement>) => {
     const { left, top, width, height } = event.currentTarget.getBoundingClientRect();
@@ -159,7 +159,7 @@ function Protecting({ sourceId, sounds, frame, stretch, onClose, was }: Props & 
                           type="checkbox"
                           checked={c.beginMs === null}
                           onChange={(e) =>
-                            change(i, e.target.checked ? { beginMs: null, endMs: null } : { beginMs: stretch?.start ?? 0, endMs: stretch?.end ?? null })
+                            change(i, e.target.checked ? { beginMs: null, endMs: null } : { beginMs: stretch?.beginMs ?? 0, endMs: stretch?.endMs ?? null })
                           }
                           className="accent-verdigris"
                         />

@@ -68,7 +68,7 @@ public abstract record Anchor
         (this, other) switch
         {
             (TextAnchor a, TextAnchor b) => new TextAnchor(a.Range.Cover(b.Range)),
-            (TimeAnchor a, TimeAnchor b) => new TimeAnchor(Math.Min(a.BeginMs, b.BeginMs), Math.Max(a.EndMs, b.EndMs)),
+            (TimeAnchor a, TimeAnchor b) => new TimeAnchor(a.Range.Cover(b.Range)),
             _ => null,
         };
 }
@@ -101,22 +101,24 @@ public sealed record TextAnchor : Anchor
 /// <summary>A range of a source's time, in milliseconds from its beginning, half-open.</summary>
 public sealed record TimeAnchor : Anchor
 {
+    /// <param name="range">The range.</param>
+    public TimeAnchor(TimeRange range) => Range = range;
+
     /// <param name="beginMs">0 or more.</param>
     /// <param name="endMs">Greater than <paramref name="beginMs"/>.</param>
     /// <exception cref="ArgumentOutOfRangeException">The range is empty or begins before 0.</exception>
     public TimeAnchor(int beginMs, int endMs)
-    {
-        ArgumentOutOfRangeException.ThrowIfNegative(beginMs);
-        ArgumentOutOfRangeException.ThrowIfLessThanOrEqual(endMs, beginMs);
-        BeginMs = beginMs;
-        EndMs = endMs;
-    }
+        : this(new TimeRange(beginMs, endMs)) { }
+
+    /// <summary>The range.</summary>
+    [JsonIgnore]
+    public TimeRange Range { get; }
 
     /// <summary>Its first millisecond.</summary>
-    public int BeginMs { get; }
+    public int BeginMs => Range.BeginMs;
 
     /// <summary>One past its last millisecond.</summary>
-    public int EndMs { get; }
+    public int EndMs => Range.EndMs;
 
     /// <inheritdoc/>
     [JsonIgnore]

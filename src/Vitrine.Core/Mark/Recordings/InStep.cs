@@ -2,14 +2,8 @@ using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Mark.Recordings;
 
-/// <summary>A turn with the time in which it is spoken.</summary>
-/// <param name="Words">Its stretch of the text.</param>
-/// <param name="BeginMs">When it begins; null where the transcript does not say.</param>
-/// <param name="EndMs">When it has ended; null where the transcript does not say.</param>
-public readonly record struct SpokenTurn(TextRange Words, int? BeginMs, int? EndMs);
-
 /// <summary>A word with the time in which it is spoken, in milliseconds from the beginning of the transcript's own clock.</summary>
-public readonly record struct SpokenWord(TextRange Words, int BeginMs, int EndMs);
+public readonly record struct SpokenWord(TextRange Words, TimeRange Time);
 
 /// <summary>
 /// A transcript in step with its recording: when each word is spoken. Words whose time is known (a caption, or a single word) have it.
@@ -67,7 +61,8 @@ public sealed class InStep
             var before = 0;
             for (var w = 0; w < inside.Count; w++)
             {
-                found.Add(new SpokenWord(inside[w], At(before), At(before + weights[w])));
+                // Where there are more words than milliseconds, each has one.
+                found.Add(new SpokenWord(inside[w], new TimeRange(At(before), Math.Max(At(before) + 1, At(before + weights[w])))));
                 before += weights[w];
             }
 
@@ -114,7 +109,7 @@ public sealed class InStep
     public TimeRange? TimeOf(TextRange range)
     {
         var touched = words.Where(w => w.Words.Start < range.End && range.Start < w.Words.End).ToList();
-        return touched.Count == 0 ? null : new TimeRange(touched.Min(w => w.BeginMs), touched.Max(w => w.EndMs));
+        return touched.Count == 0 ? null : new TimeRange(touched.Min(w => w.Time.BeginMs), touched.Max(w => w.Time.EndMs));
     }
 
     /// <summary>Whether the time of words is known to its edges, and not estimated within a caption or turn.</summary>
@@ -132,7 +127,7 @@ public sealed class InStep
 
     /// <summary>The times of captions and words inside a stretch of text that have both edges.</summary>
     public IEnumerable<TimeRange> TimedIn(TextRange range) =>
-        finer.Where(t => t.Words.Start < range.End && range.Start < t.Words.End).Select(t => new TimeRange(t.BeginMs, t.EndMs));
+        finer.Where(t => t.Words.Touches(range)).Select(t => t.Time).OfType<TimeRange>();
 
     /// <summary>
     /// The words of which the middle is spoken in a stretch of time, with the signs that stand at them; null where there are none.
@@ -152,7 +147,9 @@ public sealed class InStep
     /// <summary>The words of which the middle is spoken in a stretch of time; null where there are none.</summary>
     public TextRange? WordsIn(TimeRange time)
     {
-        var heard = words.Where(w => (w.BeginMs + w.EndMs) / 2 is var middle && time.BeginMs <= middle && middle < time.EndMs).ToList();
+        var heard = words
+            .Where(w => (w.Time.BeginMs + w.Time.EndMs) / 2 is var middle && time.BeginMs <= middle && middle < time.EndMs)
+            .ToList();
         return heard.Count == 0 ? null : new TextRange(heard.Min(w => w.Words.Start), heard.Max(w => w.Words.End));
     }
 }

@@ -1,7 +1,6 @@
-namespace Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
-/// <summary>A stretch of a recording's time in milliseconds from its beginning, half-open.</summary>
-public readonly record struct TimeRange(int BeginMs, int EndMs);
+namespace Vitrine.Core.Mark.Recordings;
 
 /// <summary>
 /// Where nobody speaks. A pause is a stretch of at least a given length in which no peak is louder than a bound: a tenth (20 dB) of what

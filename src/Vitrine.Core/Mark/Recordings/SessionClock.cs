@@ -1,3 +1,5 @@
+using Vitrine.Core.Text;
+
 namespace Vitrine.Core.Mark.Recordings;
 
 /// <summary>
@@ -12,8 +14,5 @@ public static class SessionClock
     public static int Shift(int transcriptOffsetMs, int recordingOffsetMs) => transcriptOffsetMs - recordingOffsetMs;
 
     /// <summary>When something of a transcript is heard in a recording; null where it was over before the recording began.</summary>
-    public static TimeRange? InRecording(TimeRange transcript, int shiftMs) =>
-        transcript.EndMs + shiftMs > 0 && transcript.EndMs > transcript.BeginMs
-            ? new TimeRange(Math.Max(0, transcript.BeginMs + shiftMs), transcript.EndMs + shiftMs)
-            : null;
+    public static TimeRange? InRecording(TimeRange transcript, int shiftMs) => transcript.Shift(shiftMs);
 }

@@ -1,4 +1,4 @@
-using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Mark.Transcription;
 
@@ -27,14 +27,14 @@ public static class SpokenPhrases
         ArgumentOutOfRangeException.ThrowIfLessThan(speakers, 1);
         var phrases = new List<SpokenPhrase>();
         var begin = 0;
-        foreach (var pause in pauses.Append(new TimeRange(lengthMs, lengthMs)))
+        foreach (var (ends, goesOn) in pauses.Select(p => (p.BeginMs, p.EndMs)).Append((lengthMs, lengthMs)))
         {
-            if (pause.BeginMs - begin >= ShortestMs)
+            if (ends - begin >= ShortestMs)
             {
                 var rested = phrases.Count > 0 ? begin - phrases[^1].Time.EndMs : 0;
-                phrases.Add(new SpokenPhrase(new TimeRange(begin, pause.BeginMs), MayHandOver(rested, speakers)));
+                phrases.Add(new SpokenPhrase(new TimeRange(begin, ends), MayHandOver(rested, speakers)));
             }
-            begin = pause.EndMs;
+            begin = goesOn;
         }
         return phrases;
     }

@@ -2,7 +2,6 @@ using Vitrine.Core.Counting;
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Gather.Sources;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
@@ -208,10 +207,7 @@ public sealed partial class Gate
         {
             TextAnchor text when sources.TryGetValue(passage.SourceId, out var source) => Parts(source, text.Range)
                 .Select(p => (Source: source, p.Turn)),
-            TimeAnchor clip when recordings.TryGetValue(passage.SourceId, out var recording) => HeardIn(
-                    recording,
-                    new TimeRange(clip.BeginMs, clip.EndMs)
-                )
+            TimeAnchor clip when recordings.TryGetValue(passage.SourceId, out var recording) => HeardIn(recording, clip.Range)
                 .Select(h => (h.Source, h.Turn)),
             _ => [],
         };
@@ -342,6 +338,6 @@ public sealed partial class Gate
                 : null
         );
 
-    private static Counting.SpokenTurn Spoken(GateTurn turn, int? person) =>
-        new(turn.Words, person, turn.AtMs, turn.EndMs, turn.IsTeam || turn.IsLabelled);
+    private static SpokenTurn Spoken(GateTurn turn, int? person) =>
+        new(turn.Words, turn.AtMs, turn.EndMs, person, turn.IsTeam || turn.IsLabelled);
 }

@@ -31,7 +31,7 @@ public sealed partial class Gate
         var silenced = Outside(time, Merged(heard.SelectMany(h => h.Certain)));
         if (silenced.Contains(time))
             return null;
-        var bleeped = heard.SelectMany(h => Over(h.Source, h.Turn).Select(mask => h.TimeOf(mask.Range))).Where(b => Touch(b, time));
+        var bleeped = heard.SelectMany(h => Over(h.Source, h.Turn).Select(mask => h.TimeOf(mask.Range))).Where(b => b.Touches(time));
         return new LeavingClip(recording.Source.Id, time, Merged(bleeped), silenced);
     }
 
@@ -58,12 +58,12 @@ public sealed partial class Gate
         public GateSource Source => Written.Source;
 
         /// <summary>Where words of it may be heard: as far as their captions reach, or all of it where they have none.</summary>
-        public TimeRange TimeOf(TextRange words) => Shifted(Written.InStep.CertainTimeOf(words), Written.ShiftMs) ?? Possible;
+        public TimeRange TimeOf(TextRange words) => Written.InStep.CertainTimeOf(words)?.Shift(Written.ShiftMs) ?? Possible;
     }
 
     /// <summary>The turns that may be heard in a stretch of a recording.</summary>
     private static IEnumerable<HeardTurn> HeardIn(GateRecording recording, TimeRange time) =>
-        recording.Transcripts.SelectMany(t => TurnsOf(t, recording.OffsetMs)).Where(h => Touch(h.Possible, time));
+        recording.Transcripts.SelectMany(t => TurnsOf(t, recording.OffsetMs)).Where(h => h.Possible.Touches(time));
 
     /// <summary>
     /// When the turns of a transcript are heard. One without an end may last until another begins; where it begins is not told, it may from
@@ -72,7 +72,7 @@ public sealed partial class Gate
     private static IEnumerable<HeardTurn> TurnsOf(GateTranscript written, int offset)
     {
         var turns = written.Source.Turns;
-        var captions = turns.Select(t => Shifted(written.InStep.CertainTimeOf(t.Words), written.ShiftMs)).ToList();
+        var captions = turns.Select(t => written.InStep.CertainTimeOf(t.Words)?.Shift(written.ShiftMs)).ToList();
         var begins = turns.Select((t, i) => t.AtMs - offset ?? captions[i]?.BeginMs).ToList();
         var sorted = begins.OfType<int>().Order().ToList();
         var before = 0;
@@ -88,14 +88,16 @@ public sealed partial class Gate
                     : ~next < sorted.Count ? sorted[~next]
                     : int.MaxValue
                 );
-            var possible = new TimeRange(begin, Math.Max(begin, end));
+            // A turn that lasts no time is heard at its moment all the same.
+            var whole = TimeRange.Between(begin, Math.Max(begin + 1L, end));
             IReadOnlyList<TimeRange> certain =
                 turns[i].EndMs is not null && begins[i] is not null
-                    ? [possible]
-                    : [.. written.InStep.TimedIn(turns[i].Words).Select(t => Shifted(t, written.ShiftMs)!.Value)];
-            foreach (var caption in certain)
-                possible = new TimeRange(Math.Min(possible.BeginMs, caption.BeginMs), Math.Max(possible.EndMs, caption.EndMs));
-            yield return new HeardTurn(written, turns[i], possible, certain);
+                    ? [.. new[] { whole }.OfType<TimeRange>()]
+                    : [.. written.InStep.TimedIn(turns[i].Words).Select(t => t.Shift(written.ShiftMs)).OfType<TimeRange>()];
+            var possible = certain.Aggregate(whole, (all, caption) => all?.Cover(caption) ?? caption);
+            // What was over before the recording began is not heard in it.
+            if (possible is { } time)
+                yield return new HeardTurn(written, turns[i], time, certain);
         }
     }
 
@@ -106,9 +108,7 @@ public sealed partial class Gate
     private (GateRecording Recording, TimeRange Time)? Heard(GatePassage passage)
     {
         if (passage.Anchor is TimeAnchor clip)
-            return recordings.TryGetValue(passage.SourceId, out var recording)
-                ? (recording, new TimeRange(clip.BeginMs, clip.EndMs))
-                : null;
+            return recordings.TryGetValue(passage.SourceId, out var recording) ? (recording, clip.Range) : null;
         if (passage.Range is not { } range || !Shows(passage))
             return null;
         var found = recordings
@@ -129,7 +129,8 @@ public sealed partial class Gate
         return
             recordings.TryGetValue(passage.SourceId, out var recording)
             && recording.Transcripts is [var (source, inStep, offset, _), ..]
-            && inStep.SaidIn(source.Text, new TimeRange(clip.BeginMs - offset, clip.EndMs - offset)) is { } words
+            && clip.Range.Shift(-offset) is { } time
+            && inStep.SaidIn(source.Text, time) is { } words
             ? new GatePassage(source.Id, new TextAnchor(words))
             : null;
     }
@@ -139,14 +140,6 @@ public sealed partial class Gate
         part is not null
         && recordings.TryGetValue(picture, out var known)
         && (known.Source.PersonIds.Count == 0 ? IsNobodys(known.Source) : known.Source.PersonIds.All(MayLeave));
-
-    private static bool Touch(TimeRange one, TimeRange other) => one.BeginMs < other.EndMs && other.BeginMs < one.EndMs;
-
-    /// <summary>A time on another clock; one that lasts as long as the recording still does.</summary>
-    private static TimeRange? Shifted(TimeRange? time, int by) =>
-        time is { } range
-            ? new TimeRange(Math.Max(0, range.BeginMs + by), range.EndMs == int.MaxValue ? int.MaxValue : Math.Max(0, range.EndMs + by))
-            : null;
 
     /// <summary>What of a stretch is in none of the ranges, which are in order and do not touch.</summary>
     private static IReadOnlyList<TimeRange> Outside(TimeRange stretch, IEnumerable<TimeRange> ranges)

@@ -1,4 +1,5 @@
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 
 namespace Vitrine.Core.Show.Publication;
 

@@ -1,6 +1,6 @@
 using Vitrine.Core.Gather.Privacy;
 using Vitrine.Core.Mark.Observations;
-using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 using Vitrine.Server.Media;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Recordings;
@@ -81,8 +81,8 @@ internal sealed class ErasedFiles(
             ?? throw new Refusal(RefusalKind.Conflict, $"“{file.Name}” is not ready yet. Wait until it can be played, then erase.");
         var theirs = published
             .MayBeHeard(studyId, source, person)
-            .Select(t => new TimeRange(Math.Max(0, t.BeginMs - Margin), (int)Math.Min(known.LengthMs, (long)t.EndMs + Margin)))
-            .Where(t => t.BeginMs < t.EndMs)
+            .Select(t => TimeRange.Between(t.BeginMs - Margin, Math.Min(known.LengthMs, (long)t.EndMs + Margin)))
+            .OfType<TimeRange>()
             .ToList();
         var films = known.Width is not null;
         var format = file.Type switch
@@ -99,7 +99,15 @@ internal sealed class ErasedFiles(
         await Ffmpeg.Cut(
             media.PathOf(file.Hash),
             path,
-            new CutoutOf(new TimeRange(0, known.LengthMs), films, known.Sounds, format, new Protection(false, [.. covers]), [], theirs),
+            new CutoutOf(
+                new TimeRange(0, Math.Max(1, known.LengthMs)),
+                films,
+                known.Sounds,
+                format,
+                new Protection(false, [.. covers]),
+                [],
+                theirs
+            ),
             null,
             cancel
         );

@@ -47,7 +47,7 @@ internal static class CutoutEndpoints
                     var (gate, leaves) = asReaders == true ? Leaving(published, id) : (null, null);
                     var (heard, stretch) = leaves is null
                         ? Stretch(id, observations, sources, inStep)
-                        : (leaves.RecordingId, new TimeAnchor(leaves.Time.BeginMs, leaves.Time.EndMs));
+                        : (leaves.RecordingId, new TimeAnchor(leaves.Time));
                     return Results.Text(WebVtt.Written(CaptionsIn(heard, stretch, me, sources, inStep, gate)), "text/vtt; charset=utf-8");
                 }
             )
@@ -185,12 +185,15 @@ internal static class CutoutEndpoints
             return [];
         var read = sources.Get(transcript, me.Id);
         var step = inStep.Of(transcript).Words;
-        var (begin, end) = (stretch.BeginMs - shift, stretch.EndMs - shift);
+        if (stretch.Range.Shift(-shift) is not { } time)
+            return [];
+        // The clip may begin before the transcript’s clock does.
+        var begin = stretch.BeginMs - shift;
         var cues = new List<Cue>();
         foreach (var turn in read.Turns)
         {
             var heard = step
-                .SpokenWords.Where(w => w.Words.Start >= turn.Start && w.Words.End <= turn.End && w.BeginMs < end && begin < w.EndMs)
+                .SpokenWords.Where(w => w.Words.Start >= turn.Start && w.Words.End <= turn.End && w.Time.Touches(time))
                 .ToList();
             if (heard.Count == 0)
                 continue;
@@ -204,7 +207,9 @@ internal static class CutoutEndpoints
                     continue;
                 (who, words) = (shown.Who.Length == 0 ? null : shown.Who, shown.Words[from..shown.QuoteEnd!.Value].TrimEnd());
             }
-            cues.Add(new Cue(Math.Max(0, heard[0].BeginMs - begin), Math.Min(end, heard[^1].EndMs) - begin, [(who, words)]));
+            cues.Add(
+                new Cue(Math.Max(0, heard[0].Time.BeginMs - begin), Math.Min(time.EndMs, heard[^1].Time.EndMs) - begin, [(who, words)])
+            );
         }
         return cues;
     }

@@ -144,7 +144,7 @@ internal static class RecordingEndpoints
             {
                 var read = inStep.Of(id);
                 return new WordsInStep(
-                    [.. read.Words.SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.BeginMs, w.EndMs })],
+                    [.. read.Words.SpokenWords.SelectMany(w => new[] { w.Words.Start, w.Words.End, w.Time.BeginMs, w.Time.EndMs })],
                     read.Estimated
                 );
             }

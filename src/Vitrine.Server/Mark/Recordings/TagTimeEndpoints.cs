@@ -1,6 +1,7 @@
 using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Recordings;
+using Vitrine.Core.Text;
 using Vitrine.Server.Access;
 using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
@@ -51,7 +52,7 @@ internal static class TagTimeEndpoints
                     // Two recordings of a session film the same seconds: all is told by the session's clock.
                     List<(int, Anchor)> Times(SourceId id, IReadOnlyList<Anchor> anchors)
                     {
-                        var times = anchors.OfType<TimeAnchor>().Select(a => On(id, new TimeRange(a.BeginMs, a.EndMs))).ToList();
+                        var times = anchors.OfType<TimeAnchor>().Select(a => On(id, a.Range)).ToList();
                         exact.AddRange(times);
                         var words = anchors.OfType<TextAnchor>().Select(a => a.Range).ToList();
                         if (words.Count == 0 || inStep.RecordingsOf(id) is not [var (recording, shift), ..])

@@ -1,5 +1,5 @@
-using Vitrine.Core.Mark.Recordings;
 using Vitrine.Core.Mark.Transcription;
+using Vitrine.Core.Text;
 using Vitrine.Storage.Gather.Sources;
 
 namespace Vitrine.Server.Mark.Transcription;

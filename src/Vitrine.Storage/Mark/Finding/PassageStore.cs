@@ -151,7 +151,7 @@ public sealed class PassageStore(Workspace workspace, StudyTexts texts, SeenStud
         Attribution.PersonOf(
             new SpokenTurn(
                 turn.Words,
-                turn.Person is { } person ? index.PlaceOfPerson(person) : null,
+                Person: turn.Person is { } person ? index.PlaceOfPerson(person) : null,
                 HasSpeaker: turn.IsTeam || turn.HasSpeaker
             ),
             index.OnlyOf(source)

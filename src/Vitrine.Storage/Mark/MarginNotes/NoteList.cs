@@ -50,13 +50,11 @@ public sealed record NotePage(IReadOnlyList<Note> Notes, int Total);
 /// <summary>All notes of a study, those in the margin and those on observations, and all that is unsure.</summary>
 public sealed class NoteList(Workspace workspace, SeenStudies studies)
 {
-    private const string All = """
-        SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM margin_note n
+    private const string All = $"""
+        SELECT 'marginNote' AS "on", n.id, n.source_id, n.words, n.unsure, n.created_by, n.created_at, {AnchorRow.Own} FROM margin_note n
         WHERE n.study_id = @studyId
         UNION ALL
-        SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, n.anchor, n.start, n."end",
-          n.begin_ms, n.end_ms, n.x, n.y, n.width, n.height, n.outline FROM observation n
+        SELECT 'observation', n.id, n.source_id, n.note, n.unsure, n.created_by, n.created_at, {AnchorRow.Own} FROM observation n
         WHERE n.study_id = @studyId AND (n.note <> '' OR n.unsure = 1)
         """;
 

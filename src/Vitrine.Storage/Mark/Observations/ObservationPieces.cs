@@ -28,7 +28,7 @@ public sealed class ObservationPieces(Workspace workspace)
                 var ground = ObservationRows.GroundOf(writing.Connection, row.SourceId);
                 if (row.At.Anchor.Split(ground.Text, at) is not ({ } before, { } after))
                     throw Refusal.Because(
-                        row.At.AnchorKind switch
+                        row.At.Anchor.Kind switch
                         {
                             AnchorKind.Text => "Put the caret inside the observation, with words on both sides, and split it there.",
                             AnchorKind.Time => "Go to a moment inside the clip, and split it there.",

@@ -37,7 +37,7 @@ export const mark = {
     queryOptions({
       meta: { restsOn: nothing },
       queryKey: ['pauses', id],
-      queryFn: async () => (await ask(api.GET('/api/sources/{id}/pauses', { params: { path: { id } } }))).map((p) => ({ start: p.beginMs, end: p.endMs })),
+      queryFn: () => ask(api.GET('/api/sources/{id}/pauses', { params: { path: { id } } })),
       staleTime: Infinity,
     }),
   /** Moments at which the scenes of a film change. */

@@ -11,12 +11,24 @@ export function withAnchor(write: Waiting): Waiting {
   return { ...write, path, body: { anchor: { kind: 'text', start, end }, ...rest } };
 }
 
+/** A mark that was kept by a page from before a place told by its names what it is a place in has it from its anchor. */
+export function withPlace(write: Waiting): Waiting {
+  const shown = write.shown as { kind?: string; at?: unknown } | undefined;
+  const anchor = (write.body as { anchor?: { kind: string; start: number; end: number; beginMs: number; endMs: number } } | null)?.anchor;
+  if (!shown || !anchor || (shown.kind !== 'mark' && shown.kind !== 'move') || shown.at !== undefined) return write;
+  const { kind, ...box } = anchor;
+  const at = kind === 'text' ? { start: anchor.start, end: anchor.end } : kind === 'time' ? { beginMs: anchor.beginMs, endMs: anchor.endMs } : { box };
+  return { ...write, shown: { ...shown, at } };
+}
+
 let opened: Promise<IDBPDatabase> | null = null;
 const database = () =>
-  (opened ??= openDB('vitrine', 2, {
+  (opened ??= openDB('vitrine', 3, {
     upgrade: async (db, from, _to, transaction) => {
       if (from === 0) db.createObjectStore(store, { keyPath: 'order', autoIncrement: true });
-      else for (const write of (await transaction.objectStore(store).getAll()) as Waiting[]) await transaction.objectStore(store).put(withAnchor(write));
+      else
+        for (const write of (await transaction.objectStore(store).getAll()) as Waiting[])
+          await transaction.objectStore(store).put(withPlace(withAnchor(write)));
     },
     // Another tab with a newer version of the page waits for this one to let go.
     blocking: () => {

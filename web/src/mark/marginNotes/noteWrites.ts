@@ -2,7 +2,7 @@ import type { Schemas } from '@/api/client';
 import type { NewWaiting, Waiting } from '@/api/waiting/waiting';
 import { writeTo } from '@/api/waiting/writeTo';
 import { ownNumber, shortened } from '@/api/waiting/making';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 /** A margin note on a text as it is shown: what the server has, with what waits to be sent laid over it. */
 export interface ShownNote extends Omit<Schemas['MarginNote'], 'anchor'> {
@@ -13,14 +13,14 @@ export interface ShownNote extends Omit<Schemas['MarginNote'], 'anchor'> {
 
 /** A write about margin notes, as far as it changes what is shown. */
 export type NoteWrite =
-  | ({ note: 'make'; sourceId: number; id: number; words: string; unsure: boolean } & Stretch)
+  | ({ note: 'make'; sourceId: number; id: number; words: string; unsure: boolean } & TextRange)
   | { note: 'unsure'; id: number; unsure: boolean }
   | { note: 'gone'; id: number };
 
 type New = NewWaiting<NoteWrite>;
 
 export const noteWrites = {
-  make: (sourceId: number, stretch: Stretch, words: string, unsure: boolean, basedOn: string): New => {
+  make: (sourceId: number, stretch: TextRange, words: string, unsure: boolean, basedOn: string): New => {
     const makes = ownNumber();
     return writeTo(
       'post',

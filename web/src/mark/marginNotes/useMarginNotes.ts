@@ -5,7 +5,7 @@ import { queries } from '@/api/queries';
 import { useSteps } from '@/api/useWrite';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import type { TagsGiven } from '@/mark/observations/writes';
 import { noteWrites, shownNotes, type ShownNote } from './noteWrites';
 
@@ -22,7 +22,7 @@ export function useMarginNotes(studyId: number, sourceId: number, textHash: stri
   };
   return {
     notes,
-    make: (stretch: Stretch, words: string, unsure: boolean) =>
+    make: (stretch: TextRange, words: string, unsure: boolean) =>
       void outgoing.write(noteWrites.make(sourceId, stretch, words, unsure, textHash)).catch(() => null),
     unsure: (note: ShownNote) => void outgoing.write(noteWrites.unsure(note.id, !note.unsure)).catch(() => null),
     remove: (note: ShownNote) =>

@@ -13,7 +13,7 @@ it.each([
   ['TC0014 unknown names are passed over', '#u=12&t=3', 3000, null],
   ['TC0015 the last one counts', '#t=3&t=5', 5000, null],
   ['section 4.2.1, a fraction', '#t=3.25,01:00.5', 3250, 60_500],
-])('reads %s', (_, hash, start, end) => expect(timeIn(hash)).toEqual({ start, end }));
+])('reads %s', (_, hash, beginMs, endMs) => expect(timeIn(hash)).toEqual({ beginMs, endMs }));
 
 it.each(['#t=7,3', '#t=3,3', '#t=banana', '#t=3,7,9', '#t=3:7', '#t=1:77', '#t=-3,7', '#t=,', '#t=%20', '#t', '', '#%E0%A4%A=3'])(
   'takes nothing from %s, which cannot be',
@@ -26,8 +26,8 @@ it('reads a part of a picture in percent', () => {
 });
 
 it('writes what it reads', () => {
-  expect(timeFragment({ start: 59_500, end: 65_000 })).toBe('#t=59.5,65');
-  expect(timeIn(timeFragment({ start: 59_501, end: 65_003 }))).toEqual({ start: 59_501, end: 65_003 });
+  expect(timeFragment({ beginMs: 59_500, endMs: 65_000 })).toBe('#t=59.5,65');
+  expect(timeIn(timeFragment({ beginMs: 59_501, endMs: 65_003 }))).toEqual({ beginMs: 59_501, endMs: 65_003 });
   const box = { x: 1033, y: 2, width: 55, height: 9998 };
   expect(boxIn(boxFragment(box))).toEqual(box);
 });

@@ -1,4 +1,4 @@
-import type { Box, Stretch } from './stretch';
+import type { Box, TimeRange } from './place';
 
 /**
  * Parts of recordings and pictures in an address, as W3C's "Media Fragments URI 1.0 (basic)" (Recommendation, 25 September 2012) writes them:
@@ -35,14 +35,14 @@ function pairs(hash: string): [string, string][] {
 const lastOf = <T>(hash: string, name: string, read: (value: string) => T | null) =>
   pairs(hash).reduce<T | null>((kept, [key, value]) => (key === name ? (read(value) ?? kept) : kept), null);
 
-/** The stretch of time that a fragment names; an end that it leaves open is null. Null for none, or for one that cannot be. */
-export const timeIn = (hash: string): { start: number; end: number | null } | null =>
+/** The range of time that a fragment names; an end that it leaves open is null. Null for none, or for one that cannot be. */
+export const timeIn = (hash: string): { beginMs: number; endMs: number | null } | null =>
   lastOf(hash, 't', (value) => {
     const [from = '', to, ...more] = value.replace(/^npt:/, '').split(',');
     if (more.length > 0 || (from === '' && (to ?? '') === '')) return null;
-    const [start, end] = [from === '' ? 0 : clockTime(from), to === undefined ? null : clockTime(to)];
-    if (start === null || (to !== undefined && end === null) || (end !== null && end <= start)) return null;
-    return { start, end };
+    const [beginMs, endMs] = [from === '' ? 0 : clockTime(from), to === undefined ? null : clockTime(to)];
+    if (beginMs === null || (to !== undefined && endMs === null) || (endMs !== null && endMs <= beginMs)) return null;
+    return { beginMs, endMs };
   });
 
 /** The part of a picture that a fragment names in percent, in ten-thousandths. Pixels are not told: they are those of a size that is not known. */
@@ -56,8 +56,8 @@ export const boxIn = (hash: string): Box | null =>
 
 const number = (n: number, by: number) => String(Math.round(n) / by);
 
-/** How an address names a stretch of time. */
-export const timeFragment = ({ start, end }: Stretch) => `#t=${number(start, 1000)},${number(end, 1000)}`;
+/** How an address names a range of time. */
+export const timeFragment = ({ beginMs, endMs }: TimeRange) => `#t=${number(beginMs, 1000)},${number(endMs, 1000)}`;
 
 /** How an address names a part of a picture. */
 export const boxFragment = ({ x, y, width, height }: Box) => `#xywh=percent:${[x, y, width, height].map((n) => number(n, 100)).join(',')}`;

@@ -4,13 +4,13 @@ import { api, ask, Refusal } from '@/api/client';
 import { outgoing } from '@/api/waiting/outgoing';
 import { queries } from '@/api/queries';
 import { answered, useWrite } from '@/api/useWrite';
-import type { Place } from './stretch';
+import type { Place } from './place';
 import { shownMarks, type Shown } from './writes';
 
 const onItsWay = 'This mark has not reached the server yet. Split or join it when it has.';
 
 /** What has no step of its own until the server has the mark: splitting, joining, and putting marks, or places without one, in themes and insights. */
-export function useRegrouping(studyId: number, markBare: (place: Place) => Promise<number | null>) {
+export function useRegrouping<P extends Place>(studyId: number, markBare: (place: P) => Promise<number | null>) {
   /** The numbers of marks as the server has them, with all that was written on them before. */
   const sentIds = async (marks: readonly Shown[]) => {
     await outgoing.acknowledged();
@@ -18,7 +18,7 @@ export function useRegrouping(studyId: number, markBare: (place: Place) => Promi
     if (ids.some((id) => id < 0)) throw new Refusal(onItsWay, 0);
     return ids;
   };
-  const markedId = async (what: Place | Shown) => {
+  const markedId = async (what: P | Shown) => {
     if ('id' in what) return (await sentIds([what]))[0]!;
     const id = await markBare(what);
     if (id === null) throw new Refusal('This could not be marked. Select it again.', 0);
@@ -31,10 +31,10 @@ export function useRegrouping(studyId: number, markBare: (place: Place) => Promi
   const join = useWrite(async (marks: readonly Shown[]) =>
     ask(api.POST('/api/studies/{studyId}/observations/join', { params: { path: { studyId } }, body: { observationIds: await sentIds(marks) } })),
   );
-  const layIn = useWrite(async ({ what, themeId }: { what: Place | Shown; themeId: number }) =>
+  const layIn = useWrite(async ({ what, themeId }: { what: P | Shown; themeId: number }) =>
     ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
   );
-  const attach = useWrite(async ({ what, insightId }: { what: Place | Shown; insightId: number }) =>
+  const attach = useWrite(async ({ what, insightId }: { what: P | Shown; insightId: number }) =>
     ask(
       api.POST('/api/insights/{id}/evidence', {
         params: { path: { id: insightId } },
@@ -59,7 +59,7 @@ export function useRegrouping(studyId: number, markBare: (place: Place) => Promi
     split: (mark: Shown, at: number) => split.mutate({ mark, at }),
     join: (marks: readonly Shown[], joined: (id: number) => void) => join.mutate(marks, { onSuccess: (step) => step.id !== null && joined(step.id) }),
     /** Where a place, or a mark, can be put. */
-    placesFor: (what: Place | Shown) => ({
+    placesFor: (what: P | Shown) => ({
       theme: (themeId: number) => layIn.mutate({ what, themeId }),
       insight: (insightId: number) => attach.mutate({ what, insightId }),
     }),

@@ -5,10 +5,10 @@ import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import { boxFragment, boxIn } from '@/mark/observations/mediaFragment';
-import { inPicture, type Box } from '@/mark/observations/stretch';
+import type { Box, InPicture } from '@/mark/observations/place';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
-import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
+import { shownMarks, type ShownRegion, type TagsGiven } from '@/mark/observations/writes';
 import { addressOf } from '@/mark/reading/addressOf';
 import type { MaterialProps } from '@/mark/reading/material';
 import { PutIn } from '@/mark/reading/PutIn';
@@ -38,7 +38,7 @@ const isCorner = (given: string | undefined): given is Corner => corners.some((c
 type Drag =
   | { from: Point; on: 'outline'; points: Point[] }
   | { from: { x: number; y: number }; on: 'new' }
-  | { from: { x: number; y: number }; on: Shown; corner: Corner | null };
+  | { from: { x: number; y: number }; on: ShownRegion; corner: Corner | null };
 
 /** A picture: its parts are framed, moved and tagged by drag and by keys. */
 export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialProps) {
@@ -54,14 +54,14 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const [dragged, setDragged] = useState<{ box: Box; of: number | null } | null>(null);
   /** An outline that is drawn by keys: where the pen is, and the corners so far. */
   const [pencil, setPencil] = useState<{ at: Point; points: Point[] } | null>(null);
-  const [puttingIn, setPuttingIn] = useState<Shown | null>(null);
+  const [puttingIn, setPuttingIn] = useState<ShownRegion | null>(null);
   const [protecting, setProtecting] = useState(false);
   const drag = useRef<Drag | null>(null);
   const { waiting } = useOutgoing();
   const { pens } = usePens(studyId);
   const marks = useMemo(() => shownMarks(stored, waiting, line.id, 'region'), [stored, waiting, line.id]);
-  const marking = useMarking(studyId, { id: line.id, textHash: source.textHash, called: () => 'a part of the picture' }, 'region');
-  const regrouping = useRegrouping(studyId, (place) => marking.mark(place, { tagIds: [], newTags: [] }).made);
+  const marking = useMarking<InPicture>(studyId, { id: line.id, textHash: source.textHash, called: () => 'a part of the picture' });
+  const regrouping = useRegrouping<InPicture>(studyId, (place) => marking.mark(place, { tagIds: [], newTags: [] }).made);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
   const called = (id: number | null) => (id === null ? undefined : marks.find((m) => m.id === outgoing.numberOf(id)));
   const focused = called(focusedId);
@@ -81,7 +81,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     setLineOn({ on: 'chosen', before: null });
   };
   const mark = (box: Box, given: TagsGiven, values: readonly [number, number][] | null = null) => {
-    const { own, made } = marking.mark(inPicture(box), given);
+    const { own, made } = marking.mark({ box }, given);
     for (const [tagId, value] of values ?? []) marking.value(own, tagId, value);
     focus(own);
     if (values === null && given.tagIds.some((id) => scales.has(id))) setCard({ id: own, asks: true });
@@ -104,7 +104,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   /** Moves or resizes what is chosen, or the focused region. */
   const change = (to: (box: Box) => Box) => {
     if (chosen) setChosen(to(chosen));
-    else if (focused?.box) marking.move(focused, inPicture(to(focused.box)));
+    else if (focused?.box) marking.move(focused, { box: to(focused.box) });
     else needsRegion();
   };
   const step = (on: boolean) => {
@@ -225,7 +225,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
     setDragged(null);
     if (!now) return;
     if (now.on !== 'new' && now.on !== 'outline')
-      return box && now.on.box && JSON.stringify(box) !== JSON.stringify(now.on.box) ? marking.move(now.on, inPicture(box)) : undefined;
+      return box && now.on.box && JSON.stringify(box) !== JSON.stringify(now.on.box) ? marking.move(now.on, { box }) : undefined;
     if (box) return choose(box);
     // A click goes to the smallest region there.
     const here = marks.filter(({ box: b }) => b && b.x <= now.from.x && now.from.x <= b.x + b.width && b.y <= now.from.y && now.from.y <= b.y + b.height);
@@ -235,7 +235,7 @@ export function PictureDesk({ source, stored, tags, look, at, keyed }: MaterialP
   const drawn = dragged?.of === null ? dragged.box : (begun ?? chosen);
   const tagged = lineOn?.on === 'chosen' ? chosen : called(lineOn?.on ?? null)?.box;
   const opened = called(card?.id ?? null);
-  const linkTo = ({ id, box }: Shown) =>
+  const linkTo = ({ id, box }: ShownRegion) =>
     new URL(`/studies/${studyId}/mark?source=${line.id}&at=${id}${box ? boxFragment(box) : ''}`, window.location.href).href;
   return (
     <div

@@ -1,12 +1,12 @@
 import { TagDot } from '@/parts/TagLabel';
 import { readTyped } from '@/parts/findTags';
 import type { TagLook } from '@/parts/tagLook';
-import type { Box } from '@/mark/observations/stretch';
-import type { Shown } from '@/mark/observations/writes';
+import type { Box } from '@/mark/observations/place';
+import type { ShownRegion } from '@/mark/observations/writes';
 import { corners, cornerAt, pointsOf, whole } from './box';
 
 interface Props {
-  mark: Shown;
+  mark: ShownRegion;
   box: Box;
   look: (id: number) => TagLook;
   focused: boolean;

@@ -1,4 +1,4 @@
-import type { Box } from '@/mark/observations/stretch';
+import type { Box } from '@/mark/observations/place';
 
 /** The whole width, and the whole height, of a picture. */
 export const whole = 10_000;

@@ -1,24 +1,24 @@
 import { useLayoutEffect, useRef, type PointerEvent, type RefObject } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { placeBelow, positionAt } from './positions';
 
 interface Props {
   root: RefObject<HTMLDivElement | null>;
   edge: 'start' | 'end';
   /** The focused observation, or where its edges are while one is dragged. */
-  at: Stretch;
+  at: TextRange;
   /** Changes when the text is laid out anew. */
   layout: string;
-  onDrag: (to: Stretch | null) => void;
+  onDrag: (to: TextRange | null) => void;
   /** Where it was let go: the page may not have drawn the last move yet. */
-  onDrop: (to: Stretch) => void;
+  onDrop: (to: TextRange) => void;
 }
 
 /** One edge of the focused observation, to be dragged; keys move it too. */
 export function EdgeHandle({ root, edge, at, layout, onDrag, onDrop }: Props) {
   const self = useRef<HTMLSpanElement>(null);
-  const begun = useRef<Stretch | null>(null);
-  const last = useRef<Stretch | null>(null);
+  const begun = useRef<TextRange | null>(null);
+  const last = useRef<TextRange | null>(null);
   useLayoutEffect(() => {
     const place = root.current && placeBelow(root.current, { start: at[edge], end: at[edge] });
     if (!self.current) return;

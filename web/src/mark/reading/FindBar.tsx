@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ChevronDown, ChevronUp, X } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { queries } from '@/api/queries';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { usePageActions } from '@/parts/actions/registry';
 import { finding } from './actions';
 import { paint, type Pane } from './positions';
@@ -15,9 +15,9 @@ interface Props {
   inView: { from: number; to: number };
   /** Changes when other turns come into the page. */
   range: string;
-  onGo: (hit: Stretch) => void;
+  onGo: (hit: TextRange) => void;
   /** The reader leaves it: what was found last is selected, to be tagged. */
-  onSelect: (hit: Stretch | null) => void;
+  onSelect: (hit: TextRange | null) => void;
 }
 
 const step = 'grid size-7 place-items-center rounded-std text-ink-soft hover:bg-wash hover:text-ink disabled:opacity-40';
@@ -30,7 +30,7 @@ function isMine(pane: Pane, frame: HTMLElement): boolean {
 
 /** Hits are highlighted as far beside what is in view, in UTF-16 units. */
 const beside = 20_000;
-const none: readonly Stretch[] = [];
+const none: readonly TextRange[] = [];
 
 /** Finds words in the whole source, also where they are not in the page: all hits are highlighted, counted and gone through. */
 export function FindBar({ sourceId, pane, root, frame, inView, range, onGo, onSelect }: Props) {

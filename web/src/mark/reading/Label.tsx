@@ -1,10 +1,10 @@
 import { CircleDashed, SearchCheck, Star } from 'lucide-react';
-import type { Shown } from '@/mark/observations/writes';
+import type { ShownWords } from '@/mark/observations/writes';
 import { TagLabel } from '@/parts/TagLabel';
 import type { TagLook } from '@/parts/tagLook';
 
 interface Props {
-  mark: Shown;
+  mark: ShownWords;
   /** Of the labels of this mark, the one that carries its signs. */
   first: boolean;
   look: TagLook;

@@ -1,11 +1,11 @@
 import { memo, useMemo, type MouseEvent } from 'react';
-import type { Shown } from '@/mark/observations/writes';
+import type { ShownWords } from '@/mark/observations/writes';
 import { count } from '@/parts/words';
 import { ticksOf } from './overview';
 
 interface Props {
   length: number;
-  marks: readonly Shown[];
+  marks: readonly ShownWords[];
   colourOf: (tagId: number) => string;
   /** How far one has read; null for not at all. */
   furthest: number | null;

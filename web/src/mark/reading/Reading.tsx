@@ -12,7 +12,7 @@ import type { MaterialProps } from './material';
 import { Caret } from './Caret';
 import { EdgeHandle } from './EdgeHandle';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { cover, paint, positionAt, selectedStretch } from './positions';
 import type { Onto } from './dragging';
 import { FindBar } from './FindBar';
@@ -44,7 +44,7 @@ import { useTurns } from './useTurns';
 import { useTouchWords } from './useTouchWords';
 import { laidOver, useWordsDrag } from './useWordsDrag';
 import { nearTags } from './nearTags';
-import { shownMarks, type Shown, type TagsGiven } from '@/mark/observations/writes';
+import { shownMarks, type ShownWords, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
 
@@ -78,7 +78,7 @@ export function Reading({
   const [layout, setLayout] = useState(0);
   const { waiting, way } = useOutgoing();
   const observations = useMemo(() => shownMarks(stored, waiting, source.line.id), [stored, waiting, source.line.id]);
-  const marking = useMarking(source.studyId, {
+  const marking = useMarking<TextRange>(source.studyId, {
     id: source.line.id,
     textHash: source.textHash,
     called: ({ start, end }) => source.text.slice(start, end),
@@ -114,8 +114,8 @@ export function Reading({
 
   const stretch = selected ? stretchOf(source.text, selected) : null;
   const marked = observations.find((o) => o.id === focused);
-  const [dragged, setDragged] = useState<Stretch | null>(null);
-  const [aimed, setAimed] = useState<Stretch | null>(null);
+  const [dragged, setDragged] = useState<TextRange | null>(null);
+  const [aimed, setAimed] = useState<TextRange | null>(null);
   const noted = state.note && state.note.do !== 'write' ? notes.find((n) => n.id === outgoing.numberOf((state.note as { id: number }).id)) : undefined;
   const highlighted =
     dragged ??
@@ -183,7 +183,7 @@ export function Reading({
   };
   const asksValue = (given: TagsGiven) => given.tagIds.some((id) => scales.has(id));
   /** Marks what is selected; when the server refuses it, the selection and what was typed come back. */
-  const markStretch = (words: Stretch, given: TagsGiven, values: readonly [number, number][] | null = null) => {
+  const markStretch = (words: TextRange, given: TagsGiven, values: readonly [number, number][] | null = null) => {
     if (words.end === words.start) return;
     const { own, made } = marking.mark(words, given);
     for (const [tagId, value] of values ?? []) marking.value(own, tagId, value);
@@ -207,26 +207,26 @@ export function Reading({
   };
   const { pens } = usePens(source.studyId);
   const [onRelease] = useOnRelease();
-  const put = useWrite((to: Stretch) =>
+  const put = useWrite((to: TextRange) =>
     ask(api.PUT('/api/observations/{id}/anchor', { params: { path: { id: putting!.observationId } }, body: { anchor: { kind: 'text', ...to }, was: null } })),
   );
   const putHere = () => {
     if (stretch && stretch.end > stretch.start) put.mutate(stretch, { onSuccess: onPut });
   };
-  const move = (mark: Shown, to: Stretch) => {
+  const move = (mark: ShownWords, to: TextRange) => {
     const { start, end } = stretchOf(source.text, { anchor: to.start, focus: to.end });
     setDragged(null);
     if (end <= start || (start === mark.start && end === mark.end)) return;
     marking.move(mark, { start, end });
     setSaid(`The observation stands on “${source.text.slice(start, end)}” now.`);
   };
-  const regrouping = useRegrouping(source.studyId, (words) => {
+  const regrouping = useRegrouping<TextRange>(source.studyId, (words) => {
     const { own, made } = marking.mark(words, { tagIds: [], newTags: [] });
     dispatch({ do: 'marked', id: own, end: words.end, asks: false });
     return made;
   });
-  const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
-  const ontoOf = (what: Stretch | Shown): Onto => ({
+  const [puttingIn, setPuttingIn] = useState<TextRange | ShownWords | null>(null);
+  const ontoOf = (what: TextRange | ShownWords): Onto => ({
     tag: (tagId) => {
       const given = { tagIds: [tagId], newTags: [] };
       if (!('id' in what)) return markStretch(what, given);
@@ -290,7 +290,7 @@ export function Reading({
   };
   const colourOf = useCallback((id: number) => look(id).colour, [look]);
   /** Of the turns in the page alone: in a long text most are not. */
-  const threadsIn = (inside: readonly Shown[], remarked: readonly Stretch[]) =>
+  const threadsIn = (inside: readonly ShownWords[], remarked: readonly TextRange[]) =>
     threadsOf([...inside, ...remarked.map((n) => ({ ...n, id: 0, tagIds: [], dotted: true }))], colourOf, 'var(--ink-soft)');
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 

@@ -86,7 +86,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
   const kept = useQuery(queries.filters(studyId)).data ?? [];
   return (
     <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
-      <span>Shown:</span>
+      <span>ShownWords:</span>
       <Word label={show?.tags ? inWords(names) : 'all tags'} set={show?.tags !== undefined}>
         <TagChoices chosen={show?.tags} onChoose={(id) => change({ tags: toggled(show?.tags, id) })} observations={observations} tags={tags} look={look} />
       </Word>

@@ -1,11 +1,11 @@
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { placeBelow } from './positions';
 
 const lineWidth = 430;
 
 /** Right under the last line of the stretch, kept inside the column. */
-export function TagLinePlace({ root, stretch, children }: { root: RefObject<HTMLDivElement | null>; stretch: Stretch; children: ReactNode }) {
+export function TagLinePlace({ root, stretch, children }: { root: RefObject<HTMLDivElement | null>; stretch: TextRange; children: ReactNode }) {
   const [place, setPlace] = useState<{ left: number; top: number } | null>(null);
   useLayoutEffect(() => {
     const below = root.current && placeBelow(root.current, stretch);

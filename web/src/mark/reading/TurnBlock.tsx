@@ -11,7 +11,7 @@ import { rangeIn } from './positions';
 import { closeBelow, type TurnShape } from './shape';
 import { folded, stacked, type Thread } from './threads';
 import { TurnWords } from './TurnWords';
-import type { Shown } from '@/mark/observations/writes';
+import type { ShownWords } from '@/mark/observations/writes';
 
 interface Props {
   text: string;
@@ -24,7 +24,7 @@ interface Props {
   shape: TurnShape | undefined;
   /** Threads and observations that touch this turn. */
   threads: readonly Thread[];
-  observations: readonly Shown[];
+  observations: readonly ShownWords[];
   /** Margin notes that begin in this turn. */
   notes: readonly ShownNote[];
   focused: number | null;

@@ -1,11 +1,11 @@
 import type { Ref } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { runsOf, type TurnShape } from './shape';
 
 interface Props {
   ref: Ref<HTMLParagraphElement>;
   text: string;
-  turn: Stretch;
+  turn: TextRange;
   team: boolean;
   shape: TurnShape | undefined;
 }
@@ -15,7 +15,7 @@ const headings = ['', 'text-[25px] leading-[32px] font-semibold', 'text-[21px] l
 /** The words of one turn in the shape of its document. Nothing is in the element but its words; what only looks (a list's marker, a table's lines) is drawn beside. */
 export function TurnWords({ ref, text, turn, team, shape }: Props) {
   const block = shape?.block;
-  const runs = (of: Stretch) => {
+  const runs = (of: TextRange) => {
     if (!shape || shape.emphases.length === 0) return text.slice(of.start, of.end);
     return runsOf(of, shape.emphases).map((run) => {
       const words = text.slice(run.start, run.end);

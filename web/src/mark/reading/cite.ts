@@ -1,4 +1,4 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 /** Words with where they stand, as they are handed on. */
 export interface Cited {
@@ -21,7 +21,7 @@ export const cite = (cited: Cited) => ({
 });
 
 /** The words of a stretch, with what is masked in them replaced. */
-export function wordsOf(text: string, stretch: Stretch, masks: readonly (Stretch & { replacement: string })[]): string {
+export function wordsOf(text: string, stretch: TextRange, masks: readonly (TextRange & { replacement: string })[]): string {
   let words = '';
   let from = stretch.start;
   for (const mask of masks.filter((m) => m.start < stretch.end && m.end > stretch.start).toSorted((a, b) => a.start - b.start)) {

@@ -1,6 +1,6 @@
 import type { ComponentType } from 'react';
 import type { Schemas } from '@/api/client';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import type { Pane } from './positions';
 import type { TurnEditor } from './turnEditor';
@@ -31,9 +31,9 @@ export interface MaterialProps {
   /** What stands still around the words while they scroll: the place for what is laid over them. */
   frame: HTMLElement | null;
   /** Words that readers are not shown; what is handed on has their replacements. Null while they are not known: nothing is handed on then. */
-  masks: readonly (Stretch & { replacement: string })[] | null;
+  masks: readonly (TextRange & { replacement: string })[] | null;
   /** Words that are covered. */
-  covered: readonly Stretch[];
+  covered: readonly TextRange[];
   /** An observation that looks for its place after a correction, from the URL. */
   putting: Schemas['ToLookAt'] | undefined;
   onPut: () => void;

@@ -1,22 +1,22 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 /** Where a caret moves: to the ends of words, clauses, sentences and turns going on, to their starts going back. Nothing between turns is visited. */
 export interface Stops {
-  word: readonly Stretch[];
-  clause: readonly Stretch[];
-  sentence: readonly Stretch[];
-  turn: readonly Stretch[];
+  word: readonly TextRange[];
+  clause: readonly TextRange[];
+  sentence: readonly TextRange[];
+  turn: readonly TextRange[];
 }
 
 export type Unit = keyof Stops;
 
 /** A turn and whether the team speaks it. */
-export interface SpokenTurn extends Stretch {
+export interface SpokenTurn extends TextRange {
   team: boolean;
 }
 
 /** The stops of a text: its words by the browser (Unicode Standard Annex 29), its sentences and clauses as the server reads them. */
-export function stopsOf(text: string, turns: readonly Stretch[], read: { sentences: readonly Stretch[]; clauses: readonly Stretch[] }): Stops {
+export function stopsOf(text: string, turns: readonly TextRange[], read: { sentences: readonly TextRange[]; clauses: readonly TextRange[] }): Stops {
   const words = new Intl.Segmenter(undefined, { granularity: 'word' });
   const word = turns.flatMap((turn) =>
     [...words.segment(text.slice(turn.start, turn.end))]
@@ -39,7 +39,7 @@ export function moved(stops: Stops, unit: Unit, from: number, on: boolean): numb
 const growing: readonly Unit[] = ['word', 'clause', 'sentence', 'turn'];
 
 /** What holds a stretch, from the word it stands in to the answer with its question: each wider than the one before. */
-export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch): Stretch | null {
+export function wider(stops: Stops, turns: readonly SpokenTurn[], from: TextRange): TextRange | null {
   for (const unit of growing) {
     const bare = from.start === from.end;
     const touched = stops[unit].filter((s) => (bare ? s.start <= from.start && s.end >= from.start : s.start < from.end && s.end > from.start));
@@ -57,7 +57,7 @@ export function wider(stops: Stops, turns: readonly SpokenTurn[], from: Stretch)
 }
 
 /** A stretch with one edge moved on or back by a unit; null where that leaves no words. */
-export function edged(stops: Stops, unit: Unit, from: Stretch, edge: 'start' | 'end', on: boolean): Stretch | null {
+export function edged(stops: Stops, unit: Unit, from: TextRange, edge: 'start' | 'end', on: boolean): TextRange | null {
   const all = stops[unit];
   const at = on ? all.find((s) => s[edge] > from[edge]) : all.findLast((s) => s[edge] < from[edge]);
   if (!at) return null;
@@ -66,8 +66,8 @@ export function edged(stops: Stops, unit: Unit, from: Stretch, edge: 'start' | '
 }
 
 /** The next or last sentence of the participants that no mark touches. */
-export function unmarked(stops: Stops, turns: readonly SpokenTurn[], marks: readonly Stretch[], from: number, on: boolean): Stretch | null {
+export function unmarked(stops: Stops, turns: readonly SpokenTurn[], marks: readonly TextRange[], from: number, on: boolean): TextRange | null {
   const spoken = turns.filter((t) => !t.team);
-  const fits = (s: Stretch) => spoken.some((t) => t.start <= s.start && s.end <= t.end) && !marks.some((m) => m.start < s.end && s.start < m.end);
+  const fits = (s: TextRange) => spoken.some((t) => t.start <= s.start && s.end <= t.end) && !marks.some((m) => m.start < s.end && s.start < m.end);
   return (on ? stops.sentence.find((s) => s.start > from && fits(s)) : stops.sentence.findLast((s) => s.end <= from && fits(s))) ?? null;
 }

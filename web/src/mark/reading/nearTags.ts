@@ -1,12 +1,17 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import { endsOf, type Place } from '@/mark/observations/place';
 
 const most = 6;
-/** What stands farther away than this, in characters, is of another place. */
+/** What stands farther away than this, in characters or milliseconds, is of another place. */
 const reach = 3000;
 
-/** The tags of marks near a stretch, the nearest first, without those of the stretch itself. */
-export function nearTags(marks: readonly (Stretch & { tagIds: readonly number[] })[], { start, end }: Stretch): number[] {
-  const apart = (m: Stretch) => Math.max(0, m.start - end, start - m.end);
-  const near = marks.filter((m) => !(m.start === start && m.end === end) && apart(m) <= reach).toSorted((a, b) => apart(a) - apart(b) || b.start - a.start);
-  return [...new Set(near.flatMap((m) => m.tagIds))].slice(0, most);
+/** The tags of marks near a place, the nearest first, without those of the place itself. Both are of one kind. */
+export function nearTags<P extends Place>(marks: readonly (P & { tagIds: readonly number[] })[], place: P): number[] {
+  const [start, end] = endsOf(place);
+  const near = marks
+    .map((mark) => ({ mark, at: endsOf(mark) }))
+    .filter(({ at }) => !(at[0] === start && at[1] === end))
+    .map(({ mark, at }) => ({ mark, from: at[0], apart: Math.max(0, at[0] - end, start - at[1]) }))
+    .filter(({ apart }) => apart <= reach)
+    .toSorted((a, b) => a.apart - b.apart || b.from - a.from);
+  return [...new Set(near.flatMap(({ mark }) => mark.tagIds))].slice(0, most);
 }

@@ -1,4 +1,4 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 /** Every turn is one `[data-start]` element whose text nodes, one after the other, are its words; so a position in the text is a turn and an offset. */
 const blocks = (root: HTMLElement) => [...root.querySelectorAll<HTMLElement>('[data-start]')];
@@ -44,11 +44,11 @@ export function rangeIn(block: Node, from: number, to: number): Range | null {
 }
 
 /** What the mouse has selected, as a stretch of the source's text; null when it holds no words. */
-export function selectedStretch(root: HTMLElement): Stretch | null {
+export function selectedStretch(root: HTMLElement): TextRange | null {
   const selection = window.getSelection();
   if (!selection || selection.rangeCount === 0 || selection.isCollapsed) return null;
   const range = selection.getRangeAt(0);
-  let found = null as Stretch | null;
+  let found = null as TextRange | null;
   for (const block of blocks(root)) {
     if (!range.intersectsNode(block)) continue;
     const from = offsetIn(block, range.startContainer, range.startOffset) ?? 0;
@@ -68,7 +68,7 @@ export function positionAt(x: number, y: number): number | null {
 }
 
 /** DOM ranges for a stretch, one per turn. */
-export function rangesOf(root: HTMLElement, stretch: Stretch): Range[] {
+export function rangesOf(root: HTMLElement, stretch: TextRange): Range[] {
   return blocks(root).flatMap((block) => {
     const length = lengthOf(block);
     const [from, to] = [Math.max(0, stretch.start - startOf(block)), Math.min(length, stretch.end - startOf(block))];
@@ -95,7 +95,7 @@ sheet.replaceSync(
 document.adoptedStyleSheets.push(sheet);
 
 /** Paints stretches softly under the words, without touching the text's elements. */
-export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
+export function paint(what: keyof typeof colours, pane: Pane, root: HTMLElement | null, stretches: readonly TextRange[]) {
   const name = nameOf(what, pane);
   const some = stretches.filter((s) => s.end > s.start);
   if (root && some.length > 0) CSS.highlights.set(name, new Highlight(...some.flatMap((s) => rangesOf(root, s))));
@@ -106,7 +106,7 @@ const doubtName = (pane: Pane) => `vitrine-doubt-${pane}`;
 sheet.insertRule(`${painted(doubtName('first'))}, ${painted(doubtName('second'))} { text-decoration: underline dotted 2px var(--brass) }`);
 
 /** Underlines words that whoever wrote them down doubts. */
-export function doubt(pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
+export function doubt(pane: Pane, root: HTMLElement | null, stretches: readonly TextRange[]) {
   if (root && stretches.length > 0) CSS.highlights.set(doubtName(pane), new Highlight(...stretches.flatMap((s) => rangesOf(root, s))));
   else CSS.highlights.delete(doubtName(pane));
 }
@@ -115,13 +115,13 @@ const maskName = (pane: Pane) => `vitrine-mask-${pane}`;
 sheet.insertRule(`${painted(maskName('first'))}, ${painted(maskName('second'))} { color: transparent; background-color: var(--line) }`);
 
 /** Covers masked words; the text under the cover stays as it is. */
-export function cover(pane: Pane, root: HTMLElement | null, stretches: readonly Stretch[]) {
+export function cover(pane: Pane, root: HTMLElement | null, stretches: readonly TextRange[]) {
   if (root && stretches.length > 0) CSS.highlights.set(maskName(pane), new Highlight(...stretches.flatMap((s) => rangesOf(root, s))));
   else CSS.highlights.delete(maskName(pane));
 }
 
 /** Where a stretch ends on the screen, in the root's own coordinates. */
-export function placeBelow(root: HTMLElement, stretch: Stretch): { left: number; top: number } | null {
+export function placeBelow(root: HTMLElement, stretch: TextRange): { left: number; top: number } | null {
   const rects = rangesOf(root, stretch).flatMap((r) => [...r.getClientRects()]);
   const last = rects.at(-1);
   if (!last) return null;

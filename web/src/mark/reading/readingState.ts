@@ -1,5 +1,5 @@
 import type { TagsGiven } from '@/mark/observations/writes';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import type { Selected } from './selected';
 
 /** The state of reading and marking one text: what is selected, focused and open. Observations are called by number; a mark that waits has a number of the page's own. */
@@ -12,7 +12,7 @@ export interface ReadingState {
   /** The open tag line: for what is selected or for an observation, with what was typed before when the server refused it. */
   tagLine: { on: 'selection' | number; before: TagsGiven | null } | null;
   /** What is being remarked on: the stretch of a note that is being written, or the note whose card is open or that is being tagged. */
-  note: { do: 'write'; on: Stretch } | { do: 'open' | 'tag'; id: number } | null;
+  note: { do: 'write'; on: TextRange } | { do: 'open' | 'tag'; id: number } | null;
   /** Where the turn begins whose words are being mended. */
   correcting: number | null;
 }

@@ -1,4 +1,4 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 /** What is selected: two ends in the source's text; equal ends are a caret. */
 export interface Selected {
@@ -7,7 +7,7 @@ export interface Selected {
 }
 
 /** The selected words, without white space at their edges; a caret stays a caret. */
-export function stretchOf(text: string, s: Selected): Stretch {
+export function stretchOf(text: string, s: Selected): TextRange {
   let [start, end] = [Math.min(s.anchor, s.focus), Math.max(s.anchor, s.focus)];
   while (start < end && /\s/.test(text[start]!)) start++;
   while (end > start && /\s/.test(text[end - 1]!)) end--;

@@ -1,5 +1,5 @@
 import type { Schemas } from '@/api/client';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 
 type Block = Schemas['Block'];
 
@@ -14,7 +14,7 @@ export interface TurnShape {
 }
 
 /** The shape of each turn, by where it begins. Turns that a document says nothing of are left out. */
-export function shapesOf(shape: Schemas['Shape'] | null, turns: readonly Stretch[]): Map<number, TurnShape> {
+export function shapesOf(shape: Schemas['Shape'] | null, turns: readonly TextRange[]): Map<number, TurnShape> {
   const found = new Map<number, TurnShape>();
   if (!shape) return found;
   const blocks = new Map(shape.blocks.map((b, i) => [b.words.start, i]));
@@ -49,13 +49,13 @@ function columnsOf(blocks: readonly Block[]): number[] {
 export const closeBelow = (shape: TurnShape | undefined) =>
   shape !== undefined && !shape.last && (shape.block?.kind === 'listItem' || shape.block?.kind === 'tableRow');
 
-export interface Run extends Stretch {
+export interface Run extends TextRange {
   bold: boolean;
   italic: boolean;
 }
 
 /** A stretch cut where words begin or end to stand out. */
-export function runsOf({ start, end }: Stretch, emphases: readonly Schemas['Emphasis'][]): Run[] {
+export function runsOf({ start, end }: TextRange, emphases: readonly Schemas['Emphasis'][]): Run[] {
   const runs: Run[] = [];
   let at = start;
   const plain = (to: number) => {

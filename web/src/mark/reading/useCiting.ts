@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import type { ClipboardEvent } from 'react';
 import type { Schemas } from '@/api/client';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { clock } from '@/parts/words';
 import { cite, wordsOf } from './cite';
 
@@ -18,11 +18,11 @@ export const handOn = (text: string, said: string) =>
 /** Hands on the words of a source: with who says them by the team's name for them, the time or paragraph, and a link; never what is masked. */
 export function useCiting(
   source: Schemas['Source'],
-  masks: readonly (Stretch & { replacement: string })[] | null,
+  masks: readonly (TextRange & { replacement: string })[] | null,
   nameOf: (speakerId: number | null) => string,
 ) {
   const linkTo = (place: string) => new URL(`/studies/${source.studyId}/mark?source=${source.line.id}&${place}`, window.location.href).href;
-  const cited = (words: Stretch, observation: number | null) => {
+  const cited = (words: TextRange, observation: number | null) => {
     if (!masks) return null;
     const at = source.turns.findIndex((t) => t.end > words.start);
     const turn = source.turns[at];
@@ -36,7 +36,7 @@ export function useCiting(
   };
   return {
     /** Answers the browser's own copying, with plain and rich text. */
-    answer: (event: ClipboardEvent, words: Stretch, observation: number | null) => {
+    answer: (event: ClipboardEvent, words: TextRange, observation: number | null) => {
       event.preventDefault();
       const quote = cited(words, observation);
       if (!quote) return void toast(notYet);
@@ -44,7 +44,7 @@ export function useCiting(
       event.clipboardData.setData('text/html', quote.html);
       toast(copied);
     },
-    words: (words: Stretch, observation: number | null) => {
+    words: (words: TextRange, observation: number | null) => {
       const quote = cited(words, observation);
       if (quote) handOn(quote.text, copied);
       else toast(notYet);

@@ -1,12 +1,12 @@
 import { useNavigate } from '@tanstack/react-router';
 import { toast } from 'sonner';
-import type { Stretch } from '@/mark/observations/stretch';
-import type { Shown } from '@/mark/observations/writes';
+import type { TextRange } from '@/mark/observations/place';
+import type { ShownWords } from '@/mark/observations/writes';
 
 /** The way from a selection, or from a mark, to passages like it. */
 export function useFindMore(studyId: number, sourceId: number) {
   const navigate = useNavigate();
-  return (what: Stretch | Shown) => {
+  return (what: TextRange | ShownWords) => {
     const tagId = 'tagIds' in what ? what.tagIds[0] : undefined;
     if ('id' in what && what.id < 0) toast('This mark is not sent yet; in a moment more can be found by it.');
     else if ('id' in what && tagId !== undefined)

@@ -6,41 +6,41 @@ import { begun, edged, moved, stopsOf, unmarked, wider, type SpokenTurn, type St
 import { tellingPhrase } from '@/parts/findTags';
 import type { ReadingAction } from './readingState';
 import { stretchOf, type Selected } from './selected';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import type { useMarking } from '@/mark/observations/useMarking';
 import type { ShownNote } from '@/mark/marginNotes/noteWrites';
-import type { Shown, TagsGiven } from '@/mark/observations/writes';
+import type { ShownWords, TagsGiven } from '@/mark/observations/writes';
 
 interface Given {
   source: Schemas['Source'];
   sentences: Schemas['SourceSentences'];
-  observations: readonly Shown[];
+  observations: readonly ShownWords[];
   /** Marks that are there and not shown. */
   hidden: readonly Schemas['Observation'][];
   selected: Selected | null;
   focused: number | null;
   dispatch: Dispatch<ReadingAction>;
   openTagLine: (on: 'selection' | number) => void;
-  marking: ReturnType<typeof useMarking>;
+  marking: ReturnType<typeof useMarking<TextRange>>;
   mark: (given: TagsGiven) => void;
-  move: (mark: Shown, to: Stretch) => void;
-  split: (mark: Shown, at: number) => void;
-  join: (marks: readonly Shown[]) => void;
+  move: (mark: ShownWords, to: TextRange) => void;
+  split: (mark: ShownWords, at: number) => void;
+  join: (marks: readonly ShownWords[]) => void;
   /** Joins a mark with the one after it. */
-  joinNext: (mark: Shown) => void;
+  joinNext: (mark: ShownWords) => void;
   notes: readonly ShownNote[];
   /** Puts the selection, or the mark, in a theme or an insight. */
-  putIn: (what: Stretch | Shown) => void;
+  putIn: (what: TextRange | ShownWords) => void;
   /** Goes to passages like the selection, or like the mark. */
-  findMore: (what: Stretch | Shown) => void;
+  findMore: (what: TextRange | ShownWords) => void;
   /** The tag on a pen. */
   penOf: (number: number) => number | undefined;
   /** Copies words with who says them, and the mark that they are. */
-  copy: (words: Stretch, observation: number | null) => void;
+  copy: (words: TextRange, observation: number | null) => void;
 }
 
 /** A mark with every mark that shares a tag with one of them and overlaps it, in text order. */
-export function overlapping(all: readonly Shown[], mark: Shown): readonly Shown[] {
+export function overlapping(all: readonly ShownWords[], mark: ShownWords): readonly ShownWords[] {
   const kin = new Set([mark]);
   // Adding to a set while it is walked goes on to what was added.
   for (const one of kin)
@@ -51,7 +51,7 @@ export function overlapping(all: readonly Shown[], mark: Shown): readonly Shown[
 /** What can be done with the words of a source without the mouse. */
 export function useMarkingActs(given: Given): MarkingActs {
   const { source, sentences, observations, selected, focused, marking } = given;
-  const grown = useRef<Stretch[]>([]);
+  const grown = useRef<TextRange[]>([]);
   const stops = useMemo(() => {
     let made: Stops | null = null;
     return () => (made ??= stopsOf(source.text, source.turns, sentences));
@@ -66,7 +66,7 @@ export function useMarkingActs(given: Given): MarkingActs {
   const select = (to: Selected | null) => given.dispatch({ do: 'select', selected: to });
   /** What is meant: the selection, or else the mark. */
   const what = () => (some ? stretchOf(source.text, selected) : mark);
-  const withMark = (act: (mark: Shown) => void) => () => {
+  const withMark = (act: (mark: ShownWords) => void) => () => {
     if (mark) act(mark);
     return mark !== undefined;
   };

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { selectedStretch } from './positions';
 
 /** Words selected by touch. The browser's own selection stays, so that its handles can go on: it is followed as it changes. */
-export function useTouchWords(root: RefObject<HTMLElement | null>, onWords: (words: Stretch) => void) {
+export function useTouchWords(root: RefObject<HTMLElement | null>, onWords: (words: TextRange) => void) {
   const [byTouch, setByTouch] = useState(false);
   const follow = useRef(onWords);
   useEffect(() => {

@@ -1,7 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
-import type { Shown } from '@/mark/observations/writes';
+import type { TextRange } from '@/mark/observations/place';
+import type { ShownWords } from '@/mark/observations/writes';
 import { offer, type Dragged, type Onto, type Reader } from './dragging';
 import { positionAt, type Pane } from './positions';
 
@@ -12,20 +12,20 @@ interface Given {
   root: RefObject<HTMLDivElement | null>;
   pane: Pane;
   text: string;
-  sentences: readonly Stretch[];
+  sentences: readonly TextRange[];
   /** What is selected. */
-  stretch: Stretch | null;
-  observations: readonly Shown[];
+  stretch: TextRange | null;
+  observations: readonly ShownWords[];
   /** What becomes of words, or of a mark, where they are dropped. */
-  ontoOf: (what: Stretch | Shown) => Onto;
+  ontoOf: (what: TextRange | ShownWords) => Onto;
   /** A tag is over something of the text. */
-  onAim: (at: Stretch | null) => void;
+  onAim: (at: TextRange | null) => void;
 }
 
 /** The text as what tags are dropped on, and its selection and marks as what is dragged. */
 export function useWordsDrag({ root, pane, text, sentences, stretch, observations, ontoOf, onAim }: Given) {
   /** What a tag would be given to at a point: the mark whose label is there, the selection, or the sentence. */
-  const targetAt = (x: number, y: number): Stretch | Shown | null => {
+  const targetAt = (x: number, y: number): TextRange | ShownWords | null => {
     const label = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-mark]');
     if (label) return observations.find((o) => o.id === Number(label.dataset['mark'])) ?? null;
     const position = positionAt(x, y);
@@ -45,7 +45,7 @@ export function useWordsDrag({ root, pane, text, sentences, stretch, observation
   });
   useEffect(() => offer(root.current!, { aim: (at) => reader.current?.aim(at), drop: (at, tagId) => reader.current?.drop(at, tagId) }), [root]);
   // One thing to drag for the whole text: what was grabbed last. A label of its own for each would cost every frame of scrolling.
-  const [grabbedMark, setGrabbedMark] = useState<Shown | null>(null);
+  const [grabbedMark, setGrabbedMark] = useState<ShownWords | null>(null);
   const grabbedWords = grabbedMark ?? stretch;
   const { listeners, setNodeRef: setGrip } = useDraggable({
     id: `words ${pane}`,

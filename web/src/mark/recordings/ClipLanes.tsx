@@ -1,17 +1,13 @@
 import { Fragment, memo, useDeferredValue, useMemo } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TimeRange } from '@/mark/observations/place';
 import { TagDot } from '@/parts/TagLabel';
 import { readTyped } from '@/parts/findTags';
 import type { TagLook } from '@/parts/tagLook';
-import type { Shown } from '@/mark/observations/writes';
+import type { ShownClip, ShownWords } from '@/mark/observations/writes';
 import { lanesOf, momentIn, type View } from './view';
 
 /** A clip, or a mark in the words of the transcript in step at the time in which they are said. */
-export interface Clip extends Stretch {
-  mark: Shown;
-  /** It stands in the words. */
-  inWords: boolean;
-}
+export type Clip = TimeRange & ({ mark: ShownClip; inWords: false } | { mark: ShownWords; inWords: true });
 
 interface Props {
   clips: readonly Clip[];
@@ -64,9 +60,9 @@ const Lanes = memo(function Lanes({ clips, view, width, look, focused, onFocus }
     [clips, look],
   );
   const wide = (clip: Clip) => Math.min(mostLabel, beside + letter * named.get(clip.mark.id)!.reduce((n, t) => n + t.name.length + 2, 0)) * perPixel;
-  const inView = clips.filter((c) => c.end > view.from - mostLabel * perPixel && c.start < view.from + view.span);
+  const inView = clips.filter((c) => c.endMs > view.from - mostLabel * perPixel && c.beginMs < view.from + view.span);
   // The label of a clip that began before what is drawn stands at its edge.
-  const all = lanesOf(inView, (clip) => Math.max(0, view.from - clip.start) + wide(clip), mostLanes);
+  const all = lanesOf(inView, (clip) => Math.max(0, view.from - clip.beginMs) + wide(clip), mostLanes);
   const placed = all.filter((p) => p.lane < mostLanes || p.clip.mark.id === focused);
   const lanes = Math.min(
     mostLanes,
@@ -77,8 +73,8 @@ const Lanes = memo(function Lanes({ clips, view, width, look, focused, onFocus }
   const lines = new Map<string, string>();
   for (const { clip, lane } of all) {
     const colour = named.get(clip.mark.id)![0]!.colour;
-    const from = Math.max(-20, (clip.start - view.from) / perPixel);
-    const to = Math.min(width + 20, Math.max((clip.end - view.from) / perPixel, from + 4));
+    const from = Math.max(-20, (clip.beginMs - view.from) / perPixel);
+    const to = Math.min(width + 20, Math.max((clip.endMs - view.from) / perPixel, from + 4));
     if (to > 0) lines.set(colour, (lines.get(colour) ?? '') + bracket(from, to, topOf(lane), clip.mark.id === focused ? 3 : 2, clip.inWords));
   }
   return (
@@ -98,11 +94,11 @@ const Lanes = memo(function Lanes({ clips, view, width, look, focused, onFocus }
             type="button"
             id={`label-${clip.mark.id}`}
             data-mark={clip.mark.id}
-            aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.start)} to ${momentIn(clip.end)}${clip.inWords ? ', in the words' : ''}`}
+            aria-label={`${tags.map((t) => t.name).join(', ')}, ${momentIn(clip.beginMs)} to ${momentIn(clip.endMs)}${clip.inWords ? ', in the words' : ''}`}
             aria-current={isFocused}
             title={clip.mark.note || tags.map((t) => t.name).join(', ')}
             className={`absolute top-2 left-0 block h-6 truncate px-1 text-left text-[12.5px] leading-6 hover:underline ${isFocused ? 'z-10 bg-case font-semibold' : ''}`}
-            style={{ transform: `translate(${Math.max(0, (clip.start - view.from) / perPixel)}px, ${topOf(lane)}px)`, maxWidth: mostLabel }}
+            style={{ transform: `translate(${Math.max(0, (clip.beginMs - view.from) / perPixel)}px, ${topOf(lane)}px)`, maxWidth: mostLabel }}
             onClick={() => onFocus(clip.mark.id, isFocused)}
             onDoubleClick={() => onFocus(clip.mark.id, true)}
           >

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Schemas } from '@/api/client';
 import { doubt, paint, positionAt, selectedStretch, type Pane } from '@/mark/reading/positions';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange } from '@/mark/observations/place';
 import { Key } from '@/parts/Button';
 import { timesOf, type SpokenWord } from './spokenWords';
 import type { Player } from './usePlayer';
@@ -18,8 +18,8 @@ interface Props {
   follows: boolean;
   onFollows: (follows: boolean) => void;
   /** Words that are highlighted: what is selected, or what is said in the focused clip. */
-  highlighted: Stretch | null;
-  onSelect: (words: Stretch) => void;
+  highlighted: TextRange | null;
+  onSelect: (words: TextRange) => void;
   /** All transcripts that run with the recording. */
   candidates: readonly Schemas['SourceLine'][];
   onChoose: (id: number) => void;
@@ -31,7 +31,7 @@ interface Props {
   /** It is a transcript of this recording, and is laid along it. */
   onAttach: () => void;
   /** Doubted words were looked at, and are right. */
-  onSure: (words: Stretch) => void;
+  onSure: (words: TextRange) => void;
   /** What is added to the transcript's times to have the recording's, in milliseconds. */
   shift: number;
   /** Sets it. */

@@ -1,7 +1,7 @@
 import { Pause, Play, Repeat } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Key } from '@/parts/Button';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TimeRange } from '@/mark/observations/place';
 import { rates } from './player';
 import type { Player } from './usePlayer';
 import { momentIn, typedTime } from './view';
@@ -11,7 +11,7 @@ interface Props {
   length: number;
   films: boolean;
   sounds: boolean;
-  chosen: Stretch | null;
+  chosen: TimeRange | null;
   /** A time is being typed. */
   going: boolean;
   onGoing: (going: boolean) => void;

@@ -7,7 +7,7 @@ import { Button } from '@/parts/Button';
 import { TagLine } from '@/parts/TagLine';
 import { Waiting } from '@/parts/Empty';
 import { count } from '@/parts/words';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange, TimeRange } from '@/mark/observations/place';
 import { timeFragment } from '@/mark/observations/mediaFragment';
 import { ObservationCard } from '@/mark/observations/ObservationCard';
 import { addressOf } from '@/mark/reading/addressOf';
@@ -19,7 +19,7 @@ import { WriteDown } from '@/mark/transcription/WriteDown';
 import { Protect } from '@/shared/Protect';
 import { useKept } from '@/shared/useKept';
 import { Beside } from './Beside';
-import { ClipLanes } from './ClipLanes';
+import { ClipLanes, type Clip } from './ClipLanes';
 import { recording } from './actions';
 import { usePartActions } from '@/parts/actions/registry';
 import { InStepWords } from './InStepWords';
@@ -112,7 +112,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
     (id: number, open: boolean) => {
       dispatch(open ? { do: 'openCard', id } : { do: 'focus', id });
       const clip = hung.find((c) => c.mark.id === id);
-      if (clip && !open) seek(clip.start);
+      if (clip && !open) seek(clip.beginMs);
     },
     [dispatch, hung, seek],
   );
@@ -124,7 +124,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
   const layAlong = useWrite(() =>
     ask(api.PUT('/api/sources/{id}/in-step-with', { params: { path: { id: transcript!.line.id } }, body: { sourceId: line.id } })),
   );
-  const sure = useWrite(({ start, end }: Stretch) =>
+  const sure = useWrite(({ start, end }: TextRange) =>
     ask(
       api.POST('/api/sources/{id}/sure', {
         params: { path: { id: transcript!.line.id } },
@@ -140,14 +140,23 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
   /** There is something above the wave beside which the tag line stands, so that it covers no sound. */
   const above = films || second !== undefined || transcript !== undefined;
   const on = state.tagLine?.on;
-  const tagged = on === 'chosen' ? state.chosen : (desk.called(on ?? null) ?? null);
-  const taggedWords = on === 'chosen' && state.chosen?.along === 'text' ? state.chosen : null;
-  const tagLine = state.tagLine && tagged && (
+  const tagged = on === 'chosen' ? active : (desk.called(on ?? null) ?? null);
+  const taggedWords = on === 'chosen' ? desk.chosenWords : null;
+  const tagLine = state.tagLine && (tagged || taggedWords) && (
     <TagLine
       tags={tags}
       look={look}
       recent={marking.recent}
-      near={nearTags(taggedWords ? desk.inWords : hung.map((c) => ({ ...c.mark, start: c.start, end: c.end })), tagged)}
+      near={
+        taggedWords
+          ? nearTags(desk.inWords, taggedWords)
+          : tagged
+            ? nearTags<TimeRange>(
+                hung.map((c) => ({ ...c, tagIds: c.mark.tagIds })),
+                tagged,
+              )
+            : []
+      }
       asksValues
       words={taggedWords && transcript ? transcript.text.slice(taggedWords.start, taggedWords.end).replace(/\s+/g, ' ').trim() : undefined}
       before={state.tagLine.before ?? undefined}
@@ -157,8 +166,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
       }}
     />
   );
-  const linkTo = (clip: { start: number; end: number; mark: { id: number } }) =>
-    new URL(`/studies/${studyId}/mark?source=${line.id}&at=${clip.mark.id}${timeFragment(clip)}`, window.location.href).href;
+  const linkTo = (clip: Clip) => new URL(`/studies/${studyId}/mark?source=${line.id}&at=${clip.mark.id}${timeFragment(clip)}`, window.location.href).href;
   const opened = desk.called(state.card?.id ?? null);
   return (
     <div
@@ -194,10 +202,10 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
             follows={desk.follows}
             onFollows={desk.setFollows}
             highlighted={desk.highlighted}
-            onSelect={(found) => desk.choose({ ...found, along: 'text' })}
+            onSelect={desk.choose}
             shift={desk.offset}
             onLineUp={desk.lineUp}
-            onHere={state.chosen?.along === 'text' ? acts.here : null}
+            onHere={desk.chosenWords ? acts.here : null}
             estimated={desk.estimated}
             pinNext={desk.pinNext}
             onChoosePin={(start) => {
@@ -243,13 +251,13 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
           view={view}
           onView={desk.setView}
           chosen={active}
-          movable={state.chosen ? state.chosen.along === 'time' : desk.focused?.inWords === false}
+          movable={state.chosen ? 'beginMs' in state.chosen : desk.focused?.inWords === false}
           edge={state.edge}
           begun={state.begun}
           pauses={pauses}
           loudness={desk.loudness}
           scenes={scenes}
-          onDraw={(stretch) => desk.choose({ ...stretch, along: 'time' })}
+          onDraw={desk.choose}
           onEdge={desk.edgeTo}
         >
           {(width) => <ClipLanes clips={hung} view={view} width={width} look={look} focused={desk.focused?.mark.id ?? null} onFocus={focusOn} />}
@@ -321,7 +329,7 @@ function Desk(props: MaterialProps & { facts: Schemas['RecordingFacts'] }) {
           onSentiment={(sentiment) => marking.sentiment(opened.mark.id, sentiment)}
           onStar={() => marking.star(opened.mark)}
           onUnsure={() => marking.unsure(opened.mark)}
-          onCopy={() => handOn(`${line.title}, ${momentIn(opened.start)} to ${momentIn(opened.end)}\n${linkTo(opened)}`, 'Copied, with where it is from.')}
+          onCopy={() => handOn(`${line.title}, ${momentIn(opened.beginMs)} to ${momentIn(opened.endMs)}\n${linkTo(opened)}`, 'Copied, with where it is from.')}
           onCopyLink={() => handOn(linkTo(opened), 'The link is copied.')}
           onUntag={(tagId) => marking.untag(opened.mark.id, tagId)}
           onAddTag={() => dispatch({ do: 'openTagLine', on: opened.mark.id })}

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TimeRange } from '@/mark/observations/place';
+import type { Edge } from './deskState';
 import { usePeaks } from './usePeaks';
 import type { Player } from './usePlayer';
 import { following, momentIn, ruled, snapped, within, zoomed, type View } from './view';
@@ -11,22 +12,22 @@ interface Props {
   view: View;
   onView: (view: View) => void;
   /** What is selected, or the focused clip. */
-  chosen: Stretch | null;
+  chosen: TimeRange | null;
   /** Its edges can be dragged: it does not stand in words. */
   movable: boolean;
   /** The edge that keys move. */
-  edge: 'start' | 'end';
+  edge: Edge;
   /** Where the beginning was set by key and the end is to come. */
   begun: number | null;
-  pauses: readonly Stretch[];
+  pauses: readonly TimeRange[];
   /** How many times as tall it is drawn. */
   loudness: number;
   /** Moments at which the picture changes. */
   scenes: readonly number[];
-  /** A stretch was drawn on the wave. */
-  onDraw: (stretch: Stretch) => void;
+  /** A range was drawn on the wave. */
+  onDraw: (time: TimeRange) => void;
   /** An edge was dragged to another place. */
-  onEdge: (edge: 'start' | 'end', at: number) => void;
+  onEdge: (edge: Edge, at: number) => void;
   /** What hangs under the wave. */
   children: (width: number) => ReactNode;
 }
@@ -37,7 +38,7 @@ const [bar, gap] = [2, 1];
 /** How near a pause catches an edge, in pixels. */
 const catches = 9;
 
-const drawnTo = (from: number, to: number): Stretch => ({ start: Math.min(from, to), end: Math.max(from, to) });
+const drawnTo = (from: number, to: number): TimeRange => ({ beginMs: Math.min(from, to), endMs: Math.max(from, to) });
 
 /** The wave of a recording as ink on paper, with its ruler and the playing position. Wheel zooms, Shift and wheel scrolls, a drag selects. */
 export function Wave({ sourceId, length, player, view, onView, chosen, movable, edge, begun, pauses, loudness, scenes, onDraw, onEdge, children }: Props) {
@@ -45,9 +46,9 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
   const [heard, ahead] = [useRef<HTMLCanvasElement>(null), useRef<HTMLCanvasElement>(null)];
   const [needle, past] = [useRef<HTMLDivElement>(null), useRef<HTMLDivElement>(null)];
   const [width, setWidth] = useState(800);
-  const [drawn, setDrawn] = useState<Stretch | null>(null);
-  const [moving, setMoving] = useState<{ edge: 'start' | 'end'; at: number } | null>(null);
-  const drag = useRef<{ from: number; x: number; edge: 'start' | 'end' | null; draws: boolean } | null>(null);
+  const [drawn, setDrawn] = useState<TimeRange | null>(null);
+  const [moving, setMoving] = useState<{ edge: Edge; at: number } | null>(null);
+  const drag = useRef<{ from: number; x: number; edge: Edge | null; draws: boolean } | null>(null);
   const peaks = usePeaks(sourceId, view, width);
   const perPixel = view.span / width;
   const xOf = (ms: number) => (ms - view.from) / perPixel;
@@ -128,7 +129,7 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const edge = (event.target as HTMLElement).closest<HTMLElement>('[data-edge]')?.dataset['edge'];
-    drag.current = { from: msAt(event), x: event.clientX, edge: edge === 'start' || edge === 'end' ? edge : null, draws: false };
+    drag.current = { from: msAt(event), x: event.clientX, edge: edge === 'start' ? 'beginMs' : edge === 'end' ? 'endMs' : null, draws: false };
   };
   const move = (event: PointerEvent) => {
     const now = drag.current;
@@ -146,7 +147,7 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
     if (now.edge) return onEdge(now.edge, msAt(event));
     // By where it was let go, not by what was drawn last.
     const to = drawnTo(now.from, msAt(event));
-    if (now.draws && to.end > to.start) onDraw(to);
+    if (now.draws && to.endMs > to.beginMs) onDraw(to);
     else player.seek(msAt(event, true));
   };
   const shown = drawn ?? (chosen && moving ? { ...chosen, [moving.edge]: moving.at } : chosen);
@@ -186,8 +187,8 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
           setMoving(null);
         }}
       >
-        {shown && shown.end > shown.start && (
-          <div className="absolute inset-y-0 bg-mark-focus" style={{ left: xOf(shown.start), width: (shown.end - shown.start) / perPixel }} />
+        {shown && shown.endMs > shown.beginMs && (
+          <div className="absolute inset-y-0 bg-mark-focus" style={{ left: xOf(shown.beginMs), width: (shown.endMs - shown.beginMs) / perPixel }} />
         )}
         {begun !== null && <div className="absolute inset-y-0 w-px bg-verdigris" style={{ left: xOf(begun) }} />}
         <canvas ref={ahead} className="absolute inset-0 h-full w-full text-ink-soft/45" />
@@ -196,16 +197,16 @@ export function Wave({ sourceId, length, player, view, onView, chosen, movable, 
         </div>
         {movable &&
           shown &&
-          (['start', 'end'] as const).map((one) => (
+          (['beginMs', 'endMs'] as const).map((one) => (
             <span
               key={one}
               aria-hidden
-              data-edge={one}
+              data-edge={one === 'beginMs' ? 'start' : 'end'}
               className="group absolute inset-y-0 z-10 -ml-2 grid w-4 cursor-ew-resize touch-none place-items-center"
               style={{ left: xOf(shown[one]) }}
             >
               <span
-                className={`h-full ${one === edge ? 'w-[5px]' : 'w-[3px]'} border-y-2 border-verdigris group-hover:bg-wash ${one === 'start' ? 'border-l-2' : 'border-r-2'}`}
+                className={`h-full ${one === edge ? 'w-[5px]' : 'w-[3px]'} border-y-2 border-verdigris group-hover:bg-wash ${one === 'beginMs' ? 'border-l-2' : 'border-r-2'}`}
               />
             </span>
           ))}

@@ -1,17 +1,18 @@
-import type { Along, Stretch } from '@/mark/observations/stretch';
+import type { TextRange, TimeRange } from '@/mark/observations/place';
 import type { TagsGiven } from '@/mark/observations/writes';
 
 /** What is chosen to be marked: time of the recording, or words of the transcript beside it. */
-export interface Chosen extends Stretch {
-  along: Along;
-}
+export type Chosen = TimeRange | TextRange;
+
+/** An end of a clip. */
+export type Edge = 'beginMs' | 'endMs';
 
 /** The state of marking one recording. Observations are called by number; one that waits has a number of the page's own. */
 export interface DeskState {
   chosen: Chosen | null;
   focused: number | null;
   /** The edge that keys move. */
-  edge: 'start' | 'end';
+  edge: Edge;
   /** Where the beginning of a clip was set by key. */
   begun: number | null;
   /** The open tag line: for what is chosen or for an observation, with what was typed before when the server refused it. */
@@ -36,7 +37,7 @@ export type DeskAction =
 export const deskAt = (observation: number | undefined): DeskState => ({
   chosen: null,
   focused: observation ?? null,
-  edge: 'end',
+  edge: 'endMs',
   begun: null,
   tagLine: null,
   card: null,
@@ -51,7 +52,7 @@ export function desk(state: DeskState, action: DeskAction): DeskState {
     case 'focus':
       return { ...state, focused: action.id, chosen: null, tagLine: null };
     case 'otherEdge':
-      return { ...state, edge: state.edge === 'end' ? 'start' : 'end' };
+      return { ...state, edge: state.edge === 'endMs' ? 'beginMs' : 'endMs' };
     case 'openTagLine':
       return { ...state, card: null, tagLine: { on: action.on, before: null } };
     case 'closeTagLine':

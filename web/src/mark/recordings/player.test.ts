@@ -35,11 +35,11 @@ const withTape = () => {
 
 it('plays a stretch and stops at its end, unless something else is played meanwhile', () => {
   const { tape, player } = withTape();
-  player.play({ start: 5000, end: 7000 });
+  player.play({ beginMs: 5000, endMs: 7000 });
   expect([tape.currentTime, player.playing().playing]).toEqual([5, true]);
   tape.goOn(7.02);
   expect(player.playing().playing).toBe(false);
-  player.play({ start: 5000, end: 7000 });
+  player.play({ beginMs: 5000, endMs: 7000 });
   player.seek(20_000);
   tape.goOn(25);
   expect(player.playing().playing).toBe(true);
@@ -47,8 +47,8 @@ it('plays a stretch and stops at its end, unless something else is played meanwh
 
 it('plays a loop again and again', () => {
   const { tape, player } = withTape();
-  player.setLoop({ start: 5000, end: 7000 });
-  player.play({ start: 5000, end: 7000 });
+  player.setLoop({ beginMs: 5000, endMs: 7000 });
+  player.play({ beginMs: 5000, endMs: 7000 });
   tape.goOn(7.1);
   expect([tape.currentTime, tape.paused]).toEqual([5, false]);
   player.setLoop(null);

@@ -1,4 +1,4 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TimeRange } from '@/mark/observations/place';
 
 export const rates = [0.25, 0.5, 0.75, 1, 1.25, 1.5, 2, 2.5, 3] as const;
 
@@ -6,8 +6,8 @@ export const rates = [0.25, 0.5, 0.75, 1, 1.25, 1.5, 2, 2.5, 3] as const;
 export interface Playing {
   playing: boolean;
   rate: number;
-  /** A stretch that is played again and again. */
-  loop: Stretch | null;
+  /** What is played again and again. */
+  loop: TimeRange | null;
 }
 
 /** What of an element of sound or film is needed. */
@@ -29,7 +29,7 @@ export function makePlayer() {
   const tell = () => {
     if (!media) return;
     const at = position();
-    if (now.loop && !media.paused && (at >= now.loop.end || at < now.loop.start - 50)) media.currentTime = now.loop.start / 1000;
+    if (now.loop && !media.paused && (at >= now.loop.endMs || at < now.loop.beginMs - 50)) media.currentTime = now.loop.beginMs / 1000;
     else if (until !== null && at >= until) {
       until = null;
       media.pause();
@@ -97,10 +97,10 @@ export function makePlayer() {
       until = null;
       start();
     },
-    /** Plays a stretch and stops at its end. */
-    play: (stretch: Stretch) => {
-      seek(stretch.start);
-      until = now.loop ? null : stretch.end;
+    /** Plays a range of it and stops at its end. */
+    play: ({ beginMs, endMs }: TimeRange) => {
+      seek(beginMs);
+      until = now.loop ? null : endMs;
       start();
     },
     setRate,
@@ -108,7 +108,7 @@ export function makePlayer() {
       const at = rates.findIndex((r) => r >= now.rate);
       setRate(rates[Math.max(0, Math.min(rates.length - 1, at + steps))]!);
     },
-    setLoop: (loop: Stretch | null) => change({ loop }),
+    setLoop: (loop: TimeRange | null) => change({ loop }),
     /** Is called with the position whenever it moves, at most once a frame. Call what it returns to be left alone. */
     onMove: (told: (ms: number) => void) => {
       followers.add(told);

@@ -8,12 +8,12 @@ const words = [
 ];
 
 it('leads from words to their time and back', () => {
-  expect(timeOf(words, { start: 5, end: 13 })).toEqual({ start: 1400, end: 5600 });
+  expect(timeOf(words, { start: 5, end: 13 })).toEqual({ beginMs: 1400, endMs: 5600 });
   expect(timeOf(words, { start: 2, end: 4 })).toBeNull();
-  expect(wordsIn(words, { start: 1300, end: 1800 })).toEqual({ start: 4, end: 9 });
-  expect(wordsIn(words, { start: 2500, end: 4000 })).toBeNull();
+  expect(wordsIn(words, { beginMs: 1300, endMs: 1800 })).toEqual({ start: 4, end: 9 });
+  expect(wordsIn(words, { beginMs: 2500, endMs: 4000 })).toBeNull();
   for (const word of words) expect(wordsIn(words, timeOf(words, word)!)).toEqual({ start: word.start, end: word.end });
-  expect(shifted({ start: 1, end: 2 }, 5)).toEqual({ start: 6, end: 7 });
+  expect(shifted({ beginMs: 1, endMs: 2 }, 5)).toEqual({ beginMs: 6, endMs: 7 });
 });
 
 it('knows of each turn when it is spoken, by itself or by its words', () => {

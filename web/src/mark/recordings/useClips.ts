@@ -22,12 +22,12 @@ export function useClips(studyId: number, recording: Schemas['SourceLine'], stor
   const hung = useMemo<Clip[]>(
     () =>
       [
-        ...clips.map((mark) => ({ mark, start: mark.start, end: mark.end, inWords: false })),
+        ...clips.map((mark) => ({ mark, beginMs: mark.beginMs, endMs: mark.endMs, inWords: false as const })),
         ...inWords.flatMap((mark) => {
           const time = words ? timeOf(words, mark) : null;
-          return time ? [{ mark, start: time.start + offset, end: time.end + offset, inWords: true }] : [];
+          return time ? [{ mark, beginMs: time.beginMs + offset, endMs: time.endMs + offset, inWords: true as const }] : [];
         }),
-      ].toSorted((a, b) => a.start - b.start || b.end - a.end),
+      ].toSorted((a, b) => a.beginMs - b.beginMs || b.endMs - a.endMs),
     [clips, inWords, words, offset],
   );
   return { clips, inWords, hung, transcript, words, offset, estimated, transcripts: { candidates, others, choose } };

@@ -4,15 +4,16 @@ import { api, ask, type Schemas } from '@/api/client';
 import { useWrite } from '@/api/useWrite';
 import { outgoing } from '@/api/waiting/outgoing';
 import { timeIn } from '@/mark/observations/mediaFragment';
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TextRange, TimeRange } from '@/mark/observations/place';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
-import type { Shown, TagsGiven } from '@/mark/observations/writes';
+import type { TagsGiven } from '@/mark/observations/writes';
 import { usePens } from '@/mark/reading/usePens';
 import type { TagUse } from '@/parts/tagLook';
 import { useKept } from '@/shared/useKept';
 import type { DeskActs } from './actions';
-import { desk, deskAt, type Chosen } from './deskState';
+import type { Clip } from './ClipLanes';
+import { desk, deskAt, type Chosen, type Edge } from './deskState';
 import { shifted, timeOf, wordsIn } from './spokenWords';
 import { useClips } from './useClips';
 import type { Player } from './usePlayer';
@@ -52,26 +53,30 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const { studyId, line } = source;
   const [state, dispatch] = useReducer(desk, at, (from) => {
     const part = from === undefined ? timeIn(window.location.hash) : null;
-    return part?.end ? { ...deskAt(from), chosen: { start: part.start, end: Math.min(part.end, length), along: 'time' as const } } : deskAt(from);
+    return part?.endMs ? { ...deskAt(from), chosen: { beginMs: part.beginMs, endMs: Math.min(part.endMs, length) } } : deskAt(from);
   });
-  const [view, setView] = useState<View>(() => within({ from: (timeIn(window.location.hash)?.start ?? place ?? 0) - 5000, span: 60_000 }, length));
+  const [view, setView] = useState<View>(() => within({ from: (timeIn(window.location.hash)?.beginMs ?? place ?? 0) - 5000, span: 60_000 }, length));
   const [going, setGoing] = useState(false);
   const [follows, setFollows] = useState(true);
   const [said, setSaid] = useState('');
   /** How many times as tall the wave is drawn. */
   const [loudness, setLoudness] = useKept('wave-loudness', 1, isLoudness);
-  const [puttingIn, setPuttingIn] = useState<Stretch | Shown | null>(null);
+  const [puttingIn, setPuttingIn] = useState<TimeRange | Clip['mark'] | null>(null);
   const { pens } = usePens(studyId);
   const { clips, inWords, hung, transcript, words, estimated, offset, transcripts } = useClips(studyId, line, stored);
   const scales = useMemo(() => new Map(tags.flatMap(({ tag }) => (tag.scale ? [[tag.id, tag.scale] as const] : []))), [tags]);
-  const onTime = useMarking(studyId, { id: line.id, textHash: source.textHash, called: (s) => `${momentIn(s.start)} to ${momentIn(s.end)}` }, 'time');
-  const onWords = useMarking(studyId, {
+  const onTime = useMarking<TimeRange>(studyId, {
+    id: line.id,
+    textHash: source.textHash,
+    called: ({ beginMs, endMs }) => `${momentIn(beginMs)} to ${momentIn(endMs)}`,
+  });
+  const onWords = useMarking<TextRange>(studyId, {
     id: transcript?.line.id ?? 0,
     textHash: transcript?.textHash ?? '',
     called: ({ start, end }) => transcript?.text.slice(start, end) ?? '',
   });
-  const regrouping = useRegrouping(studyId, (stretch) => {
-    const { own, made } = onTime.mark(stretch, { tagIds: [], newTags: [] });
+  const regrouping = useRegrouping<TimeRange>(studyId, (time) => {
+    const { own, made } = onTime.mark(time, { tagIds: [], newTags: [] });
     dispatch({ do: 'marked', id: own, asks: false });
     return made;
   });
@@ -82,17 +87,18 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   const called = (id: number | null) => (id === null ? undefined : hung.find((c) => c.mark.id === outgoing.numberOf(id)));
   const focused = called(state.focused);
   const { chosen } = state;
-  const chosenTime = chosen?.along === 'text' ? shifted(words ? timeOf(words, chosen) : null, offset) : chosen;
+  const chosenWords = chosen && 'start' in chosen ? chosen : null;
+  const chosenTime = chosen && 'start' in chosen ? shifted(words ? timeOf(words, chosen) : null, offset) : chosen;
   /** What is chosen, or the focused clip, in the time of the recording. */
-  const active: Stretch | null = chosen ? chosenTime : (focused ?? null);
-  const wordsOf = (time: Stretch) => (words ? wordsIn(words, { start: time.start - offset, end: time.end - offset }) : null);
-  const highlighted = chosen?.along === 'text' ? chosen : focused?.inWords ? focused.mark : active && wordsOf(active);
+  const active: TimeRange | null = chosen ? chosenTime : (focused ?? null);
+  const wordsOf = (time: TimeRange) => (words ? wordsIn(words, { beginMs: time.beginMs - offset, endMs: time.endMs - offset }) : null);
+  const highlighted = chosenWords ?? (focused?.inWords ? focused.mark : active && wordsOf(active));
 
   // The address names a stretch of the recording.
   const [named] = useState(() => (at === undefined ? timeIn(window.location.hash) : null));
   // The address names an observation: its part of the recording is drawn when it is there.
   const [shownAt, setShownAt] = useState<number>();
-  const beginning = at === undefined ? undefined : called(at)?.start;
+  const beginning = at === undefined ? undefined : called(at)?.beginMs;
   if (beginning !== undefined && shownAt === undefined) {
     setShownAt(beginning);
     setView(within({ from: beginning - view.span / 3, span: view.span }, length));
@@ -109,15 +115,14 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   };
   const markChosen = (on: Chosen, given: TagsGiven, values: readonly [number, number][] | null = null) => {
     // What is marked already, here or in the words, is one observation.
-    const there = on.along === 'time' ? hung.find((c) => near(c.start, on.start) && near(c.end, on.end)) : undefined;
+    const there = 'beginMs' in on ? hung.find((c) => near(c.beginMs, on.beginMs) && near(c.endMs, on.endMs)) : undefined;
     if (there) {
       dispatch({ do: 'focus', id: there.mark.id });
       for (const [tagId, value] of values ?? []) onTime.value(there.mark.id, tagId, value);
       return void onTime.addTags(there.mark.id, given);
     }
-    const marking = on.along === 'time' ? onTime : onWords;
-    const { own, made } = marking.mark(on, given);
-    for (const [tagId, value] of values ?? []) marking.value(own, tagId, value);
+    const { own, made } = 'beginMs' in on ? onTime.mark(on, given) : onWords.mark(on, given);
+    for (const [tagId, value] of values ?? []) onTime.value(own, tagId, value);
     dispatch({ do: 'marked', id: own, asks: values === null && given.tagIds.some((id) => scales.has(id)) });
     void made.then((id) => id === null && dispatch({ do: 'markRefused', id: own, chosen: on, given }));
   };
@@ -137,15 +142,15 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     void onTime.addTags(on, given).then((taken) => taken || dispatch({ do: 'tagsRefused', id: on, given }));
   };
   /** Moves an edge of what is chosen, or of the focused clip, and lets it be heard. */
-  const edgeTo = (edge: 'start' | 'end', ms: number) => {
+  const edgeTo = (edge: Edge, ms: number) => {
     if (!active) return;
-    if (chosen?.along === 'text' || (!chosen && focused?.inWords)) return void toast('This mark stands in the words. Move its edges where the words are read.');
-    const to = { start: active.start, end: active.end, [edge]: Math.round(Math.max(0, Math.min(length, ms))) };
-    if (to.end - to.start < shortestMs || (to.start === active.start && to.end === active.end)) return;
-    if (chosen) dispatch({ do: 'choose', chosen: { ...to, along: 'time' }, tags: state.tagLine !== null });
-    else if (focused) onTime.move(focused.mark, to);
-    setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
-    player.play(edge === 'end' ? { start: Math.max(to.start, to.end - heardMs), end: to.end } : { start: to.start, end: Math.min(to.end, to.start + heardMs) });
+    if (chosenWords || (!chosen && focused?.inWords)) return void toast('This mark stands in the words. Move its edges where the words are read.');
+    const to = { beginMs: active.beginMs, endMs: active.endMs, [edge]: Math.round(Math.max(0, Math.min(length, ms))) };
+    if (to.endMs - to.beginMs < shortestMs || (to.beginMs === active.beginMs && to.endMs === active.endMs)) return;
+    if (chosen) dispatch({ do: 'choose', chosen: to, tags: state.tagLine !== null });
+    else if (focused && !focused.inWords) onTime.move(focused.mark, to);
+    setSaid(`From ${momentIn(to.beginMs)} to ${momentIn(to.endMs)}.`);
+    player.play(edge === 'endMs' ? { ...to, beginMs: Math.max(to.beginMs, to.endMs - heardMs) } : { ...to, endMs: Math.min(to.endMs, to.beginMs + heardMs) });
   };
   const keepStill = useWrite(async (atMs: number) => {
     // What was marked before is a step before this one, for undo.
@@ -156,15 +161,15 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     ask(api.PUT('/api/sources/{id}/offset', { params: { path: { id: transcript!.line.id } }, body: { offsetMs: Math.round(shift) + line.offsetMs } })),
   );
   const now = () => Math.round(player.now());
-  const trying = useRef<{ start: number; end: number } | null>(null);
+  const trying = useRef<TimeRange | null>(null);
   /** Moves the words along the sound, and lets be heard whether they are in step: from where it stands, each time from the same place. */
   const lineUpHeard = (shift: number) => {
     lineUp.mutate(shift);
     if (player.playing && trying.current === null) return;
     const at = now();
     const last = trying.current;
-    const again = last !== null && at >= last.start && at <= last.end + heardMs;
-    trying.current = again ? last : { start: at, end: Math.min(length, at + linedUpMs) };
+    const again = last !== null && at >= last.beginMs && at <= last.endMs + heardMs;
+    trying.current = again ? last : { beginMs: at, endMs: Math.min(length, at + linedUpMs) };
     player.play(trying.current);
   };
   const pinTurn = useWrite((pinned: { start: number; beginMs: number }) =>
@@ -177,11 +182,11 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
   );
   const step = (on: boolean) => {
     const index = focused ? hung.indexOf(focused) : -1;
-    const next = focused ? hung[index + (on ? 1 : -1)] : on ? hung.find((c) => c.start >= now()) : hung.findLast((c) => c.start < now());
+    const next = focused ? hung[index + (on ? 1 : -1)] : on ? hung.find((c) => c.beginMs >= now()) : hung.findLast((c) => c.beginMs < now());
     if (!next) return void toast(on ? 'There is no clip after this place.' : 'There is no clip before this place.');
     dispatch({ do: 'focus', id: next.mark.id });
-    player.seek(next.start);
-    if (next.start < view.from || next.start > view.from + view.span) setView(within({ from: next.start - view.span / 3, span: view.span }, length));
+    player.seek(next.beginMs);
+    if (next.beginMs < view.from || next.beginMs > view.from + view.span) setView(within({ from: next.beginMs - view.span / 3, span: view.span }, length));
   };
   const acts: DeskActs = {
     toggle: player.toggle,
@@ -192,11 +197,11 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       setSaid(`The clip begins at ${momentIn(now())}.`);
     },
     end: () => {
-      const [start, end] = [state.begun ?? Math.max(0, now() - 5000), now()];
-      if (end - start < shortestMs) return void toast('The end comes after the beginning. Let it play on, and press o.');
-      choose({ start, end, along: 'time' });
+      const [beginMs, endMs] = [state.begun ?? Math.max(0, now() - 5000), now()];
+      if (endMs - beginMs < shortestMs) return void toast('The end comes after the beginning. Let it play on, and press o.');
+      choose({ beginMs, endMs });
     },
-    again: () => player.play(active ?? { start: Math.max(0, now() - 5000), end: now() }),
+    again: () => player.play(active ?? { beginMs: Math.max(0, now() - 5000), endMs: now() }),
     loop: () => {
       if (player.loop) return player.setLoop(null);
       if (!active) return needsClip();
@@ -205,13 +210,13 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     },
     edge: (ms) => (active ? edgeTo(state.edge, active[state.edge] + ms) : needsClip()),
     nudge: (ms) => {
-      if (!active || chosen?.along === 'text' || (!chosen && focused?.inWords)) return needsClip();
-      const by = Math.max(-active.start, Math.min(length - active.end, ms));
-      const to = { start: active.start + by, end: active.end + by };
-      if (chosen) dispatch({ do: 'choose', chosen: { ...to, along: 'time' }, tags: state.tagLine !== null });
-      else if (focused) onTime.move(focused.mark, to);
-      setSaid(`From ${momentIn(to.start)} to ${momentIn(to.end)}.`);
-      player.play({ start: to.start, end: Math.min(to.end, to.start + heardMs) });
+      if (!active || chosenWords || (!chosen && focused?.inWords)) return needsClip();
+      const by = Math.max(-active.beginMs, Math.min(length - active.endMs, ms));
+      const to = { beginMs: active.beginMs + by, endMs: active.endMs + by };
+      if (chosen) dispatch({ do: 'choose', chosen: to, tags: state.tagLine !== null });
+      else if (focused && !focused.inWords) onTime.move(focused.mark, to);
+      setSaid(`From ${momentIn(to.beginMs)} to ${momentIn(to.endMs)}.`);
+      player.play({ ...to, endMs: Math.min(to.endMs, to.beginMs + heardMs) });
     },
     scene: (on) => {
       const at = now();
@@ -229,9 +234,9 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       );
     },
     here: () => {
-      const said = chosen?.along === 'text' && words ? timeOf(words, chosen) : null;
+      const said = chosenWords && words ? timeOf(words, chosenWords) : null;
       if (!said) return void toast('Select a word first, and go to the moment at which you hear it begin.');
-      lineUp.mutate(now() - said.start);
+      lineUp.mutate(now() - said.beginMs);
       setSaid('The words are aligned to this moment.');
     },
     frame: (on) => {
@@ -241,7 +246,7 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     louder: () => setLoudness(loudness >= 8 ? 1 : loudness * 2),
     otherEdge: () => {
       dispatch({ do: 'otherEdge' });
-      setSaid(state.edge === 'end' ? 'Keys move the beginning now.' : 'Keys move the end now.');
+      setSaid(state.edge === 'endMs' ? 'Keys move the beginning now.' : 'Keys move the end now.');
     },
     still: () => void (films ? keepStill.mutate(Math.floor(player.now())) : toast('There is no picture here to keep.')),
     follow: () => setFollows(!follows),
@@ -263,14 +268,14 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
       else if (focused) void onTime.addTags(focused.mark.id, given);
       else needsClip();
     },
-    putIn: () => (focused ? setPuttingIn(focused.mark) : chosen?.along === 'time' ? setPuttingIn(chosen) : needsClip()),
+    putIn: () => (focused ? setPuttingIn(focused.mark) : chosen && 'beginMs' in chosen ? setPuttingIn(chosen) : needsClip()),
     card: () => (focused ? dispatch({ do: 'openCard', id: focused.mark.id }) : needsClip()),
     star: () => (focused ? onTime.star(focused.mark) : needsClip()),
     unsure: () => (focused ? onTime.unsure(focused.mark) : needsClip()),
     split: () => (focused && !focused.inWords ? regrouping.split(focused.mark, now()) : needsClip()),
     join: () => {
-      const next = focused && clips[clips.indexOf(focused.mark) + 1];
-      if (focused && !focused.inWords && next) regrouping.join([focused.mark, next], (id) => dispatch({ do: 'focus', id }));
+      const next = focused && !focused.inWords ? clips[clips.indexOf(focused.mark) + 1] : undefined;
+      if (focused && next) regrouping.join([focused.mark, next], (id) => dispatch({ do: 'focus', id }));
       else toast('There is no clip after this one to join it with.');
     },
     remove: () => {
@@ -314,7 +319,8 @@ export function useDesk({ source, stored, tags, at, place, player, length, films
     focused,
     active,
     highlighted,
-    beginning: beginning ?? named?.start ?? place,
+    chosenWords,
+    beginning: beginning ?? named?.beginMs ?? place,
     choose,
     done,
     closeTagLine,

@@ -7,7 +7,7 @@ it('stays within the recording, however it is moved and zoomed', () => {
   expect(within({ from: 0, span: 1 }, 60_000).span).toBe(1000);
   expect(zoomed({ from: 10_000, span: 20_000 }, 0.5, 15_000, 60_000)).toEqual({ from: 12_500, span: 10_000 });
   expect(zoomed({ from: 10_000, span: 20_000 }, 100, 15_000, 60_000)).toEqual({ from: 0, span: 60_000 });
-  expect(fitting({ start: 10_000, end: 20_000 }, 60_000)).toEqual({ from: 8500, span: 13_000 });
+  expect(fitting({ beginMs: 10_000, endMs: 20_000 }, 60_000)).toEqual({ from: 8500, span: 13_000 });
 });
 
 it('follows the playing position when it runs out', () => {
@@ -27,10 +27,10 @@ it('rules time in steps that can be read', () => {
 
 it('packs clips and their labels into lanes', () => {
   const clips = [
-    { start: 0, end: 100 },
-    { start: 50, end: 60 },
-    { start: 110, end: 120 },
-    { start: 130, end: 140 },
+    { beginMs: 0, endMs: 100 },
+    { beginMs: 50, endMs: 60 },
+    { beginMs: 110, endMs: 120 },
+    { beginMs: 130, endMs: 140 },
   ];
   expect(lanesOf(clips, () => 20).map((l) => l.lane)).toEqual([0, 1, 0, 0]);
   expect(lanesOf(clips, () => 100).map((l) => l.lane)).toEqual([0, 1, 0, 2]);
@@ -38,8 +38,8 @@ it('packs clips and their labels into lanes', () => {
 
 it('catches an edge at the nearest edge of a pause', () => {
   const pauses = [
-    { start: 1000, end: 1500 },
-    { start: 3000, end: 3300 },
+    { beginMs: 1000, endMs: 1500 },
+    { beginMs: 3000, endMs: 3300 },
   ];
   expect(snapped(1060, pauses, 150)).toBe(1000);
   expect(snapped(3250, pauses, 150)).toBe(3300);
@@ -54,6 +54,6 @@ it('reads and writes times', () => {
 });
 
 it('gives what has no room no lane', () => {
-  const clips = [0, 1, 2, 3].map((n) => ({ start: n, end: n + 1 }));
+  const clips = [0, 1, 2, 3].map((n) => ({ beginMs: n, endMs: n + 1 }));
   expect(lanesOf(clips, () => 10, 2).map((p) => p.lane)).toEqual([0, 1, 2, 2]);
 });

@@ -1,4 +1,4 @@
-import type { Stretch } from '@/mark/observations/stretch';
+import type { TimeRange } from '@/mark/observations/place';
 
 /** The part of a recording that is drawn: from a moment on, so many milliseconds wide. */
 export interface View {
@@ -25,8 +25,9 @@ export const zoomed = (view: View, times: number, at: number, length: number): V
     length,
   );
 
-/** A stretch with some room on both sides. */
-export const fitting = ({ start, end }: Stretch, length: number): View => within({ from: start - (end - start) * 0.15, span: (end - start) * 1.3 }, length);
+/** A range of time with some room on both sides. */
+export const fitting = ({ beginMs, endMs }: TimeRange, length: number): View =>
+  within({ from: beginMs - (endMs - beginMs) * 0.15, span: (endMs - beginMs) * 1.3 }, length);
 
 /** The part that follows when the playing position runs out of it: the position is a tenth into it. */
 export const following = (view: View, at: number, length: number): View =>
@@ -54,23 +55,23 @@ export const resolutionFor = (view: View, width: number): 100 | 10 | 1 => {
  * Lanes for stretches with what stands under them, so that none covers another; widths of labels in milliseconds. Given in order. What has no
  * room in the most lanes has that number and stands nowhere.
  */
-export function lanesOf<T extends Stretch>(clips: readonly T[], labelOf: (clip: T) => number, most = Infinity): { clip: T; lane: number }[] {
+export function lanesOf<T extends TimeRange>(clips: readonly T[], labelOf: (clip: T) => number, most = Infinity): { clip: T; lane: number }[] {
   const ends: number[] = [];
   return clips.map((clip) => {
-    const free = ends.findIndex((end) => end <= clip.start);
+    const free = ends.findIndex((end) => end <= clip.beginMs);
     const lane = free < 0 ? ends.length : free;
     if (lane >= most) return { clip, lane: most };
-    ends[lane] = Math.max(clip.end, clip.start + labelOf(clip));
+    ends[lane] = Math.max(clip.endMs, clip.beginMs + labelOf(clip));
     return { clip, lane };
   });
 }
 
 /** An edge that comes near the edge of a pause stands there: where speech begins or ends. */
-export function snapped(at: number, pauses: readonly Stretch[], near: number): number {
+export function snapped(at: number, pauses: readonly TimeRange[], near: number): number {
   let best = at;
   let distance = near;
   for (const pause of pauses)
-    for (const edge of [pause.start, pause.end])
+    for (const edge of [pause.beginMs, pause.endMs])
       if (Math.abs(edge - at) < distance) {
         best = edge;
         distance = Math.abs(edge - at);
