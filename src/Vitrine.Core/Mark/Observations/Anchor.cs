@@ -107,6 +107,7 @@ public sealed record TimeAnchor : Anchor
     /// <param name="beginMs">0 or more.</param>
     /// <param name="endMs">Greater than <paramref name="beginMs"/>.</param>
     /// <exception cref="ArgumentOutOfRangeException">The range is empty or begins before 0.</exception>
+    [JsonConstructor]
     public TimeAnchor(int beginMs, int endMs)
         : this(new TimeRange(beginMs, endMs)) { }
 
