@@ -250,13 +250,13 @@ public sealed class GateTests
     {
         bool Allows(long id) => people.Single(p => p.Id == id).Consent is Consent.Given;
         if (turn.PersonId is { } person)
-            return Allows(person);
+            return Allows(person.Value);
         if (turn.IsTeam)
             return true;
         if (turn.IsLabelled)
             return false;
         return source.PersonIds.Count == 1
-            ? Allows(source.PersonIds[0])
+            ? Allows(source.PersonIds[0].Value)
             : source.PersonIds.Count == 0 && source.Kind is SourceKind.Document or SourceKind.FieldNotes && source.PersonIds.Count == 0;
     }
 
@@ -266,7 +266,7 @@ public sealed class GateTests
         var taking = people.Where(_ => random.Next(3) == 0).Select(p => p.Id).ToHashSet();
         for (var t = 0; t < 8; t++)
         {
-            long? person = random.Next(2) == 0 ? people[random.Next(people.Count)].Id : null;
+            long? person = random.Next(2) == 0 ? people[random.Next(people.Count)].Id.Value : null;
             var labelled = person is not null || random.Next(2) == 0;
             if (person is { } speaks)
                 taking.Add(speaks);

@@ -80,7 +80,7 @@ public sealed class ParticipantCellsTests
     public void One_code_for_many_is_the_last_ones()
     {
         var many = Enumerable.Range(1, 10_000).ToDictionary(i => (ParticipantId)i, i => new CodedParticipant($"P{i}", $"Person {i}"));
-        var (taken, refused) = ParticipantCells.Of([.. many.Keys.Select(id => Cell(id, Code, "X1"))], many, Attributes);
+        var (taken, refused) = ParticipantCells.Of([.. many.Keys.Select(id => Cell(id.Value, Code, "X1"))], many, Attributes);
         Assert.Equal(10_000, Assert.Single(taken).ParticipantId);
         Assert.Equal(9_999, refused.Count);
     }

@@ -51,7 +51,7 @@ public sealed class BundleStoreTests : IDisposable
         var step = w.Bundles.Put(w.Tom, bundle, [Tag("queue").Id], held: false);
         Assert.Equal("Took a tag out of “For the board”", step.Label);
         Assert.DoesNotContain(
-            w.Trail.Of("tag", Tag("queue").Id, w.Steward.AccountId, []),
+            w.Trail.Of("tag", Tag("queue").Id.Value, w.Steward.AccountId, []),
             t => t.Label.Contains("board", StringComparison.Ordinal)
         );
         Assert.Equal([Tag("silence").Id], Tag("For the board").Members);
@@ -77,7 +77,7 @@ public sealed class BundleStoreTests : IDisposable
         var marked = w.Observations.In(w.Source, w.Steward.AccountId).First(o => o.TagIds.Contains(Tag("silence").Id)).Id;
         Assert.Equal(
             [(long)theme],
-            w.Uses.Of(ThingKind.Observation, [marked], w.All).Kinds.Single(k => k.Kind == ThingKind.Theme).Named.Select(t => t.Id)
+            w.Uses.Of(ThingKind.Observation, [marked.Value], w.All).Kinds.Single(k => k.Kind == ThingKind.Theme).Named.Select(t => t.Id)
         );
     }
 

@@ -233,17 +233,17 @@ public sealed class CatalogueTests : IDisposable
         IEnumerable<long> On(string kind, long thing) => uses.From(kind, [thing]).Keys.Where(u => u.Kind == "thought").Select(u => u.Id);
 
         // Made: told in the trail of what it hangs on, found by its words, known to be of its study, news, and one of the uses.
-        var id = Write("tag", tag, "Ask Wrenna Quillwort");
-        Assert.Equal("Wrote it down", new Trail.TrailStore(workspace).Of("tag", tag, w.Steward.AccountId, null)[0].Label);
+        var id = Write("tag", tag.Value, "Ask Wrenna Quillwort");
+        Assert.Equal("Wrote it down", new Trail.TrailStore(workspace).Of("tag", tag.Value, w.Steward.AccountId, null)[0].Label);
         Assert.Equal([id], Found());
         Assert.Empty(Found(new Viewer(w.Tom.AccountId, Role.Researcher)));
         Assert.Equal(w.Study, access.OwnersOf(new Viewer(w.Steward.AccountId, Role.Steward), "thought", [id])[id].StudyId);
         Assert.Equal(["thought"], news[^1].Rows.Keys);
-        Assert.Equal([id], On("tag", tag));
-        Assert.Empty(On("tag", into));
+        Assert.Equal([id], On("tag", tag.Value));
+        Assert.Empty(On("tag", into.Value));
         var other = Write("observation", observation, "How long?");
         Assert.Equal([w.Source], news[^1].Sources);
-        Assert.Equal([other], On("source", w.Source));
+        Assert.Equal([other], On("source", w.Source.Value));
 
         // It hangs on something that is there, and of its study.
         Assert.Throws<Refusal>(() => Write("tag", 9_999, "Nothing"));
@@ -265,12 +265,12 @@ public sealed class CatalogueTests : IDisposable
 
         // It follows a merge, and comes back with its undo.
         merge.Merge(w.Ida, into, [tag], "", "");
-        Assert.Equal([id], On("tag", into));
+        Assert.Equal([id], On("tag", into.Value));
         undo.Back(w.Ida, null);
-        Assert.Equal([id], On("tag", tag));
+        Assert.Equal([id], On("tag", tag.Value));
 
         // Removed with the tag that it hangs on, and back with it.
-        workspace.Write(w.Steward, null, "Removed a tag", writing => writing.Remove("tag", tag));
+        workspace.Write(w.Steward, null, "Removed a tag", writing => writing.Remove("tag", tag.Value));
         Assert.Empty(Found());
         undo.Back(w.Steward, null);
         Assert.Equal([id], Found());

@@ -74,7 +74,7 @@ public sealed class MarginNoteTests : IDisposable
         Assert.Equal(["Waits outside."], Of(new Conditions { Unsure = true }));
         Assert.Equal(["By whom?"], Of(new Conditions { TagIds = [w.Tags.For(w.Study).Single().Id] }));
         Assert.Equal(["Ask it otherwise.", "Waits outside."], Of(new Conditions { Untagged = true }));
-        Assert.Empty(Of(new Conditions { SourceIds = [w.Source + 1] }));
+        Assert.Empty(Of(new Conditions { SourceIds = [w.Source.Value + 1] }));
         Assert.Equal(1, Notes.Page(w.Study, w.Ida.AccountId, new Conditions { Unsure = true }, 1, 1).Total);
 
         IEnumerable<string> Of(Conditions where) =>

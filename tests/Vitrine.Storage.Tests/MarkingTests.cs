@@ -29,7 +29,7 @@ public sealed class MarkingTests : IDisposable
     {
         var speakers = w.Sources.Get(w.Source, w.Ida.AccountId).Line.Speakers;
         Assert.Equal(
-            [("Ida", null, true), ("Sorrel", w.Sorrel, false), ("Wren", (long?)w.Wren, false)],
+            [("Ida", null, true), ("Sorrel", w.Sorrel, false), ("Wren", w.Wren.Value, false)],
             speakers.Select(s => (s.Label, s.ParticipantId, s.IsTeam))
         );
     }
@@ -121,7 +121,7 @@ public sealed class MarkingTests : IDisposable
     {
         var shared = w.Tags.Add(w.Tom, null, new TagValues(TestWorkspace.Named("queue"), null, 1, "", true)).Id;
         w.Mark(w.Ida, "standing", "Queue");
-        Assert.Equal(shared, Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds[0]);
+        Assert.Equal(shared!.Value, Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId)).TagIds[0].Value);
     }
 
     [Fact]
@@ -224,7 +224,7 @@ public sealed class MarkingTests : IDisposable
         var index = w.Index();
         var quotes = new QuoteStore(w.Workspace, w.InStep).Of(index, [0, 1]);
         Assert.Equal(
-            [("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", (long?)w.Wren)],
+            [("standing on the quay", w.Sorrel), ("\U0001F6A2 It was off.", w.Wren.Value)],
             quotes.Select(q => (q.Words, q.ParticipantId))
         );
     }

@@ -36,13 +36,13 @@ public sealed class ObservationPiecesTests : IDisposable
         var byTag = w.Themes.Make(w.Ida, w.Study, "By a tag", "", null, [], [w.Tags.For(w.Study).First(t => t.Name == "too late").Id]);
         Assert.Equal(
             [(theme, false), (byTag.Id!.Value, true)],
-            w.Uses.Of(ThingKind.Observation, [whole], w.All)
+            w.Uses.Of(ThingKind.Observation, [whole.Value], w.All)
                 .Kinds.Single(k => k.Kind == ThingKind.Theme)
                 .Named.Select(t => (t.Id, t.Reach == UseReach.Within))
         );
         Assert.Equal(
             [insight],
-            w.Uses.Of(ThingKind.Observation, [whole], w.All).Kinds.Single(k => k.Kind == ThingKind.Insight).Named.Select(i => i.Id)
+            w.Uses.Of(ThingKind.Observation, [whole.Value], w.All).Kinds.Single(k => k.Kind == ThingKind.Insight).Named.Select(i => i.Id)
         );
         w.Undo.Back(w.Ida, w.Study);
         var step = pieces.Split(w.Ida, whole, At("on the quay"));

@@ -36,7 +36,7 @@ public sealed class RichTextStoryTests : IDisposable
                     new Paragraph([
                         new TextRun("So says Marnie Quill"),
                         new TextRun("feather, in the ", Strong: true),
-                        new Mention(new ThingRef(ThingKind.Tag, tag), "queue"),
+                        new Mention(new ThingRef(ThingKind.Tag, tag.Value), "queue"),
                     ]),
                     Quote(quoted)
                 ),
@@ -49,7 +49,7 @@ public sealed class RichTextStoryTests : IDisposable
 
     private static RichText Of(params RichBlock[] blocks) => new(blocks);
 
-    private static Embedded Quote(ObservationId id) => new(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, id), "");
+    private static Embedded Quote(ObservationId id) => new(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, id.Value), "");
 
     private TagId Tag(string name) => w.Tags.For(w.Study).Single(t => t.Name == name).Id;
 
@@ -66,16 +66,16 @@ public sealed class RichTextStoryTests : IDisposable
     [Fact]
     public void What_it_refers_to_knows_of_it_and_its_words_are_found_over_the_bounds_of_its_parts()
     {
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted));
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, tag));
-        Assert.Equal([insight], Found("quillfeather"));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted.Value));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, tag.Value));
+        Assert.Equal([insight.Value], Found("quillfeather"));
         Assert.Empty(Found("version"));
         w.Insights.RewriteStory(w.Ida, insight, Story, RichText.FromPlain("Nothing of them."));
-        Assert.Empty(Using(ThingKind.Observation, quoted));
+        Assert.Empty(Using(ThingKind.Observation, quoted.Value));
         Assert.Empty(Found("quillfeather"));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted));
-        Assert.Equal([insight], Found("quillfeather"));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted.Value));
+        Assert.Equal([insight.Value], Found("quillfeather"));
         Whole();
     }
 
@@ -88,23 +88,23 @@ public sealed class RichTextStoryTests : IDisposable
             TestWorkspace.Corrected(w, TestWorkspace.Interview.Replace("already standing", "still standing")),
             ["Ida Moss"]
         );
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted.Value));
 
         new TagMerge(w.Workspace, w.Uses).Merge(w.Ida, Tag("line"), [tag], "", "");
-        Assert.Equal([new ThingRef(ThingKind.Tag, Tag("line")), new ThingRef(ThingKind.Observation, quoted)], Story.References);
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, Tag("line")));
+        Assert.Equal([new ThingRef(ThingKind.Tag, Tag("line").Value), new ThingRef(ThingKind.Observation, quoted.Value)], Story.References);
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, Tag("line").Value));
         w.Undo.Back(w.Ida, null);
-        Assert.Equal([new ThingRef(ThingKind.Tag, tag), new ThingRef(ThingKind.Observation, quoted)], Story.References);
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, tag));
+        Assert.Equal([new ThingRef(ThingKind.Tag, tag.Value), new ThingRef(ThingKind.Observation, quoted.Value)], Story.References);
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Tag, tag.Value));
 
         // Removed, it stands there as removed; the text can be written on, and the undo of the removal brings it back.
         w.Observations.Remove(w.Tom, w.Study, [quoted]);
-        Assert.Contains(new ThingRef(ThingKind.Observation, quoted), Story.References);
+        Assert.Contains(new ThingRef(ThingKind.Observation, quoted.Value), Story.References);
         w.Insights.RewriteStory(w.Ida, insight, Story, Of([.. Story.Blocks, new Paragraph([new TextRun("More.")])]));
         Whole();
         w.Undo.Back(w.Tom, w.Study);
         w.Insights.RewriteStory(w.Ida, insight, Story, Of([.. Story.Blocks, new Paragraph([new TextRun("And more.")])]));
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted.Value));
         Whole();
     }
 
@@ -115,10 +115,10 @@ public sealed class RichTextStoryTests : IDisposable
         w.Insights.RewriteStory(w.Ida, insight, Story, Of(Quote(other)));
         w.Observations.Remove(w.Tom, w.Study, [other]);
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted));
+        Assert.Equal([(insight.Value, UseReach.Itself)], Using(ThingKind.Observation, quoted.Value));
         w.Undo.Again(w.Ida, w.Study);
         Assert.Equal([new ThingRef(ThingKind.Observation, other)], Story.References);
-        Assert.Empty(Using(ThingKind.Observation, quoted));
+        Assert.Empty(Using(ThingKind.Observation, quoted.Value));
         Whole();
     }
 
@@ -159,7 +159,7 @@ public sealed class RichTextStoryTests : IDisposable
             touched.Sources.Any(s => s.Choices.Count > 0) ? [choice] : []
         );
         Assert.StartsWith("So says (erased), in the queue", Story.Plain);
-        Assert.Empty(Using(ThingKind.Observation, quoted));
+        Assert.Empty(Using(ThingKind.Observation, quoted.Value));
         using var connection = w.Workspace.Open();
         foreach (var part in new[] { "Quill", "feather", "Marnie" })
             Assert.Equal(

@@ -162,12 +162,12 @@ public sealed class SortAndShowStoreTests : IDisposable
     {
         w.Mark(w.Ida, "standing", "learnt");
         var tag = w.Tags.For(w.Study)[0].Id;
-        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag, [w.Wren, w.Sorrel]);
-        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag, [w.Wren]);
-        Assert.Equal([w.Wren], w.NotAsked.In(w.Study, AskedThing.Tag)[tag]);
+        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag.Value, [w.Wren, w.Sorrel]);
+        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag.Value, [w.Wren]);
+        Assert.Equal([w.Wren], w.NotAsked.In(w.Study, AskedThing.Tag)[tag.Value]);
         Assert.Empty(w.NotAsked.In(w.Study, AskedThing.Theme));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Equal(2, w.NotAsked.In(w.Study, AskedThing.Tag)[tag].Count());
+        Assert.Equal(2, w.NotAsked.In(w.Study, AskedThing.Tag)[tag.Value].Count());
     }
 
     [Fact]

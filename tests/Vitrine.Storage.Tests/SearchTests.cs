@@ -53,7 +53,7 @@ public sealed class SearchTests : IDisposable
         Assert.Equal(3, inLong.Passages.Select(p => p.At).Distinct().Count());
         var text = w.Sources.Get(long_, 0).Text;
         Assert.All(inLong.Passages, p => Assert.Equal(p.Marks[0].Of(p.Words), text.Substring(p.At, p.Marks[0].Length)));
-        Assert.Empty(search.InSources(w.Study + 1, "quay", 10, 3));
+        Assert.Empty(search.InSources(w.Study.Value + 1, "quay", 10, 3));
         Assert.Empty(search.InSources(w.Study, " ? ", 10, 3));
     }
 

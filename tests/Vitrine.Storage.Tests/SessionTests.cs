@@ -55,7 +55,7 @@ public sealed class SessionTests : IDisposable
         w.Mark(w.Ida, "It was off", "off");
         Add("Group", [w.Sorrel, w.Wren], [w.Source]);
         Assert.Equal(w.Wren, w.Index().PersonOf(0));
-        var speaker = Line(w.Source).Speakers.Single(s => s.Label == "Wren");
+        var speaker = Line(w.Source.Value).Speakers.Single(s => s.Label == "Wren");
         w.Turns.MatchSpeaker(w.Ida, w.Source, speaker.Id, w.Sorrel, false);
         Assert.Equal(w.Sorrel, w.Index().PersonOf(0));
     }
@@ -64,16 +64,16 @@ public sealed class SessionTests : IDisposable
     public void A_name_is_matched_everywhere_it_is_not_yet_as_one_step()
     {
         var (second, third) = (w.AddSource("Second", "Wren: One.\n\nwren: Two."), w.AddSource("Third", "Lark: One.\n\nLark: Two."));
-        long? Of(long source, int speaker) => Line(source).Speakers[speaker].ParticipantId;
-        var first = Line(w.Source).Speakers.Single(s => s.Label == "Wren");
-        w.Turns.MatchSpeaker(w.Ida, second, Line(second).Speakers[0].Id, null, false);
+        long? Of(long source, int speaker) => Line(source).Speakers[speaker].ParticipantId?.Value;
+        var first = Line(w.Source.Value).Speakers.Single(s => s.Label == "Wren");
+        w.Turns.MatchSpeaker(w.Ida, second, Line(second.Value).Speakers[0].Id, null, false);
         w.Turns.MatchSpeaker(w.Ida, w.Source, first.Id, w.Sorrel, false);
-        Assert.Null(Of(second, 0));
+        Assert.Null(Of(second.Value, 0));
         var step = w.Turns.MatchSpeaker(w.Ida, w.Source, first.Id, w.Wren, false, everywhere: true);
-        Assert.Equal((w.Wren, null, "Matched a speaker in 2 sources"), (Of(second, 0), Of(third, 0), step.Label));
+        Assert.Equal((w.Wren.Value, null, "Matched a speaker in 2 sources"), (Of(second.Value, 0), Of(third.Value, 0), step.Label));
         w.Undo.Back(w.Ida, w.Study);
-        Assert.Null(Of(second, 0));
-        Assert.Equal(w.Sorrel, Line(w.Source).Speakers.Single(s => s.Label == "Wren").ParticipantId);
+        Assert.Null(Of(second.Value, 0));
+        Assert.Equal(w.Sorrel, Line(w.Source.Value).Speakers.Single(s => s.Label == "Wren").ParticipantId);
     }
 
     [Fact]
@@ -160,10 +160,10 @@ public sealed class SessionTests : IDisposable
         Assert.Equal([b, c, a], Order(folder));
         Assert.Throws<Refusal>(() => folders.Put(w.Ida, w.Study, [a], folder, beforeId: w.Source));
 
-        List<long> Order(long inside) => [.. w.Sources.In(w.Study, 0).Where(s => s.FolderId == inside).Select(s => s.Id)];
+        List<SourceId> Order(long inside) => [.. w.Sources.In(w.Study, 0).Where(s => s.FolderId == inside).Select(s => s.Id)];
     }
 
-    private long Notes() => w.AddSource("Notes", "Some words about the quay.");
+    private long Notes() => w.AddSource("Notes", "Some words about the quay.").Value;
 
     private long Add(string title, IReadOnlyList<ParticipantId> people, IReadOnlyList<SourceId> sources) =>
         w.Sessions.Add(w.Ida, w.Study, new SessionText(title, SessionKind.GroupDiscussion, null, null, "", people), sources).Id!.Value;

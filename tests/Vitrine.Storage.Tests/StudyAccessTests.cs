@@ -46,7 +46,7 @@ public sealed class StudyAccessTests : IDisposable
         access.SetMembers(w.Ida, w.Study, [w.Ida.AccountId, w.Tom.AccountId]);
         Assert.True(access.SeesStudy(Tom, w.Study));
         Assert.False(access.SeesStudy(Tom with { Role = Role.Reader }, w.Study));
-        Assert.False(access.Sees(Tom with { Role = Role.Reader }, Thing.Source, w.Source));
+        Assert.False(access.Sees(Tom with { Role = Role.Reader }, Thing.Source, w.Source.Value));
     }
 
     [Fact]
@@ -58,10 +58,10 @@ public sealed class StudyAccessTests : IDisposable
         foreach (
             var (thing, id) in new (string, long)[]
             {
-                (Thing.Source, w.Source),
+                (Thing.Source, w.Source.Value),
                 (Thing.Observation, observation),
-                (Thing.Participant, w.Wren),
-                (Thing.Tag, own),
+                (Thing.Participant, w.Wren.Value),
+                (Thing.Tag, own.Value),
             }
         )
         {

@@ -220,7 +220,7 @@ public sealed class TrailTests : IDisposable
         var tag = w.Tags.For(w.Study).First(t => t.Name == "two");
         w.Tags.Change(w.Ida, tag.Id, tag.Version, new TagValues(TestWorkspace.Named("deux"), family, null, "Two.", true));
         w.Observations.SetExample(w.Ida, two, tag.Id, true);
-        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag.Id, [w.Wren]);
+        w.NotAsked.Set(w.Ida, w.Study, AskedThing.Tag, tag.Id.Value, [w.Wren]);
         var theme = w.Themes.Make(w.Ida, w.Study, "Theme", "", null, [one], [tag.Id]).Id!.Value;
         var sub = w.Themes.Make(w.Ida, w.Study, "Sub", "", theme, [], []).Id!.Value;
         w.Themes.Lay(w.Ida, sub, [two], []);

@@ -24,7 +24,7 @@ public sealed class UndoTests : IDisposable
 
         w.Undo.Again(w.Ida, w.Study);
         var back = Assert.Single(w.Observations.In(w.Source, w.Steward.AccountId));
-        Assert.Equal(made.Id, back.Id);
+        Assert.Equal(made.Id!.Value, back.Id.Value);
         Assert.Equal(2, back.TagIds.Count);
     }
 
@@ -133,8 +133,8 @@ public sealed class UndoTests : IDisposable
 
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(4, w.Sources.Get(w.Source, w.Ida.AccountId).Turns.Count);
-        Assert.Equal(made.Id, Assert.Single(w.Themes.In(w.Study, w.Steward.AccountId), t => t.Id == theme).ObservationIds[0]);
-        Assert.Equal(made.Id, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId);
+        Assert.Equal(made.Id!.Value, Assert.Single(w.Themes.In(w.Study, w.Steward.AccountId), t => t.Id == theme).ObservationIds[0].Value);
+        Assert.Equal(made.Id!.Value, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId.Value);
     }
 
     [Fact]

@@ -70,7 +70,7 @@ internal static class StudyAuthorization
     /// <summary>
     /// The study that a request is about, once the door has let it in: that of its address, or of the thing in its address.
     /// </summary>
-    internal static long? StudyOf(HttpContext context) => Number(context, Study) ?? (context.Items[typeof(Owner)] as Owner)?.StudyId;
+    internal static long? StudyOf(HttpContext context) => Number(context, Study) ?? (context.Items[typeof(Owner)] as Owner)?.StudyId?.Value;
 
     private static long? Number(HttpContext context, string name) =>
         context.Request.RouteValues.TryGetValue(name, out var value)

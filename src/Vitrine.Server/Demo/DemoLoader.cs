@@ -116,7 +116,7 @@ internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoC
         {
             await Put(
                 $"studies/{id}/not-asked",
-                new NotAsked(AskedThing.Tag, tags[silent.Tag], [.. silent.Participants.Select(p => people[p])])
+                new NotAsked(AskedThing.Tag, tags[silent.Tag].Value, [.. silent.Participants.Select(p => people[p])])
             );
         }
         await LoadTagWork(id, study, Observation);
@@ -162,7 +162,7 @@ internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoC
                     .FromPlain(insight.Story)
                     .Blocks.Select(b =>
                         new RichText([b]).Plain is var words && words.StartsWith("> ", StringComparison.Ordinal)
-                            ? new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, Observation(words[2..])), "")
+                            ? new Embedded(EmbeddedAs.Quote, new ThingRef(ThingKind.Observation, Observation(words[2..]).Value), "")
                             : b
                     ),
             ]);

@@ -124,8 +124,8 @@ public sealed class StudyAccess(Workspace workspace)
             "Changed the study’s team",
             writing =>
             {
-                writing.Link("membership", "study_id", studyId, "account_id", accountIds);
-                return studyId;
+                writing.Link("membership", "study_id", studyId.Value, "account_id", accountIds);
+                return studyId.Value;
             }
         );
 }

@@ -62,7 +62,7 @@ internal static class Placing
         throw new Refusal(
             RefusalKind.Conflict,
             "These words were corrected in the meantime. Look at them as they are now, and select them again. "
-                + TrailStore.LastChange(connection, writing.Actor.AccountId, "source", sourceId),
+                + TrailStore.LastChange(connection, writing.Actor.AccountId, "source", sourceId.Value),
             "start"
         );
     }

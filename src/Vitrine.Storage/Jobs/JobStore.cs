@@ -176,7 +176,7 @@ public sealed class JobStore(Workspace workspace)
                     }
                 )
             ) > 0;
-        progress.TryRemove(job.Id, out _);
+        progress.TryRemove(job.Id.Value, out _);
         if (moved)
             workspace.Tell(job.StudyId, job.AccountId, "job");
         return moved;
@@ -186,11 +186,11 @@ public sealed class JobStore(Workspace workspace)
         workspace.WriteUntrailed(connection => connection.Execute("UPDATE job SET hash = @hash WHERE id = @Id", new { hash, job.Id }));
 
     /// <summary>How far the work on a job is, 0..1; forgotten when the server ends, as the work then begins again.</summary>
-    public double ProgressOf(Job job) => job.State == JobState.Done ? 1 : progress.GetValueOrDefault(job.Id);
+    public double ProgressOf(Job job) => job.State == JobState.Done ? 1 : progress.GetValueOrDefault(job.Id.Value);
 
     public void Progress(Job job, double reached)
     {
-        progress[job.Id] = reached;
+        progress[job.Id.Value] = reached;
         workspace.Tell(job.StudyId, job.AccountId, "job");
     }
 

@@ -64,7 +64,7 @@ public sealed class ProtectionStore(Workspace workspace)
                             row.covers,
                         }
                     );
-                return sourceId;
+                return sourceId.Value;
             }
         );
 

@@ -257,7 +257,7 @@ public sealed partial class SearchStore(Workspace workspace, StudyAccess access)
             );
             yield return new Hit(
                 FoundKind.Text,
-                place.SourceId!.Value,
+                place.SourceId!.Value.Value,
                 place.StudyId,
                 place.StudyTitle,
                 place.SourceId,

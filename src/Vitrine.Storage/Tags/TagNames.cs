@@ -73,7 +73,7 @@ internal static class TagNames
             );
         if (!widen || values.All(there.Fits) || there.Widened(values) is not { } wider)
             return (id, there);
-        writing.Update("tag", id, new { scale = Stored(wider) });
+        writing.Update("tag", id.Value, new { scale = Stored(wider) });
         return (id, wider);
     }
 

@@ -213,7 +213,7 @@ public sealed class Undo(Workspace workspace)
                         return (new Step(writing.ActionId, writing.Label, null), action.StudyId, writing.News);
                     }
                 );
-                reversal = step.ActionId;
+                reversal = step.ActionId?.Value;
                 if (last)
                     return step with { Changed = news.In(action.StudyId) };
                 Workspace.LetOthersWrite();
@@ -225,7 +225,7 @@ public sealed class Undo(Workspace workspace)
             if (reversal is { } begun)
                 workspace.WriteUntrailed(connection =>
                 {
-                    Forget(connection, begun, id);
+                    Forget(connection, begun, id.Value);
                     return 0;
                 });
             return null;
@@ -294,7 +294,13 @@ public sealed class Undo(Workspace workspace)
         var (from, to) = back ? (after, before) : (before, after);
         if (writing.HoldsUndo(change.TableName) && !Rows.Matches(Rows.Find(writing.Connection, change.TableName, change.RowId), from))
         {
-            var who = TrailStore.LastChange(writing.Connection, writing.Actor.AccountId, change.TableName, change.RowId, change.ActionId);
+            var who = TrailStore.LastChange(
+                writing.Connection,
+                writing.Actor.AccountId,
+                change.TableName,
+                change.RowId,
+                change.ActionId.Value
+            );
             throw new Refusal(
                 RefusalKind.Conflict,
                 $"This step cannot be {(back ? "undone" : "redone")}, "

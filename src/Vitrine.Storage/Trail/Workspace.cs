@@ -222,7 +222,7 @@ public sealed class Workspace
                         return (new Step(writing.ActionId, writing.Label, id), studyId, writing.News);
                     }
                 );
-                action = step.ActionId ?? action;
+                action = step.ActionId?.Value ?? action;
                 if (!more)
                     return step with { Changed = news.In(studyId) };
                 LetOthersWrite();
@@ -271,7 +271,7 @@ public sealed class Workspace
     /// </summary>
     internal Step Reported(Actor actor, Func<SqliteConnection, (Step Step, StudyId? StudyId, StepNews News)> run)
     {
-        var done = InTransaction<(Step, long?, StepNews?)>(
+        var done = InTransaction<(Step, StudyId?, StepNews?)>(
             connection => Answered(connection, actor) is { } before ? (before, null, null) : run(connection),
             actor.AccountId
         );

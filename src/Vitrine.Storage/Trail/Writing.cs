@@ -129,7 +129,7 @@ public sealed partial class Writing
         ActionId ??= AddAction();
         var first = Rows.InsertAll(Connection, table, columns, rows);
         if (studyId is { } study && studies.Ties(table, columns).Any())
-            studies.LearnAll(table, first, rows.Count, study);
+            studies.LearnAll(table, first, rows.Count, study.Value);
         Rows.AddChanges(Connection, ActionId.Value, table, first, first + rows.Count - 1);
         News.AddAll(table, first, columns, rows);
         return first;

@@ -64,7 +64,14 @@ internal sealed class InsightPages(
             .. wanted.Select(insight =>
             {
                 var study = studies[insight.StudyId];
-                return PageOf(insight, [.. evidence[insight.Id]], study.Index, study.Words, [.. study.NotAsked[insight.Id]], study.People);
+                return PageOf(
+                    insight,
+                    [.. evidence[insight.Id]],
+                    study.Index,
+                    study.Words,
+                    [.. study.NotAsked[insight.Id.Value]],
+                    study.People
+                );
             }),
         ];
     }

@@ -213,7 +213,7 @@ internal static class ReadEndpoints
     {
         var quoted = published
             .Quoted.Where(q => gate.Shows(q.Passage))
-            .ToDictionary(q => new ThingRef(ThingKind.Observation, q.ObservationId));
+            .ToDictionary(q => new ThingRef(ThingKind.Observation, q.ObservationId.Value));
         var (parts, words) = (new List<StoryPart>(), new List<RichBlock>());
         foreach (var block in gate.Written(published.Insight.Story).Blocks)
         {

@@ -147,7 +147,12 @@ internal static class CodebookEndpoints
                     {
                         if (index.PlaceOfTag(tag.Id) is not { } place || !keys.TryGetValue(tag.Id, out var key))
                             continue;
-                        var breadth = Breadth.Of(index.Marks, byTag[place], index.InScopeFor(place), index.PlacesOfPeople(silent[tag.Id]));
+                        var breadth = Breadth.Of(
+                            index.Marks,
+                            byTag[place],
+                            index.InScopeFor(place),
+                            index.PlacesOfPeople(silent[tag.Id.Value])
+                        );
                         var examples =
                             quotes == false
                                 ? []

@@ -76,7 +76,7 @@ internal static class TagPageEndpoints
                 var place = index.PlaceOfTag(tagId) ?? throw Refusal.Missing(Thing.Tag);
                 var (marks, found) = (index.Marks, Tally.ByTag(index.Marks, rollUp: true)[place]);
                 var only = where is { Any: true } ? found.Select(o => index.Observations[o]).ToList() : null;
-                var silent = notAsked.In(studyId, AskedThing.Tag)[tagId].ToList();
+                var silent = notAsked.In(studyId, AskedThing.Tag)[tagId.Value].ToList();
                 var breadth = Breadth.Of(marks, found, index.InScopeFor(place), index.PlacesOfPeople(silent));
                 var bySource = Tally.Parts(marks, found, o => (int?)marks.SourceOf[o]);
                 return new TagPage(

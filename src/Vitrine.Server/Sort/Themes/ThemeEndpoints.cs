@@ -69,7 +69,7 @@ internal static class ThemeEndpoints
                                 index.Marks,
                                 contents[i],
                                 index.InScopeFor(theme.TagIds.Select(index.PlaceOfTag).OfType<int>()),
-                                index.PlacesOfPeople(silent[theme.Id])
+                                index.PlacesOfPeople(silent[theme.Id.Value])
                             ),
                             EvidenceFacts.Of([.. contents[i].Select(o => index.PieceOf(o, Stance.Supports))]),
                             [.. onCards[i].Select(o => words.GetValueOrDefault(index.Observations[o])).OfType<Quote>()],
@@ -152,7 +152,7 @@ internal static class ThemeEndpoints
         [
             .. contents
                 .OrderByDescending(o => starred.Contains(index.Observations[o]))
-                .DistinctBy(o => index.PersonOf(o) ?? -index.Observations[o])
+                .DistinctBy(o => index.PersonOf(o)?.Value ?? -index.Observations[o].Value)
                 .Take(QuotesOnCard),
         ];
 }

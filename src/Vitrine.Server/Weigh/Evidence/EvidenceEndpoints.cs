@@ -81,8 +81,8 @@ internal static class EvidenceEndpoints
                 var index = indexes.Load(studyId, me.Id, where);
                 var found = Found(index, me.Id, of, themes, participants);
                 var silent =
-                    of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag]
-                    : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme]
+                    of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag.Value]
+                    : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme.Value]
                     : [];
                 IReadOnlyList<TagId> asked =
                     of.TagId is { } one ? (of.OtherTagId is null ? [one] : [])

@@ -88,7 +88,7 @@ public sealed class AttachmentStore(Workspace workspace)
     }
 
     public Step Add(Actor actor, StudyId studyId, string title, NewMedia media) =>
-        workspace.Write(actor, studyId, $"Attached “{title}”", writing => Insert(writing, studyId, title, media));
+        workspace.Write(actor, studyId, $"Attached “{title}”", writing => Insert(writing, studyId, title, media).Value);
 
     /// <summary>Attaches the table of a survey as part of a larger step, unless it is attached already.</summary>
     internal static void Keep(Writing writing, StudyId studyId, string title, NewMedia media, SurveyId survey)
@@ -133,16 +133,16 @@ public sealed class AttachmentStore(Workspace workspace)
             $"Changed the attachment “{title}”",
             writing =>
             {
-                writing.Expect("attachment", id, version);
-                writing.Update("attachment", id, new { title, note });
+                writing.Expect("attachment", id.Value, version);
+                writing.Update("attachment", id.Value, new { title, note });
                 writing.Link(
                     "attachment_tag",
                     "attachment_id",
-                    id,
+                    id.Value,
                     "tag_id",
                     [.. tagIds, .. TagNames.FindOrMake(writing, studyId, newTags)]
                 );
-                return id;
+                return id.Value;
             }
         );
 
@@ -160,8 +160,8 @@ public sealed class AttachmentStore(Workspace workspace)
                         new { id, studyId }
                     ) ?? throw Refusal.Missing("attachment");
                 writing.Label = $"Removed the attachment “{title}”";
-                writing.Remove("attachment", id);
-                return id;
+                writing.Remove("attachment", id.Value);
+                return id.Value;
             }
         );
 
@@ -198,7 +198,7 @@ public sealed class AttachmentStore(Workspace workspace)
                             }
                         );
                 }
-                return insightId;
+                return insightId.Value;
             }
         );
 }

@@ -72,13 +72,13 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
                 if (hash != correction.BasedOn)
                     throw new Refusal(
                         RefusalKind.Conflict,
-                        $"{TrailStore.LastChange(writing.Connection, actor.AccountId, "source", id)} "
+                        $"{TrailStore.LastChange(writing.Connection, actor.AccountId, "source", id.Value)} "
                             + $"What you wrote is kept in this browser: open the correction again to "
                             + $"go on with it from the text as it is now.",
                         "text"
                     );
                 Apply(writing, id, correction, team);
-                return id;
+                return id.Value;
             }
         );
     }
@@ -96,7 +96,7 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
             return;
         if (keepFirst && !writing.Connection.ExecuteScalar<bool>("SELECT count(*) FROM source_original WHERE source_id = @id", new { id }))
             writing.Insert("source_original", new { sourceId = id, text = before });
-        writing.Update("source", id, new { contentHash = ContentHash.Of(text), length = text.Length });
+        writing.Update("source", id.Value, new { contentHash = ContentHash.Of(text), length = text.Length });
         writing.Update("source_text", textId, new { text });
         if (correction.Shape is { } shape)
             writing.Update(
@@ -188,7 +188,13 @@ public sealed class CorrectionStore(Workspace workspace, SourceStore sources, Tu
                 """,
                 new { studyId }
             )
-            .Select(l => l with { NewWords = new TextRange(l.Start, l.End).Of(texts[l.SourceId]), TagIds = [.. tags[l.ObservationId]] })
+            .Select(l =>
+                l with
+                {
+                    NewWords = new TextRange(l.Start, l.End).Of(texts[l.SourceId.Value]),
+                    TagIds = [.. tags[l.ObservationId.Value]],
+                }
+            )
             .ToList();
     }
 

@@ -153,11 +153,11 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             $"Changed the watch “{name}”",
             writing =>
             {
-                writing.Expect("watch", id, version);
-                writing.Update("watch", id, new { name, rule = JsonSerializer.Serialize(rule) });
+                writing.Expect("watch", id.Value, version);
+                writing.Update("watch", id.Value, new { name, rule = JsonSerializer.Serialize(rule) });
                 if (alsoPast)
                     RoutePast(writing, studyId, name, rule);
-                return id;
+                return id.Value;
             }
         );
 
@@ -169,10 +169,10 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             "Removed a watch",
             writing =>
             {
-                writing.Expect("watch", id, "study_id", studyId);
+                writing.Expect("watch", id.Value, "study_id", studyId.Value);
                 writing.Label = $"Removed the watch “{NameOf(writing, id)}”";
-                writing.Remove("watch", id);
-                return id;
+                writing.Remove("watch", id.Value);
+                return id.Value;
             }
         );
 
@@ -249,7 +249,7 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
                                 senderTakesPart
                             )
                             : null;
-                    writing.Update("routing", id, new { state, sourceId });
+                    writing.Update("routing", id.Value, new { state, sourceId });
                 }
             }
         );
@@ -315,7 +315,8 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
             .Connection.Query<long>("SELECT feedback_id FROM routing WHERE study_id = @studyId", new { studyId })
             .ToHashSet();
         foreach (
-            var (piece, _, met) in Meeting(Past(writing.Connection), [new Watch { Rule = rule }]).Where(m => !there.Contains(m.Piece.Id))
+            var (piece, _, met) in Meeting(Past(writing.Connection), [new Watch { Rule = rule }])
+                .Where(m => !there.Contains(m.Piece.Id.Value))
         )
             writing.Insert(
                 "routing",
@@ -339,12 +340,12 @@ public sealed class IntakeStore(Workspace workspace, StudyAccess access)
     )
     {
         var found = StemSearch.Found(
-            [.. pieces.Select(p => (p.Id, $"{p.Title}\n{p.Text}"))],
+            [.. pieces.Select(p => (p.Id.Value, $"{p.Title}\n{p.Text}"))],
             watches.SelectMany(w => w.Rule.Words).ToHashSet()
         );
         return from piece in pieces
             from watch in watches
-            let met = watch.Rule.Meets(new Arrived(piece.ChannelId, piece.Sender, piece.Rating), found[piece.Id])
+            let met = watch.Rule.Meets(new Arrived(piece.ChannelId, piece.Sender, piece.Rating), found[piece.Id.Value])
             where met is not null
             select (piece, watch, RefusalSentences.Of(met));
     }

@@ -187,16 +187,16 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
                 var line = LiveLine.Read(typed);
                 if (line.Words.Length == 0)
                     throw Refusal.Because("There are no words in this line. Remove it, or write what you saw or heard.", "text");
-                writing.Rewrite("live_line", lineId, "words", was, line.Words);
+                writing.Rewrite("live_line", lineId.Value, "words", was, line.Words);
                 if (line.Starred)
-                    writing.Update("live_line", lineId, new { starred = true });
+                    writing.Update("live_line", lineId.Value, new { starred = true });
                 var there = writing.Connection.Query<TagId>(
                     "SELECT tag_id FROM live_line_tag WHERE live_line_id = @lineId",
                     new { lineId }
                 );
                 foreach (var tagId in TagsOf(writing, studyId, line).Except(there))
                     writing.Insert("live_line_tag", new { liveLineId = lineId, tagId });
-                return lineId;
+                return lineId.Value;
             }
         );
 
@@ -208,8 +208,8 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             writing =>
             {
                 RefuseWhenEnded(writing, studyId, lineId);
-                writing.Update("live_line", lineId, new { starred });
-                return lineId;
+                writing.Update("live_line", lineId.Value, new { starred });
+                return lineId.Value;
             }
         );
 
@@ -229,7 +229,7 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
                     { } link
                 )
                     writing.Delete("live_line_tag", link);
-                return lineId;
+                return lineId.Value;
             }
         );
 
@@ -241,8 +241,8 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
             writing =>
             {
                 RefuseWhenEnded(writing, studyId, lineId);
-                writing.Remove("live_line", lineId);
-                return lineId;
+                writing.Remove("live_line", lineId.Value);
+                return lineId.Value;
             }
         );
 
@@ -290,8 +290,8 @@ public sealed class LiveNotesStore(Workspace workspace, SourceStore sources, Cor
                 );
                 foreach (var (line, turn) in notes.Lines.Zip(turns))
                     Mark(writing, studyId, source, line, turn.Words);
-                writing.Update("live_notes", id, new { endedAt = workspace.Now, sourceId = source });
-                return source;
+                writing.Update("live_notes", id.Value, new { endedAt = workspace.Now, sourceId = source });
+                return source.Value;
             }
         );
 

@@ -88,7 +88,7 @@ public sealed class ParticipantStore(Workspace workspace)
             {
                 var given = code ?? ParticipantCodes.NextIn(writing.Connection, studyId);
                 writing.Label = $"Added participant {given} {pseudonym}";
-                return Insert(writing, studyId, given, pseudonym, realName);
+                return Insert(writing, studyId, given, pseudonym, realName).Value;
             }
         );
 
@@ -125,11 +125,11 @@ public sealed class ParticipantStore(Workspace workspace)
             $"Changed participant {code} {pseudonym}",
             writing =>
             {
-                writing.Expect("participant", id, "study_id", studyId);
+                writing.Expect("participant", id.Value, "study_id", studyId.Value);
                 RefuseTaken(writing, studyId, code, id);
                 writing.Update(
                     "participant",
-                    id,
+                    id.Value,
                     new
                     {
                         code,
@@ -137,7 +137,7 @@ public sealed class ParticipantStore(Workspace workspace)
                         realName,
                     }
                 );
-                return id;
+                return id.Value;
             }
         );
 
@@ -154,8 +154,8 @@ public sealed class ParticipantStore(Workspace workspace)
                         new { id, studyId }
                     ) ?? throw Refusal.Missing("participant");
                 writing.Label = $"Removed participant {name}";
-                writing.Remove("participant", id);
-                return id;
+                writing.Remove("participant", id.Value);
+                return id.Value;
             }
         );
 
@@ -170,7 +170,7 @@ public sealed class ParticipantStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in participantIds)
-                    writing.Update("participant", id, new { consent, agreedBy = (AgreedBy?)null });
+                    writing.Update("participant", id.Value, new { consent, agreedBy = (AgreedBy?)null });
                 return null;
             }
         );
@@ -205,10 +205,10 @@ public sealed class ParticipantStore(Workspace workspace)
             "Removed an attribute",
             writing =>
             {
-                writing.Expect("attribute", id, "study_id", studyId);
+                writing.Expect("attribute", id.Value, "study_id", studyId.Value);
                 writing.Label = $"Removed the attribute “{NameOf(writing, id)}”";
-                writing.Remove("attribute", id);
-                return id;
+                writing.Remove("attribute", id.Value);
+                return id.Value;
             }
         );
 
@@ -223,7 +223,7 @@ public sealed class ParticipantStore(Workspace workspace)
             $"Changed the attribute “{name}”",
             writing =>
             {
-                writing.Expect("attribute", id, "study_id", studyId);
+                writing.Expect("attribute", id.Value, "study_id", studyId.Value);
                 if (
                     writing.Connection.ExecuteScalar<bool>(
                         "SELECT count(*) FROM attribute WHERE study_id = @studyId AND name = @name COLLATE NOCASE AND id <> @id",
@@ -254,8 +254,8 @@ public sealed class ParticipantStore(Workspace workspace)
                     writing.Delete("attribute_value", value);
                 foreach (var (value, raw) in values.Except(lost))
                     writing.Update("attribute_value", value, new { value = AttributeValue.Fit(kind, raw) });
-                writing.Update("attribute", id, new { name, kind });
-                return id;
+                writing.Update("attribute", id.Value, new { name, kind });
+                return id.Value;
             }
         );
 
@@ -303,7 +303,7 @@ public sealed class ParticipantStore(Workspace workspace)
         foreach (var cell in given)
         {
             if (holders.TryGetValue(cell.Value, out var holder) && holder != cell.ParticipantId)
-                writing.Update("participant", holder, new { code = $" {holder}" });
+                writing.Update("participant", holder.Value, new { code = $" {holder}" });
         }
     }
 
@@ -316,7 +316,7 @@ public sealed class ParticipantStore(Workspace workspace)
         if (own.ContainsKey("consent"))
             own["agreed_by"] = null;
         if (own.Count > 0)
-            writing.Update("participant", participantId, own);
+            writing.Update("participant", participantId.Value, own);
         foreach (var cell in cells.Where(c => c.Column == ParticipantColumn.Attribute))
             WriteValue(writing, participantId, cell.AttributeId!.Value, cell.Value);
     }

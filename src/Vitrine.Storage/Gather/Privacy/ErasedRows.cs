@@ -66,7 +66,7 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
             All("routing", "feedback_id", feedback);
             Row("feedback", feedback);
         }
-        Remove("source", id);
+        Remove("source", id.Value);
     }
 
     /// <summary>The same files under other names in the study: attached, or as the file of another source.</summary>
@@ -102,7 +102,7 @@ internal sealed class ErasedRows(SqliteConnection connection, WorkspaceCatalogue
             )
         )
             return;
-        Remove("session", id);
+        Remove("session", id.Value);
     }
 
     /// <summary>

@@ -57,7 +57,7 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
             var observations = WithdrawalStore.TheirsIn(connection, "observation", studyId, id);
             var said = WithdrawalStore.Words(connection, [id]);
             foreach (var table in WithdrawalStore.TablesOf(connection, id))
-                erased.Remove("attachment", table.Id);
+                erased.Remove("attachment", table.Id.Value);
             foreach (var observation in observations)
                 erased.Remove("observation", observation);
             foreach (var note in WithdrawalStore.TheirsIn(connection, "margin_note", studyId, id))
@@ -82,8 +82,8 @@ public sealed class Erasure(Workspace workspace, MediaFolder media)
                     .ToList()
             )
                 erased.Session(session, id);
-            erased.All("survey_row", "participant_id", id);
-            erased.Remove("participant", id);
+            erased.All("survey_row", "participant_id", id.Value);
+            erased.Remove("participant", id.Value);
             erased.SameFiles(studyId);
             erased.FromTrail();
             Sweep(connection, studyId, Names(connection, studyId, realName), said);

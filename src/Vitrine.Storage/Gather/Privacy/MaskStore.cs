@@ -101,7 +101,7 @@ public sealed class MaskStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in ids)
-                    writing.Delete("mask", id);
+                    writing.Delete("mask", id.Value);
             }
         );
 

@@ -28,7 +28,7 @@ internal static class SharedSource
         CutOut(connection, erased, source, participant, decided?.Ranges ?? []);
         Forget(connection, erased, source);
         connection.Execute("UPDATE source SET people_erased = people_erased + 1 WHERE id = @source", new { source });
-        erased.Images("source", [source]);
+        erased.Images("source", [source.Value]);
         var (studyId, file, type) = connection.QuerySingle<(StudyId, MediaId?, string?)>(
             "SELECT s.study_id, m.id, m.type FROM source s LEFT JOIN media m ON m.id = s.media_id WHERE s.id = @source",
             new { source }
@@ -56,7 +56,7 @@ internal static class SharedSource
         connection.Execute("UPDATE source SET media_id = @now WHERE id = @source", new { now, source });
         if (instead is not null)
             connection.Execute("DELETE FROM protection WHERE source_id = @source", new { source });
-        erased.Row("media", came);
+        erased.Row("media", came.Value);
     }
 
     /// <summary>
@@ -143,8 +143,8 @@ internal static class SharedSource
     /// <summary>Earlier texts of a source may hold their words, also where the text as it stands does not any more.</summary>
     public static void Forget(SqliteConnection connection, ErasedRows erased, SourceId source)
     {
-        erased.All("source_original", "source_id", source);
-        erased.All("correction_look", "source_id", source);
+        erased.All("source_original", "source_id", source.Value);
+        erased.All("correction_look", "source_id", source.Value);
         foreach (var table in new[] { "source_text", "source_shape" })
             erased.Images(table, connection.Query<long>($"SELECT id FROM {table} WHERE source_id = @source", new { source }));
         // Marks on their words that were taken away before are told of by the words.

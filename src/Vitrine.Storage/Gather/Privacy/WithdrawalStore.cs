@@ -228,7 +228,9 @@ public sealed class WithdrawalStore(Workspace workspace, StudyAccess access)
         var theirs = turns.ToLookup(t => t.Source);
         var quotes = ObservationRows
             .TextRanges(connection, sources)
-            .SelectMany(o => o.Where(q => theirs[o.Key].Any(t => t.Start <= q.Start && t.End >= q.End)).Select(q => q.Of(texts[o.Key])));
+            .SelectMany(o =>
+                o.Where(q => theirs[o.Key.Value].Any(t => t.Start <= q.Start && t.End >= q.End)).Select(q => q.Of(texts[o.Key.Value]))
+            );
         var earlier = EarlierTexts.Said(connection, Ids.Json(EarlierTexts.SourcesOf(connection, participants)), participants.Contains);
         return new Verbatim(turns.Select(t => texts[t.Source][t.Start..t.End]).Concat(earlier.SelectMany(e => e)), quotes);
     }

@@ -84,8 +84,8 @@ public sealed class SessionStore(Workspace workspace)
             {
                 var id = Insert(writing, studyId, text);
                 foreach (var source in sourceIds)
-                    writing.Update("source", source, new { sessionId = id });
-                return id;
+                    writing.Update("source", source.Value, new { sessionId = id });
+                return id.Value;
             }
         );
 
@@ -96,16 +96,16 @@ public sealed class SessionStore(Workspace workspace)
             $"Changed the session “{text.Title}”",
             writing =>
             {
-                writing.Expect("session", id, version);
+                writing.Expect("session", id.Value, version);
                 var there = writing
                     .Connection.Query<ParticipantId>("SELECT participant_id FROM session_participant WHERE session_id = @id", new { id })
                     .ToHashSet();
                 // Its participants are part of what another person saw of it.
                 if (!there.SetEquals(text.ParticipantIds))
-                    writing.Update("session", id, new { version = version + 1 });
+                    writing.Update("session", id.Value, new { version = version + 1 });
                 writing.Update(
                     "session",
-                    id,
+                    id.Value,
                     new
                     {
                         text.Title,
@@ -115,8 +115,8 @@ public sealed class SessionStore(Workspace workspace)
                         text.Moderator,
                     }
                 );
-                writing.Link("session_participant", "session_id", id, "participant_id", text.ParticipantIds);
-                return id;
+                writing.Link("session_participant", "session_id", id.Value, "participant_id", text.ParticipantIds);
+                return id.Value;
             }
         );
 
@@ -136,8 +136,8 @@ public sealed class SessionStore(Workspace workspace)
                     )
                 )
                     throw new Refusal(RefusalKind.Conflict, "Live notes are being taken on this session. End them first.");
-                writing.Remove("session", id);
-                return id;
+                writing.Remove("session", id.Value);
+                return id.Value;
             }
         );
 
@@ -154,8 +154,8 @@ public sealed class SessionStore(Workspace workspace)
                     ? $"Put {what} into the session “{TitleOf(writing, studyId, id)}”"
                     : $"Took {what} out of their session";
                 foreach (var source in sourceIds)
-                    writing.Update("source", source, new { sessionId });
-                return sessionId;
+                    writing.Update("source", source.Value, new { sessionId });
+                return sessionId?.Value;
             }
         );
 
@@ -210,7 +210,7 @@ public sealed class SessionStore(Workspace workspace)
                             people
                         )
                     );
-                    writing.Update("source", row.Id, new { sessionId = id });
+                    writing.Update("source", row.Id.Value, new { sessionId = id });
                 }
                 return null;
             }

@@ -29,7 +29,7 @@ public sealed class FolderStore(Workspace workspace)
             writing =>
             {
                 RefuseTaken(writing, studyId, name, null);
-                return FindOrMake(writing, studyId, name);
+                return FindOrMake(writing, studyId, name).Value;
             }
         );
 
@@ -59,10 +59,10 @@ public sealed class FolderStore(Workspace workspace)
             $"Renamed a folder to “{name}”",
             writing =>
             {
-                writing.Expect("folder", id, "study_id", studyId);
+                writing.Expect("folder", id.Value, "study_id", studyId.Value);
                 RefuseTaken(writing, studyId, name, id);
-                writing.Update("folder", id, new { name });
-                return id;
+                writing.Update("folder", id.Value, new { name });
+                return id.Value;
             }
         );
 
@@ -80,8 +80,8 @@ public sealed class FolderStore(Workspace workspace)
                         new { id, studyId }
                     ) ?? throw Refusal.Missing("folder");
                 writing.Label = $"Removed the folder “{name}”";
-                writing.Remove("folder", id);
-                return id;
+                writing.Remove("folder", id.Value);
+                return id.Value;
             }
         );
 
@@ -114,10 +114,10 @@ public sealed class FolderStore(Workspace workspace)
                     ? $"Changed the order of {what}"
                     : $"Moved {what} {(name is null ? "out of their folder" : $"to “{name}”")}";
                 foreach (var source in sourceIds)
-                    writing.Update("source", source, new { folderId });
+                    writing.Update("source", source.Value, new { folderId });
                 if ((beforeId ?? afterId) is { } beside)
                     Order(writing, studyId, folderId, sourceIds, beside, after: beforeId is null);
-                return folderId;
+                return folderId?.Value;
             }
         );
 
@@ -146,7 +146,7 @@ public sealed class FolderStore(Workspace workspace)
             );
         rest.InsertRange(after ? place + 1 : place, there.Select(s => s.Id).Where(moved.Contains));
         for (var i = 0; i < rest.Count; i++)
-            writing.Update("source", rest[i], new { there[i].Position });
+            writing.Update("source", rest[i].Value, new { there[i].Position });
     }
 
     private static void RefuseTaken(Writing writing, StudyId studyId, string name, FolderId? exceptId)

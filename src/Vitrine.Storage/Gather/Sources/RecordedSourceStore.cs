@@ -23,27 +23,29 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
             film.StudyId,
             $"Kept the still “{title}”",
             writing =>
-                SourceStore.Insert(
-                    writing,
-                    film.StudyId,
-                    new NewSource(
-                        title,
-                        film.Line.Kind,
-                        film.Line.HeldOn,
-                        picture.Name,
-                        "",
-                        [],
-                        film.Line.ParticipantIds,
-                        Media: picture,
-                        FolderId: film.Line.FolderId,
-                        SessionId: film.Line.SessionId,
-                        StillOfId: filmId,
-                        StillAtMs: atMs,
-                        StillPage: page
-                    ),
-                    SourceStore.NextPosition(writing, film.StudyId),
-                    _ => new SpeakerMatch(null, false)
-                )
+                SourceStore
+                    .Insert(
+                        writing,
+                        film.StudyId,
+                        new NewSource(
+                            title,
+                            film.Line.Kind,
+                            film.Line.HeldOn,
+                            picture.Name,
+                            "",
+                            [],
+                            film.Line.ParticipantIds,
+                            Media: picture,
+                            FolderId: film.Line.FolderId,
+                            SessionId: film.Line.SessionId,
+                            StillOfId: filmId,
+                            StillAtMs: atMs,
+                            StillPage: page
+                        ),
+                        SourceStore.NextPosition(writing, film.StudyId),
+                        _ => new SpeakerMatch(null, false)
+                    )
+                    .Value
         );
     }
 
@@ -56,26 +58,28 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
             recording.StudyId,
             $"Transcribed “{recording.Line.Title}”",
             writing =>
-                SourceStore.Insert(
-                    writing,
-                    recording.StudyId,
-                    new NewSource(
-                        title,
-                        recording.Line.Kind,
-                        recording.Line.HeldOn,
-                        null,
-                        written.Text,
-                        written.Turns,
-                        recording.Line.ParticipantIds,
-                        written.Shape,
-                        FolderId: recording.Line.FolderId,
-                        SessionId: recording.Line.SessionId,
-                        InStepWithId: recordingId,
-                        WrittenBy: by
-                    ),
-                    SourceStore.NextPosition(writing, recording.StudyId),
-                    _ => new SpeakerMatch(null, false)
-                )
+                SourceStore
+                    .Insert(
+                        writing,
+                        recording.StudyId,
+                        new NewSource(
+                            title,
+                            recording.Line.Kind,
+                            recording.Line.HeldOn,
+                            null,
+                            written.Text,
+                            written.Turns,
+                            recording.Line.ParticipantIds,
+                            written.Shape,
+                            FolderId: recording.Line.FolderId,
+                            SessionId: recording.Line.SessionId,
+                            InStepWithId: recordingId,
+                            WrittenBy: by
+                        ),
+                        SourceStore.NextPosition(writing, recording.StudyId),
+                        _ => new SpeakerMatch(null, false)
+                    )
+                    .Value
         );
     }
 
@@ -94,8 +98,8 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
             recordingId is null ? "Detached a transcript from its recording" : "Attached a transcript to a recording",
             writing =>
             {
-                writing.Update("source", id, new { inStepWithId = recordingId });
-                return id;
+                writing.Update("source", id.Value, new { inStepWithId = recordingId });
+                return id.Value;
             }
         );
     }
@@ -121,7 +125,7 @@ public sealed class RecordedSourceStore(Workspace workspace, SourceStore sources
                     writing.Connection.QuerySingle<long>("SELECT id FROM source_shape WHERE source_id = @id", new { id }),
                     new { shape = JsonSerializer.Serialize(shape) }
                 );
-                return id;
+                return id.Value;
             }
         );
     }

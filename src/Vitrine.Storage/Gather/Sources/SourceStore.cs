@@ -224,7 +224,13 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             writing =>
             {
                 var known = participants.Known(studyId);
-                return Insert(writing, studyId, source, NextPosition(writing, studyId), label => SpeakerMatching.Guess(label, known, team));
+                return Insert(
+                    writing,
+                    studyId,
+                    source,
+                    NextPosition(writing, studyId),
+                    label => SpeakerMatching.Guess(label, known, team)
+                ).Value;
             }
         );
 
@@ -269,7 +275,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                     foreach (var tagId in tagIds)
                         writing.Insert("observation_tag", new { observationId, tagId });
                 }
-                return folderId;
+                return folderId?.Value;
             }
         );
 
@@ -337,7 +343,7 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             {
                 writing.Update(
                     "source",
-                    id,
+                    id.Value,
                     new
                     {
                         title,
@@ -346,8 +352,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                         sessionId,
                     }
                 );
-                writing.Link("source_participant", "source_id", id, "participant_id", participantIds);
-                return id;
+                writing.Link("source_participant", "source_id", id.Value, "participant_id", participantIds);
+                return id.Value;
             }
         );
 
@@ -359,8 +365,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
             "Lined a source up with a recording",
             writing =>
             {
-                writing.Update("source", id, new { offsetMs });
-                return id;
+                writing.Update("source", id.Value, new { offsetMs });
+                return id.Value;
             }
         );
 
@@ -376,8 +382,8 @@ public sealed class SourceStore(Workspace workspace, ParticipantStore participan
                 foreach (var routing in writing.Connection.Query<long>("SELECT id FROM routing WHERE source_id = @id", new { id }).ToList())
                     writing.Update("routing", routing, new { state = "dismissed", sourceId = (long?)null });
                 // The file itself stays for undo.
-                writing.Remove("source", id);
-                return id;
+                writing.Remove("source", id.Value);
+                return id.Value;
             }
         );
 

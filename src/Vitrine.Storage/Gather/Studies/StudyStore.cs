@@ -123,10 +123,10 @@ public sealed class StudyStore(Workspace workspace)
             "Changed the study’s description",
             writing =>
             {
-                writing.Expect("study", id, version);
+                writing.Expect("study", id.Value, version);
                 writing.Update(
                     "study",
-                    id,
+                    id.Value,
                     new
                     {
                         text.Title,
@@ -140,10 +140,10 @@ public sealed class StudyStore(Workspace workspace)
                 );
                 if (!before.SequenceEqual(text.ResearchQuestions))
                 {
-                    writing.DeleteAll("research_question", "study_id", id);
+                    writing.DeleteAll("research_question", "study_id", id.Value);
                     AddQuestions(writing, id, text.ResearchQuestions);
                 }
-                return id;
+                return id.Value;
             }
         );
 

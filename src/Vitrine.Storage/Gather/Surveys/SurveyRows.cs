@@ -206,7 +206,7 @@ internal static class SurveyRows
             corrections.Apply(writing, sourceId, new Correction("", Reanchor.Between(before, text), turns, null), [Asking]);
         }
         if (row.On is { } heldOn)
-            writing.Update("source", sourceId, new { heldOn });
+            writing.Update("source", sourceId.Value, new { heldOn });
         foreach (var (_, tagId, value) in given)
         {
             var mark = writing.Connection.QueryFirstOrDefault<long?>(

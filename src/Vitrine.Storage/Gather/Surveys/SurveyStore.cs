@@ -217,7 +217,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
                 else if (touched.Count > 0)
                     taking = taking.WithPeople(writing.Connection, studyId);
                 if (taking.Fresh.Count == 0)
-                    return (false, taking.Survey);
+                    return (false, taking.Survey?.Value);
                 if (file is not null && edition < 0)
                     AttachmentStore.Keep(writing, studyId, name, file, taking.Survey!.Value);
                 foreach (var row in taking.Fresh.Take(RowsAtOnce))
@@ -228,7 +228,7 @@ public sealed class SurveyStore(Workspace workspace, CorrectionStore corrections
                     taking.End(writing, columns);
                 edition = workspace.Edition;
                 progress.Report(1 - (taking.Fresh.Count / (double)Math.Max(1, rows.Count)));
-                return (taking.Fresh.Count > 0, taking.Survey);
+                return (taking.Fresh.Count > 0, taking.Survey?.Value);
             }
         );
         return (step, Told(step, rows, taking));

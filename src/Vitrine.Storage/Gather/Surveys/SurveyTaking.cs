@@ -143,7 +143,7 @@ internal sealed record SurveyTaking(
     public void End(Writing writing, IReadOnlyList<SurveyColumn> columns)
     {
         if (Survey is { } survey)
-            writing.Update("survey", survey, new { columns = NamesOf(columns), roles = RolesOf(columns) });
+            writing.Update("survey", survey.Value, new { columns = NamesOf(columns), roles = RolesOf(columns) });
     }
 
     /// <summary>The same, with the people who are in the study now.</summary>

@@ -34,13 +34,13 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             "Matched a speaker",
             writing =>
             {
-                writing.Expect("speaker", speakerId, "source_id", sourceId);
+                writing.Expect("speaker", speakerId.Value, "source_id", sourceId.Value);
                 var others = everywhere ? SameName(writing, speakerId) : [];
                 foreach (var id in others.Prepend(speakerId))
-                    writing.Update("speaker", id, new { participantId, isTeam = isTeam && participantId is null });
+                    writing.Update("speaker", id.Value, new { participantId, isTeam = isTeam && participantId is null });
                 if (others.Count > 0)
                     writing.Label = $"Matched a speaker in {others.Count + 1} sources";
-                return speakerId;
+                return speakerId.Value;
             }
         );
 
@@ -65,7 +65,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
             writing =>
             {
                 if (pseudonyms is not null)
-                    writing.Update("study", studyId, new { pseudonyms });
+                    writing.Update("study", studyId.Value, new { pseudonyms });
                 foreach (var (label, code, pseudonym) in people)
                 {
                     var speakers = writing
@@ -83,7 +83,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                     var isCode = label.Equals(code, StringComparison.OrdinalIgnoreCase);
                     var id = ParticipantStore.Insert(writing, studyId, code, pseudonym, isCode ? null : label, agreedBy);
                     foreach (var speaker in speakers)
-                        writing.Update("speaker", speaker, new { participantId = (ParticipantId?)id, isTeam = false });
+                        writing.Update("speaker", speaker.Value, new { participantId = (ParticipantId?)id, isTeam = false });
                 }
                 return (long?)null;
             }
@@ -161,7 +161,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                     )
                         writing.Update("speaker", speaker, new { isTeam = ofTeam });
                 }
-                return sourceId;
+                return sourceId.Value;
             }
         );
 
@@ -204,7 +204,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                     writing.Update("turn", turns[at - 1].Id, new { endMs = beginMs });
                 if (turn.BeginMs is { } was && beginMs is { } now)
                     MoveTimes(writing, id, new TextRange(turn.Start, turn.End), now - was);
-                return id;
+                return id.Value;
             }
         );
     }
@@ -253,7 +253,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                 var title = writing.Connection.QuerySingle<string>("SELECT title FROM source WHERE id = @id", new { id });
                 writing.Label = $"Read the turns of “{title}” anew";
                 Replace(writing, id, turns, team);
-                return id;
+                return id.Value;
             }
         );
     }
@@ -287,7 +287,7 @@ public sealed class TurnStore(Workspace workspace, ParticipantStore participants
                 writing.Update("turn", old[i], RowOf(id, i, turns[i], speakerOf));
         }
         foreach (var gone in there.Where(s => !labels.Contains(s.Label)))
-            writing.Delete("speaker", gone.Id);
+            writing.Delete("speaker", gone.Id.Value);
     }
 
     /// <summary>Adds the turns of new sources, as part of a larger step: all speakers at once, and all turns.</summary>

@@ -88,7 +88,7 @@ public sealed class FoundStore(Workspace workspace)
         bool reviewed
     )
     {
-        writing.Expect("source", source, "study_id", studyId);
+        writing.Expect("source", source.Value, "study_id", studyId.Value);
         var ground = ObservationRows.GroundOf(writing.Connection, source);
         var asIs = ContentHash.Of(ground.Text) == passages[0].BasedOn;
         var own = writing
@@ -174,8 +174,8 @@ public sealed class FoundStore(Workspace workspace)
             {
                 foreach (var id in ids)
                 {
-                    writing.Expect("observation", id, "study_id", studyId);
-                    writing.Update("observation", id, new { found = false });
+                    writing.Expect("observation", id.Value, "study_id", studyId.Value);
+                    writing.Update("observation", id.Value, new { found = false });
                 }
             }
         );
@@ -191,7 +191,7 @@ public sealed class FoundStore(Workspace workspace)
             {
                 foreach (var id in ids)
                 {
-                    writing.Expect("observation", id, "study_id", studyId);
+                    writing.Expect("observation", id.Value, "study_id", studyId.Value);
                     if (!IsFound(writing, id))
                         throw Refusal.Because("One of them was accepted in the meantime. Remove it where it stands.", "observationIds");
                     var (source, text) = writing.Connection.QuerySingle<(SourceId, string)>(
@@ -207,7 +207,7 @@ public sealed class FoundStore(Workspace workspace)
                             .ToList()
                     )
                         Refuse(writing, studyId, source, tag, words);
-                    writing.Remove("observation", id);
+                    writing.Remove("observation", id.Value);
                 }
             }
         );
@@ -222,7 +222,7 @@ public sealed class FoundStore(Workspace workspace)
             {
                 foreach (var passage in passages)
                 {
-                    writing.Expect("source", passage.SourceId, "study_id", studyId);
+                    writing.Expect("source", passage.SourceId.Value, "study_id", studyId.Value);
                     var ground = ObservationRows.GroundOf(writing.Connection, passage.SourceId);
                     var given = Placing.Following(
                         writing,
@@ -284,8 +284,8 @@ public sealed class FoundStore(Workspace workspace)
             "Removed a search from its tag",
             writing =>
             {
-                writing.Expect("tag_search", id, "study_id", studyId);
-                writing.Remove("tag_search", id);
+                writing.Expect("tag_search", id.Value, "study_id", studyId.Value);
+                writing.Remove("tag_search", id.Value);
             }
         );
 

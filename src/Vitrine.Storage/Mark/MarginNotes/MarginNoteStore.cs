@@ -74,7 +74,7 @@ public sealed class MarginNoteStore(Workspace workspace)
                 var ground = ObservationRows.GroundOf(writing.Connection, sourceId);
                 var anchor = Placing.Fitting(Placing.Following(writing, sourceId, given, basedOn), ground);
                 writing.Label = $"Wrote a margin note on {Placing.InWords(anchor, ground)}";
-                return MarginNoteRows.Insert(writing, studyId, sourceId, anchor, words, unsure);
+                return MarginNoteRows.Insert(writing, studyId, sourceId, anchor, words, unsure).Value;
             }
         );
     }
@@ -87,8 +87,8 @@ public sealed class MarginNoteStore(Workspace workspace)
             "Rewrote a margin note",
             writing =>
             {
-                writing.Rewrite("margin_note", id, "words", was, words);
-                return id;
+                writing.Rewrite("margin_note", id.Value, "words", was, words);
+                return id.Value;
             }
         );
 
@@ -99,8 +99,8 @@ public sealed class MarginNoteStore(Workspace workspace)
             unsure ? "Marked a margin note as unsure" : "Marked a margin note as sure",
             writing =>
             {
-                writing.Update("margin_note", id, new { unsure });
-                return id;
+                writing.Update("margin_note", id.Value, new { unsure });
+                return id.Value;
             }
         );
 
@@ -113,7 +113,7 @@ public sealed class MarginNoteStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in ids)
-                    writing.Remove("margin_note", id);
+                    writing.Remove("margin_note", id.Value);
             }
         );
 
@@ -136,7 +136,7 @@ public sealed class MarginNoteStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in ids)
-                    writing.Expect("margin_note", id, "study_id", studyId);
+                    writing.Expect("margin_note", id.Value, "study_id", studyId.Value);
                 var tags = tagIds.Concat(TagNames.FindOrMake(writing, studyId, newTags)).ToList();
                 var notes = writing
                     .Connection.Query<MarginNote, AnchorRow, MarginNote>(
@@ -159,14 +159,14 @@ public sealed class MarginNoteStore(Workspace workspace)
                         ?? ObservationRows.Insert(writing, studyId, note.SourceId, note.Anchor);
                     var there = writing.Connection.QuerySingle<string>("SELECT note FROM observation WHERE id = @id", new { id });
                     var words = note.CreatedById == actor.AccountId ? note.Words : $"{note.CreatedBy}: {note.Words}";
-                    writing.Update("observation", id, new { note = there.Length == 0 ? words : $"{there}\n\n{words}" });
+                    writing.Update("observation", id.Value, new { note = there.Length == 0 ? words : $"{there}\n\n{words}" });
                     if (note.Unsure)
-                        writing.Update("observation", id, new { unsure = true });
+                        writing.Update("observation", id.Value, new { unsure = true });
                     ObservationStore.AddTags(writing, id, tags);
-                    writing.Remove("margin_note", note.Id);
+                    writing.Remove("margin_note", note.Id.Value);
                     first ??= id;
                 }
-                return first ?? throw Refusal.Because("Choose the notes that become observations.", "marginNoteIds");
+                return first?.Value ?? throw Refusal.Because("Choose the notes that become observations.", "marginNoteIds");
             }
         );
 }

@@ -36,12 +36,12 @@ public sealed class ObservationPieces(Workspace workspace)
                         },
                         "at"
                     );
-                writing.Update("observation", id, AnchorRow.Of(before));
+                writing.Update("observation", id.Value, AnchorRow.Of(before));
                 var other = ObservationRows.Insert(writing, studyId, row.SourceId, after, row.Starred, row.CreatedBy);
-                writing.Update("observation", other, new { sentiment = row.Sentiment, unsure = row.Unsure });
+                writing.Update("observation", other.Value, new { sentiment = row.Sentiment, unsure = row.Unsure });
                 Copy(writing, id, other);
                 writing.Label = $"Split an observation before {Placing.InWords(after, ground)}";
-                return other;
+                return other.Value;
             }
         );
     }
@@ -61,7 +61,7 @@ public sealed class ObservationPieces(Workspace workspace)
             writing =>
             {
                 foreach (var id in ids)
-                    writing.Expect("observation", id, "study_id", studyId);
+                    writing.Expect("observation", id.Value, "study_id", studyId.Value);
                 var rows = RowsOf(writing, [.. ids.Distinct()]);
                 if (rows.Count < 2)
                     throw Refusal.Because("Choose two observations or more to join them.", "observationIds");
@@ -80,12 +80,12 @@ public sealed class ObservationPieces(Workspace workspace)
                 foreach (var other in rows.Skip(1))
                 {
                     Copy(writing, other.Id, kept.Id);
-                    writing.Remove("observation", other.Id);
+                    writing.Remove("observation", other.Id.Value);
                 }
-                writing.Update("observation", kept.Id, AnchorRow.Of(whole));
+                writing.Update("observation", kept.Id.Value, AnchorRow.Of(whole));
                 writing.Update(
                     "observation",
-                    kept.Id,
+                    kept.Id.Value,
                     new
                     {
                         note = string.Join("\n\n", rows.Select(r => r.Note).Where(n => n.Length > 0).Distinct()),
@@ -95,7 +95,7 @@ public sealed class ObservationPieces(Workspace workspace)
                     }
                 );
                 writing.Label = $"Joined {rows.Count} observations";
-                return kept.Id;
+                return kept.Id.Value;
             }
         );
 

@@ -139,7 +139,7 @@ public sealed class ObservationStore(Workspace workspace)
                     Same(writing.Connection, sourceId, anchor, actor.AccountId)
                     ?? ObservationRows.Insert(writing, studyId, sourceId, anchor);
                 AddTags(writing, id, [.. tagIds, .. TagNames.FindOrMake(writing, studyId, newTags)]);
-                return id;
+                return id.Value;
             }
         );
     }
@@ -165,12 +165,12 @@ public sealed class ObservationStore(Workspace workspace)
                     throw new Refusal(
                         RefusalKind.Conflict,
                         $"This observation was moved in the meantime, and stands on {Placing.InWords(stands, ground)} now. "
-                            + TrailStore.LastChange(writing.Connection, actor.AccountId, "observation", id)
+                            + TrailStore.LastChange(writing.Connection, actor.AccountId, "observation", id.Value)
                     );
                 writing.Label = $"Put an observation on {Placing.InWords(anchor, ground)}";
-                writing.Update("observation", id, AnchorRow.Of(anchor));
-                writing.DeleteAll("correction_look", "observation_id", id);
-                return id;
+                writing.Update("observation", id.Value, AnchorRow.Of(anchor));
+                writing.DeleteAll("correction_look", "observation_id", id.Value);
+                return id.Value;
             }
         );
 
@@ -182,8 +182,8 @@ public sealed class ObservationStore(Workspace workspace)
             "Wrote a note on an observation",
             writing =>
             {
-                writing.Rewrite("observation", id, "note", was, note);
-                return id;
+                writing.Rewrite("observation", id.Value, "note", was, note);
+                return id.Value;
             }
         );
 
@@ -208,8 +208,8 @@ public sealed class ObservationStore(Workspace workspace)
             label,
             writing =>
             {
-                writing.Update("observation", id, change);
-                return id;
+                writing.Update("observation", id.Value, change);
+                return id.Value;
             }
         );
 
@@ -258,7 +258,7 @@ public sealed class ObservationStore(Workspace workspace)
                 var off = ids.Count == 1 ? "an observation" : $"{ids.Count} observations";
                 writing.Label = $"Removed “{links.FirstOrDefault().Name}” from {off}";
                 links.ForEach(link => writing.Delete("observation_tag", link.Id));
-                return ids[0];
+                return ids[0].Value;
             }
         );
 
@@ -292,7 +292,7 @@ public sealed class ObservationStore(Workspace workspace)
                     ? string.Create(CultureInfo.InvariantCulture, $"Gave “{name}” the value {v}")
                     : $"Took the value of “{name}” away";
                 writing.Update("observation_tag", link, new { value });
-                return id;
+                return id.Value;
             }
         );
 
@@ -314,7 +314,7 @@ public sealed class ObservationStore(Workspace workspace)
                     ) ?? throw Refusal.Missing("tag");
                 writing.Label = example ? $"Chose an example of “{name}”" : $"Took an example of “{name}” back";
                 writing.Update("observation_tag", link, new { example });
-                return id;
+                return id.Value;
             }
         );
 
@@ -327,7 +327,7 @@ public sealed class ObservationStore(Workspace workspace)
             writing =>
             {
                 foreach (var id in ids)
-                    writing.Remove("observation", id);
+                    writing.Remove("observation", id.Value);
             }
         );
 

@@ -18,7 +18,7 @@ internal static class SearchIndex
     /// billion things.
     /// </summary>
     public static long RowOf(FoundKind kind, long id, StudyId? studyId) =>
-        ((studyId ?? 0) << (ThingBits + KindBits)) | (id << KindBits) | (long)kind;
+        ((studyId?.Value ?? 0) << (ThingBits + KindBits)) | (id << KindBits) | (long)kind;
 
     public static (FoundKind Kind, long Id) Found(long row) =>
         ((FoundKind)(row & ((1L << KindBits) - 1)), (row >> KindBits) & ((1L << ThingBits) - 1));

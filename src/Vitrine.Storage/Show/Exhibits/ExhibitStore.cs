@@ -97,8 +97,8 @@ public sealed class ExhibitStore(Workspace workspace)
             $"Changed an exhibit’s {which.ToString().ToLowerInvariant()}",
             writing =>
             {
-                writing.Rewrite("exhibit", id, which.ToString().ToLowerInvariant(), was, text);
-                return id;
+                writing.Rewrite("exhibit", id.Value, which.ToString().ToLowerInvariant(), was, text);
+                return id.Value;
             }
         );
 
@@ -120,7 +120,7 @@ public sealed class ExhibitStore(Workspace workspace)
                     writing.Delete("exhibit_insight", row);
                 for (var position = 0; position < insightIds.Count; position++)
                 {
-                    if (rows.TryGetValue(insightIds[position], out var row))
+                    if (rows.TryGetValue(insightIds[position].Value, out var row))
                         writing.Update("exhibit_insight", row, new { position });
                     else
                         writing.Insert(
@@ -133,7 +133,7 @@ public sealed class ExhibitStore(Workspace workspace)
                             }
                         );
                 }
-                return id;
+                return id.Value;
             }
         );
 
@@ -162,9 +162,9 @@ public sealed class ExhibitStore(Workspace workspace)
             "Revoked a link to an exhibit",
             writing =>
             {
-                writing.Expect("exhibit_link", linkId, "exhibit_id", id);
-                writing.Update("exhibit_link", linkId, new { revokedAt = workspace.Now });
-                return linkId;
+                writing.Expect("exhibit_link", linkId.Value, "exhibit_id", id.Value);
+                writing.Update("exhibit_link", linkId.Value, new { revokedAt = workspace.Now });
+                return linkId.Value;
             }
         );
 
@@ -188,8 +188,8 @@ public sealed class ExhibitStore(Workspace workspace)
             $"Removed the exhibit “{Get(id).Question}”",
             writing =>
             {
-                writing.Remove("exhibit", id);
-                return id;
+                writing.Remove("exhibit", id.Value);
+                return id.Value;
             }
         );
 }

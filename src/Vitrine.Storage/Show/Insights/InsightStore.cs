@@ -120,8 +120,8 @@ public sealed class InsightStore(Workspace workspace)
             "Changed an insight’s headline",
             writing =>
             {
-                writing.Rewrite("insight", id, "headline", was, text);
-                return id;
+                writing.Rewrite("insight", id.Value, "headline", was, text);
+                return id.Value;
             }
         );
 
@@ -133,8 +133,8 @@ public sealed class InsightStore(Workspace workspace)
             "Changed an insight’s story",
             writing =>
             {
-                writing.Rewrite("insight", id, "story", was, text);
-                return id;
+                writing.Rewrite("insight", id.Value, "story", was, text);
+                return id.Value;
             }
         );
 
@@ -156,9 +156,9 @@ public sealed class InsightStore(Workspace workspace)
             $"Set the stance of evidence to “{stance.ToString().ToLowerInvariant()}”",
             writing =>
             {
-                writing.Expect("evidence", evidenceId, "insight_id", insightId);
-                writing.Update("evidence", evidenceId, new { stance });
-                return evidenceId;
+                writing.Expect("evidence", evidenceId.Value, "insight_id", insightId.Value);
+                writing.Update("evidence", evidenceId.Value, new { stance });
+                return evidenceId.Value;
             }
         );
 
@@ -169,9 +169,9 @@ public sealed class InsightStore(Workspace workspace)
             "Removed evidence from an insight",
             writing =>
             {
-                writing.Expect("evidence", evidenceId, "insight_id", insightId);
-                writing.Delete("evidence", evidenceId);
-                return evidenceId;
+                writing.Expect("evidence", evidenceId.Value, "insight_id", insightId.Value);
+                writing.Delete("evidence", evidenceId.Value);
+                return evidenceId.Value;
             }
         );
 
@@ -184,8 +184,8 @@ public sealed class InsightStore(Workspace workspace)
             $"Removed the insight “{insight.Headline}”",
             writing =>
             {
-                writing.Remove("insight", id);
-                return id;
+                writing.Remove("insight", id.Value);
+                return id.Value;
             }
         );
     }

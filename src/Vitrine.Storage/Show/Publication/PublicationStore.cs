@@ -176,7 +176,7 @@ public sealed class PublicationStore(Workspace workspace)
                 """,
                 new { ids = Ids.Json(stories.Keys) }
             )
-            .OrderBy(q => stories[q.InsightId].ToList().IndexOf(new ThingRef(ThingKind.Observation, q.ObservationId)))
+            .OrderBy(q => stories[q.InsightId].ToList().IndexOf(new ThingRef(ThingKind.Observation, q.ObservationId.Value)))
             .ToLookup(q => q.InsightId);
     }
 

@@ -22,7 +22,7 @@ public sealed class BundleStore(Workspace workspace)
                 TagStore.RefuseTakenNames(writing, null, studyId, given);
                 var id = TagNames.Insert(writing, studyId, given, bundle: true);
                 Hold(writing, id, studyId, tagIds);
-                return id;
+                return id.Value;
             }
         );
 
@@ -54,7 +54,7 @@ public sealed class BundleStore(Workspace workspace)
                         )
                         .ToList()
                         .ForEach(row => writing.Delete("bundle_tag", row));
-                return bundleId;
+                return bundleId.Value;
             }
         );
     }

@@ -76,7 +76,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                     {
                         writing.Update(
                             "tag",
-                            id,
+                            id.Value,
                             new
                             {
                                 name = tag.Name!.Shown,
@@ -90,7 +90,7 @@ public sealed class CodebookStore(Workspace workspace, TagStore tags)
                     RefuseRing(writing, id, parentId, tag.Name!.Shown);
                     writing.Update(
                         "tag",
-                        id,
+                        id.Value,
                         new
                         {
                             name = tag.Name.Shown,

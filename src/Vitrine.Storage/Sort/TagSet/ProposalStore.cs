@@ -86,7 +86,7 @@ public sealed class ProposalStore(Workspace workspace)
                         words,
                     }
                 );
-                return tagId;
+                return tagId.Value;
             }
         );
 
@@ -101,7 +101,7 @@ public sealed class ProposalStore(Workspace workspace)
                 var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 writing.Label = $"Withdrew the proposal of the tag “{OwnOf(writing, studyId, tagId).Name}”";
                 writing.Delete("tag_proposal", proposal);
-                return tagId;
+                return tagId.Value;
             }
         );
 
@@ -129,7 +129,7 @@ public sealed class ProposalStore(Workspace workspace)
                     parent = own.ParentId;
                 writing.Update(
                     "tag",
-                    tagId,
+                    tagId.Value,
                     new
                     {
                         studyId = (long?)null,
@@ -139,7 +139,7 @@ public sealed class ProposalStore(Workspace workspace)
                     }
                 );
                 Answer(writing, actor, proposal, "accepted", answer);
-                return tagId;
+                return tagId.Value;
             }
         );
     }
@@ -158,7 +158,7 @@ public sealed class ProposalStore(Workspace workspace)
                 OwnOf(writing, studyId, tagId);
                 var stays = TagStore.Find(writing.Connection, into) is { StudyId: null } shared ? shared : throw Refusal.Missing("tag");
                 Answer(writing, actor, proposal, "merged", answer);
-                return TagMerge.MergeIn(writing, actor, into, [tagId], stays.Definition, stays.IsNot);
+                return TagMerge.MergeIn(writing, actor, into, [tagId], stays.Definition, stays.IsNot).Value;
             }
         );
     }
@@ -176,7 +176,7 @@ public sealed class ProposalStore(Workspace workspace)
                 var proposal = Waiting(writing, studyId, tagId) ?? throw Answered();
                 writing.Label = $"Left the tag “{OwnOf(writing, studyId, tagId).Name}” to its study";
                 Answer(writing, actor, proposal, "declined", answer);
-                return tagId;
+                return tagId.Value;
             }
         );
     }

@@ -55,11 +55,11 @@ public sealed class SplitTag(Workspace workspace)
                     var (_, row, value) = carrying[decision.ObservationId];
                     Send(writing, decision.ObservationId, row, value, [.. decision.Trays.Select(n => tags[n])]);
                 }
-                writing.Update("tag", wide.Id, new { splitInto = JsonSerializer.Serialize(tags.Values.Select(t => t.Id.Value)) });
+                writing.Update("tag", wide.Id.Value, new { splitInto = JsonSerializer.Serialize(tags.Values.Select(t => t.Id.Value)) });
                 var left = connection.ExecuteScalar<int>("SELECT count(*) FROM observation_tag WHERE tag_id = @tagId", new { tagId });
                 if (!keep && left == 0)
                     LetGo(writing, actor, wide, [.. tags.Values.Select(t => t.Id)]);
-                return tags.Values.First().Id;
+                return tags.Values.First().Id.Value;
             }
         );
 
@@ -76,7 +76,7 @@ public sealed class SplitTag(Workspace workspace)
             && !SplitStore.AboveOrSelf(writing.Connection, id).Contains(wide.Id)
             && (wide.StudyId is null || there.StudyId == wide.StudyId)
         )
-            writing.Update("tag", id, new { parentId = wide.Id });
+            writing.Update("tag", id.Value, new { parentId = wide.Id });
         return (id, there.Scale);
     }
 
@@ -131,8 +131,8 @@ public sealed class SplitTag(Workspace workspace)
                 .ToList()
         )
             writing.Insert("theme_tag", new { themeId = theme, tagId = tag });
-        Merging.ReplaceInside(writing, "tag", wide.Id, [.. narrower.Select(t => t.Value)]);
-        writing.Remove("tag", wide.Id);
+        Merging.ReplaceInside(writing, "tag", wide.Id.Value, [.. narrower.Select(t => t.Value)]);
+        writing.Remove("tag", wide.Id.Value);
     }
 
     private static string InWords(List<SplitTray> trays) =>

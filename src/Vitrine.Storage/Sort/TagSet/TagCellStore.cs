@@ -26,13 +26,13 @@ public sealed class TagCellStore(Workspace workspace, TagStore tags)
                     changed.Count == 1 ? $"Changed the tag “{changed[0].Name.Shown}”" : $"Changed {changed.Count} tags in the table";
                 // Names that are given from one to another are free before they are taken.
                 foreach (var row in changed.Where(r => r.Name.Key != TagName.Shortened(there[r.Id].Name).Key))
-                    writing.Update("tag", row.Id, new { nameKey = $"\u0001{row.Id}" });
+                    writing.Update("tag", row.Id.Value, new { nameKey = $"\u0001{row.Id}" });
                 foreach (var row in changed)
                 {
                     TagStore.RefuseOthers(writing, actor, there[row.Id]);
                     writing.Update(
                         "tag",
-                        row.Id,
+                        row.Id.Value,
                         new
                         {
                             name = row.Name.Shown,

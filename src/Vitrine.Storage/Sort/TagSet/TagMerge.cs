@@ -80,7 +80,7 @@ public sealed class TagMerge(Workspace workspace, UsesStore uses)
     /// steward.
     /// </exception>
     public Step Merge(Actor actor, TagId into, IReadOnlyList<TagId> merged, string definition, string isNot, bool convert = false) =>
-        workspace.Write(actor, null, "Merged tags", writing => MergeIn(writing, actor, into, merged, definition, isNot, convert));
+        workspace.Write(actor, null, "Merged tags", writing => MergeIn(writing, actor, into, merged, definition, isNot, convert).Value);
 
     /// <inheritdoc cref="Merge"/>
     internal static TagId MergeIn(
@@ -111,10 +111,10 @@ public sealed class TagMerge(Workspace workspace, UsesStore uses)
             MoveAll(writing, tag, into, scale);
         }
         foreach (var tag in going)
-            writing.Remove("tag", tag.Id);
+            writing.Remove("tag", tag.Id.Value);
         writing.Update(
             "tag",
-            into,
+            into.Value,
             new
             {
                 definition,
@@ -130,7 +130,7 @@ public sealed class TagMerge(Workspace workspace, UsesStore uses)
 
     private static void MoveAll(Writing writing, Tag tag, TagId into, Scale? scale)
     {
-        var doubled = Merging.MoveLinks(writing, "tag", tag.Id, into);
+        var doubled = Merging.MoveLinks(writing, "tag", tag.Id.Value, into.Value);
         if (tag.Scale is not null)
             MoveValues(writing, tag, into, scale);
         // Their values have gone along.

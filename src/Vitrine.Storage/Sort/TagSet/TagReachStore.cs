@@ -24,7 +24,7 @@ public sealed class TagReachStore(Workspace workspace, UsesStore uses)
     {
         using var connection = workspace.OpenFor(viewer.AccountId);
         using var snapshot = connection.BeginTransaction(deferred: true);
-        return ReachOf(connection, id, viewer, uses.Of(connection, ThingKind.Tag, [id], viewer));
+        return ReachOf(connection, id, viewer, uses.Of(connection, ThingKind.Tag, [id.Value], viewer));
     }
 
     private TagReach ReachOf(SqliteConnection connection, TagId id, Viewer viewer, ThingUses used)
@@ -35,7 +35,7 @@ public sealed class TagReachStore(Workspace workspace, UsesStore uses)
                 used.Kinds.Where(k => k.Kind == ThingKind.Observation).Sum(k => k.Itself),
                 used.Studies
             );
-        var held = new UsesWalk(connection, workspace.Catalogue).HeldBy("tag", id, "observation");
+        var held = new UsesWalk(connection, workspace.Catalogue).HeldBy("tag", id.Value, "observation");
         var (seen, others) = uses.Named(connection, viewer, held.Values.Concat(used.StudyIds));
         return new TagReach(seen.Count + others, held.Count, seen);
     }
@@ -45,7 +45,7 @@ public sealed class TagReachStore(Workspace workspace, UsesStore uses)
     {
         using var connection = workspace.OpenFor(viewer.AccountId);
         using var snapshot = connection.BeginTransaction(deferred: true);
-        var used = uses.Of(connection, ThingKind.Tag, [id], viewer);
+        var used = uses.Of(connection, ThingKind.Tag, [id.Value], viewer);
         return new TagHangs(
             ReachOf(connection, id, viewer, used),
             connection.ExecuteScalar<int>(

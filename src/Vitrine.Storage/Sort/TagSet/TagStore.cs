@@ -149,8 +149,8 @@ public sealed class TagStore(Workspace workspace)
                 var what = tag.Members is null ? "tag" : "bundle";
                 writing.Label = retired ? $"Retired the {what} “{tag.Name}”" : $"Brought the {what} “{tag.Name}” back";
                 if (tag.Retired != retired)
-                    writing.Update("tag", id, new { retired });
-                return id;
+                    writing.Update("tag", id.Value, new { retired });
+                return id.Value;
             }
         );
 
@@ -171,7 +171,7 @@ public sealed class TagStore(Workspace workspace)
             writing =>
             {
                 RefuseTakenNames(writing, null, studyId, given);
-                return TagNames.Insert(writing, studyId, given);
+                return TagNames.Insert(writing, studyId, given).Value;
             }
         );
 
@@ -185,7 +185,7 @@ public sealed class TagStore(Workspace workspace)
             $"Changed the {(tag.Members is null ? "tag" : "bundle")} “{given.Name.Shown}”",
             writing =>
             {
-                writing.Expect("tag", id, version);
+                writing.Expect("tag", id.Value, version);
                 RefuseOthers(writing, actor, tag);
                 RefuseTakenNames(writing, id, tag.StudyId, given);
                 if (given.ParentId is { } parent && Ring(all, id, parent))
@@ -196,7 +196,7 @@ public sealed class TagStore(Workspace workspace)
                 RefuseLostValues(writing, id, given.Scale);
                 writing.Update(
                     "tag",
-                    id,
+                    id.Value,
                     new
                     {
                         name = given.Name.Shown,
@@ -210,7 +210,7 @@ public sealed class TagStore(Workspace workspace)
                         aliases = NamesColumn.Stored(given.Aliases is { } aliases ? [.. aliases.Select(a => a.Shown)] : tag.Aliases),
                     }
                 );
-                return id;
+                return id.Value;
             }
         );
     }
@@ -245,7 +245,7 @@ public sealed class TagStore(Workspace workspace)
             $"Made the tag “{wanted.Name.Shown}”",
             writing =>
                 TagNames.Find(writing.Connection, studyId, wanted.Name) is null
-                    ? TagNames.FindOrMake(writing, studyId, [wanted])[0]
+                    ? TagNames.FindOrMake(writing, studyId, [wanted])[0].Value
                     : throw Refusal.Because($"There is a tag “{wanted.Name.Shown}” already.", "name")
         );
 
@@ -276,7 +276,7 @@ public sealed class TagStore(Workspace workspace)
                     if (tag.Members is not null && parentId is not null)
                         throw Bundles.StandsAlone();
                     if (tag.ParentId != parentId)
-                        writing.Update("tag", tag.Id, new { parentId });
+                        writing.Update("tag", tag.Id.Value, new { parentId });
                 }
                 // Tags of other studies keep their places.
                 var studies = tags.Select(t => t.StudyId).ToHashSet();
@@ -294,9 +294,9 @@ public sealed class TagStore(Workspace workspace)
                 for (var i = 0; i < beside.Count; i++)
                 {
                     if (positions[beside[i]] != i + 1)
-                        writing.Update("tag", beside[i], new { position = (long)(i + 1) });
+                        writing.Update("tag", beside[i].Value, new { position = (long)(i + 1) });
                 }
-                return tags[0].Id;
+                return tags[0].Id.Value;
             }
         );
 
@@ -331,8 +331,8 @@ public sealed class TagStore(Workspace workspace)
                 else if (tag.StudyId is null && actor.Role != Role.Steward)
                     throw new Refusal(RefusalKind.NotAllowed, "Every study shares this tag. Ask the steward to remove it.");
                 writing.Label = $"Removed the {(tag.Members is null ? "tag" : "bundle")} “{tag.Name}”";
-                writing.Remove("tag", id);
-                return id;
+                writing.Remove("tag", id.Value);
+                return id.Value;
             }
         );
 

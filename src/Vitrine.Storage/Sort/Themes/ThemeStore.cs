@@ -109,7 +109,7 @@ public sealed class ThemeStore(Workspace workspace)
             $"Changed the theme “{title}”",
             writing =>
             {
-                writing.Expect("theme", id, version);
+                writing.Expect("theme", id.Value, version);
                 for (
                     var up = parentId;
                     up is not null;
@@ -121,7 +121,7 @@ public sealed class ThemeStore(Workspace workspace)
                 }
                 writing.Update(
                     "theme",
-                    id,
+                    id.Value,
                     new
                     {
                         title,
@@ -129,7 +129,7 @@ public sealed class ThemeStore(Workspace workspace)
                         parentId,
                     }
                 );
-                return id;
+                return id.Value;
             }
         );
 
@@ -151,8 +151,8 @@ public sealed class ThemeStore(Workspace workspace)
             writing =>
             {
                 writing.Label = $"Removed the theme “{TitleOf(writing, id)}”";
-                writing.Remove("theme", id);
-                return id;
+                writing.Remove("theme", id.Value);
+                return id.Value;
             }
         );
 
@@ -171,7 +171,7 @@ public sealed class ThemeStore(Workspace workspace)
                     $"Put {What(observationIds.Count, "observation")}{(observationIds.Count > 0 && tagIds.Count > 0 ? " and " : "")}"
                     + $"{What(tagIds.Count, "tag")} in “{title}”";
                 Lay(writing, id, observationIds, tagIds);
-                return id;
+                return id.Value;
             }
         );
     }
@@ -199,7 +199,7 @@ public sealed class ThemeStore(Workspace workspace)
                     )
                 )
                     writing.Delete("theme_tag", row);
-                return id;
+                return id.Value;
             }
         );
 

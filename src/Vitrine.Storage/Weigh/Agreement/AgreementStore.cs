@@ -249,7 +249,7 @@ public sealed class AgreementStore(Workspace workspace, StudyTexts texts, StudyI
             outcome == Outcome.Talk ? "Put a passage aside to be talked about" : "Settled a passage",
             writing =>
             {
-                writing.Expect("source", unit.SourceId, "study_id", studyId);
+                writing.Expect("source", unit.SourceId.Value, "study_id", studyId.Value);
                 UndoEarlier(writing, differ.Select(d => d.Mark));
                 var id = writing.Insert(
                     "settlement",

@@ -163,7 +163,7 @@ public sealed class QuoteStore(Workspace workspace, TranscriptsInStep inStep)
         {
             if (words[quote.ObservationId] is var (source, at))
                 quote.Masks.AddRange(
-                    masks[source]
+                    masks[source.Value]
                         .Where(m => m.Start < at.End && m.End > at.Start)
                         .Select(m => new QuoteMask(
                             Math.Max(m.Start, at.Start) - at.Start,

@@ -76,8 +76,8 @@ public sealed class SavedFilterStore(Workspace workspace)
             "Removed a filter",
             writing =>
             {
-                writing.Expect("saved_filter", id, "study_id", studyId);
-                writing.Remove("saved_filter", id);
+                writing.Expect("saved_filter", id.Value, "study_id", studyId.Value);
+                writing.Remove("saved_filter", id.Value);
             }
         );
 }
