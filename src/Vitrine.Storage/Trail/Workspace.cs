@@ -17,37 +17,13 @@ public sealed class Workspace
     /// <summary>The database's name inside the data folder.</summary>
     public const string DatabaseName = "vitrine.db";
 
-    private readonly string connectionString;
+    private readonly DatabaseFile file;
     private readonly TimeProvider clock;
     private readonly Lock writing = new();
     private readonly Editions editions = new();
     private long commits;
 
-    // A step of a survey touches many pages; with the default of 2 MB they would be written out and read back again and again. In KiB.
-    // The log of writes is brought into the database file by another thread, so that nobody's write waits for it.
-    private const string ForWriting = "PRAGMA cache_size = -131072; PRAGMA wal_autocheckpoint = 0";
-
     private static readonly TimeSpan BetweenParts = TimeSpan.FromMilliseconds(1);
-
-    /// <summary>Changed rows after which the log is brought into the database file.</summary>
-    private const long RowsInLog = 2_000;
-    private long rowsInLog;
-    private int resting;
-
-    static Workspace()
-    {
-        DefaultTypeMap.MatchNamesWithUnderscores = true;
-        IdColumns.Register();
-        SqlMapper.AddTypeHandler(new ScaleColumn());
-        SqlMapper.AddTypeHandler(new TagOutsideColumn());
-        SqlMapper.AddTypeHandler(new TagIdsColumn());
-        SqlMapper.AddTypeHandler(new NamesColumn());
-        SqlMapper.AddTypeHandler(new RichTextColumn());
-        SqlMapper.AddTypeHandler(new ConditionsColumn());
-        SqlMapper.AddTypeHandler(new DayColumn());
-        SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
-        SqlMapper.AddTypeHandler(new InstantColumn());
-    }
 
     /// <summary>Opens the workspace in a folder, which is made when missing, and brings its schema up to date.</summary>
     public Workspace(string folder, TimeProvider clock)
@@ -60,16 +36,12 @@ public sealed class Workspace
         Directory.CreateDirectory(folder);
         Folder = Path.GetFullPath(folder);
         this.clock = clock;
-        connectionString = new SqliteConnectionStringBuilder
+        file = new DatabaseFile(Path.Combine(Folder, DatabaseName));
+        if (furtherSchema is not null)
         {
-            DataSource = Path.Combine(Folder, DatabaseName),
-            ForeignKeys = true,
-            DefaultTimeout = 30,
-        }.ToString();
-        SchemaSteps.Run(connectionString);
-        using var connection = Open();
-        connection.Execute("PRAGMA journal_mode = WAL");
-        furtherSchema?.Invoke(connection);
+            using var connection = Open();
+            furtherSchema(connection);
+        }
         InTransaction(c => SearchIndex.FillIfEmpty(c, catalogue));
     }
 
@@ -91,13 +63,8 @@ public sealed class Workspace
     /// <summary>The instant that it is now.</summary>
     public DateTimeOffset Now => clock.GetUtcNow();
 
-    /// <summary>Brings all that is written into the one database file, for a server that ends.</summary>
-    public void Rest()
-    {
-        using (var connection = Open())
-            connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
-        SqliteConnection.ClearAllPools();
-    }
+    /// <inheritdoc cref="DatabaseFile.Rest"/>
+    public void Rest() => file.Rest();
 
     /// <summary>
     /// Writes the database file anew, without anything that was deleted from it, and empties the log of writes. Others' writes wait
@@ -106,58 +73,22 @@ public sealed class Workspace
     internal void MakeAnew()
     {
         lock (writing)
-        {
-            using var connection = Open();
-            connection.Execute("VACUUM");
-            // Whoever reads the old pages holds them for a moment only.
-            for (
-                var tries = 0;
-                connection.QuerySingle<(int Busy, int Log, int Done)>("PRAGMA wal_checkpoint(TRUNCATE)").Busy != 0 && tries < 100;
-                tries++
-            )
-                Thread.Sleep(50);
-        }
-    }
-
-    // A checkpoint of this kind waits for nobody and lets nobody wait; what it could not bring over is brought by the next one.
-    private void RestAside(long rows)
-    {
-        if (Interlocked.Add(ref rowsInLog, rows) < RowsInLog || Interlocked.Exchange(ref resting, 1) == 1)
-            return;
-        Interlocked.Exchange(ref rowsInLog, 0);
-        ThreadPool.QueueUserWorkItem(_ =>
-        {
-            try
-            {
-                using var connection = Open();
-                connection.Execute("PRAGMA wal_checkpoint(PASSIVE)");
-            }
-            catch (SqliteException)
-            {
-                // The log stays as it is, and is read as before.
-            }
-            finally
-            {
-                Volatile.Write(ref resting, 0);
-            }
-        });
+            file.MakeAnew();
     }
 
     /// <summary>For whoever wants to hear what is asked of the database.</summary>
-    internal Action<SqliteConnection>? OnOpen { get; set; }
+    internal Action<SqliteConnection>? OnOpen
+    {
+        get => file.OnOpen;
+        set => file.OnOpen = value;
+    }
 
     /// <summary>
     /// A connection for reading; the caller disposes it. It sees every mark: for what a person is shown there is
     /// <see cref="SeenMarks"/>.
     /// </summary>
     /// <param name="pooled">Whether it is lent and goes back; else it is closed with what was made in it alone.</param>
-    public SqliteConnection Open(bool pooled = true)
-    {
-        var connection = new SqliteConnection(pooled ? connectionString : connectionString + ";Pooling=False");
-        connection.Open();
-        OnOpen?.Invoke(connection);
-        return connection;
-    }
+    public SqliteConnection Open(bool pooled = true) => file.Open(pooled);
 
     /// <summary>
     /// The one unit of work: a transaction in which <paramref name="work"/> changes rows, each recorded in the trail under one step of
@@ -339,8 +270,7 @@ public sealed class Workspace
     {
         lock (writing)
         {
-            using var connection = Open();
-            connection.Execute(ForWriting);
+            using var connection = file.OpenForWriting();
             var before = connection.ExecuteScalar<long>("SELECT total_changes()");
             connection.Execute("BEGIN IMMEDIATE");
             try
@@ -348,7 +278,7 @@ public sealed class Workspace
                 connection.Execute("PRAGMA defer_foreign_keys = ON");
                 var result = work(connection);
                 connection.Execute("COMMIT TRANSACTION");
-                RestAside(connection.ExecuteScalar<long>("SELECT total_changes()") - before);
+                file.Wrote(connection.ExecuteScalar<long>("SELECT total_changes()") - before);
                 return result;
             }
             catch (SqliteException constraint) when (constraint.SqliteErrorCode == 19)

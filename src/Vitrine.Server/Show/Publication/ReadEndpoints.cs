@@ -53,13 +53,7 @@ internal sealed record ReaderInsight(
 /// <summary>A published page: only what may leave the team.</summary>
 internal sealed record ReaderPage(string Question, string Summary, DateTimeOffset UpdatedAt, IReadOnlyList<ReaderInsight> Insights);
 
-/// <summary>
-/// A turn beside a quote. In the quoted turns, <paramref name="QuoteStart"/> and <paramref name="QuoteEnd"/> (UTF-16 units of
-/// <paramref name="Words"/>) bound the quoted words.
-/// </summary>
-internal sealed record ReaderTurn(string Who, bool Team, string Words, int? AtMs, int? QuoteStart, int? QuoteEnd);
-
-internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<ReaderTurn> Turns);
+internal sealed record ReaderContext(string Who, SourceKind Kind, IReadOnlyList<ShownTurn> Turns);
 
 /// <summary>
 /// The reader's side of an exhibit: opened by its secret token, without an account, read-only; every word passes the <see cref="Gate"/>.
@@ -94,10 +88,11 @@ internal static class ReadEndpoints
                 var evidence =
                     published.Insights.SelectMany(i => Shown(i, published.Gate)).FirstOrDefault(e => e.Key == evidenceKey)
                     ?? throw Refusal.Missing("quote");
-                var turns = published
-                    .Gate.Around(evidence.Passage, TurnsAround)
-                    .Select(t => new ReaderTurn(t.Who, t.IsTeam, t.Words, t.AtMs, t.QuoteStart, t.QuoteEnd));
-                return new ReaderContext(published.Gate.Who(evidence.Passage), evidence.Kind, [.. turns]);
+                return new ReaderContext(
+                    published.Gate.Who(evidence.Passage),
+                    evidence.Kind,
+                    published.Gate.Around(evidence.Passage, TurnsAround)
+                );
             }
         );
     }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent, type PointerEvent } from 'react';
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState, type ClipboardEvent, type MouseEvent, type PointerEvent } from 'react';
 import { createPortal } from 'react-dom';
 import { useQuery } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '@/api/client';
@@ -6,31 +6,25 @@ import { queries } from '@/api/queries';
 import { outgoing } from '@/api/waiting/outgoing';
 import { useOutgoing } from '@/api/waiting/useOutgoing';
 import { useWrite } from '@/api/useWrite';
-import { TagLine } from '@/parts/TagLine';
 import { byTurn } from './byTurn';
 import type { MaterialProps } from './material';
 import { Caret } from './Caret';
 import { EdgeHandle } from './EdgeHandle';
-import { ObservationCard } from '@/mark/observations/ObservationCard';
 import type { TextRange } from '@/mark/observations/place';
-import { cover, paint, positionAt, selectedStretch } from './positions';
+import { positionAt, selectedStretch } from './positions';
 import type { Onto } from './dragging';
 import { FindBar } from './FindBar';
 import { followed } from './followed';
+import { Overlays } from './Overlays';
 import { Overview } from './Overview';
 import { PuttingBar } from '@/mark/observations/PuttingBar';
-import { PutIn } from './PutIn';
 import { reading, readingAt } from './readingState';
 import { stretchOf } from './selected';
-import { TagLinePlace } from './TagLinePlace';
 import { shapesOf } from './shape';
 import { threadsOf } from './threads';
 import { lineHeight, useTextLook } from './textLook';
-import { TouchBar } from './TouchBar';
 import { TurnBlock } from './TurnBlock';
 import { useCiting } from './useCiting';
-import { NoteCard } from '@/mark/marginNotes/NoteCard';
-import { NoteField } from '@/mark/marginNotes/NoteField';
 import { useMarginNotes } from '@/mark/marginNotes/useMarginNotes';
 import { useMarking } from '@/mark/observations/useMarking';
 import { useRegrouping } from '@/mark/observations/useRegrouping';
@@ -40,10 +34,10 @@ import { marking as markingActions } from './actions';
 import { usePartActions } from '@/parts/actions/registry';
 import { useReadingProgress } from './useReadingProgress';
 import { lastPen, useOnRelease, usePens } from './usePens';
+import { usePainted } from './usePainted';
 import { useTurns } from './useTurns';
 import { useTouchWords } from './useTouchWords';
 import { laidOver, useWordsDrag } from './useWordsDrag';
-import { nearTags } from './nearTags';
 import { shownMarks, type ShownWords, type TagsGiven } from '@/mark/observations/writes';
 
 const placeOf = (observation: Schemas['Observation'] | undefined) => (observation?.anchor.kind === 'text' ? observation.anchor.start : undefined);
@@ -126,17 +120,7 @@ export function Reading({
     observations.find((o) => o.id === focused) ??
     null;
   const [said, setSaid] = useState('');
-  useLayoutEffect(() => paint('selection', pane, root.current, selected ? [stretchOf(source.text, selected)] : []), [selected, source, turns.range, pane]);
-  useLayoutEffect(() => paint('focus', pane, root.current, highlighted ? [highlighted] : []), [highlighted, source, turns.range, pane]);
-  useLayoutEffect(() => cover(pane, root.current, covered), [covered, source, turns.range, pane, correcting]);
-  useEffect(
-    () => () => {
-      cover(pane, null, []);
-      paint('selection', pane, null, []);
-      paint('focus', pane, null, []);
-    },
-    [pane],
-  );
+  usePainted({ pane, root, selected: stretch, highlighted, covered, drawn: `${turns.range} ${correcting ?? ''}`, text: source.text });
   useEffect(() => {
     if (keyed) root.current?.focus({ preventScroll: true });
   }, [keyed]);
@@ -284,17 +268,12 @@ export function Reading({
   const drawn = useMemo(() => (mediaType === 'application/pdf' ? { studyId: source.studyId, sourceId } : undefined), [mediaType, source.studyId, sourceId]);
   const focusOn = useCallback((id: number, open: boolean) => dispatch({ do: open ? 'openCard' : 'focus', id }), []);
   const openNote = useCallback((id: number) => dispatch({ do: 'note', note: { do: 'open', id } }), []);
-  const leaveNote = () => {
-    dispatch({ do: 'note', note: null });
-    back();
-  };
   const colourOf = useCallback((id: number) => look(id).colour, [look]);
   /** Of the turns in the page alone: in a long text most are not. */
   const threadsIn = (inside: readonly ShownWords[], remarked: readonly TextRange[]) =>
     threadsOf([...inside, ...remarked.map((n) => ({ ...n, id: 0, tagIds: [], dotted: true }))], colourOf, 'var(--ink-soft)');
   const hover = useCallback((id: number | null) => dispatch({ do: 'hover', id }), []);
 
-  const called = (number: number | null) => (number === null ? undefined : observations.find((o) => o.id === outgoing.numberOf(number)));
   /** While words are being selected, the handles of the focused mark are out of the way: a selection may end where a mark ends. */
   const selecting = (event: PointerEvent<HTMLElement>) => {
     if ((event.target as HTMLElement).closest('[data-edge]')) return;
@@ -310,8 +289,6 @@ export function Reading({
     if (stretch && stretch.end > stretch.start) citing.answer(event, stretch, null);
     else if (marked) citing.answer(event, marked, marked.id);
   };
-  const lineAt = state.note?.do === 'tag' ? noted : tagLine?.on === 'selection' ? stretch : called(tagLine?.on ?? null);
-  const opened = called(state.card?.id ?? null);
   return (
     <>
       {frame &&
@@ -425,86 +402,13 @@ export function Reading({
         <p role="status" className="sr-only">
           {said}
         </p>
-        {lineAt && (
-          <TagLinePlace root={root} stretch={lineAt}>
-            <TagLine
-              tags={tags}
-              look={look}
-              recent={marking.recent}
-              near={nearTags(observations, lineAt)}
-              asksValues={!noted}
-              words={tagLine?.on === 'selection' ? source.text.slice(lineAt.start, lineAt.end).replace(/\s+/g, ' ').trim() : undefined}
-              before={tagLine?.before ?? undefined}
-              onDone={(tagIds, newTags, values) => done({ tagIds, newTags }, values)}
-              onCancel={() => {
-                if (state.note) dispatch({ do: 'note', note: null });
-                close();
-              }}
-            />
-          </TagLinePlace>
-        )}
-        {byTouch && stretch && stretch.end > stretch.start && !lineAt && !state.note && !putting && (
-          <TagLinePlace root={root} stretch={stretch}>
-            <TouchBar
-              onTag={() => dispatch({ do: 'openTagLine', on: 'selection' })}
-              onNote={() => dispatch({ do: 'note', note: { do: 'write', on: stretch } })}
-              onPutIn={() => setPuttingIn(stretch)}
-            />
-          </TagLinePlace>
-        )}
-        {state.note?.do === 'write' && (
-          <TagLinePlace root={root} stretch={state.note.on}>
-            <NoteField
-              place={`${source.line.id} ${state.note.on.start} ${state.note.on.end}`}
-              onDone={(words, unsure) => {
-                if (state.note?.do === 'write') remarks.make(state.note.on, words, unsure);
-                leaveNote();
-              }}
-              onCancel={leaveNote}
-            />
-          </TagLinePlace>
-        )}
-        {noted && state.note?.do === 'open' && (
-          <NoteCard
-            key={noted.id}
-            note={noted}
-            onClose={leaveNote}
-            onUnsure={() => remarks.unsure(noted)}
-            onTag={() => dispatch({ do: 'note', note: { do: 'tag', id: noted.id } })}
-            onRemove={() => {
-              leaveNote();
-              remarks.remove(noted);
-            }}
-          />
-        )}
-        {puttingIn && <PutIn studyId={source.studyId} onto={ontoOf(puttingIn)} onClose={() => setPuttingIn(null)} />}
-        {opened && (
-          <ObservationCard
-            key={state.card?.id}
-            studyId={source.studyId}
-            observation={opened}
-            look={look}
-            scaleOf={(tagId) => scales.get(tagId) ?? null}
-            asked={state.card?.asks ?? false}
-            onValue={(tagId, value) => marking.value(opened.id, tagId, value)}
-            onClose={() => {
-              dispatch({ do: 'closeCard' });
-              back();
-            }}
-            onSentiment={(sentiment) => marking.sentiment(opened.id, sentiment)}
-            onStar={() => marking.star(opened)}
-            onUnsure={() => marking.unsure(opened)}
-            onCopy={() => citing.words(opened, opened.id)}
-            onCopyLink={() => citing.link(opened.id)}
-            onUntag={(tagId) => marking.untag(opened.id, tagId)}
-            onAddTag={() => dispatch({ do: 'openTagLine', on: opened.id })}
-            onRemove={() => {
-              dispatch({ do: 'closeCard' });
-              marking.remove(opened.id);
-              back();
-            }}
-          />
-        )}
+        <Overlays
+          {...{ root, source, tags, look, scales, state, dispatch, observations, marking, remarks, noted, citing, stretch, byTouch, puttingIn, ontoOf }}
+          tagsSelection={!putting}
+          onPutIn={setPuttingIn}
+          onDone={done}
+          onBack={back}
+        />
       </div>
     </>
   );

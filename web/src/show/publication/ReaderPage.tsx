@@ -153,7 +153,7 @@ function Context({ token, quote, onClose }: { token: string; quote: Schemas['Rea
             <span className="block font-semibold">{turn.who}</span>
             {turn.atMs !== null && <span className="text-ink-soft">{clock(turn.atMs)}</span>}
           </p>
-          <p className={`font-read text-[16px] leading-[1.55] whitespace-pre-line ${turn.team ? 'text-ink-soft' : ''}`}>
+          <p className={`font-read text-[16px] leading-[1.55] whitespace-pre-line ${turn.isTeam ? 'text-ink-soft' : ''}`}>
             {turn.quoteStart === null || turn.quoteEnd === null ? (
               turn.words
             ) : (

@@ -1,12 +1,8 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
-import { api, ask } from '@/api/client';
-import { inTurn } from '@/api/inTurn';
 import { queries } from '@/api/queries';
-import { useWrite } from '@/api/useWrite';
 import { isBundle } from '@/parts/bundles';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
@@ -20,37 +16,31 @@ import { usePageActions, useRowActions } from '@/parts/actions/registry';
 import { useShiftHeld } from '@/parts/useShiftHeld';
 import { useTagLook } from '@/parts/useTagLook';
 import { count } from '@/parts/words';
-import { placeBy, type Place } from '@/shared/tagPlaces';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { useWhere } from '@/shared/filter/useWhere';
-import { usePlaceTags } from '@/shared/usePlaceTags';
-import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
-import { aroundTagSet, ofTag, tree, type TreeActs } from './actions';
+import { aroundTagSet, ofTag, tree } from './actions';
 import { BundleList } from './bundles/BundleList';
 import { CodebookFiles } from './CodebookFiles';
-import { textOf, type EditedTag } from './edited';
-import { outlineOf, placedAt, type Line } from './outline';
+import type { EditedTag } from './edited';
+import type { Line } from './outline';
 import { TagDetail } from './TagDetail';
 import { TagForm } from './TagForm';
 import { TagGrid } from './TagGrid';
 import { TagList } from './TagList';
 import { TakeCodebook } from './TakeCodebook';
 import { useTagActions } from './useTagActions';
+import { saying, useTagTree } from './useTagTree';
 import { TagOutline, type DraggedTag, type OverTag } from './TagOutline';
 import { dragsFrom } from '@/parts/dragsFrom';
 
-const areIds = (value: unknown): value is number[] => Array.isArray(value) && value.every((id) => typeof id === 'number');
-const isFlag = (value: unknown): value is boolean => typeof value === 'boolean';
 const views = [
   ['tree', 'Tree'],
   ['list', 'As a list'],
   ['table', 'As a table'],
   ['bundles', 'Bundles'],
 ] as const;
-const saying = (t: EditedTag) => fold(`${t.name} ${t.definition} ${t.isNot} ${t.aliases.join(' ')}`);
 const nobody: readonly never[] = [];
-const noIds: number[] = [];
 
 /** The shared vocabulary of the workspace, with the tags that the studies one sees have made. */
 export function TagSetPage() {
@@ -146,78 +136,33 @@ interface Props {
 }
 
 function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
-  const cache = useQueryClient();
   const waiting = useQuery(queries.tagProposals()).data?.filter((o) => o.outcome === null).length ?? 0;
   const people = useQuery({ ...queries.participants(studyId ?? 0), enabled: studyId !== undefined }).data?.people ?? nobody;
   const [view, setView] = useState<'tree' | 'list' | 'table' | 'bundles'>('tree');
   const [typed, setTyped] = useState('');
-  const [closedIds, setClosed] = useKept<number[]>('tag-set-closed', noIds, areIds);
-  const [byName, setByName] = useKept('tag-set-by-name', false, isFlag);
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const [cut, setCut] = useState<ReadonlySet<number>>(new Set());
-  const [renaming, setRenaming] = useState<number | null>(null);
   const [taking, setTaking] = useState(false);
-  /** What is on its way to the server, as it is shown already. */
-  const [moved, setMoved] = useState<readonly { ids: readonly number[]; to: Place }[]>([]);
   const [dragged, setDragged] = useState<EditedTag | null>(null);
-  /** Where loose tags go: the line of the frame that was selected last. */
-  const [target, setTarget] = useState<number | null>(null);
   const find = useRef<HTMLInputElement>(null);
   const sides = useRef<HTMLDivElement>(null);
-  const all = useMemo(() => moved.reduce<readonly EditedTag[]>((now, { ids, to }) => placedAt(now, ids, to), stored), [stored, moved]);
-  const tags = useMemo(() => all.filter((t) => !isBundle(t)), [all]);
-  const look = useTagLook(all);
   const wanted = fold(typed.trim());
-  const { frame, loose } = useMemo(
-    () => outlineOf(tags, { closed: new Set(closedIds), byName, fits: wanted === '' ? null : (t) => saying(t).includes(wanted) }),
-    [tags, closedIds, byName, wanted],
-  );
-  const rows = useMemo(() => {
-    if (view !== 'table') return nobody;
-    const whole = outlineOf(tags, { closed: new Set(), byName, fits: wanted === '' ? null : (t) => saying(t).includes(wanted) });
-    return [...whole.frame, ...whole.loose].map((l) => l.tag);
-  }, [tags, view, byName, wanted]);
+  const { all, tags, frame, loose, whole, focused, goal, byName, setByName, chosen, cut, renaming, ...edits } = useTagTree({
+    stored,
+    wanted,
+    opened,
+    onOpen,
+    onBack: (id) => sides.current?.querySelector<HTMLElement>(`[role="tree"]:has(#line-${id})`)?.focus(),
+  });
+  const look = useTagLook(all);
   const bundles = useMemo(() => all.filter(isBundle), [all]);
   const fitting = bundles.filter(
     (b) => wanted === '' || saying(b).includes(wanted) || tags.some((t) => b.members!.includes(t.id) && saying(t).includes(wanted)),
   );
-  const focused = typeof opened === 'number' ? all.find((t) => t.id === opened) : undefined;
-  // It stays where they go while something is looked for that it does not fit.
-  const goal = tags.find((t) => t.id === target);
-
-  const place = usePlaceTags();
-  /** Each is asked of what the one before it has left. What is refused is said where all refusals are. */
-  const afterThat = (write: () => Promise<unknown>) => inTurn(write).catch(() => undefined);
-  const put = (ids: readonly number[], to: Place) => {
-    if (ids.length === 0) return;
-    const step = { ids, to };
-    setMoved((now) => [...now, step]);
-    void afterThat(() => place.mutateAsync(step)).then(() => setMoved((now) => now.filter((one) => one !== step)));
-  };
-  const change = useWrite(({ id, name }: { id: number; name: string }) => {
-    const tag = cache.getQueryData(queries.tagSet().queryKey)?.find((t) => t.id === id);
-    if (!tag) throw new Error('The tag has gone meanwhile.');
-    return ask(api.PUT('/api/tags/{id}', { params: { path: { id } }, body: { text: textOf(tag, { name }), version: tag.version } }));
-  });
-  const focus = (id: number) => {
-    onOpen(id);
-    if (frame.some((l) => l.tag.id === id)) setTarget(id);
-  };
   /** Lights a tag or bundle where it stands. */
   const light = (id: number) => {
     setView(bundles.some((b) => b.id === id) ? 'bundles' : view === 'list' ? 'list' : 'tree');
     setTyped('');
-    focus(id);
+    edits.focus(id);
   };
-  const choose = (id: number) => setChosen(new Set(chosen.has(id) ? [...chosen].filter((one) => one !== id) : [...chosen, id]));
-  const toggle = (id: number) => setClosed(closedIds.includes(id) ? closedIds.filter((one) => one !== id) : [...closedIds, id]);
-  /** Those that an act means: the chosen ones in their order, or the one that is selected. */
-  const meant = (lines: readonly Line<EditedTag>[]) =>
-    chosen.size > 0
-      ? lines.filter((l) => chosen.has(l.tag.id)).map((l) => l.tag.id)
-      : focused && lines.some((l) => l.tag.id === focused.id)
-        ? [focused.id]
-        : [];
   const several = all.filter((t) => chosen.has(t.id));
   const { acts, dialogs, ...can } = useTagActions({
     // In the list tags are chosen without being lit.
@@ -225,72 +170,10 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     chosen: several,
     tags: all,
     studyId,
-    onDone: () => setChosen(new Set()),
+    onDone: edits.chooseNone,
   });
-  /** From the pile under the line of the frame that was selected last, or from the frame to the pile; the next line is selected. */
-  const toOtherSide = (lines: readonly Line<EditedTag>[], isLoose: boolean) => {
-    const ids = meant(lines);
-    if (ids.length === 0) return;
-    if (isLoose && !goal) return void toast('Select the tag in the frame under which it is to go first.');
-    const at = lines.findIndex((l) => l.tag.id === ids[0]);
-    const next = [...lines.slice(at), ...lines.slice(0, at).toReversed()].find((l) => !ids.includes(l.tag.id));
-    put(ids, { parentId: isLoose ? goal!.id : null, beforeTagId: null });
-    setChosen(new Set());
-    onOpen(next?.tag.id);
-  };
-  /** What keys do with the selected one of some lines. */
-  const treeActs = (lines: readonly Line<EditedTag>[], isLoose: boolean): TreeActs => {
-    const at = lines.findIndex((l) => l.tag.id === focused?.id);
-    const line = lines[at];
-    const go = (to: number, chooses = false) => {
-      const next = lines[Math.max(0, Math.min(lines.length - 1, to))];
-      if (!next) return;
-      if (chooses && line) setChosen(new Set([...chosen, line.tag.id, next.tag.id]));
-      focus(next.tag.id);
-    };
-    const withLine = (act: (line: Line<EditedTag>) => void) => () => {
-      if (line) act(line);
-      return line !== undefined;
-    };
-    return {
-      go: (by, chooses) => go(by === 'first' ? 0 : by === 'last' ? lines.length - 1 : at < 0 ? 0 : at + by, chooses),
-      unfold: withLine((one) => (one.children > 0 && !one.open ? toggle(one.tag.id) : go(at + (one.children > 0 ? 1 : 0)))),
-      fold: withLine((one) => (one.children > 0 && one.open && wanted === '' ? toggle(one.tag.id) : go(lines.findIndex((l) => l.tag.id === one.tag.parentId)))),
-      place: (key) => {
-        if (!line) return false;
-        const upOrDown = key === 'ArrowUp' || key === 'ArrowDown';
-        if (byName && upOrDown) toast('They are in order from A to Z now. Order by hand to move them up and down.');
-        const to =
-          byName && upOrDown
-            ? null
-            : placeBy(
-                lines.map((l) => l.tag),
-                line.tag.id,
-                key,
-              );
-        if (to) put([line.tag.id], to);
-        return true;
-      },
-      otherSide: () => toOtherSide(lines, isLoose),
-      cut: () => setCut(new Set(meant(lines))),
-      paste: () => {
-        if (cut.size === 0 || !line) return false;
-        put([...cut], { parentId: line.tag.id, beforeTagId: null });
-        setCut(new Set());
-        setChosen(new Set());
-        return true;
-      },
-      choose: withLine((one) => choose(one.tag.id)),
-      rename: withLine((one) => setRenaming(one.tag.id)),
-      define: withLine(can.define),
-    };
-  };
   useRowActions(tree);
-  const chooseNone = () => {
-    setChosen(new Set());
-    setCut(new Set());
-  };
-  usePageActions(aroundTagSet, { find: () => find.current?.focus(), none: chosen.size + cut.size > 0 ? chooseNone : null });
+  usePageActions(aroundTagSet, { find: () => find.current?.focus(), none: chosen.size + cut.size > 0 ? edits.chooseNone : null });
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   // What is dropped with Shift is merged, not put under.
   const merges = useShiftHeld();
@@ -299,11 +182,11 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
     const over = (event.over?.data.current as { over: OverTag } | undefined)?.over;
     const { tagId } = event.active.data.current as DraggedTag;
     if (!over || (over !== 'loose' && over.tagId === tagId)) return;
-    const ids = chosen.has(tagId) ? meant([...frame, ...loose]) : [tagId];
+    const ids = chosen.has(tagId) ? edits.meant([...frame, ...loose]) : [tagId];
     const onto = over === 'loose' ? undefined : tags.find((t) => t.id === over.tagId);
     if (onto && ids.includes(onto.id)) return;
     if (onto && merges.current) return can.merge([onto.id, ...ids]);
-    put(
+    edits.put(
       ids,
       !onto
         ? { parentId: null, beforeTagId: null }
@@ -311,12 +194,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
           ? { parentId: onto.parentId, beforeTagId: onto.id }
           : { parentId: onto.id, beforeTagId: null },
     );
-    setChosen(new Set());
-  };
-  const rename = (tag: EditedTag, name: string | null) => {
-    setRenaming(null);
-    sides.current?.querySelector<HTMLElement>(`[role="tree"]:has(#line-${tag.id})`)?.focus();
-    if (name !== null && name.trim() !== '' && name !== tag.name) void afterThat(() => change.mutateAsync({ id: tag.id, name }));
+    edits.chooseNone();
   };
   const figures = (isLoose: boolean) => (tag: EditedTag) =>
     tag.breadth && !isLoose ? (
@@ -333,12 +211,12 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
       figures={figures(isLoose)}
       flat={isLoose}
       focused={focused?.id ?? null}
-      onFocus={focus}
-      onChoose={choose}
-      onRename={rename}
-      onToggle={toggle}
+      onFocus={edits.focus}
+      onChoose={edits.choose}
+      onRename={edits.rename}
+      onToggle={edits.toggle}
       onOpen={can.define}
-      onKeyDown={(e) => pressed(tree, treeActs(lines, isLoose), e)}
+      onKeyDown={(e) => pressed(tree, edits.actsOf(lines, isLoose, can.define), e)}
       className="min-h-0 flex-1 pb-6"
     />
   );
@@ -407,7 +285,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               if (e.key !== 'ArrowDown' && e.key !== 'Enter') return;
               e.preventDefault();
               const first = frame.find((l) => fold(l.tag.name).includes(wanted)) ?? frame[0] ?? loose[0];
-              if (first) focus(first.tag.id);
+              if (first) edits.focus(first.tag.id);
               sides.current?.querySelector<HTMLElement>(frame.length > 0 ? '[role="tree"]' : 'section [role="tree"]')?.focus();
             }}
             className="my-2 w-full rounded-std border border-line bg-case px-3 py-1.5 placeholder:text-ink-soft"
@@ -418,7 +296,7 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               {...{ look, tags }}
               bundles={fitting}
               focused={focused?.id ?? null}
-              onFocus={focus}
+              onFocus={edits.focus}
               onOpen={can.define}
               figures={figures(false)}
               some={bundles.length > 0}
@@ -428,18 +306,18 @@ function TagSet({ tags: stored, studyId, filter, opened, onOpen }: Props) {
               Tags are made here, or while reading. A tag with a definition is used the same way by everyone.
             </Empty>
           ) : view === 'table' ? (
-            <TagGrid tags={rows} all={tags} onFocus={light} />
+            <TagGrid tags={whole} all={tags} onFocus={light} />
           ) : view === 'list' ? (
             <TagList
               {...{ look, chosen }}
               tags={wanted === '' ? tags : [...frame, ...loose].map((l) => l.tag)}
               focused={focused?.id ?? null}
-              onFocus={focus}
+              onFocus={edits.focus}
               onOpen={(id) => {
-                focus(id);
+                edits.focus(id);
                 can.define();
               }}
-              onChoose={choose}
+              onChoose={edits.choose}
               broad={studyId !== undefined}
             />
           ) : (

@@ -17,21 +17,12 @@ import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
 import { usePageActions } from '@/parts/actions/registry';
 import { sorting } from './actions';
-import { count } from '@/parts/words';
+import { nothing, said, type Chosen } from './chosen';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
 import { CodebookFiles } from '@/sort/tagSet/CodebookFiles';
 import { UnsortedShelf } from './UnsortedShelf';
 import { dragsFrom } from '@/parts/dragsFrom';
-
-/** What is chosen or dragged: observations and whole tags. */
-export interface Chosen {
-  observations: number[];
-  tags: number[];
-}
-const nothing: Chosen = { observations: [], tags: [] };
-const said = (c: Chosen) =>
-  [c.observations.length > 0 && count(c.observations.length, 'observation'), c.tags.length > 0 && count(c.tags.length, 'tag')].filter(Boolean).join(' and ');
 
 /** The third room, the sorting table: what is unsorted on the left, themes with room to spread. */
 export function SortPage() {

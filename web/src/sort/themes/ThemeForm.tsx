@@ -5,7 +5,7 @@ import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea, TextField } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
-import type { Chosen } from './SortPage';
+import type { Chosen } from './chosen';
 
 interface Props {
   studyId: number;

@@ -16,7 +16,7 @@ import { asQuery } from '@/shared/filter/where';
 import { useEvidence } from '@/shared/useEvidence';
 import { useQuotes } from '@/shared/useQuotes';
 import { clock, count } from '@/parts/words';
-import type { Chosen } from './SortPage';
+import type { Chosen } from './chosen';
 
 interface Props {
   studyId: number;
