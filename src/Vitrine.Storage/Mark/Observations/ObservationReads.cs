@@ -2,7 +2,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Storage.Anchors;
-using Vitrine.Storage.Tags;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Mark.Observations;
