@@ -1,3 +1,4 @@
+import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { keysShown, type Action, type Group } from '@/parts/actions/actions';
 import { announced } from '@/parts/actions/registry';
@@ -17,12 +18,12 @@ const small = (words: string) => `${words[0]!.toLowerCase()}${words.slice(1)}`;
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Keys of this page" wide>
-      <Keys />
+      <Keys onLeave={() => onOpenChange(false)} />
     </Dialog>
   );
 }
 
-function Keys() {
+function Keys({ onLeave }: { onLeave: () => void }) {
   const [lists] = useState(announced);
   const [typed, setTyped] = useState('');
   const words = fold(typed.trim()).split(/\s+/);
@@ -42,6 +43,13 @@ function Keys() {
         onChange={(e) => setTyped(e.target.value)}
         className="mb-4 w-full rounded-std border border-line bg-paper px-2.5 py-1 placeholder:text-ink-soft"
       />
+      <p className="-mt-2 mb-4 text-[12.5px] text-ink-soft">
+        How things are done is told in the{' '}
+        <Link to="/help" className="text-sky hover:underline" onClick={onLeave}>
+          help
+        </Link>
+        .
+      </p>
       {shown.length === 0 && <p className="text-ink-soft">No key of this page does that. Ctrl K also finds what has no key.</p>}
       {shown.map(({ title, actions }) => (
         <section key={title} className="mb-5">

@@ -35,7 +35,7 @@ const places = [
   { to: '/people', label: 'People' },
 ] as const;
 
-const { steps, password, signOut, signOutEverywhere } = everywhere.actions;
+const { steps, help, password, signOut, signOutEverywhere } = everywhere.actions;
 
 const initials = (name: string) =>
   name
@@ -129,7 +129,7 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
                 ))}
               </DropdownMenu.RadioGroup>
               <DropdownMenu.Separator className="my-1 h-px bg-line" />
-              {[steps, password, signOut, signOutEverywhere].map((action) => (
+              {[steps, help, password, signOut, signOutEverywhere].map((action) => (
                 <DropdownMenu.Item key={action.name} className={item} onSelect={() => void action.run(acts)}>
                   {action.name}
                 </DropdownMenu.Item>

@@ -108,6 +108,7 @@ export const everywhere = {
     intake: { name: 'Intake', also: 'feedback watches', group: 'go', keys: [], run: (a) => a.navigate({ to: '/intake' }) },
     exhibits: { name: 'Exhibits', also: 'published', group: 'go', keys: [], run: (a) => a.navigate({ to: '/exhibits' }) },
     search: { name: 'Search everything', also: 'find words', group: 'go', keys: [], run: (a) => a.navigate({ to: '/search', search: {} }) },
+    help: { name: 'Help', says: 'how things are done', also: 'guide manual first ten minutes', group: 'go', keys: [], run: (a) => a.navigate({ to: '/help' }) },
     people: { name: 'People', also: 'accounts invite roles', group: 'go', keys: [], run: (a) => a.navigate({ to: '/people' }) },
     palette: { name: 'Find or do anything', group: 'go', keys: ['Ctrl+k'], inFields: true, byKey: true, run: (a) => a.show('palette') },
     undo: { name: 'Undo your last step', group: 'go', keys: ['Ctrl+z'], run: (a) => a.undo() },

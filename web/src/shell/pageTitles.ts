@@ -5,6 +5,8 @@ export const pageTitles: Readonly<Record<string, string>> = {
   '/join/$token': 'Join',
   '/read/$token': 'Exhibit',
   '/tags': 'Tag set',
+  '/help': 'Help',
+  '/help/$name': 'Help',
   '/tags/look-alikes': 'Look-alikes',
   '/tags/proposals': 'Proposals',
   '/tags/$tagId': 'Tag over all studies',

@@ -109,6 +109,8 @@ const tagSet = createRoute({
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'TagSetPage'),
 });
+const help = createRoute({ getParentRoute: () => team, path: '/help', component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage') });
+const helpPage = createRoute({ getParentRoute: () => team, path: '/help/$name', component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage') });
 const lookAlikes = createRoute({
   getParentRoute: () => team,
   path: '/tags/look-alikes',
@@ -391,6 +393,8 @@ const tree = root.addChildren([
   join,
   read,
   team.addChildren([
+    help,
+    helpPage,
     studies,
     tagSet,
     lookAlikes,
