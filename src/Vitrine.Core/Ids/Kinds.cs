@@ -71,3 +71,28 @@ public static class Kinds
 
     public abstract class Invitation;
 }
+
+/// <summary>What has a title, and on which anything may hang. The catalogue of the storage says which tables they stand in.</summary>
+public enum ThingKind
+{
+    Study,
+    ResearchQuestion,
+    Participant,
+    Attribute,
+    Folder,
+    Session,
+    Source,
+    Attachment,
+    Survey,
+    LiveLine,
+    Watch,
+    Tag,
+    TagProposal,
+    TagSearch,
+    SavedFilter,
+    Observation,
+    MarginNote,
+    Theme,
+    Insight,
+    Exhibit,
+}

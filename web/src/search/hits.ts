@@ -6,7 +6,13 @@ export type Hit = Schemas['Hit'];
 export type FoundKind = Schemas['FoundKind'];
 
 /** The kinds of what is found, in the order shown: places by name first, then words. */
-export const foundKinds: readonly FoundKind[] = ['study', 'source', 'tag', 'theme', 'insight', 'exhibit', 'observation', 'marginNote', 'text'];
+export const foundKinds: readonly FoundKind[] = [
+  ...Object.entries(thingWords)
+    .flatMap(([kind, words]) => ('found' in words ? [{ kind: kind as Exclude<FoundKind, 'text'>, at: words.found }] : []))
+    .toSorted((a, b) => a.at - b.at)
+    .map(({ kind }) => kind),
+  'text',
+];
 
 const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
 

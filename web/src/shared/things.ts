@@ -4,28 +4,28 @@ import { count } from '@/parts/words';
 
 export type ThingKind = Schemas['ThingKind'];
 
-/** What things are called; a new kind that has no words here does not build. */
-export const thingWords: Record<ThingKind, { one: string; many: string }> = {
-  study: { one: 'study', many: 'studies' },
+/** What things are called; a new kind that has no words here does not build. What is found by words says in which place it is shown, too. */
+export const thingWords: { [K in ThingKind]: { one: string; many: string } & (K extends Schemas['FoundKind'] ? { found: number } : unknown) } = {
+  study: { one: 'study', many: 'studies', found: 1 },
   researchQuestion: { one: 'research question', many: 'research questions' },
   participant: { one: 'participant', many: 'participants' },
   attribute: { one: 'attribute', many: 'attributes' },
   folder: { one: 'folder', many: 'folders' },
   session: { one: 'session', many: 'sessions' },
-  source: { one: 'source', many: 'sources' },
+  source: { one: 'source', many: 'sources', found: 2 },
   attachment: { one: 'attachment', many: 'attachments' },
   survey: { one: 'survey', many: 'surveys' },
   liveLine: { one: 'line of live notes', many: 'lines of live notes' },
   watch: { one: 'watch', many: 'watches' },
-  tag: { one: 'tag', many: 'tags' },
+  tag: { one: 'tag', many: 'tags', found: 3 },
   tagProposal: { one: 'proposal', many: 'proposals' },
   tagSearch: { one: 'kept search', many: 'kept searches' },
   savedFilter: { one: 'saved filter', many: 'saved filters' },
-  observation: { one: 'observation', many: 'observations' },
-  marginNote: { one: 'margin note', many: 'margin notes' },
-  theme: { one: 'theme', many: 'themes' },
-  insight: { one: 'insight', many: 'insights' },
-  exhibit: { one: 'exhibit', many: 'exhibits' },
+  observation: { one: 'observation', many: 'observations', found: 7 },
+  marginNote: { one: 'margin note', many: 'margin notes', found: 8 },
+  theme: { one: 'theme', many: 'themes', found: 4 },
+  insight: { one: 'insight', many: 'insights', found: 5 },
+  exhibit: { one: 'exhibit', many: 'exhibits', found: 6 },
 };
 
 /** The page on which a thing is seen; null for one that has none of its own. */

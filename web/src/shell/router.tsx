@@ -72,14 +72,21 @@ const isOwn = (address: unknown): address is string => typeof address === 'strin
 const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
+  staticData: { title: 'Sign in' },
   // What is not its own is said to be nothing, or it would be taken as it stands.
   validateSearch: (search: Record<string, unknown>): { then?: string | undefined } => ({ then: isOwn(search['then']) ? search['then'] : undefined }),
   component: lazyRouteComponent(() => import('@/access/SignInPage'), 'SignInPage'),
 });
-const join = createRoute({ getParentRoute: () => root, path: '/join/$token', component: lazyRouteComponent(() => import('@/access/JoinPage'), 'JoinPage') });
+const join = createRoute({
+  getParentRoute: () => root,
+  path: '/join/$token',
+  staticData: { title: 'Join' },
+  component: lazyRouteComponent(() => import('@/access/JoinPage'), 'JoinPage'),
+});
 const read = createRoute({
   getParentRoute: () => root,
   path: '/read/$token',
+  staticData: { title: 'Exhibit' },
   component: lazyRouteComponent(() => import('@/show/publication/ReaderPage'), 'ReaderPage'),
 });
 
@@ -100,30 +107,45 @@ const team = createRoute({
 const studies = createRoute({
   getParentRoute: () => team,
   path: '/',
+  staticData: { title: 'Studies' },
   validateSearch: (search: Record<string, unknown>): { make?: true } => given({ make: search['make'] === true ? (true as const) : undefined }),
   component: lazyRouteComponent(() => import('@/gather/studies/StudiesPage'), 'StudiesPage'),
 });
 const tagSet = createRoute({
   getParentRoute: () => team,
   path: '/tags',
+  staticData: { title: 'Tag set' },
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'TagSetPage'),
 });
-const help = createRoute({ getParentRoute: () => team, path: '/help', component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage') });
-const helpPage = createRoute({ getParentRoute: () => team, path: '/help/$name', component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage') });
+const help = createRoute({
+  getParentRoute: () => team,
+  path: '/help',
+  staticData: { title: 'Help' },
+  component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage'),
+});
+const helpPage = createRoute({
+  getParentRoute: () => team,
+  path: '/help/$name',
+  staticData: { title: 'Help' },
+  component: lazyRouteComponent(() => import('./help/HelpPage'), 'HelpPage'),
+});
 const lookAlikes = createRoute({
   getParentRoute: () => team,
   path: '/tags/look-alikes',
+  staticData: { title: 'Look-alikes' },
   component: lazyRouteComponent(() => import('@/sort/tagSet/LookAlikesPage'), 'LookAlikesPage'),
 });
 const proposals = createRoute({
   getParentRoute: () => team,
   path: '/tags/proposals',
+  staticData: { title: 'Proposals' },
   component: lazyRouteComponent(() => import('@/sort/tagSet/proposals/ProposalsPage'), 'ProposalsPage'),
 });
 const across = createRoute({
   getParentRoute: () => team,
   path: '/tags/$tagId',
+  staticData: { title: 'Tag over all studies' },
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
   component: lazyRouteComponent(() => import('@/sort/tagSet/AcrossPage'), 'AcrossPage'),
 });
@@ -131,13 +153,20 @@ const aDay = (search: Record<string, unknown>): { day?: string } => given({ day:
 const tagHistory = createRoute({
   getParentRoute: () => team,
   path: '/tags/history',
+  staticData: { title: 'Tag set, history' },
   validateSearch: aDay,
   component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'TagHistoryPage'),
 });
-const people = createRoute({ getParentRoute: () => team, path: '/people', component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage') });
+const people = createRoute({
+  getParentRoute: () => team,
+  path: '/people',
+  staticData: { title: 'People' },
+  component: lazyRouteComponent(() => import('@/access/PeoplePage'), 'PeoplePage'),
+});
 const search = createRoute({
   getParentRoute: () => team,
   path: '/search',
+  staticData: { title: 'Search' },
   validateSearch: (search: Record<string, unknown>): { typed?: string; kind?: FoundKind } =>
     given({ typed: search['typed'] === undefined ? undefined : String(search['typed']), kind: foundKinds.find((k) => k === search['kind']) }),
   component: lazyRouteComponent(() => import('@/search/SearchPage'), 'SearchPage'),
@@ -145,6 +174,7 @@ const search = createRoute({
 const intake = createRoute({
   getParentRoute: () => team,
   path: '/intake',
+  staticData: { title: 'Intake' },
   validateSearch: (search: Record<string, unknown>): { view?: View; study?: number } =>
     given({ view: views.find((v) => v === search['view']), study: number(search['study']) }),
   component: lazyRouteComponent(() => import('@/gather/intake/IntakePage'), 'IntakePage'),
@@ -152,17 +182,20 @@ const intake = createRoute({
 const exhibits = createRoute({
   getParentRoute: () => team,
   path: '/exhibits',
+  staticData: { title: 'Exhibits' },
   component: lazyRouteComponent(() => import('@/show/exhibits/ExhibitsPage'), 'ExhibitsPage'),
 });
 const exhibit = createRoute({
   getParentRoute: () => team,
   path: '/exhibits/$exhibitId',
+  staticData: { title: 'Exhibit' },
   params: { parse: (p) => ({ exhibitId: Number(p.exhibitId) }), stringify: (p) => ({ exhibitId: String(p.exhibitId) }) },
   component: lazyRouteComponent(() => import('@/show/exhibits/ExhibitPage'), 'ExhibitPage'),
 });
 const study = createRoute({
   getParentRoute: () => team,
   path: '/studies/$studyId',
+  staticData: { title: 'Front page' },
   params: { parse: (p) => ({ studyId: Number(p.studyId) }), stringify: (p) => ({ studyId: String(p.studyId) }) },
   validateSearch: (search: Record<string, unknown>): { evidence?: EvidenceOf; where?: Where } =>
     given({ evidence: evidenceOf(search['evidence']), where: whereOf(search['where']) }),
@@ -176,53 +209,67 @@ const study = createRoute({
   },
   component: StudyLayout,
 });
-const front = createRoute({ getParentRoute: () => study, path: '/', component: lazyRouteComponent(() => import('@/gather/studies/StudyFront'), 'StudyFront') });
+const front = createRoute({
+  getParentRoute: () => study,
+  path: '/',
+  staticData: { title: 'Front page' },
+  component: lazyRouteComponent(() => import('@/gather/studies/StudyFront'), 'StudyFront'),
+});
 const gather = createRoute({
   getParentRoute: () => study,
   path: '/gather',
+  staticData: { title: 'Sources' },
   component: lazyRouteComponent(() => import('@/gather/sources/GatherPage'), 'GatherPage'),
 });
 const surveyTable = createRoute({
   getParentRoute: () => study,
   path: '/gather/table/$table',
+  staticData: { title: 'Import a table' },
   component: lazyRouteComponent(() => import('@/gather/surveys/SurveyPage'), 'SurveyPage'),
 });
 const participants = createRoute({
   getParentRoute: () => study,
   path: '/gather/people',
+  staticData: { title: 'Participants' },
   component: lazyRouteComponent(() => import('@/gather/participants/ParticipantsPage'), 'ParticipantsPage'),
 });
 const sessions = createRoute({
   getParentRoute: () => study,
   path: '/gather/sessions',
+  staticData: { title: 'Sessions' },
   component: lazyRouteComponent(() => import('@/gather/sessions/SessionsPage'), 'SessionsPage'),
 });
 const live = createRoute({
   getParentRoute: () => study,
   path: '/gather/sessions/$sessionId/live',
+  staticData: { title: 'Live notes' },
   params: { parse: (p) => ({ sessionId: Number(p.sessionId) }), stringify: (p) => ({ sessionId: String(p.sessionId) }) },
   component: lazyRouteComponent(() => import('@/gather/liveNotes/LivePage'), 'LivePage'),
 });
 const attachments = createRoute({
   getParentRoute: () => study,
   path: '/gather/attachments',
+  staticData: { title: 'Attachments' },
   component: lazyRouteComponent(() => import('@/gather/attachments/AttachmentsPage'), 'AttachmentsPage'),
 });
 const person = createRoute({
   getParentRoute: () => study,
   path: '/gather/people/$personId',
+  staticData: { title: 'Participant' },
   params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
   component: lazyRouteComponent(() => import('@/gather/participants/PersonPage'), 'PersonPage'),
 });
 const withdraw = createRoute({
   getParentRoute: () => study,
   path: '/gather/people/$personId/withdraw',
+  staticData: { title: 'Withdraw' },
   params: { parse: (p) => ({ personId: Number(p.personId) }), stringify: (p) => ({ personId: String(p.personId) }) },
   component: lazyRouteComponent(() => import('@/gather/privacy/WithdrawPage'), 'WithdrawPage'),
 });
 const look = createRoute({
   getParentRoute: () => study,
   path: '/gather/look',
+  staticData: { title: 'Names to look at' },
   validateSearch: (search: Record<string, unknown>): { sources?: string } => ({
     sources: String(search['sources'] ?? '')
       .split(',')
@@ -234,12 +281,14 @@ const look = createRoute({
 const privacy = createRoute({
   getParentRoute: () => study,
   path: '/gather/privacy',
+  staticData: { title: 'Privacy' },
   validateSearch: (search: Record<string, unknown>): { source?: number } => given({ source: number(search['source']) }),
   component: lazyRouteComponent(() => import('@/gather/privacy/PrivacyPage'), 'PrivacyPage'),
 });
 const mark = createRoute({
   getParentRoute: () => study,
   path: '/mark',
+  staticData: { title: 'Mark' },
   validateSearch: (search: Record<string, unknown>): { source?: number; beside?: number; at?: number; place?: number; put?: number; show?: Show } =>
     given({
       source: number(search['source']),
@@ -261,17 +310,20 @@ const mark = createRoute({
 const correct = createRoute({
   getParentRoute: () => study,
   path: '/mark/correct/$sourceId',
+  staticData: { title: 'Correct' },
   params: { parse: (p) => ({ sourceId: Number(p.sourceId) }), stringify: (p) => ({ sourceId: String(p.sourceId) }) },
   component: lazyRouteComponent(() => import('@/gather/corrections/CorrectPage'), 'CorrectPage'),
 });
 const toLookAt = createRoute({
   getParentRoute: () => study,
   path: '/mark/to-look-at',
+  staticData: { title: 'To look at' },
   component: lazyRouteComponent(() => import('@/gather/corrections/ToLookAtPage'), 'ToLookAtPage'),
 });
 const notes = createRoute({
   getParentRoute: () => study,
   path: '/mark/notes',
+  staticData: { title: 'Notes' },
   validateSearch: (search: Record<string, unknown>): Listing =>
     given({
       kind: kinds.find((k) => k === search['kind']),
@@ -282,18 +334,21 @@ const notes = createRoute({
 const find = createRoute({
   getParentRoute: () => study,
   path: '/mark/find',
+  staticData: { title: 'Find' },
   validateSearch: lookingFor,
   component: lazyRouteComponent(() => import('@/mark/finding/FindPage'), 'FindPage'),
 });
 const found = createRoute({
   getParentRoute: () => study,
   path: '/mark/found',
+  staticData: { title: 'Found, not reviewed' },
   validateSearch: (search: Record<string, unknown>): { tag?: number } => given({ tag: number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/mark/finding/FoundPage'), 'FoundPage'),
 });
 const moreBegin = createRoute({
   getParentRoute: () => study,
   path: '/mark/more',
+  staticData: { title: 'Find more' },
   validateSearch: (search: Record<string, unknown>): { source: number; start: number; end: number } => ({
     source: number(search['source']) ?? 0,
     start: number(search['start']) ?? 0,
@@ -304,6 +359,7 @@ const moreBegin = createRoute({
 const more = createRoute({
   getParentRoute: () => study,
   path: '/mark/more/$tagId',
+  staticData: { title: 'Find more' },
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
   validateSearch: (search: Record<string, unknown>): { like?: number } => given({ like: number(search['like']) }),
   component: lazyRouteComponent(() => import('@/mark/finding/MorePage'), 'MorePage'),
@@ -311,6 +367,7 @@ const more = createRoute({
 const history = createRoute({
   getParentRoute: () => study,
   path: '/history',
+  staticData: { title: 'History' },
   validateSearch: (search: Record<string, unknown>): HistoryOf =>
     given({
       day: typeof search['day'] === 'string' && /^\d{4}-\d{2}-\d{2}$/.test(search['day']) ? search['day'] : undefined,
@@ -323,41 +380,48 @@ const history = createRoute({
 const tagPage = createRoute({
   getParentRoute: () => study,
   path: '/tags/$tagId',
+  staticData: { title: 'Tag' },
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagPage'), 'TagPage'),
 });
 const sort = createRoute({
   getParentRoute: () => study,
   path: '/sort',
+  staticData: { title: 'Sort' },
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
 const studyTagSet = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags',
+  staticData: { title: 'Tag set' },
   validateSearch: (search: Record<string, unknown>): { tag?: number | 'new' } => given({ tag: search['tag'] === 'new' ? 'new' : number(search['tag']) }),
   component: lazyRouteComponent(() => import('@/sort/tagSet/TagSetPage'), 'StudyTagSetPage'),
 });
 const studyTagHistory = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags/history',
+  staticData: { title: 'Tag set, history' },
   validateSearch: aDay,
   component: lazyRouteComponent(() => import('@/sort/tagSet/history/TagHistoryPage'), 'StudyTagHistoryPage'),
 });
 const studyLookAlikes = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags/look-alikes',
+  staticData: { title: 'Look-alikes' },
   component: lazyRouteComponent(() => import('@/sort/tagSet/LookAlikesPage'), 'StudyLookAlikesPage'),
 });
 const split = createRoute({
   getParentRoute: () => study,
   path: '/sort/split/$tagId',
+  staticData: { title: 'Split a tag' },
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
   component: lazyRouteComponent(() => import('@/sort/tagSet/split/SplitPage'), 'SplitPage'),
 });
 const weigh = createRoute({
   getParentRoute: () => study,
   path: '/weigh',
+  staticData: { title: 'Weigh' },
   validateSearch: (search: Record<string, unknown>): { view?: 'participants' | 'overlaps'; overlap?: 'touching' } =>
     given({
       view: search['view'] === 'participants' || search['view'] === 'overlaps' ? search['view'] : undefined,
@@ -368,6 +432,7 @@ const weigh = createRoute({
 const agreement = createRoute({
   getParentRoute: () => study,
   path: '/weigh/agreement',
+  staticData: { title: 'Agreement' },
   validateSearch: (
     search: Record<string, unknown>,
   ): { first?: number | undefined; second?: number | undefined; unit?: 'turn' | 'second' | undefined; source?: number | undefined; tag?: number | undefined } =>
@@ -380,10 +445,16 @@ const agreement = createRoute({
     }),
   component: lazyRouteComponent(() => import('@/weigh/agreement/AgreementPage'), 'AgreementPage'),
 });
-const show = createRoute({ getParentRoute: () => study, path: '/show', component: lazyRouteComponent(() => import('@/show/insights/ShowPage'), 'ShowPage') });
+const show = createRoute({
+  getParentRoute: () => study,
+  path: '/show',
+  staticData: { title: 'Show' },
+  component: lazyRouteComponent(() => import('@/show/insights/ShowPage'), 'ShowPage'),
+});
 const insight = createRoute({
   getParentRoute: () => study,
   path: '/show/$insightId',
+  staticData: { title: 'Insight' },
   params: { parse: (p) => ({ insightId: Number(p.insightId) }), stringify: (p) => ({ insightId: String(p.insightId) }) },
   component: lazyRouteComponent(() => import('@/show/insights/InsightPage'), 'InsightPage'),
 });
@@ -444,6 +515,10 @@ const tree = root.addChildren([
 export const makeRouter = (cache: QueryClient) => createRouter({ routeTree: tree, context: { cache }, defaultPreload: false, scrollRestoration: true });
 
 declare module '@tanstack/react-router' {
+  interface StaticDataRouteOption {
+    /** What a page is called in the browser; inside a study, the study’s title follows. */
+    title?: string;
+  }
   interface Register {
     router: ReturnType<typeof makeRouter>;
   }
