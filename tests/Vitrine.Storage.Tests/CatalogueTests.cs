@@ -148,7 +148,13 @@ public sealed class CatalogueTests : IDisposable
                 .Order();
             Assert.Equal(
                 text.Select(c => $"{table}.{c}"),
-                declared.PeoplesWords.Concat(declared.Plain).Distinct().Except(Everywhere).Order().Select(c => $"{table}.{c}")
+                declared
+                    .PeoplesWords.Concat(declared.Plain)
+                    .Concat(declared.Links.Select(l => l.KindColumn).OfType<string>())
+                    .Distinct()
+                    .Except(Everywhere)
+                    .Order()
+                    .Select(c => $"{table}.{c}")
             );
             if (declared.Search is { } search)
                 Assert.Superset(search.Words.Append(search.Name ?? search.Words[0]).ToHashSet(), declared.PeoplesWords.ToHashSet());

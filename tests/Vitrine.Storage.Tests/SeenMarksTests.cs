@@ -19,8 +19,8 @@ public sealed partial class SeenMarksTests : IDisposable
     {
         ["QuoteStore.Of"] = "only what stands in an index, which is its viewer's",
         ["TrailStore.In"] = "only to know the study and the source of a step; steps that touched unseen marks are left out",
-        ["ObservationStore.StudyOf"] = "for a write; the door has held the id against what its person sees",
-        ["ObservationStore.PlaceOf"] = "of one id, which the door has held against what its person sees",
+        ["ObservationReads.StudyOf"] = "for a write; the door has held the id against what its person sees",
+        ["ObservationReads.PlaceOf"] = "of one id, which the door has held against what its person sees",
         ["MarginNoteStore.StudyOf"] = "for a write; the door has held the id against what its person sees",
     };
 
