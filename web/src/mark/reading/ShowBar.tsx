@@ -12,7 +12,8 @@ import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
 import { GiveBlind } from '@/shared/GiveBlind';
 import { TextLookChoice } from './TextLookChoice';
-import { sentiments, showUnder, type Only, type Show } from './show';
+import { asking, sentiments } from '@/shared/filter/where';
+import { flags, showOf, type Flag, type Show } from './show';
 
 interface Props {
   studyId: number;
@@ -30,13 +31,13 @@ interface Props {
 
 /** Tags that are offered at once; the others are found by typing. */
 const mostOffered = 100;
-const onlyWords: Record<Only, string> = {
+const flagWords: Record<Flag, string> = {
   starred: 'starred',
   unsure: 'unsure',
   noted: 'with a note',
   drafts: 'with a draft tag',
   found: 'found, not reviewed',
-  chosen: 'what was looked at',
+  reviewed: 'what was looked at',
 };
 
 interface Choosing extends Pick<Props, 'observations' | 'tags' | 'look'> {
@@ -75,28 +76,31 @@ function TagChoices({ chosen, onChoose, observations, tags, look }: Choosing) {
 
 /** What is shown of the marks, as one line of words over the text; each word is changed where it stands, and what is hidden is counted. */
 export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, hidden, tags, look }: Props) {
-  const change = (part: Partial<Record<keyof Show, unknown>>) => {
-    const next = Object.fromEntries(Object.entries({ ...show, ...part }).filter(([, list]) => list !== undefined)) as Show;
-    onShow(Object.keys(next).length > 0 ? next : undefined);
-  };
+  const change = (part: { [K in keyof Show]?: Show[K] | undefined }) => onShow(asking({ ...show, ...part } as Show));
   const authors = useMemo(() => [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()], [observations]);
-  const names = (show?.tags ?? []).map((id) => look(id).name);
-  const only = show?.only ?? [];
+  const names = (show?.tagIds ?? []).map((id) => look(id).name);
+  const only = flags.filter((flag) => show?.[flag]);
   const [giving, setGiving] = useState(false);
   const kept = useQuery(queries.filters(studyId)).data ?? [];
   return (
     <div role="group" aria-label="What is shown" className="flex flex-wrap items-center gap-x-2 border-b border-line px-5 py-1 text-[12.5px] text-ink-soft">
-      <span>ShownWords:</span>
-      <Word label={show?.tags ? inWords(names) : 'all tags'} set={show?.tags !== undefined}>
-        <TagChoices chosen={show?.tags} onChoose={(id) => change({ tags: toggled(show?.tags, id) })} observations={observations} tags={tags} look={look} />
+      <span>Shown:</span>
+      <Word label={show?.tagIds ? inWords(names) : 'all tags'} set={show?.tagIds !== undefined}>
+        <TagChoices
+          chosen={show?.tagIds}
+          onChoose={(id) => change({ tagIds: toggled(show?.tagIds, id) })}
+          observations={observations}
+          tags={tags}
+          look={look}
+        />
       </Word>
       <span aria-hidden>·</span>
       <Word
-        label={show?.by ? inWords(authors.filter(([id]) => show.by!.includes(id)).map(([, name]) => name)) || 'somebody else' : 'by everyone'}
-        set={show?.by !== undefined}
+        label={show?.authorIds ? inWords(authors.filter(([id]) => show.authorIds!.includes(id)).map(([, name]) => name)) || 'somebody else' : 'by everyone'}
+        set={show?.authorIds !== undefined}
       >
         {authors.map(([id, name]) => (
-          <Box key={id} label={name} on={show?.by?.includes(id) ?? false} onChange={() => change({ by: toggled(show?.by, id) })} />
+          <Box key={id} label={name} on={show?.authorIds?.includes(id) ?? false} onChange={() => change({ authorIds: toggled(show?.authorIds, id) })} />
         ))}
         {authors.length === 0 && <p className="px-1.5 py-1 text-ink-soft">Nobody has marked anything here yet.</p>}
         <button
@@ -108,15 +112,15 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
         </button>
       </Word>
       <span aria-hidden>·</span>
-      <Word label={show?.felt ? inWords(show.felt) : 'any sentiment'} set={show?.felt !== undefined}>
+      <Word label={show?.sentiments ? inWords(show.sentiments.flatMap((s) => s ?? [])) : 'any sentiment'} set={show?.sentiments !== undefined}>
         {sentiments.map((s) => (
-          <Box key={s} label={s} on={show?.felt?.includes(s) ?? false} onChange={() => change({ felt: toggled(show?.felt, s) })} />
+          <Box key={s} label={s} on={show?.sentiments?.includes(s) ?? false} onChange={() => change({ sentiments: toggled(show?.sentiments, s) })} />
         ))}
       </Word>
       <span aria-hidden>·</span>
-      <Word label={only.length > 0 ? `only ${only.map((o) => onlyWords[o]).join(', ')}` : 'all of them'} set={only.length > 0}>
-        {(Object.keys(onlyWords) as Only[]).map((o) => (
-          <Box key={o} label={`Only ${onlyWords[o]}`} on={only.includes(o)} onChange={() => change({ only: toggled(show?.only, o) })} />
+      <Word label={only.length > 0 ? `only ${only.map((flag) => flagWords[flag]).join(', ')}` : 'all of them'} set={only.length > 0}>
+        {flags.map((flag) => (
+          <Box key={flag} label={`Only ${flagWords[flag]}`} on={show?.[flag] ?? false} onChange={() => change({ [flag]: !show?.[flag] })} />
         ))}
       </Word>
       {kept.length > 0 && (
@@ -128,7 +132,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
                 key={f.id}
                 type="button"
                 className="block min-h-7 w-full truncate rounded-[4px] px-1.5 text-left hover:bg-wash"
-                onClick={() => f.conditions && onShow(showUnder(f.conditions))}
+                onClick={() => f.conditions && onShow(showOf(f.conditions))}
                 disabled={f.conditions === null}
               >
                 {f.name}

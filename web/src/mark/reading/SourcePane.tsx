@@ -55,7 +55,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
   const newest = useMemo(() => observations.reduce((most, o) => Math.max(most, o.id), 0), [observations]);
   if (before.show !== show || (before.newest === Infinity && observations !== none)) setBefore({ show, newest: observations === none ? Infinity : newest });
   const asked = useMemo(
-    () => (show?.tags ? { ...show, tags: [...standsFor(tags.map((t) => t.tag), show.tags)] } : show), // prettier-ignore
+    () => (show?.tagIds ? { ...show, tagIds: [...standsFor(tags.map((t) => t.tag), show.tagIds)] } : show), // prettier-ignore
     [show, tags],
   );
   const inSight = useMemo(
