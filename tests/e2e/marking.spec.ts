@@ -37,7 +37,19 @@ test('reading and marking without the mouse', async ({ page }) => {
   await page.keyboard.press('Delete');
   await expect(reading(page).getByRole('button')).toHaveCount(2);
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog', { name: 'Keys of this page' })).toContainText('give the last tags again');
+  // The help tells the keys of what stands on the page, and finds one by what it does; the palette does the same acts by their names.
+  const keys = page.getByRole('dialog', { name: 'Keys of this page' });
+  await expect(keys).toContainText('give the last tags again');
+  await page.keyboard.type('split the mark');
+  await expect(keys).toContainText('split the mark at the caret');
+  await expect(keys).not.toContainText('give the last tags again');
+  await page.keyboard.press('Escape');
+  await expect(keys).toHaveCount(0);
+  await page.keyboard.press('[');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('mark as unsure');
+  await page.keyboard.press('Enter');
+  await expect(reading(page).getByLabel('unsure')).toHaveCount(1);
 });
 
 test('emoji, combining accents and right-to-left words are quoted exactly', async ({ page }) => {
