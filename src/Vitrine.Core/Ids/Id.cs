@@ -13,8 +13,8 @@ public interface IId
 
 /// <summary>The number of a thing of one kind.</summary>
 /// <remarks>
-/// The number of a source cannot be given where that of a participant is asked for. A bare 7 is taken for a <c>SourceId</c>; the bare number
-/// of one is asked for by its name, <see cref="Value"/>. Names.cs lists the kinds.
+/// The number of a source cannot be given where that of a participant is asked for. A bare 7 is taken for a <c>SourceId</c>; the bare
+/// number of one is asked for by its name, <see cref="Value"/>. Names.cs lists the kinds.
 /// </remarks>
 /// <typeparam name="TKind">What it is the number of; a class that has no objects.</typeparam>
 /// <param name="Value">The bare number, as it is stored, 1 or more; 0 is nothing's.</param>

@@ -7,8 +7,8 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Server.Http;
 
 /// <summary>
-/// One of an enumeration’s names in the address of a request, in any case. The framework alone would take these by their C# spelling, and by
-/// their numbers.
+/// One of an enumeration’s names in the address of a request, in any case. The framework alone would take these by their C# spelling,
+/// and by their numbers.
 /// </summary>
 internal readonly record struct Choice<T>(T Value)
     where T : struct, Enum
