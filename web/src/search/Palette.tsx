@@ -4,7 +4,7 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { fold } from '@/parts/findTags';
 import { ActionKey } from '@/parts/actions/ActionButton';
-import { announced, type Announced } from '@/parts/actions/registry';
+import { announced, type Announced, type AnnouncedList } from '@/parts/actions/registry';
 import { HitWords } from '@/parts/HitWords';
 import { foundWords, placeOf, type Hit } from './hits';
 import { useHits } from './useHits';
@@ -18,6 +18,8 @@ const item = 'flex cursor-pointer items-baseline gap-3 rounded-[4px] px-3 py-1.5
 const heading =
   '[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-medium [&_[cmdk-group-heading]]:text-ink-soft';
 const few = 4;
+/** So many letters of an act’s name bring it before what is found. */
+const leastTyped = 4;
 
 /** One field to go anywhere, find anything, and do what can be done here. */
 export function Palette({ open, onOpenChange }: Props) {
@@ -55,10 +57,22 @@ function Finder({ onDone }: { onDone: () => void }) {
     .filter(({ actions }) => actions.length > 0)
     .map(({ title, actions }) => ({ title, actions: actions.toSorted((a, b) => rank(a) - rank(b)) }))
     .toSorted((a, b) => rank(a.actions[0]!) - rank(b.actions[0]!));
+  // An act whose name is being typed stands before what is found: Enter does it, whatever comes in from the search meanwhile.
+  const named = doable.filter(({ actions }) => typed.length >= leastTyped && rank(actions[0]!) < 2);
   const done = (act: () => void) => () => {
     onDone();
     act();
   };
+  const acts = ({ title, actions }: AnnouncedList) => (
+    <Command.Group key={title} heading={title}>
+      {actions.map(({ action, run }) => (
+        <Command.Item key={action.name} value={`${title}: ${action.name}`} className={item} onSelect={done(run!)}>
+          <span className="flex-1">{action.name}</span>
+          <ActionKey of={action} />
+        </Command.Item>
+      ))}
+    </Command.Group>
+  );
   const all = { to: '/search', search: { typed } } as const;
   return (
     <Command shouldFilter={false} loop label="Find or do">
@@ -71,6 +85,7 @@ function Finder({ onDone }: { onDone: () => void }) {
       <Command.List className={`max-h-[60vh] overflow-y-auto p-1.5 ${heading}`}>
         {error && <p className="px-3 py-2 text-oxblood">{error.message}</p>}
         {!busy && groups.length + doable.length === 0 && <p className="px-3 py-3 text-ink-soft">Nothing has these words. Fewer or shorter ones find more.</p>}
+        {named.map(acts)}
         {groups.map((group) => (
           <Command.Group key={group.kind} heading={foundWords[group.kind]}>
             {group.hits.slice(0, few).map((hit) => (
@@ -85,16 +100,7 @@ function Finder({ onDone }: { onDone: () => void }) {
             All that is found for “{typed.trim()}”
           </Command.Item>
         )}
-        {doable.map(({ title, actions }) => (
-          <Command.Group key={title} heading={title}>
-            {actions.map(({ action, run }) => (
-              <Command.Item key={action.name} value={`${title}: ${action.name}`} className={item} onSelect={done(run!)}>
-                <span className="flex-1">{action.name}</span>
-                <ActionKey of={action} />
-              </Command.Item>
-            ))}
-          </Command.Group>
-        ))}
+        {doable.filter((list) => !named.includes(list)).map(acts)}
       </Command.List>
     </Command>
   );

@@ -98,7 +98,12 @@ internal sealed class ProgramTranscriber(IConfiguration settings, MediaFolder me
                     time
                 );
             }
-            catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+            // A program that is ended just then says that it failed.
+            catch (Exception ended)
+                when (ended is OperationCanceledException or UnplayableException
+                    && stop.IsCancellationRequested
+                    && !cancel.IsCancellationRequested
+                )
             {
                 throw Failed(
                     string.Create(
