@@ -1,4 +1,4 @@
-import type { ActionList, Press } from '@/parts/actions/actions';
+import { digits, type ActionList, type Press } from '@/parts/actions/actions';
 
 /** What is done with a picture and its parts. */
 export interface PictureActs {
@@ -49,9 +49,7 @@ export const picture = {
       name: 'Mark with a pen',
       says: 'mark it with the pen of that number',
       group: 'mark',
-      keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-      shown: '1 … 9',
-      byKey: true,
+      ...digits,
       run: (a, { key }) => a.pen(Number(key)),
     },
     star: { name: 'Star the part', group: 'mark', keys: ['s'], run: (a) => a.star() },

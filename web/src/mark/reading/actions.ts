@@ -1,4 +1,4 @@
-import type { ActionList, Press } from '@/parts/actions/actions';
+import { digits, type ActionList, type Press } from '@/parts/actions/actions';
 import type { Unit } from './moves';
 
 const arrows: Record<string, readonly [Unit, on: boolean]> = {
@@ -77,9 +77,7 @@ export const marking: ActionList<MarkingActs> = {
       name: 'Mark with a pen',
       says: 'mark with the pen of that number; over a tag of the shelf, put it on that pen',
       group: 'mark',
-      keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-      shown: '1 … 9',
-      byKey: true,
+      ...digits,
       run: (a, { key }) => a.pen(Number(key)),
     },
     inTheirWords: { name: 'Name a new tag with the selected words', group: 'mark', keys: ['"'], run: (a) => a.inTheirWords() },
@@ -206,9 +204,7 @@ export const shelf: ActionList<{ move: (key: string) => boolean; pen: (number: n
       name: 'Put the tag on a pen',
       says: 'put it on the pen of that number',
       group: 'mark',
-      keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-      shown: '1 … 9',
-      byKey: true,
+      ...digits,
       run: (a, { key }) => a.pen(Number(key)),
     },
   },

@@ -1,4 +1,4 @@
-import type { ActionList } from '@/parts/actions/actions';
+import { digits, type ActionList } from '@/parts/actions/actions';
 
 /** What is done with a recording. */
 export interface DeskActs {
@@ -98,9 +98,7 @@ export const recording = {
       name: 'Mark with a pen',
       says: 'mark with the pen of that number',
       group: 'mark',
-      keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-      shown: '1 … 9',
-      byKey: true,
+      ...digits,
       run: (a, { key }) => a.pen(Number(key)),
     },
     edgeBack: {

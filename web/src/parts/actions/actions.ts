@@ -49,6 +49,9 @@ export interface ActionList<On> {
   last?: true;
 }
 
+/** The keys of something that has nine places, each with a number. */
+export const digits = { keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'], shown: '1 … 9', byKey: true } as const;
+
 type Key = KeyboardEvent | ReactKeyboardEvent;
 
 const byPlace: Record<string, string> = { Space: ' ', Comma: ',', Period: '.' };

@@ -1,4 +1,4 @@
-import type { ActionList } from '@/parts/actions/actions';
+import { digits, type ActionList } from '@/parts/actions/actions';
 
 /** What is done with the observation on the stand. */
 export interface SplittingActs {
@@ -20,9 +20,7 @@ export const splitting = {
       name: 'Send it to a tray',
       says: 'send it to that tray; where it may go to several, choose the tray',
       group: 'mark',
-      keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
-      shown: '1 … 9',
-      byKey: true,
+      ...digits,
       run: (a, { key }) => a.send(Number(key)),
     },
     send: {
