@@ -29,5 +29,6 @@ export function ActionButton<On>({ action, on, look = 'plain', className, disabl
 
 /** The key of an action, in a sentence or on what does it. */
 export function ActionKey<On>({ of }: { of: Pick<Action<On>, 'keys' | 'shown'> }) {
-  return of.keys.length === 0 ? null : <Key>{keysShown(of)}</Key>;
+  const shown = keysShown(of);
+  return shown === '' ? null : <Key>{shown}</Key>;
 }

@@ -30,6 +30,8 @@ it('what has no meaning of its own with Shift means the same without it', () => 
   expect(actionOf({ one }, null, key('ArrowRight', { shiftKey: true }))).toBe(one);
   expect(actionOf({ one, finely }, null, key('ArrowRight', { shiftKey: true }))).toBe(finely);
   expect(actionOf({ one }, null, key('ArrowRight', { altKey: true }))).toBeUndefined();
+  const find: Action<null> = { name: 'Find', group: 'look', keys: ['Ctrl+f'], run: vi.fn() };
+  expect(actionOf({ find }, null, key('F', { ctrlKey: true, shiftKey: true }))).toBeUndefined();
 });
 
 it('of two actions on a key the one that can be done now counts', () => {
@@ -42,6 +44,7 @@ it('keys are written as they stand on a keyboard', () => {
   expect(keysShown({ keys: ['Ctrl+z'] })).toBe('Ctrl Z');
   expect(keysShown({ keys: ['ArrowLeft', 'ArrowRight', 'Shift+ArrowLeft', 'Shift+ArrowRight'] })).toBe('←  →');
   expect(keysShown({ keys: ['+'] })).toBe('+');
+  expect(keysShown({ keys: [], shown: 'Ctrl C  Ctrl V' })).toBe('Ctrl C  Ctrl V');
 });
 
 describe.each(lists.map(({ file, list }) => [`${file}: ${list.title}`, list] as const))('%s', (_, list) => {

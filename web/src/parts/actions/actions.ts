@@ -65,11 +65,11 @@ export function chordOf({ key, code, shiftKey, ctrlKey, metaKey, altKey }: Key):
   return `${command ? 'Ctrl+' : ''}${altKey ? 'Alt+' : ''}${shift ? 'Shift+' : ''}${held && plain.length === 1 ? plain.toLowerCase() : plain}`;
 }
 
-/** The action of a key, of those that can be done now. What has no meaning of its own with Shift means the same without it. */
+/** The action of a key, of those that can be done now. What has no meaning of its own with Shift means the same without it; with Ctrl it is the browser’s. */
 export function actionOf<On>(actions: Actions<On>, on: On, event: Key): Action<On> | undefined {
   const chord = chordOf(event);
   const can = (wanted: string) => Object.values(actions).find((a) => a.keys.includes(wanted) && (!a.when || a.when(on)));
-  return can(chord) ?? (chord.includes('Shift+') ? can(chord.replace('Shift+', '')) : undefined);
+  return can(chord) ?? (chord.includes('Shift+') && !chord.startsWith('Ctrl+') ? can(chord.replace('Shift+', '')) : undefined);
 }
 
 /** Does what a key asks for, if anything does; says whether it was used. What something nearer has taken, and what is typed into a field, is left alone. */
