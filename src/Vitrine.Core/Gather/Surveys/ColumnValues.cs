@@ -34,7 +34,7 @@ public enum ValueDoubt
 /// can be read in two. Common practice, no source; two digits of a year as POSIX reads them (strptime, %y: 69 to 99 are of the twentieth
 /// century).
 /// </summary>
-public sealed partial class ColumnValues
+public sealed class ColumnValues
 {
     private const int MostDigits = 15;
 
@@ -177,7 +177,7 @@ public sealed partial class ColumnValues
         if (
             value.Length > Longest
             || !value.AsSpan().ContainsAnyInRange('0', '9')
-            || NumberForm().Match(value) is not { Success: true } match
+            || NumberForm.Match(value) is not { Success: true } match
         )
             return null;
         var digits = match.Groups["digits"].Value;
@@ -220,9 +220,9 @@ public sealed partial class ColumnValues
             var (day, month) = dayFirst ? (date.First, date.Second) : (date.Second, date.First);
             return Day(date.Year, month, day);
         }
-        if (YearFirst().Match(value) is { Success: true } year)
+        if (YearFirst.Match(value) is { Success: true } year)
             return Day(Int(year, "y"), Int(year, "m"), Int(year, "d"));
-        if (Named().Match(value) is not { Success: true } named)
+        if (Named.Match(value) is not { Success: true } named)
             return null;
         var name = Array.FindIndex(
             CultureInfo.InvariantCulture.DateTimeFormat.AbbreviatedMonthNames,
@@ -233,7 +233,7 @@ public sealed partial class ColumnValues
 
     /// <summary>The numbers of a cell such as 3/4/2026; null when it is written otherwise.</summary>
     private static (int First, int Second, int Year, char Sign)? Numbered(string value) =>
-        DayAndMonth().Match(value) is { Success: true } match
+        DayAndMonth.Match(value) is { Success: true } match
             ? (Int(match, "a"), Int(match, "b"), FullYear(match.Groups["y"].Value), match.Groups["sign"].Value[0])
             : null;
 
@@ -260,25 +260,23 @@ public sealed partial class ColumnValues
     private const string Currency = "[€$£¥]|[A-Z]{3}";
 
     /// <summary>Digits with signs and spaces between them; which of them part what is told by the column.</summary>
-    [GeneratedRegex(
+    private static readonly Regex NumberForm = new(
         @"^(?<minus>[-−])?(?:\+)?(?<before>(?:"
             + Currency
             + @")\s?)?(?<digits>[0-9][0-9.,\u0020\u00A0\u202F'’]*[0-9]|[0-9])(?<after>\s?(?:%|"
             + Currency
             + "))?$"
-    )]
-    private static partial Regex NumberForm();
+    );
 
-    [GeneratedRegex(@"^(?<a>[0-9]{1,2})(?<sign>[/.-])(?<b>[0-9]{1,2})\k<sign>(?<y>[0-9]{4}|[0-9]{2})" + Time)]
-    private static partial Regex DayAndMonth();
+    private static readonly Regex DayAndMonth = new(
+        @"^(?<a>[0-9]{1,2})(?<sign>[/.-])(?<b>[0-9]{1,2})\k<sign>(?<y>[0-9]{4}|[0-9]{2})" + Time
+    );
 
-    [GeneratedRegex(@"^(?<y>[0-9]{4})[/.-](?<m>[0-9]{1,2})[/.-](?<d>[0-9]{1,2})" + Time)]
-    private static partial Regex YearFirst();
+    private static readonly Regex YearFirst = new(@"^(?<y>[0-9]{4})[/.-](?<m>[0-9]{1,2})[/.-](?<d>[0-9]{1,2})" + Time);
 
-    [GeneratedRegex(
+    private static readonly Regex Named = new(
         @"^(?:\p{L}{3,9},?\s+)?(?:(?<d>[0-9]{1,2})(?:st|nd|rd|th)?[\s.-]+(?<m>\p{L}{3,9})\.?,?[\s-]+(?<y>[0-9]{4}|[0-9]{2})"
             + @"|(?<m>\p{L}{3,9})\.?\s+(?<d>[0-9]{1,2})(?:st|nd|rd|th)?,?\s+(?<y>[0-9]{4}))"
             + Time
-    )]
-    private static partial Regex Named();
+    );
 }

@@ -11,7 +11,7 @@ namespace Vitrine.Core.Gather.Surveys;
 /// "Sent" with the cells "2026-05-03 14:05 +02:00" and "2026-05-04" becomes "Sent" with "2026-05-03" and "2026-05-04", and "Sent, time"
 /// with "14:05 +02:00" and "". A column in which anything else stands than dates is left as it is.
 /// </example>
-public static partial class TimesApart
+public static class TimesApart
 {
     private const double AlmostAll = 0.95;
     private const int Longest = 60;
@@ -49,13 +49,12 @@ public static partial class TimesApart
         Time(cell) is { } time ? [cell[..time.Index], time.Value.TrimStart('T', ',', ' ', '\t', '\u00A0', '\u202F')] : [cell, ""];
 
     private static Match? Time(string cell) =>
-        cell.Length <= Longest && cell.Contains(':', StringComparison.Ordinal) && TimeAtEnd().Match(cell) is { Success: true } match
+        cell.Length <= Longest && cell.Contains(':', StringComparison.Ordinal) && TimeAtEnd.Match(cell) is { Success: true } match
             ? match
             : null;
 
-    [GeneratedRegex(
+    private static readonly Regex TimeAtEnd = new(
         @"(?<=[0-9])(?:[T,]|\s)+[0-9]{1,2}:[0-9]{2}(?::[0-9]{2}(?:[.,][0-9]+)?)?(?:\s?[AaPp]\.?[Mm]\.?)?"
             + @"(?:\s?(?:Z|[A-Z]{2,5}|(?:UTC|GMT)?[+-][0-9]{1,2}:?[0-9]{0,2}))?$"
-    )]
-    private static partial Regex TimeAtEnd();
+    );
 }

@@ -22,7 +22,7 @@ internal enum LabelLook
 /// Tells names from other words that stand before a colon (common practice, no source). Word lists are English; what they do not know is
 /// told by its capitals and by the text itself.
 /// </summary>
-internal static partial class SpeakerLabel
+internal static class SpeakerLabel
 {
     private static readonly HashSet<string> SmallWords = Set(
         """
@@ -59,7 +59,7 @@ internal static partial class SpeakerLabel
     public static LabelLook Of(string label)
     {
         var bare = Bare(label);
-        if (Role().IsMatch(bare))
+        if (Role.IsMatch(bare))
             return LabelLook.Role;
         var words = bare.Split((char[])[' ', '\u00A0', ','], StringSplitOptions.RemoveEmptyEntries);
         if (words.Length == 0 || words.Any(w => Sounds.Contains(w)) && words.Length < 3)
@@ -94,11 +94,10 @@ internal static partial class SpeakerLabel
     private static HashSet<string> Set(string words) =>
         new(words.Split((char[])[' ', '\n'], StringSplitOptions.RemoveEmptyEntries), StringComparer.OrdinalIgnoreCase);
 
-    [GeneratedRegex(
+    private static readonly Regex Role = new(
         @"^(?:(?:the )?(?:interviewer|interviewee|moderator|facilitator|researcher|respondent|participant|speaker|host|guest|observer"
             + @"|note-?taker|user|customer|client|tester|person|voice|subject|informant|operator|agent|attendee|panelist|female|male"
             + @"|man|woman)s?(?: ?#?[0-9]{1,3}| [A-Z])?|int|mod|res|part|resp|iv|ie|[A-Z]{1,3}[0-9]{1,4}|[QAIRPMSF]|[A-Z]{1,2}\.?)$",
-        RegexOptions.IgnoreCase
-    )]
-    private static partial Regex Role();
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
 }

@@ -29,7 +29,7 @@ internal sealed record TurnHead(
 internal readonly record struct ClockTime(int BeginMs, int? EndMs, bool OfDay);
 
 /// <summary>Finds the beginnings of turns in single lines (the layouts are common practice, no source).</summary>
-internal static partial class TurnHeads
+internal static class TurnHeads
 {
     /// <summary>Further into a line no label reaches.</summary>
     private const int Reach = 200;
@@ -63,15 +63,15 @@ internal static partial class TurnHeads
                 continue;
             // What follows a mark is words, unless it can be a name.
             if (style == TurnStyle.ChangeMarks && name is not null && SpeakerLabel.Of(name) == LabelLook.Prose)
-                yield return new TurnHead(style, null, null, start, At(Mark().Match(line).Length), false);
+                yield return new TurnHead(style, null, null, start, At(Mark.Match(line).Length), false);
             else
-                yield return new TurnHead(style, name, TimeOf(match), start, At(match.Length), alone, form == TimeBeforeWords);
+                yield return new TurnHead(style, name, TimeOf(match), start, At(match.Length), alone, form == NameThenTimeThenWords);
         }
     }
 
     /// <summary>The time of a line that holds nothing else.</summary>
     public static ClockTime? TimeOnly(string text, int start, int end) =>
-        end - start <= Reach && TimeAlone().Match(HiddenSigns.Without(text[start..end])) is { Success: true } match ? TimeOf(match) : null;
+        end - start <= Reach && TimeAlone.Match(HiddenSigns.Without(text[start..end])) is { Success: true } match ? TimeOf(match) : null;
 
     /// <summary>The time of a cell that holds nothing else.</summary>
     public static ClockTime? TimeOnly(string cell) => TimeOnly(cell, 0, cell.Length);
@@ -79,7 +79,7 @@ internal static partial class TurnHeads
     /// <summary>Milliseconds of "12:03", "1:12:03", "00:12:03.250" or "2:05 PM".</summary>
     public static int Milliseconds(string time)
     {
-        var parts = HalfOfDay().Replace(time, "").Trim().Replace(',', '.').Split(':', ';');
+        var parts = HalfOfDay.Replace(time, "").Trim().Replace(',', '.').Split(':', ';');
         // The fourth part of a time code counts frames; how many make a second, it does not say.
         if (parts.Length == 4)
             parts = parts[..3];
@@ -88,7 +88,7 @@ internal static partial class TurnHeads
         var seconds = double.Parse(parts[^1], CultureInfo.InvariantCulture);
         var minutes = int.Parse(parts[^2], CultureInfo.InvariantCulture);
         var hours = parts.Length > 2 ? int.Parse(parts[0], CultureInfo.InvariantCulture) : 0;
-        var ofDay = HalfOfDay().IsMatch(time);
+        var ofDay = HalfOfDay.IsMatch(time);
         // With two parts a time of day is hours and minutes, any other minutes and seconds.
         return parts.Length == 2 && ofDay
             ? AtHalf((int)(minutes * 3_600_000L + seconds * 60_000), time)
@@ -98,7 +98,7 @@ internal static partial class TurnHeads
     private static int AtHalf(int ms, string time)
     {
         const int Half = 43_200_000;
-        if (HalfOfDay().Match(time) is not { Success: true } half)
+        if (HalfOfDay.Match(time) is not { Success: true } half)
             return ms;
         var morning = ms >= Half ? ms - Half : ms;
         return half.Value.Contains('p', StringComparison.OrdinalIgnoreCase) ? morning + Half : morning;
@@ -110,31 +110,8 @@ internal static partial class TurnHeads
             return null;
         int? until = match.Groups["u"] is { Success: true } u ? Milliseconds(u.Value) : null;
         var begin = Milliseconds(t.Value);
-        return new ClockTime(begin, until > begin ? until : null, match.Groups["d"].Success || HalfOfDay().IsMatch(t.Value));
+        return new ClockTime(begin, until > begin ? until : null, match.Groups["d"].Success || HalfOfDay.IsMatch(t.Value));
     }
-
-    private static readonly Regex TimeBeforeWords = NameThenTimeThenWords();
-
-    private static readonly (TurnStyle Style, Regex Form)[] Forms =
-    [
-        (TurnStyle.ChangeMarks, Chevrons()),
-        (TurnStyle.QuestionAndAnswer, QuestionOrAnswer()),
-        (TurnStyle.TimeAndName, TimeThenName()),
-        (TurnStyle.TimeAndName, TimeThenBracketedName()),
-        (TurnStyle.TimeAndName, BracketedBoth()),
-        (TurnStyle.TimeAndName, BracketedNameThenTime()),
-        (TurnStyle.TimeAndName, NameThenColonThenTime()),
-        (TurnStyle.TimeAndName, NameThenBracketedTime()),
-        (TurnStyle.TimeAndName, NameThenTime()),
-        (TurnStyle.NameAndColon, NameThenColon()),
-        (TurnStyle.NameAndColon, NameWithCommaThenColon()),
-        (TurnStyle.NameAndColon, MarkedNameThenColon()),
-        (TurnStyle.TimeAndName, TimeBeforeWords),
-        (TurnStyle.NameInBrackets, BracketedName()),
-        (TurnStyle.NameAndDash, NameThenDash()),
-        (TurnStyle.TimesAlone, TimeThenWords()),
-        (TurnStyle.NameOnItsOwnLine, NameAlone()),
-    ];
 
     private const string Half = @"(?:\s?[AaPp]\.?\s?[Mm]\b\.?)";
     private const string Clock =
@@ -164,31 +141,29 @@ internal static partial class TurnHeads
     private const string Dash = @"[ \t]+(?:[-–—|])[ \t]+";
     private const string Between = @"(?:[ \t]*[-–—|,·•/@][ \t]*|[ \t]+)";
 
-    [GeneratedRegex(@"^\s*(?:>>+|»)[ \t]*(?:" + Name + Colon + ")?")]
-    private static partial Regex Chevrons();
+    // Interpreted: translated at build time these are 40,000 lines of code, and half the time of the build.
+    private static readonly Regex Chevrons = new(@"^\s*(?:>>+|»)[ \t]*(?:" + Name + Colon + ")?");
 
-    [GeneratedRegex(@"^\s*(?<n>[QA])(?:[0-9]{1,3})?[.)][ \t]+")]
-    private static partial Regex QuestionOrAnswer();
+    private static readonly Regex QuestionOrAnswer = new(@"^\s*(?<n>[QA])(?:[0-9]{1,3})?[.)][ \t]+");
 
-    [GeneratedRegex(
+    private static readonly Regex TimeThenName = new(
         Number + Open + "?" + Times + Close + "?" + Between + Open + "?" + Name + Close + "?(?:" + Colon + @"|[ \t]*$|" + Dash + ")"
-    )]
-    private static partial Regex TimeThenName();
+    );
 
-    [GeneratedRegex(Number + Open + "?" + Times + Close + "?" + Between + "?" + Open + Name + Close + @"(?:\s*[:：])?[ \t]*")]
-    private static partial Regex TimeThenBracketedName();
+    private static readonly Regex TimeThenBracketedName = new(
+        Number + Open + "?" + Times + Close + "?" + Between + "?" + Open + Name + Close + @"(?:\s*[:：])?[ \t]*"
+    );
 
-    [GeneratedRegex(Number + Name + "[ \t]+" + Times + @"[ \t]+(?=\S)")]
-    private static partial Regex NameThenTimeThenWords();
+    private static readonly Regex NameThenTimeThenWords = new(Number + Name + "[ \t]+" + Times + @"[ \t]+(?=\S)");
 
-    [GeneratedRegex(Number + Open + Name + Close + Between + "?" + Open + "?" + Times + Close + @"?(?:\s*[:：])?(?:[ \t]+|$)")]
-    private static partial Regex BracketedNameThenTime();
+    private static readonly Regex BracketedNameThenTime = new(
+        Number + Open + Name + Close + Between + "?" + Open + "?" + Times + Close + @"?(?:\s*[:：])?(?:[ \t]+|$)"
+    );
 
-    [GeneratedRegex(Number + Name + @"\s*[:：][ \t]*" + Open + Times + Close + @"[ \t]*")]
-    private static partial Regex NameThenColonThenTime();
+    private static readonly Regex NameThenColonThenTime = new(Number + Name + @"\s*[:：][ \t]*" + Open + Times + Close + @"[ \t]*");
 
     /// <summary>"Ana Reed, researcher: words".</summary>
-    [GeneratedRegex(
+    private static readonly Regex NameWithCommaThenColon = new(
         Number
             + @"(?<n>\p{Lu}"
             + InName
@@ -200,48 +175,64 @@ internal static partial class TurnHeads
             + InName
             + @"){0,2})"
             + Colon
-    )]
-    private static partial Regex NameWithCommaThenColon();
+    );
 
     /// <summary>A name in quotes, or bold or in italics as plain text writes it, its colon inside or outside.</summary>
-    [GeneratedRegex(
+    private static readonly Regex MarkedNameThenColon = new(
         Number + @"(?:\*{1,2}|_{1,2}|[“""])" + Name + @"(?:\s*[:：](?:\*{1,2}|_{1,2}|[”""])|(?:\*{1,2}|_{1,2}|[”""])\s*[:：])[ \t]*"
-    )]
-    private static partial Regex MarkedNameThenColon();
+    );
 
-    [GeneratedRegex(@"^\s*(?:>>+|»)[ \t]*")]
-    private static partial Regex Mark();
+    private static readonly Regex Mark = new(@"^\s*(?:>>+|»)[ \t]*");
 
-    [GeneratedRegex(Number + Open + "(?:" + Name + Between + Times + ")" + Close + @"(?:\s*[:：])?[ \t]*")]
-    private static partial Regex BracketedBoth();
+    private static readonly Regex BracketedBoth = new(
+        Number + Open + "(?:" + Name + Between + Times + ")" + Close + @"(?:\s*[:：])?[ \t]*"
+    );
 
-    [GeneratedRegex(Number + Name + Between + "?" + Open + Times + Close + @"(?:\s*[:：]|[ \t]+[-–—|](?=[ \t]|$))?[ \t]*")]
-    private static partial Regex NameThenBracketedTime();
+    private static readonly Regex NameThenBracketedTime = new(
+        Number + Name + Between + "?" + Open + Times + Close + @"(?:\s*[:：]|[ \t]+[-–—|](?=[ \t]|$))?[ \t]*"
+    );
 
-    [GeneratedRegex(Number + Name + Between + Times + "(?:" + Colon + @"|[ \t]*$|[ \t]*[-–—|][ \t]+|[ \t]{2,}|\t)")]
-    private static partial Regex NameThenTime();
+    private static readonly Regex NameThenTime = new(
+        Number + Name + Between + Times + "(?:" + Colon + @"|[ \t]*$|[ \t]*[-–—|][ \t]+|[ \t]{2,}|\t)"
+    );
 
-    [GeneratedRegex(Number + @"(?:\*\*|__)?" + Name + @"(?:\*\*|__)?" + Colon + @"(?:(?:\*\*|__)[ \t]*)?")]
-    private static partial Regex NameThenColon();
+    private static readonly Regex NameThenColon = new(
+        Number + @"(?:\*\*|__)?" + Name + @"(?:\*\*|__)?" + Colon + @"(?:(?:\*\*|__)[ \t]*)?"
+    );
 
-    [GeneratedRegex(Number + Open + Name + Close + @"(?:\s*[:：])?[ \t]*")]
-    private static partial Regex BracketedName();
+    private static readonly Regex BracketedName = new(Number + Open + Name + Close + @"(?:\s*[:：])?[ \t]*");
 
-    [GeneratedRegex(Number + Name + "(?:" + Dash + @"|[ \t]*[—>»][ \t]*|[ \t]+(?:=|/|:{2,})[ \t]+)(?=\S)")]
-    private static partial Regex NameThenDash();
+    private static readonly Regex NameThenDash = new(Number + Name + "(?:" + Dash + @"|[ \t]*[—>»][ \t]*|[ \t]+(?:=|/|:{2,})[ \t]+)(?=\S)");
 
-    [GeneratedRegex(@"^\s*" + Open + "?" + Times + Close + @"?(?:\s*[:：|–—-])?[ \t]+(?=\S)")]
-    private static partial Regex TimeThenWords();
+    private static readonly Regex TimeThenWords = new(@"^\s*" + Open + "?" + Times + Close + @"?(?:\s*[:：|–—-])?[ \t]+(?=\S)");
 
-    [GeneratedRegex(@"^[ \t]*(?:\*\*|__)?" + Name + @"(?:\*\*|__)?[ \t]*$")]
-    private static partial Regex NameAlone();
+    private static readonly Regex NameAlone = new(@"^[ \t]*(?:\*\*|__)?" + Name + @"(?:\*\*|__)?[ \t]*$");
 
-    [GeneratedRegex(
+    private static readonly Regex TimeAlone = new(
         @"^\s*(?:[0-9]{1,5}[.)]?[ \t]+)?(?:from[ \t]+)?" + Open + "?" + Times + Close + @"?\s*[:：|–—-]?\s*$",
-        RegexOptions.IgnoreCase
-    )]
-    private static partial Regex TimeAlone();
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    );
 
-    [GeneratedRegex(Half)]
-    private static partial Regex HalfOfDay();
+    private static readonly Regex HalfOfDay = new(Half);
+
+    private static readonly (TurnStyle Style, Regex Form)[] Forms =
+    [
+        (TurnStyle.ChangeMarks, Chevrons),
+        (TurnStyle.QuestionAndAnswer, QuestionOrAnswer),
+        (TurnStyle.TimeAndName, TimeThenName),
+        (TurnStyle.TimeAndName, TimeThenBracketedName),
+        (TurnStyle.TimeAndName, BracketedBoth),
+        (TurnStyle.TimeAndName, BracketedNameThenTime),
+        (TurnStyle.TimeAndName, NameThenColonThenTime),
+        (TurnStyle.TimeAndName, NameThenBracketedTime),
+        (TurnStyle.TimeAndName, NameThenTime),
+        (TurnStyle.NameAndColon, NameThenColon),
+        (TurnStyle.NameAndColon, NameWithCommaThenColon),
+        (TurnStyle.NameAndColon, MarkedNameThenColon),
+        (TurnStyle.TimeAndName, NameThenTimeThenWords),
+        (TurnStyle.NameInBrackets, BracketedName),
+        (TurnStyle.NameAndDash, NameThenDash),
+        (TurnStyle.TimesAlone, TimeThenWords),
+        (TurnStyle.NameOnItsOwnLine, NameAlone),
+    ];
 }

@@ -4,7 +4,7 @@ using System.Text.RegularExpressions;
 namespace Vitrine.Core.Sort.TagSet;
 
 /// <summary>Scales as they are written in a cell: "0 to 90 in steps of 5 minutes (least: short; most: long)".</summary>
-public static partial class ScaleWords
+public static class ScaleWords
 {
     /// <summary>A scale in words; steps of 1 go without saying. <see cref="Read"/> reads it back as it was.</summary>
     public static string Of(Scale scale)
@@ -19,7 +19,7 @@ public static partial class ScaleWords
     /// <summary>The scale that some words are; null when they are none.</summary>
     public static Scale? Read(string words)
     {
-        if (Words().Match(words.Trim()) is not { Success: true } match)
+        if (Words.Match(words.Trim()) is not { Success: true } match)
             return null;
         var scale = new Scale(
             Value("least"),
@@ -33,23 +33,20 @@ public static partial class ScaleWords
 
         double Value(string part) =>
             double.TryParse(match.Groups[part].Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) ? value : double.NaN;
-        string Text(string part) => Escape().Replace(match.Groups[part].Value, "$1");
+        string Text(string part) => Escape.Replace(match.Groups[part].Value, "$1");
     }
 
     private static string Number(double value) => value.ToString("R", CultureInfo.InvariantCulture);
 
-    private static string Escaped(string text) => Special().Replace(text, "\\$0");
+    private static string Escaped(string text) => Special.Replace(text, "\\$0");
 
-    [GeneratedRegex(
+    private static readonly Regex Words = new(
         @"^(?<least>\S+) (?:to|–|-) (?<most>\S+)(?: in steps of (?<step>\S+))?(?: (?<unit>(?:[^\\();]|\\.)+?))?"
             + @"(?: \(least: (?<low>(?:[^\\();]|\\.)*); most: (?<high>(?:[^\\();]|\\.)*)\))?$",
         RegexOptions.Singleline | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex Words();
+    );
 
-    [GeneratedRegex(@"[\\();]")]
-    private static partial Regex Special();
+    private static readonly Regex Special = new(@"[\\();]");
 
-    [GeneratedRegex(@"\\(.)", RegexOptions.Singleline)]
-    private static partial Regex Escape();
+    private static readonly Regex Escape = new(@"\\(.)", RegexOptions.Singleline);
 }
