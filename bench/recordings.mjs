@@ -11,7 +11,7 @@ import { freePort } from './freePort.mjs';
 const here = new URL('..', import.meta.url).pathname;
 const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
 const tiny = process.argv.includes('--tiny');
-const [seconds, clips, runs] = tiny ? [30, 5, 1] : [7200, 500, 5];
+const [seconds, clips, runs, moves] = tiny ? [20, 5, 1, 10] : [7200, 500, 5, 150];
 const port = await freePort();
 const base = `http://127.0.0.1:${port}`;
 const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
@@ -104,7 +104,7 @@ try {
   /** The longest frame while the wave is zoomed in and out and scrolled. */
   const longest = () =>
     page.evaluate(
-      () =>
+      (moves) =>
         new Promise((done) => {
           const wave = document.querySelector('[data-testid="wave"]');
           const { left, top } = wave.getBoundingClientRect();
@@ -115,7 +115,7 @@ try {
             last = now;
             const zooms = n < 60 ? { deltaY: n < 30 ? 120 : -120 } : { deltaX: 40, deltaY: 0 };
             wave.dispatchEvent(new WheelEvent('wheel', { ...zooms, clientX: left + 400, clientY: top + 60, bubbles: true, cancelable: true }));
-            if (++n < 150) requestAnimationFrame(step);
+            if (++n < moves) requestAnimationFrame(step);
             else done(most);
           };
           requestAnimationFrame(() => {
@@ -123,6 +123,7 @@ try {
             requestAnimationFrame(step);
           });
         }),
+      moves,
     );
   const several = async (one, times = runs) => {
     const all = [];
