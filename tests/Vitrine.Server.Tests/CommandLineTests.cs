@@ -12,12 +12,19 @@ public sealed class CommandLineTests : IDisposable
     public void Dispose() => Directory.Delete(folder, recursive: true);
 
     [Theory]
-    [InlineData("“frobnicate” is nothing that Vitrine does", "frobnicate")]
     [InlineData("“x” is no port", "serve", "--port", "x")]
     [InlineData("--data needs a value", "serve", "--data")]
     [InlineData("“--colour” is nothing that Vitrine knows", "demo", "--colour", "red")]
     [InlineData("There is no folder", "demo", "--data", "FOLDER/d", "--demo-files", "FOLDER/none")]
     [InlineData("is a file. --data names the folder", "serve", "--data", "FOLDER/file")]
+    public async Task What_is_wrong_with_a_call_is_known_before_anything_begins(string sentence, params string[] args)
+    {
+        await File.WriteAllTextAsync(Path.Combine(folder, "file"), "no workspace");
+        Assert.Contains(sentence, CommandLine.Problem([.. args.Select(InFolder)]));
+    }
+
+    [Theory]
+    [InlineData("“frobnicate” is nothing that Vitrine does", "frobnicate")]
     [InlineData("“here” is not the address of a proxy", "serve", "--data", "FOLDER/d", "--proxy", "here")]
     [InlineData("There is no workspace in", "check", "--data", "FOLDER/none")]
     [InlineData("There is no workspace in", "backup", "FOLDER/b", "--data", "FOLDER/none")]
@@ -27,7 +34,7 @@ public sealed class CommandLineTests : IDisposable
     public async Task A_wrong_call_is_answered_by_a_sentence_and_ends_with_2(string sentence, params string[] args)
     {
         await File.WriteAllTextAsync(Path.Combine(folder, "file"), "no workspace");
-        using var process = Started(args);
+        using var process = RunningServer.Program([.. args.Select(InFolder)]);
         var said = await process.StandardOutput.ReadToEndAsync() + await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Assert.Equal(2, process.ExitCode);
@@ -40,7 +47,7 @@ public sealed class CommandLineTests : IDisposable
     {
         var files = Directory.CreateDirectory(Path.Combine(folder, "files")).FullName;
         await File.WriteAllTextAsync(Path.Combine(files, "workspace.json"), "{ no");
-        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", files, "--port", "0");
+        using var process = RunningServer.Program("demo", "--data", Path.Combine(folder, "d"), "--demo-files", files, "--port", "0");
         var said = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         Assert.Equal(1, process.ExitCode);
@@ -99,53 +106,36 @@ public sealed class CommandLineTests : IDisposable
             Path.Combine(demo, "workspace.json"),
             Regex.Replace(workspace, @"""studies"": \[[^\]]*\]", @"""studies"": [""freight""]")
         );
-        var port = FreePort.Next();
-        using var process = Started("demo", "--data", Path.Combine(folder, "d"), "--demo-files", demo, "--port", $"{port}");
-        using var http = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+        using var server = new RunningServer("demo", "--demo-files", demo);
         var statuses = new HashSet<HttpStatusCode>();
-        try
+        server.Begin();
+        await Wait.For("the demo to be loaded", Ready, ready => ready);
+        // The last may have come in the moment in which it became ready.
+        Assert.Contains(HttpStatusCode.ServiceUnavailable, statuses);
+        Assert.Contains("\"loading\":false", await server.Http.GetStringAsync("/api/me"));
+        Assert.False(server.HasExited);
+
+        async Task<bool> Ready()
         {
-            while (true)
+            try
             {
-                try
-                {
-                    using var health = await http.GetAsync("/healthz");
-                    if (health.IsSuccessStatusCode)
-                        break;
-                    Assert.Equal(
-                        ("loading", HttpStatusCode.ServiceUnavailable),
-                        (await health.Content.ReadAsStringAsync(), health.StatusCode)
-                    );
-                    // It may have become ready since.
-                    if ((await http.GetStringAsync("/api/me")).Contains("\"loading\":false"))
-                        continue;
-                    using var setUp = await http.PostAsync("/api/set-up", new StringContent("{}"));
-                    statuses.Add(setUp.StatusCode);
-                }
-                catch (HttpRequestException)
-                {
-                    // It does not listen yet.
-                }
-                await Task.Delay(50);
+                using var health = await server.Http.GetAsync("/healthz");
+                if (health.IsSuccessStatusCode)
+                    return true;
+                Assert.Equal(("loading", HttpStatusCode.ServiceUnavailable), (await health.Content.ReadAsStringAsync(), health.StatusCode));
+                // It may have become ready since.
+                if ((await server.Http.GetStringAsync("/api/me")).Contains("\"loading\":false"))
+                    return false;
+                using var setUp = await server.Http.PostAsync("/api/set-up", new StringContent("{}"));
+                statuses.Add(setUp.StatusCode);
             }
-            // The last may have come in the moment in which it became ready.
-            Assert.Contains(HttpStatusCode.ServiceUnavailable, statuses);
-            Assert.Contains("\"loading\":false", await http.GetStringAsync("/api/me"));
-            Assert.False(process.HasExited);
-        }
-        finally
-        {
-            process.Kill();
-            await process.WaitForExitAsync();
+            catch (HttpRequestException)
+            {
+                // It does not listen yet.
+            }
+            return false;
         }
     }
 
-    private Process Started(params string[] args) =>
-        Process.Start(
-            new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, .. args.Select(a => a.Replace("FOLDER", folder))])
-            {
-                RedirectStandardOutput = true,
-                RedirectStandardError = true,
-            }
-        )!;
+    private string InFolder(string argument) => argument.Replace("FOLDER", folder);
 }

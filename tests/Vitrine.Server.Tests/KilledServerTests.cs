@@ -1,8 +1,6 @@
-using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Security.Cryptography;
 using System.Text;
-using System.Text.Json.Nodes;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Storage.Backups;
@@ -16,66 +14,18 @@ namespace Vitrine.Server.Tests;
 /// </summary>
 public sealed class KilledServerTests : IDisposable
 {
-    private readonly string folder = Directory.CreateTempSubdirectory("vitrine-killed-test-").FullName;
-    private readonly int port = FreePort.Next();
-    private Process? process;
+    private readonly RunningServer server = new();
 
-    public void Dispose()
-    {
-        process?.Kill();
-        process?.Dispose();
-        Directory.Delete(folder, recursive: true);
-    }
+    public void Dispose() => server.Dispose();
 
     [Fact]
     public async Task Every_acknowledged_mark_is_there_afterwards()
     {
-        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() })
-        {
-            BaseAddress = new Uri($"http://127.0.0.1:{port}"),
-        };
-        await Start(http);
-        await Post(
-            http,
-            "set-up",
-            new
-            {
-                name = "Una Kerr",
-                email = "una@vitrine.example",
-                password = "ten letters and more",
-                role = "steward",
-            }
-        );
-        var study = (long)
-            (
-                await Post(
-                    http,
-                    "studies",
-                    new
-                    {
-                        title = "Killed",
-                        purpose = "",
-                        method = "",
-                        researchQuestions = Array.Empty<string>(),
-                    }
-                )
-            )["id"]!;
+        await server.Start();
+        await server.SetUp();
+        var study = await server.Study();
         var text = string.Join(' ', Enumerable.Range(0, 2_000).Select(i => $"word{i}"));
-        var source = (long)
-            (
-                await Post(
-                    http,
-                    $"studies/{study}/sources/paste",
-                    new
-                    {
-                        title = "Long",
-                        kind = "interview",
-                        heldOn = (string?)null,
-                        text,
-                        participantIds = Array.Empty<long>(),
-                    }
-                )
-            )["step"]!["id"]!;
+        var source = await server.Paste(study, "Long", text);
 
         var acknowledged = new List<long>();
         var random = new Random(7);
@@ -87,8 +37,7 @@ public sealed class KilledServerTests : IDisposable
                 for (var i = 0; ; i++)
                 {
                     var start = random.Next(text.Length - 40);
-                    var made = await Post(
-                        http,
+                    var made = await server.Post(
                         $"sources/{source}/observations",
                         new
                         {
@@ -105,7 +54,7 @@ public sealed class KilledServerTests : IDisposable
                     acknowledged.Add((long)made["id"]!);
                     // However slow the machine, some marks are answered before the end.
                     if (i == 5)
-                        killing = KillAfter(random.Next(20, 300));
+                        killing = server.Kill(random.Next(20, 300));
                 }
             }
             catch (Exception gone) when (gone is HttpRequestException or IOException)
@@ -113,11 +62,9 @@ public sealed class KilledServerTests : IDisposable
                 // The server is gone; whatever it had answered before must be kept.
             }
             await killing!;
-            await Start(http);
+            await server.Start();
         }
-        var kept = (await http.GetFromJsonAsync<JsonArray>($"/api/sources/{source}/observations"))!
-            .Select(o => (long)o!["id"]!)
-            .ToHashSet();
+        var kept = (await server.Get($"sources/{source}/observations")).AsArray().Select(o => (long)o!["id"]!).ToHashSet();
         Assert.True(acknowledged.Count > 10);
         Assert.Empty(acknowledged.Except(kept));
     }
@@ -126,38 +73,11 @@ public sealed class KilledServerTests : IDisposable
     public async Task Files_that_were_coming_in_are_there_once_and_whole_and_nothing_is_left_over()
     {
         const int files = 15;
-        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() })
-        {
-            BaseAddress = new Uri($"http://127.0.0.1:{port}"),
-        };
-        await Start(http);
-        await Post(
-            http,
-            "set-up",
-            new
-            {
-                name = "Una Kerr",
-                email = "una@vitrine.example",
-                password = "ten letters and more",
-                role = "steward",
-            }
-        );
-        var study = (long)
-            (
-                await Post(
-                    http,
-                    "studies",
-                    new
-                    {
-                        title = "Killed",
-                        purpose = "",
-                        method = "",
-                        researchQuestions = Array.Empty<string>(),
-                    }
-                )
-            )["id"]!;
+        await server.Start();
+        await server.SetUp();
+        var study = await server.Study();
         var random = new Random(11);
-        var killing = KillAfter(random.Next(100, 700));
+        var killing = server.Kill(random.Next(100, 700));
         var kills = 1;
         for (var i = 0; i < files; i++)
         {
@@ -174,8 +94,7 @@ public sealed class KilledServerTests : IDisposable
             {
                 try
                 {
-                    var import = await Post(
-                        http,
+                    var import = await server.Post(
                         $"studies/{study}/imports",
                         new
                         {
@@ -188,7 +107,7 @@ public sealed class KilledServerTests : IDisposable
                         }
                     );
                     var from = (int)(long)import["received"]!;
-                    using var answer = await http.PutAsync(
+                    using var answer = await server.Http.PutAsync(
                         $"/api/studies/{study}/imports/{import["key"]}/bytes?from={from}",
                         new ByteArrayContent(bytes[from..])
                     );
@@ -197,32 +116,29 @@ public sealed class KilledServerTests : IDisposable
                 catch (Exception gone) when (gone is HttpRequestException or IOException)
                 {
                     await killing;
-                    await Start(http);
+                    await server.Start();
                     if (kills++ < 3)
-                        killing = KillAfter(random.Next(20, 400));
+                        killing = server.Kill(random.Next(20, 400));
                 }
             }
         }
         await killing;
-        if (process!.HasExited)
-            await Start(http);
-        JsonArray imports;
-        do
-        {
-            await Task.Delay(20);
-            imports = (await http.GetFromJsonAsync<JsonArray>($"/api/studies/{study}/imports"))!;
-        } while (imports.Any(j => (string)j!["state"]! is "waiting" or "working"));
+        if (server.HasExited)
+            await server.Start();
+        var imports = await Wait.For(
+            "the files to be read",
+            async () => (await server.Get($"studies/{study}/imports")).AsArray(),
+            all => all.All(j => (string)j!["state"]! is not ("waiting" or "working"))
+        );
         // Sent again although the first answer was lost on the way, a file is found to be here already.
         Assert.DoesNotContain(imports, j => (string)j!["state"]! is "sending" or "refused");
         var undecided = imports.Where(j => (string)j!["state"]! == "same").Select(j => (string)j!["key"]!).ToHashSet();
-        process.Kill();
-        await process.WaitForExitAsync();
-        await Start(http);
-        process.Kill();
-        await process.WaitForExitAsync();
+        await server.Kill();
+        await server.Start();
+        await server.Kill();
 
-        Assert.Empty(WorkspaceCheck.Of(folder).Problems);
-        using var database = new SqliteConnection($"Data Source={Path.Combine(folder, "vitrine.db")};Pooling=False");
+        Assert.Empty(WorkspaceCheck.Of(server.Folder).Problems);
+        using var database = new SqliteConnection($"Data Source={Path.Combine(server.Folder, "vitrine.db")};Pooling=False");
         Assert.Equal("ok", database.ExecuteScalar<string>("PRAGMA integrity_check"));
         Assert.Empty(database.Query("PRAGMA foreign_key_check"));
         Assert.Equal(
@@ -246,45 +162,18 @@ public sealed class KilledServerTests : IDisposable
                 """
             )
         );
-        var kept = Directory.GetFiles(Path.Combine(folder, "media"), "*", SearchOption.AllDirectories);
+        var kept = Directory.GetFiles(Path.Combine(server.Folder, "media"), "*", SearchOption.AllDirectories);
         Assert.Equal(database.Query<string>("SELECT hash FROM media").Order(), kept.Select(Path.GetFileName).Order());
         Assert.All(kept, f => Assert.Equal(Path.GetFileName(f), Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(f)))));
-        Assert.All(Directory.GetFiles(Path.Combine(folder, "arriving")), f => Assert.Contains(Path.GetFileName(f), undecided));
+        Assert.All(Directory.GetFiles(Path.Combine(server.Folder, "arriving")), f => Assert.Contains(Path.GetFileName(f), undecided));
     }
 
     [Fact]
     public async Task A_backup_made_while_people_work_is_whole_and_one_that_is_killed_leaves_nothing_in_its_way()
     {
-        using var http = new HttpClient(new PageTokenHandler { InnerHandler = new HttpClientHandler() })
-        {
-            BaseAddress = new Uri($"http://127.0.0.1:{port}"),
-        };
-        await Start(http);
-        await Post(
-            http,
-            "set-up",
-            new
-            {
-                name = "Una Kerr",
-                email = "una@vitrine.example",
-                password = "ten letters and more",
-                role = "steward",
-            }
-        );
-        var study = (long)
-            (
-                await Post(
-                    http,
-                    "studies",
-                    new
-                    {
-                        title = "Backed up",
-                        purpose = "",
-                        method = "",
-                        researchQuestions = Array.Empty<string>(),
-                    }
-                )
-            )["id"]!;
+        await server.Start();
+        await server.SetUp();
+        var study = await server.Study();
         var text = string.Join(' ', Enumerable.Range(0, 400).Select(i => $"word{i}"));
         using var end = new CancellationTokenSource();
         var answered = 0;
@@ -292,24 +181,9 @@ public sealed class KilledServerTests : IDisposable
         {
             for (var i = 0; !end.IsCancellationRequested; i++)
             {
-                var source = (long)
-                    (
-                        await Post(
-                            http,
-                            $"studies/{study}/sources/paste",
-                            new
-                            {
-                                title = $"Talk {i}",
-                                kind = "interview",
-                                heldOn = (string?)null,
-                                text = $"{text} {i}",
-                                participantIds = Array.Empty<long>(),
-                            }
-                        )
-                    )["step"]!["id"]!;
+                var source = await server.Paste(study, $"Talk {i}", $"{text} {i}");
                 for (var mark = 0; mark < 5; mark++)
-                    await Post(
-                        http,
+                    await server.Post(
                         $"sources/{source}/observations",
                         new
                         {
@@ -333,26 +207,14 @@ public sealed class KilledServerTests : IDisposable
             var random = new Random(5);
             for (var i = 0; i < 4; i++)
             {
-                using var killed = Process.Start(
-                    new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, "backup", file, "--data", folder])
-                    {
-                        RedirectStandardOutput = true,
-                    }
-                )!;
+                using var killed = RunningServer.Program("backup", file, "--data", server.Folder);
                 await Task.Delay(random.Next(60, 500));
                 killed.Kill();
                 await killed.WaitForExitAsync();
                 File.Delete(file);
             }
             var before = answered;
-            using (
-                var backup = Process.Start(
-                    new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, "backup", file, "--data", folder])
-                    {
-                        RedirectStandardOutput = true,
-                    }
-                )!
-            )
+            using (var backup = RunningServer.Program("backup", file, "--data", server.Folder))
             {
                 Assert.StartsWith($"{file} holds 1 study, ", await backup.StandardOutput.ReadToEndAsync());
                 await backup.WaitForExitAsync();
@@ -361,7 +223,7 @@ public sealed class KilledServerTests : IDisposable
             await end.CancelAsync();
             await working;
             Assert.Equal([file], Directory.GetFiles(elsewhere));
-            Assert.Throws<Refusal>(() => Backup.Restore(file, folder, DateTimeOffset.UtcNow));
+            Assert.Throws<Refusal>(() => Backup.Restore(file, server.Folder, DateTimeOffset.UtcNow));
 
             var restored = Path.Combine(elsewhere, "restored");
             var (about, _) = Backup.Restore(file, restored, DateTimeOffset.UtcNow);
@@ -369,63 +231,21 @@ public sealed class KilledServerTests : IDisposable
             Assert.Empty(WorkspaceCheck.Of(restored).Problems);
 
             // In the place of the workspace itself, which is kept beside it.
-            process!.Kill();
-            await process.WaitForExitAsync();
-            var (_, was) = Backup.Restore(file, folder, DateTimeOffset.UtcNow);
+            await server.Kill();
+            var (_, was) = Backup.Restore(file, server.Folder, DateTimeOffset.UtcNow);
             Assert.Empty(WorkspaceCheck.Of(was!).Problems);
             Directory.Delete(was!, recursive: true);
-            await Start(http);
-            using var signedIn = await http.PostAsJsonAsync(
+            await server.Start();
+            using var signedIn = await server.Http.PostAsJsonAsync(
                 "/api/sign-in",
                 new { email = "una@vitrine.example", password = "ten letters and more" }
             );
-            Assert.Equal(
-                about.Sources,
-                (await http.GetFromJsonAsync<JsonObject>($"/api/studies/{study}/sources?page=0"))!["total"]!.GetValue<int>()
-            );
+            Assert.Equal(about.Sources, (await server.Get($"studies/{study}/sources?page=0"))["total"]!.GetValue<int>());
         }
         finally
         {
             await end.CancelAsync();
             Directory.Delete(elsewhere, recursive: true);
         }
-    }
-
-    private async Task Start(HttpClient http)
-    {
-        process?.Dispose();
-        process = Process.Start(
-            new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location, "serve", "--data", folder, "--port", $"{port}"])
-            {
-                RedirectStandardOutput = true,
-            }
-        )!;
-        for (var tries = 0; tries < 200; tries++)
-        {
-            try
-            {
-                if ((await http.GetAsync("/healthz")).IsSuccessStatusCode)
-                    return;
-            }
-            catch (HttpRequestException)
-            {
-                await Task.Delay(50);
-            }
-        }
-        throw new InvalidOperationException("The server did not start.");
-    }
-
-    private async Task KillAfter(int milliseconds)
-    {
-        await Task.Delay(milliseconds);
-        process!.Kill();
-        await process.WaitForExitAsync();
-    }
-
-    private static async Task<JsonNode> Post(HttpClient http, string path, object body)
-    {
-        using var answer = await http.PostAsJsonAsync("/api/" + path, body);
-        answer.EnsureSuccessStatusCode();
-        return (await answer.Content.ReadFromJsonAsync<JsonNode>())!;
     }
 }

@@ -4,7 +4,7 @@ namespace Vitrine.Server.Tests;
 
 public sealed class LogTests
 {
-    [Fact(Timeout = 60_000)]
+    [Fact]
     public async Task The_log_tells_what_was_asked_and_how_it_ended_and_nothing_that_anyone_said_or_is_called()
     {
         using var server = new TestServer();
@@ -34,12 +34,11 @@ public sealed class LogTests
         Assert.Equal(404, (int)(await server.Http.GetAsync("/api/quillfeather")).StatusCode);
 
         // A line is written once its answer has gone out; the last one tells that all are there.
-        var lines = new List<string>();
-        while (!lines.Any(l => l.Contains("(none)", StringComparison.Ordinal)))
-        {
-            await Task.Delay(20);
-            lines = ReadLines(Directory.GetFiles(Path.Combine(server.Folder, "logs")).Single());
-        }
+        var lines = await Wait.For(
+            "the line of an address that is not there",
+            () => Task.FromResult(ReadLines(Directory.GetFiles(Path.Combine(server.Folder, "logs")).Single())),
+            all => all.Any(l => l.Contains("(none)", StringComparison.Ordinal))
+        );
 
         Assert.DoesNotContain(
             lines,

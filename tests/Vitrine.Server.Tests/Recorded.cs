@@ -66,13 +66,12 @@ public abstract class Recorded(SharedServer shared) : IAsyncLifetime, IDisposabl
     {
         var (state, said, id) = await server.Upload(study, name, bytes);
         Assert.True(state == "done", said);
-        while (true)
-        {
-            var facts = await server.Get($"sources/{id}/recording");
-            if ((string)facts["state"]! is "ready" or "unready")
-                return (id!.Value, facts);
-            await Task.Delay(20);
-        }
+        var facts = await Wait.For(
+            $"{name} to be made ready",
+            () => server.Get($"sources/{id}/recording"),
+            f => (string)f["state"]! is "ready" or "unready"
+        );
+        return (id!.Value, facts);
     }
 
     /// <summary>How strong a tone is in a stretch of a file's sound, by Goertzel's algorithm, 0..1.</summary>

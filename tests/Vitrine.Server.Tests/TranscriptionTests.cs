@@ -13,13 +13,7 @@ public sealed class TranscriptionTests(SharedServer shared) : Recorded(shared), 
     private async Task<JsonNode> Written(long recording, string language = "en", int speakers = 2)
     {
         await server.Post($"sources/{recording}/transcription", new { language, speakers });
-        while (true)
-        {
-            var facts = await server.Get($"sources/{recording}/transcription");
-            if (!(bool)facts["working"]!)
-                return facts;
-            await Task.Delay(20);
-        }
+        return await Wait.For("a transcript", () => server.Get($"sources/{recording}/transcription"), facts => !(bool)facts["working"]!);
     }
 
     private async Task<JsonNode> TranscriptOf(long recording)
