@@ -8,15 +8,12 @@ const contrast = 'color-contrast';
 
 /** What is not accessible of a page. Of a long table ten rows speak for all. */
 async function violations(page: Page, options: axe.RunOptions) {
-  const found = await page.evaluate(
-    async (options) => {
-      const { axe } = window as unknown as { axe: typeof import('axe-core') };
-      // What passed is not told: it costs more than the looking.
-      const { violations } = await axe.run({ exclude: ['tbody tr:nth-child(n + 11)'] }, { ...options, resultTypes: ['violations'] });
-      return violations.map((v) => [v.id, ...v.nodes.slice(0, 3).map((n) => n.target.join(' '))]);
-    },
-    options,
-  );
+  const found = await page.evaluate(async (options) => {
+    const { axe } = window as unknown as { axe: typeof import('axe-core') };
+    // What passed is not told: it costs more than the looking.
+    const { violations } = await axe.run({ exclude: ['tbody tr:nth-child(n + 11)'] }, { ...options, resultTypes: ['violations'] });
+    return violations.map((v) => [v.id, ...v.nodes.slice(0, 3).map((n) => n.target.join(' '))]);
+  }, options);
   return found.map(([id, ...where]) => `${id}: ${where.join(' | ')}`);
 }
 
