@@ -64,7 +64,8 @@ public sealed class BundleTests : IAsyncLifetime
         Assert.NotEmpty(cells);
         for (var column = 0; column < table["columns"]!.AsArray().Count; column++)
         {
-            var opened = await server.Get($"studies/{study}/evidence?tagId={bundle}&sourceId={table["columns"]![column]!["id"]}");
+            var cell = TestServer.Cell(new { sourceIds = new[] { (long)table["columns"]![column]!["id"]! } });
+            var opened = await server.Get($"studies/{study}/evidence?tagId={bundle}&{cell}");
             Assert.Equal(cells.GetValueOrDefault(column), opened["observationIds"]!.AsArray().Count);
         }
         var where = Uri.EscapeDataString($$"""{"tagIds":[{{bundle}}]}""");

@@ -224,7 +224,11 @@ public sealed class RecordingTests(SharedServer shared) : Recorded(shared), ICla
             "WEBVTT\n\n00:00:00.000 --> 00:00:01.000\n<v Wren>Over there.\n",
             await server.Http.GetStringAsync(new Uri($"/api/observations/{mark}/captions", UriKind.Relative))
         );
-        var quote = (await server.Get($"studies/{study}/evidence/quotes?sourceId={talk}&page=0"))["quotes"]!.AsArray().Single()!;
+        var quote = (await server.Get($"studies/{study}/evidence/quotes?{TestServer.Cell(new { sourceIds = new[] { talk } })}&page=0"))[
+            "quotes"
+        ]!
+            .AsArray()
+            .Single()!;
         Assert.Equal("video/mp4", (string)quote["mediaType"]!);
         using var far = await server.Http.GetAsync(new Uri($"/api/observations/{mark}/cutout?handleMs=5000", UriKind.Relative));
         Assert.Equal(HttpStatusCode.BadRequest, far.StatusCode);
@@ -344,7 +348,11 @@ public sealed class RecordingTests(SharedServer shared) : Recorded(shared), ICla
         Assert.InRange(Length(cut), 1450, 1550);
         var heard = Run("ffmpeg", [.. "-hide_banner -i".Split(' '), cut, .. "-af volumedetect -f null -".Split(' ')]);
         Assert.DoesNotContain("max_volume: -91", heard);
-        var quote = (await server.Get($"studies/{study}/evidence/quotes?sourceId={talk}&page=0"))["quotes"]!.AsArray().Single()!;
+        var quote = (await server.Get($"studies/{study}/evidence/quotes?{TestServer.Cell(new { sourceIds = new[] { talk } })}&page=0"))[
+            "quotes"
+        ]!
+            .AsArray()
+            .Single()!;
         Assert.Equal("audio/wav", (string)quote["mediaType"]!);
     }
 

@@ -68,6 +68,7 @@ public sealed class RunningServer : WorkspaceClient, IDisposable
 
     private async Task<bool> Listens()
     {
+        Assert.False(HasExited, "The server ended before it listened.");
         try
         {
             return (await Http.GetAsync("/healthz")).IsSuccessStatusCode;

@@ -41,7 +41,9 @@ public sealed class StoryTests : IDisposable
 
         var overlap = Assert.Single((await server.Get($"studies/{study}/overlaps?kind=sameObservation")).AsArray())!;
         Assert.Equal(1, (int)overlap["pairs"]!);
-        var evidence = await server.Get($"studies/{study}/evidence/quotes?page=0&tagId={learnt["tag"]!["id"]}&participantId={sorrel}");
+        var evidence = await server.Get(
+            $"studies/{study}/evidence/quotes?page=0&tagId={learnt["tag"]!["id"]}&{TestServer.Cell(new { participantIds = new[] { sorrel } })}"
+        );
         Assert.Equal(
             ["I was on the quay, Marnie, I said, that's it. Rose told me.", "It said on time \U0001F6A2."],
             evidence["quotes"]!.AsArray().Select(q => (string)q!["words"]!)

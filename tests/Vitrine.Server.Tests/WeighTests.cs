@@ -93,8 +93,11 @@ public sealed class WeighTests : IAsyncLifetime
         {
             for (var column = 0; column < 3; column++)
             {
-                var filter = columns == "sources" ? "sourceId" : "participantId";
-                var opened = await Evidence($"tagId={table["rows"]![row]!["head"]!["id"]}&{filter}={table["columns"]![column]!["id"]}");
+                var cell = new Dictionary<string, long[]>
+                {
+                    [columns == "sources" ? "sourceIds" : "participantIds"] = [(long)table["columns"]![column]!["id"]!],
+                };
+                var opened = await Evidence($"tagId={table["rows"]![row]!["head"]!["id"]}&{TestServer.Cell(cell)}");
                 Assert.Equal(cells.GetValueOrDefault((row, column)), opened.Count);
             }
         }
@@ -142,9 +145,17 @@ public sealed class WeighTests : IAsyncLifetime
             page["groups"]!.AsArray().Select(g => ((string)g!["value"]!, (int)g["triple"]!["people"]!, (int)g["outOf"]!))
         );
         foreach (var source in page["sources"]!.AsArray())
-            Assert.Equal((int)source!["triple"]!["observations"]!, (await Evidence($"tagId={family}&sourceId={source["sourceId"]}")).Count);
-        Assert.Equal(4, (await Evidence($"tagId={family}&sourceKind=interview")).Count);
-        Assert.Equal(3, (await Evidence($"tagId={family}&attributeId={home}&value=Skelda")).Count);
+            Assert.Equal(
+                (int)source!["triple"]!["observations"]!,
+                (await Evidence($"tagId={family}&{TestServer.Cell(new { sourceIds = new[] { (long)source["sourceId"]! } })}")).Count
+            );
+        Assert.Equal(4, (await Evidence($"tagId={family}&{TestServer.Cell(new { sourceKinds = new[] { "interview" } })}")).Count);
+        Assert.Equal(
+            3,
+            (
+                await Evidence($"tagId={family}&{TestServer.Cell(new { values = new[] { new { attributeId = home, value = "Skelda" } } })}")
+            ).Count
+        );
         Assert.Equal(
             [(lamp, 1)],
             (await server.Get($"studies/{study}/tags/{quay}/page"))["beside"]!.AsArray().Select(b => ((long)b!["tagId"]!, (int)b["both"]!))
@@ -257,7 +268,9 @@ public sealed class WeighTests : IAsyncLifetime
                 },
             }
         );
-        var of = (await Evidence($"tagId={quay}&participantId={sorrel}")).Select(q => (long)q!["observationId"]!).ToList();
+        var of = (await Evidence($"tagId={quay}&{TestServer.Cell(new { participantIds = new[] { sorrel } })}"))
+            .Select(q => (long)q!["observationId"]!)
+            .ToList();
         var insight = (long)
             (
                 await server.Post(
@@ -274,7 +287,8 @@ public sealed class WeighTests : IAsyncLifetime
         Assert.Equal("Tarra", (string)Assert.Single(page["silentGroups"]!.AsArray())!["value"]!);
         Assert.Null(page["newestEvidence"]);
 
-        var wrens = (long)(await Evidence($"tagId={quay}&participantId={wren}"))[0]!["observationId"]!;
+        var wrens = (long)
+            (await Evidence($"tagId={quay}&{TestServer.Cell(new { participantIds = new[] { wren } })}"))[0]!["observationId"]!;
         await server.Post($"insights/{insight}/evidence", new { observationIds = new[] { wrens }, stance = "contradicts" });
         page = await server.Get($"insights/{insight}");
         Assert.Equal("contested", (string)page["facts"]!["level"]!);

@@ -23,6 +23,9 @@ public abstract class WorkspaceClient
             }
         );
 
+    /// <summary>The cell of a table, as an address asks for what stands behind it.</summary>
+    public static string Cell(object conditions) => "cell=" + Uri.EscapeDataString(JsonSerializer.Serialize(conditions));
+
     /// <summary>The first page of a study's sources.</summary>
     public async Task<JsonArray> SourcesOf(object study) => (await Get($"studies/{study}/sources?page=0"))["sources"]!.AsArray();
 

@@ -15,7 +15,7 @@ const somewhere = (page: Page, where: string) => expect.poll(() => focused(page)
 /** Opens what a button of the page opens, by its key, and leaves it by Escape. */
 async function throughDialogs(page: Page, where: string) {
   const openers = page.locator('main button:visible:enabled').filter({ hasText: /…|New |Paste|Add |Team|Protect|codebook/ });
-  const names = (await openers.allTextContents()).slice(0, 3);
+  const names = (await openers.allTextContents()).slice(0, 8);
   for (const name of names) {
     const opener = openers.filter({ hasText: name }).first();
     // What another dialog has changed may be there no more, or be disabled.

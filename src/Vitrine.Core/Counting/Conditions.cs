@@ -9,6 +9,8 @@ using Vitrine.Core.Mark.Observations;
 namespace Vitrine.Core.Counting;
 
 /// <summary>A value of an attribute.</summary>
+/// <param name="AttributeId">Of which attribute.</param>
+/// <param name="Value">As it is kept; empty for people of whom nothing is said.</param>
 public sealed record HasValue(AttributeId AttributeId, string Value);
 
 /// <summary>A number or day of an attribute, from one to another, both included.</summary>
@@ -116,7 +118,7 @@ public sealed record Conditions
     /// <param name="valueOf">The person's value of an attribute; null for none.</param>
     public bool Fits(ParticipantId id, Func<AttributeId, string?> valueOf) =>
         (ParticipantIds.Count == 0 || ParticipantIds.Contains(id))
-        && Values.GroupBy(v => v.AttributeId).All(any => any.Any(v => v.Value == valueOf(any.Key)))
+        && Values.GroupBy(v => v.AttributeId).All(any => any.Any(v => v.Value == (valueOf(any.Key) ?? "")))
         && Ranges.GroupBy(r => r.AttributeId).All(any => valueOf(any.Key) is { } value && any.Any(r => r.Holds(value)));
 
     /// <summary>Whether an observation fits, as far as it is asked for itself.</summary>

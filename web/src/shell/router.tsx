@@ -2,8 +2,8 @@ import { createRootRouteWithContext, createRoute, createRouter, lazyRouteCompone
 import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { Toaster } from 'sonner';
 import { queries, type EvidenceOf } from '@/api/queries';
+import { evidenceOf } from '@/shared/evidence';
 import { Waiting } from '@/parts/Empty';
-import { kinds as sourceKinds } from '@/parts/words';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { lookingFor } from '@/mark/finding/looking';
@@ -18,23 +18,6 @@ import { useArrival } from './useArrival';
 
 const number = (value: unknown) => (typeof value === 'number' && Number.isFinite(value) ? value : undefined);
 const given = <T extends object>(of: T) => Object.fromEntries(Object.entries(of).filter(([, v]) => v !== undefined)) as Partial<T>;
-
-function evidenceOf(value: unknown): EvidenceOf | undefined {
-  if (typeof value !== 'object' || value === null) return undefined;
-  const v = value as Record<string, unknown>;
-  const overlap = v['overlap'] === 'touching' || v['overlap'] === 'sameObservation' ? v['overlap'] : undefined;
-  return given({
-    tagId: number(v['tagId']),
-    otherTagId: number(v['otherTagId']),
-    overlap,
-    themeId: number(v['themeId']),
-    sourceId: number(v['sourceId']),
-    participantId: number(v['participantId']),
-    sourceKind: sourceKinds.find((k) => k === v['sourceKind']),
-    attributeId: number(v['attributeId']),
-    value: typeof v['value'] === 'string' ? v['value'] : undefined,
-  }) as EvidenceOf;
-}
 
 function Root() {
   useArrival();

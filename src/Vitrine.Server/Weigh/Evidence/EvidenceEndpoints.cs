@@ -1,18 +1,15 @@
 using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
-using Vitrine.Core.Gather.Sources;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
-using Vitrine.Storage.Catalogue;
 using Vitrine.Storage.Counting;
-using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Trail;
 using Vitrine.Storage.Weigh.Evidence;
 
 namespace Vitrine.Server.Weigh.Evidence;
 
-/// <summary>What a number, cell or label stands for: all given conditions together.</summary>
+/// <summary>What a number or label stands for: all that is given, together.</summary>
 internal sealed record EvidenceOf
 {
     [FromQuery(Name = "tagId")]
@@ -26,22 +23,6 @@ internal sealed record EvidenceOf
 
     [FromQuery(Name = "themeId")]
     public ThemeId? ThemeId { get; init; }
-
-    [FromQuery(Name = "sourceId")]
-    public SourceId? SourceId { get; init; }
-
-    [FromQuery(Name = "participantId")]
-    public ParticipantId? ParticipantId { get; init; }
-
-    [FromQuery(Name = "sourceKind")]
-    public Choice<SourceKind>? SourceKind { get; init; }
-
-    /// <summary>With <see cref="Value"/>: only of people who have this value of the attribute.</summary>
-    [FromQuery(Name = "attributeId")]
-    public AttributeId? AttributeId { get; init; }
-
-    [FromQuery(Name = "value")]
-    public string? Value { get; init; }
 }
 
 /// <summary>What stands behind a number; its words come in pages.</summary>
@@ -70,16 +51,17 @@ internal static class EvidenceEndpoints
             (
                 StudyId studyId,
                 [AsParameters] EvidenceOf of,
+                // The cell of a table: unlike other conditions it does not change who is in scope.
+                Conditions? cell,
                 Conditions? where,
                 SignedIn me,
                 SeenStudies indexes,
                 ThemeStore themes,
-                ParticipantStore participants,
                 NotAskedStore notAsked
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
-                var found = Found(index, me.Id, of, themes, participants);
+                var found = Found(index, me.Id, of, cell, themes, indexes);
                 var silent =
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag.Value]
                     : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme.Value]
@@ -103,18 +85,18 @@ internal static class EvidenceEndpoints
                 [AsParameters] EvidenceOf of,
                 int page,
                 string? words,
+                Conditions? cell,
                 Conditions? where,
                 SignedIn me,
                 SeenStudies indexes,
                 QuoteStore quotes,
-                ThemeStore themes,
-                ParticipantStore participants
+                ThemeStore themes
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
                 return quotes.Page(
                     index,
-                    Found(index, me.Id, of, themes, participants),
+                    Found(index, me.Id, of, cell, themes, indexes),
                     Validate.Page(page),
                     Limits.QuotesOnPage,
                     Validate.Optional(words, "words")
@@ -127,29 +109,13 @@ internal static class EvidenceEndpoints
         StudyIndex index,
         AccountId viewer,
         EvidenceOf of,
+        Conditions? cell,
         ThemeStore themes,
-        ParticipantStore participants
+        SeenStudies indexes
     )
     {
-        var kind = of.SourceKind?.Value;
-        var group = of.AttributeId is { } attribute ? GroupOf(index.StudyId, attribute, of.Value ?? "", participants) : null;
-        return index.ByPerson(
-            Selected(index, viewer, of, themes)
-                .Where(o =>
-                    (of.SourceId is null || index.Sources[index.Marks.SourceOf[o]].Id == of.SourceId)
-                    && (of.ParticipantId is null || index.PersonOf(o) == of.ParticipantId)
-                    && (kind is null || index.Sources[index.Marks.SourceOf[o]].Kind == kind)
-                    && (group is null || (index.PersonOf(o) is { } person && group.Contains(person)))
-                )
-        );
-    }
-
-    private static HashSet<ParticipantId> GroupOf(StudyId studyId, AttributeId attribute, string value, ParticipantStore participants)
-    {
-        var known = participants.In(studyId);
-        if (known.Attributes.All(a => a.Id != attribute))
-            throw Refusal.Missing(Thing.Attribute);
-        return [.. known.People.Where(p => p.Values.GetValueOrDefault(attribute, "") == value).Select(p => p.Id)];
+        var within = cell is { Any: true } ? indexes.Load(index.StudyId, viewer, cell).Observations.ToHashSet() : null;
+        return index.ByPerson(Selected(index, viewer, of, themes).Where(o => within?.Contains(index.Observations[o]) != false));
     }
 
     private static IEnumerable<int> Selected(StudyIndex index, AccountId viewer, EvidenceOf of, ThemeStore themes)

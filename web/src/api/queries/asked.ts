@@ -5,18 +5,14 @@ import { nextPage } from '../pages';
 /** What an address may ask for. */
 export type Asked<P extends keyof paths> = paths[P]['get'] extends { parameters: { query?: infer Q } } ? NonNullable<Q> : never;
 
-/** What a number, cell or label stands for: all given conditions together. */
+/** What a number, cell or label stands for: all that is given, together. */
 export interface EvidenceOf {
   tagId?: number;
   otherTagId?: number;
   overlap?: Schemas['OverlapKind'];
   themeId?: number;
-  sourceId?: number;
-  participantId?: number;
-  sourceKind?: Schemas['SourceKind'];
-  /** With `value`: only of people who have this value of the attribute. */
-  attributeId?: number;
-  value?: string;
+  /** The cell of a table, in the words of conditions; unlike them it does not change who is in scope. */
+  cell?: Partial<Schemas['Conditions']>;
 }
 
 /** A thing whose trail can be read. */

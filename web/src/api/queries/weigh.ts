@@ -3,6 +3,9 @@ import { api, ask, type Schemas } from '../client';
 import { counted, filtered, quoted, tagSet } from '../restsOn';
 import { inPages, type Asked, type EvidenceOf, type AgreementOf, type Under } from './asked';
 
+/** As a query carries it. */
+const behind = ({ cell, ...of }: EvidenceOf) => ({ ...of, ...(cell && { cell: JSON.stringify(cell) }) });
+
 /** Counts and comparisons, and the words behind them. */
 export const weigh = {
   table: (studyId: number, columns: Asked<'/api/studies/{studyId}/table'>['columns'], under: Under) =>
@@ -24,7 +27,12 @@ export const weigh = {
       meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, ...quoted, ...filtered] } },
       queryKey: ['evidence', studyId, of, 'quotes', words, under],
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/evidence/quotes', { params: { path: { studyId }, query: { ...of, page: pageParam, words, ...under } }, signal })),
+        ask(
+          api.GET('/api/studies/{studyId}/evidence/quotes', {
+            params: { path: { studyId }, query: { ...behind(of), page: pageParam, words, ...under } },
+            signal,
+          }),
+        ),
       ...inPages,
     }),
   agreement: (studyId: number, of: AgreementOf) =>
@@ -43,7 +51,7 @@ export const weigh = {
     queryOptions({
       meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, 'not_asked', ...quoted, ...filtered] } },
       queryKey: ['evidence', studyId, of, under],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: { ...of, ...under } } })),
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/evidence', { params: { path: { studyId }, query: { ...behind(of), ...under } } })),
     }),
   filters: (studyId: number) =>
     queryOptions({

@@ -24,7 +24,7 @@ export function PersonPage() {
   const observationsIn = useSourceCounts(studyId);
   const sessions = useQuery(queries.sessions(studyId)).data ?? [];
   const tags = useQuery(queries.tags(studyId)).data;
-  const { quotes, total = 0 } = useQuotes(queries.evidenceQuotes(studyId, { participantId: personId }));
+  const { quotes, total = 0 } = useQuotes(queries.evidenceQuotes(studyId, { cell: { participantIds: [personId] } }));
   const look = useTagLook(tags);
   const remove = useWrite(() => ask(api.DELETE('/api/studies/{studyId}/participants/{id}', { params: { path: { studyId, id: personId } } })));
   const consent = useWrite((given: Schemas['Consent']) =>

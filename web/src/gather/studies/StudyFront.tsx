@@ -13,6 +13,7 @@ import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import { useTagLook } from '@/parts/useTagLook';
+import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { consents, consentMeans, count, kindWords, ofPeople } from '@/parts/words';
 import { StudyForm } from './StudyForm';
@@ -199,11 +200,7 @@ export function StudyFront() {
                     {use.tag.name}
                   </button>
                   <span className="ml-auto flex shrink-0 items-center gap-3 text-[12px] text-ink-soft">
-                    <PeopleStrip
-                      people={people}
-                      breadth={use.breadth}
-                      onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })}
-                    />
+                    <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(ofPerson({ tagId: use.tag.id }, p))} />
                     <span className="w-[42px] text-right">
                       {use.breadth.triple.people} of {use.breadth.outOf}
                     </span>

@@ -11,6 +11,7 @@ import type { TagLook, TagUse } from '@/parts/tagLook';
 import { DefineTag } from '@/shared/DefineTag';
 import { placeBy } from '@/shared/tagPlaces';
 import { usePlaceTags } from '@/shared/usePlaceTags';
+import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { useKept } from '@/shared/useKept';
 import { useTagUses } from '@/shared/useTagUses';
@@ -211,9 +212,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
               settle
             </button>
           )}
-          {use.breadth.triple.observations > 0 && (
-            <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(p === null ? { tagId: id } : { tagId: id, participantId: p })} />
-          )}
+          {use.breadth.triple.observations > 0 && <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(ofPerson({ tagId: id }, p))} />}
           {figures && <span className="w-full pb-1 pl-4 text-[11.5px] text-ink-soft">{said(use)}</span>}
         </Row>
         {children.length > 0 && <ul className="ml-4">{children.map(row)}</ul>}
@@ -313,11 +312,7 @@ export const TagShelf = memo(function TagShelf({ studyId, tags: ofAll, look, peo
                     {use.tag.name}
                   </button>
                   {use.breadth.triple.observations > 0 && (
-                    <PeopleStrip
-                      people={people}
-                      breadth={use.breadth}
-                      onPick={(p) => open(p === null ? { tagId: use.tag.id } : { tagId: use.tag.id, participantId: p })}
-                    />
+                    <PeopleStrip people={people} breadth={use.breadth} onPick={(p) => open(ofPerson({ tagId: use.tag.id }, p))} />
                   )}
                 </p>
                 {figures && <p className="pl-5 text-[11.5px] text-ink-soft">{said(use)}</p>}

@@ -17,6 +17,7 @@ import { count, kindWords, ofPeople, inSeconds } from '@/parts/words';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
+import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { useGone } from '@/shared/useGone';
 import { useQuotes } from '@/shared/useQuotes';
@@ -162,7 +163,7 @@ export function TagPage() {
             </FilterLine>
           </div>
           <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
-            <PeopleStrip large people={people.people} breadth={page.breadth} onPick={(p) => open(p === null ? { tagId } : { tagId, participantId: p })} />
+            <PeopleStrip large people={people.people} breadth={page.breadth} onPick={(p) => open(ofPerson({ tagId }, p))} />
             <span className="font-medium">{ofPeople(triple.people, outOf)}</span>
             <span className="text-ink-soft">
               {count(triple.observations, 'observation')} in {count(triple.sources, 'source')}
@@ -321,7 +322,7 @@ export function TagPage() {
                     name: g.value,
                     figure: ofPeople(g.triple.people, g.outOf),
                     more: inWords(g.triple),
-                    open: () => open({ tagId, attributeId: by.id, value: g.value }),
+                    open: () => open({ tagId, cell: { values: [{ attributeId: by.id, value: g.value }] } }),
                   }))}
               />
             </section>
@@ -335,7 +336,7 @@ export function TagPage() {
                   name: kindWords[k.kind].many,
                   figure: `${k.triple.observations}, ${count(k.triple.people, 'person', 'people')}`,
                   more: inWords(k.triple),
-                  open: () => open({ tagId, sourceKind: k.kind }),
+                  open: () => open({ tagId, cell: { sourceKinds: [k.kind] } }),
                 }))}
               />
             </Part>
@@ -349,7 +350,7 @@ export function TagPage() {
                   name: sources.find((x) => x.id === s.sourceId)?.title ?? '',
                   figure: String(s.triple.observations),
                   more: [inWords(s.triple), ...(time?.sources ?? []).filter((t) => t.sourceId === s.sourceId).map((t) => inSeconds(t.ms))].join(', '),
-                  open: () => open({ tagId, sourceId: s.sourceId }),
+                  open: () => open({ tagId, cell: { sourceIds: [s.sourceId] } }),
                 }))}
               />
             </Part>

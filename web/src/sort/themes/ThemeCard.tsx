@@ -11,6 +11,7 @@ import { FormEnd } from '@/parts/FormEnd';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
+import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { TrailButton } from '@/trail/Trail';
 import { clock, count, ofPeople } from '@/parts/words';
@@ -60,7 +61,7 @@ export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Pro
         </>
       )}
       <p className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-ink-soft">
-        <PeopleStrip people={people} breadth={breadth} onPick={(p) => open(p === null ? { themeId: theme.id } : { themeId: theme.id, participantId: p })} />
+        <PeopleStrip people={people} breadth={breadth} onPick={(p) => open(ofPerson({ themeId: theme.id }, p))} />
         <span>
           {ofPeople(breadth.triple.people, breadth.outOf)}, {count(breadth.triple.observations, 'observation')}
         </span>
@@ -146,11 +147,7 @@ function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; p
         </button>
       </h3>
       <p className="mt-2 flex items-center gap-3 text-[12px] text-ink-soft">
-        <PeopleStrip
-          people={people}
-          breadth={sub.breadth}
-          onPick={(p) => open(p === null ? { themeId: sub.theme.id } : { themeId: sub.theme.id, participantId: p })}
-        />
+        <PeopleStrip people={people} breadth={sub.breadth} onPick={(p) => open(ofPerson({ themeId: sub.theme.id }, p))} />
         {sub.breadth.triple.people} of {sub.breadth.outOf}
       </p>
     </section>

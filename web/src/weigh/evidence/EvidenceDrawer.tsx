@@ -30,10 +30,10 @@ function useTitle(studyId: number, of: EvidenceOf): string {
     of.tagId !== undefined &&
       (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
     of.themeId !== undefined && themes?.find((t) => t.theme.id === of.themeId)?.theme.title,
-    of.participantId !== undefined && people?.find((p) => p.id === of.participantId)?.pseudonym,
-    of.value,
-    of.sourceKind !== undefined && kindWords[of.sourceKind].many.toLowerCase(),
-    of.sourceId !== undefined && sources?.find((s) => s.id === of.sourceId)?.title,
+    ...(of.cell?.participantIds ?? []).map((id) => people?.find((p) => p.id === id)?.pseudonym),
+    ...(of.cell?.values ?? []).map((v) => v.value || 'not said'),
+    ...(of.cell?.sourceKinds ?? []).map((kind) => kindWords[kind].many.toLowerCase()),
+    ...(of.cell?.sourceIds ?? []).map((id) => sources?.find((s) => s.id === id)?.title),
   ].filter(Boolean);
   return parts.join(', ') || 'All observations';
 }
@@ -69,7 +69,6 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path: { studyId } }, body: { observationIds: meant, ...given } })),
   );
   const name = whoIs(people);
-  const whole = of.sourceKind === undefined && of.attributeId === undefined;
   const what = selected.length > 0 ? `${selected.length} chosen` : `all ${all.length}`;
 
   return (
@@ -104,27 +103,22 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
             </span>
           </div>
         )}
-        {data?.breadth.interval && (of.tagId ?? of.themeId) !== undefined && of.participantId === undefined && of.sourceId === undefined && whole && (
+        {data?.breadth.interval && (of.tagId ?? of.themeId) !== undefined && !of.cell && (
           <p className="mt-1 text-[12px] text-ink-soft">
             {Math.round(data.breadth.interval.share * 100)} % of those asked; the true share may lie anywhere from {Math.round(data.breadth.interval.low * 100)}{' '}
             to {Math.round(data.breadth.interval.high * 100)} % (95 % interval).
           </p>
         )}
-        {data &&
-          of.otherTagId === undefined &&
-          of.participantId === undefined &&
-          of.sourceId === undefined &&
-          whole &&
-          (of.tagId !== undefined || of.themeId !== undefined) && (
-            <NotAskedPicker
-              key={key}
-              studyId={studyId}
-              thing={of.tagId !== undefined ? 'tag' : 'theme'}
-              id={(of.tagId ?? of.themeId)!}
-              people={people}
-              notAsked={data.notAsked}
-            />
-          )}
+        {data && of.otherTagId === undefined && !of.cell && (of.tagId !== undefined || of.themeId !== undefined) && (
+          <NotAskedPicker
+            key={key}
+            studyId={studyId}
+            thing={of.tagId !== undefined ? 'tag' : 'theme'}
+            id={(of.tagId ?? of.themeId)!}
+            people={people}
+            notAsked={data.notAsked}
+          />
+        )}
       </header>
       {(error ?? pages.error) && (
         <p role="alert" className="px-5">

@@ -5,6 +5,7 @@ import { Waiting } from '@/parts/Empty';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagDot } from '@/parts/TagLabel';
 import type { TagLook, TagUse } from '@/parts/tagLook';
+import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { count, ofPeople } from '@/parts/words';
 import { asQuery, type Where } from '@/shared/filter/where';
@@ -54,6 +55,7 @@ export function CrossTable({ studyId, columns, tags, participants, look, where }
     .flatMap((top) => [top, ...tags.filter((t) => t.tag.parentId === top.tag.id)])
     .filter((t) => (rows.get(t.tag.id)?.breadth.triple.observations ?? 0) > 0);
   const most = table.cells.reduce((m, c) => (parents.has(table.rows[c.row]!.head.id) ? m : Math.max(m, c.triple.observations)), 1);
+  const cellOf = (id: number) => (byPerson ? { participantIds: [id] } : { sourceIds: [id] });
   return (
     <>
       <table className="border-separate border-spacing-[3px] text-[13px]">
@@ -73,7 +75,7 @@ export function CrossTable({ studyId, columns, tags, participants, look, where }
                   type="button"
                   className="line-clamp-2 text-left leading-[1.25] hover:underline"
                   title={head.name}
-                  onClick={() => open(byPerson ? { participantId: head.id } : { sourceId: head.id })}
+                  onClick={() => open({ cell: cellOf(head.id) })}
                 >
                   {head.name}
                 </button>
@@ -103,11 +105,7 @@ export function CrossTable({ studyId, columns, tags, participants, look, where }
                 </th>
                 <td className={family ? 'pt-3' : ''}>
                   <span className="flex items-center gap-2.5 font-normal">
-                    <PeopleStrip
-                      people={people}
-                      breadth={row.breadth}
-                      onPick={(p) => open(p === null ? { tagId: tag.id } : { tagId: tag.id, participantId: p })}
-                    />
+                    <PeopleStrip people={people} breadth={row.breadth} onPick={(p) => open(ofPerson({ tagId: tag.id }, p))} />
                     <span className="text-[12px] whitespace-nowrap text-ink-soft" title={ofPeople(triple.people, outOf)}>
                       {triple.people} of {outOf}
                     </span>
@@ -121,8 +119,8 @@ export function CrossTable({ studyId, columns, tags, participants, look, where }
                 </td>
                 {heads.map((head) => {
                   const cell = cells.get(`${row.place} ${head.place}`) ?? nothing;
-                  const of = byPerson ? { tagId: tag.id, participantId: head.id } : { tagId: tag.id, sourceId: head.id };
-                  const opened = evidence?.tagId === tag.id && (byPerson ? evidence.participantId === head.id : evidence.sourceId === head.id);
+                  const of = { tagId: tag.id, cell: cellOf(head.id) };
+                  const opened = evidence?.tagId === tag.id && (byPerson ? evidence.cell?.participantIds : evidence.cell?.sourceIds)?.includes(head.id);
                   return (
                     <td key={head.id} className={family ? 'pt-3' : ''}>
                       <button
