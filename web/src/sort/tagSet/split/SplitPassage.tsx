@@ -37,7 +37,7 @@ export function SplitPassage({ studyId, item: { quote, context }, split, who, lo
   return (
     <article aria-label="Observation" className="mx-auto w-full max-w-[820px]">
       <Beside spoken={context?.before ?? null} />
-      <p className="my-2.5 max-h-[176px] overflow-y-auto font-read text-[21px] leading-[34px] wrap-anywhere whitespace-pre-line">
+      <p tabIndex={0} className="my-2.5 max-h-[176px] overflow-y-auto font-read text-[21px] leading-[34px] wrap-anywhere whitespace-pre-line">
         <span className="mr-2.5 font-use text-[13px] leading-none font-semibold">{context?.who || who(quote.participantId)}</span>
         <span className="text-ink-soft">{context?.lead}</span>
         <span
