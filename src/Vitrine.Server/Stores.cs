@@ -2,6 +2,7 @@ using Vitrine.Server.Gather.Privacy;
 using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
+using Vitrine.Server.Sort.Themes;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Attachments;
@@ -109,6 +110,8 @@ internal static class Stores
         typeof(InsightStore),
         typeof(ErasedFiles),
         typeof(InsightPages),
+        typeof(ThemeViews),
+        typeof(LeftOutStore),
         typeof(PublicationStore),
         typeof(ExhibitStore),
         typeof(TrailStore),

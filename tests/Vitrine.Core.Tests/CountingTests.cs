@@ -4,6 +4,7 @@ using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Sort.Themes;
 using Vitrine.Core.Text;
+using Vitrine.Core.Weigh.Evidence;
 using static Vitrine.Core.Tests.MarksFor;
 
 namespace Vitrine.Core.Tests;
@@ -279,14 +280,40 @@ public class ThemeContentsTests
 
     [Fact]
     public void A_whole_tag_brings_its_observations_and_those_of_tags_under_it() =>
-        Assert.Equal([0, 2, 3], ThemeContents.Of(Marks, [new(-1, [0], [2])])[0]);
+        Assert.Equal([0, 2, 3], ThemeContents.Of(Marks, [new(-1, [0], Laid(2))])[0].Select(p => p.Observation));
 
     [Fact]
     public void A_theme_holds_what_its_sub_themes_hold_once()
     {
-        var contents = ThemeContents.Of(Marks, [new(-1, [], [1]), new(0, [2], [1]), new(1, [], [3])]);
-        Assert.Equal([1, 3], contents[0]);
-        Assert.Equal([1, 3], contents[1]);
-        Assert.Equal([3], contents[2]);
+        var contents = ThemeContents.Of(Marks, [new(-1, [], Laid(1)), new(0, [2], Laid(1)), new(1, [], Laid(3))]);
+        Assert.Equal(
+            [
+                [1, 3],
+                [1, 3],
+                [3],
+            ],
+            contents.Select(c => c.Select(p => p.Observation))
+        );
     }
+
+    [Theory]
+    // Given in the theme itself, in a sub-theme (or two), by its tag alone.
+    [InlineData(Stance.Context, Stance.Context, Stance.Contradicts, null)]
+    [InlineData(Stance.Contradicts, null, Stance.Contradicts, Stance.Supports)]
+    [InlineData(Stance.Context, null, Stance.Context, null)]
+    [InlineData(Stance.Supports, null, Stance.Context, Stance.Supports)]
+    [InlineData(Stance.Supports, null, null, null)]
+    public void The_stance_given_nearest_holds_and_of_several_the_one_that_contradicts(
+        Stance expected,
+        Stance? own,
+        Stance? below,
+        Stance? beside
+    )
+    {
+        Dictionary<int, Stance> With(Stance? stance) => stance is { } given ? new() { [0] = given } : [];
+        var contents = ThemeContents.Of(Marks, [new(-1, [0], With(own)), new(0, [], With(below)), new(0, [], With(beside))]);
+        Assert.Equal(expected, contents[0].Single(p => p.Observation == 0).Stance);
+    }
+
+    private static Dictionary<int, Stance> Laid(params int[] observations) => observations.ToDictionary(o => o, _ => Stance.Supports);
 }

@@ -217,6 +217,45 @@ public sealed class WeighTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_theme_becomes_an_insight_with_each_stance_once_it_says_what_it_means()
+    {
+        var mark = await server.Mark(notes, Notes, "The lamp is out.", "lamp");
+        var against = await server.Mark(notes, Notes, "The screen says on time.", "lamp");
+        var lamp = (long)(await server.TagUses(study)).Single(t => (string)t["tag"]!["name"]! == "lamp")["tag"]!["id"]!;
+        var theme = (long)
+            (
+                await server.Post(
+                    $"studies/{study}/themes",
+                    new
+                    {
+                        title = "",
+                        description = "",
+                        observationIds = Array.Empty<long>(),
+                        tagIds = new[] { lamp },
+                    }
+                )
+            )["id"]!;
+        await server.Put($"themes/{theme}/stance", new { observationIds = new[] { against }, stance = "contradicts" });
+        var page = await server.Get($"themes/{theme}");
+        Assert.Equal(["noClaim", "noDescription"], page["view"]!["thinSpots"]!.AsArray().Select(s => (string)s!).Take(2));
+        var pieces = await server.Get($"themes/{theme}/pieces?stance=contradicts&page=0");
+        Assert.Equal((against, true), ((long)pieces["quotes"]![0]!["quote"]!["observationId"]!, (bool)pieces["quotes"]![0]!["laid"]!));
+        Assert.StartsWith("This theme claims nothing yet.", (await server.Refused($"themes/{theme}/insight", new { })).Sentence);
+        await server.Put($"themes/{theme}/title", new { was = "", text = "The lamp misleads" });
+        Assert.StartsWith("This theme has no description yet.", (await server.Refused($"themes/{theme}/insight", new { })).Sentence);
+        await server.Put($"themes/{theme}/description", new { was = "", text = "Nobody mends it." });
+        var insight = (long)(await server.Post($"themes/{theme}/insight", new { }))["id"]!;
+        var made = await server.Get($"insights/{insight}");
+        Assert.Equal("The lamp misleads", (string)made["insight"]!["headline"]!);
+        Assert.Equal(
+            [(mark, "supports"), (against, "contradicts")],
+            made["evidence"]!.AsArray().Select(e => ((long)e!["quote"]!["observationId"]!, (string)e["stance"]!)).Order()
+        );
+        // The drawer counts in its breadth what speaks for it.
+        Assert.Equal(1, (int)(await server.Get($"studies/{study}/evidence?themeId={theme}"))["breadth"]!["triple"]!["observations"]!);
+    }
+
+    [Fact]
     public async Task An_insight_says_who_is_missing_and_how_old_it_is()
     {
         var home = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "choice" }))["id"]!;

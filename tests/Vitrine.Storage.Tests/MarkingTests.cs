@@ -298,7 +298,10 @@ public sealed class MarkingTests : IDisposable
         w.Themes.Make(w.Ida, w.Study, "Too late", "", null, [], [tag]);
         w.Mark(w.Ida, "It was off", "learnt");
         var index = w.Index();
-        Assert.Equal(2, Tally.Of(index.Marks, index.ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0]).People);
+        Assert.Equal(
+            2,
+            Tally.Of(index.Marks, [.. index.ContentsOf(w.Themes.In(w.Study, w.Steward.AccountId))[0].Select(p => p.Observation)]).People
+        );
     }
 
     [Fact]

@@ -58,7 +58,7 @@ public sealed class ObservationPiecesTests : IDisposable
             }
         );
         Assert.Equal(["Twice.", ""], w.Observations.In(w.Source, w.Steward.AccountId).Select(o => o.Note));
-        Assert.Equal(2, w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).ObservationIds.Count);
+        Assert.Equal(2, w.Themes.In(w.Study, w.Steward.AccountId).Single(t => t.Id == theme).Observations.Count);
         Assert.Equal(2, w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight].Count());
         w.Undo.Back(w.Ida, w.Study, step.ActionId);
         Assert.Equal(["standing on the quay"], Marked());

@@ -133,7 +133,7 @@ public sealed class SortAndShowStoreTests : IDisposable
     {
         var top = w.Themes.Make(w.Ida, w.Study, "Top", "", null, [], []).Id!.Value;
         var sub = w.Themes.Make(w.Ida, w.Study, "Sub", "", top, [], []).Id!.Value;
-        Assert.Equal("parentId", Assert.Throws<Refusal>(() => w.Themes.Change(w.Ida, top, 1, "Top", "", sub)).Field);
+        Assert.Equal("parentId", Assert.Throws<Refusal>(() => w.Themes.Move(w.Ida, top, sub, null)).Field);
     }
 
     [Fact]

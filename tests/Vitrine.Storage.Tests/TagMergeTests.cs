@@ -84,6 +84,22 @@ public sealed class TagMergeTests : IDisposable
     }
 
     [Fact]
+    public void The_one_that_stays_comes_out_from_under_one_that_goes_near_or_far()
+    {
+        w.Mark(w.Ida, "standing", "wait", "queue", "line");
+        void Under(string name, string parent)
+        {
+            var values = new TagValues(TestWorkspace.Named(name), Tag(parent).Id);
+            w.Tags.Change(w.Ida, Tag(name).Id, Tag(name).Version, values);
+        }
+        Under("queue", "wait");
+        Under("line", "queue");
+        merge.Merge(w.Ida, Tag("line").Id, [Tag("wait").Id], "", "");
+        Assert.Null(Tag("line").ParentId);
+        Assert.Equal(Tag("line").Id, Tag("queue").ParentId);
+    }
+
+    [Fact]
     public void Values_of_another_scale_are_laid_on_the_one_that_stays_when_that_is_chosen()
     {
         ObservationId one = w.Mark(w.Ida, "standing on the quay", "effort").Id!.Value;

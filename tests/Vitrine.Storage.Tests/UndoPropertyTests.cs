@@ -263,7 +263,7 @@ public sealed class TogetherTests : IDisposable
         {
             while (!stop.IsCancellationRequested)
             {
-                if (w.Themes.In(w.Study, w.Steward.AccountId).Any(t => t.ObservationIds.Count is not (0 or 3)))
+                if (w.Themes.In(w.Study, w.Steward.AccountId).Any(t => t.Observations.Count is not (0 or 3)))
                     torn++;
             }
         });

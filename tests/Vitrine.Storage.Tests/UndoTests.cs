@@ -133,7 +133,10 @@ public sealed class UndoTests : IDisposable
 
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal(4, w.Sources.Get(w.Source, w.Ida.AccountId).Turns.Count);
-        Assert.Equal(made.Id!.Value, Assert.Single(w.Themes.In(w.Study, w.Steward.AccountId), t => t.Id == theme).ObservationIds[0].Value);
+        Assert.Equal(
+            made.Id!.Value,
+            Assert.Single(w.Themes.In(w.Study, w.Steward.AccountId), t => t.Id == theme).Observations.Keys.First().Value
+        );
         Assert.Equal(made.Id!.Value, Assert.Single(w.Insights.EvidenceOf([insight], w.Steward.AccountId)[insight]).ObservationId.Value);
     }
 

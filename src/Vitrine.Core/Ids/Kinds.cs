@@ -43,6 +43,8 @@ public static class Kinds
 
     public abstract class Participant;
 
+    public abstract class ResearchQuestion;
+
     public abstract class Routing;
 
     public abstract class SavedFilter;

@@ -20,6 +20,7 @@ global using MaskId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Mask>;
 global using MediaId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Media>;
 global using ObservationId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Observation>;
 global using ParticipantId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Participant>;
+global using ResearchQuestionId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.ResearchQuestion>;
 global using RoutingId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Routing>;
 global using SavedFilterId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.SavedFilter>;
 global using SessionId = Vitrine.Core.Ids.Id<Vitrine.Core.Ids.Kinds.Session>;

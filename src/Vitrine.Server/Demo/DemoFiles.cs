@@ -38,7 +38,8 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoExhibit> Exhibits,
     IReadOnlyList<DemoProposal>? Proposals = null,
     IReadOnlyList<DemoSplit>? Splits = null,
-    IReadOnlyList<DemoBundle>? Bundles = null
+    IReadOnlyList<DemoBundle>? Bundles = null,
+    IReadOnlyList<string>? LeftOut = null
 );
 
 /// <param name="Shared">Whether every study shares it.</param>
@@ -110,7 +111,16 @@ internal sealed record DemoMark(
     string? ExampleOf
 );
 
-internal sealed record DemoTheme(string Title, string Description, string? Under, IReadOnlyList<string> Tags, IReadOnlyList<string> Quotes);
+/// <param name="Questions">Which research questions of the study it answers, from 1.</param>
+/// <param name="Evidence">Quotes that were laid in it, by their stance.</param>
+internal sealed record DemoTheme(
+    string Title,
+    string Description,
+    string? Under,
+    IReadOnlyList<string> Tags,
+    IReadOnlyList<int>? Questions,
+    IReadOnlyDictionary<Stance, IReadOnlyList<string>> Evidence
+);
 
 internal sealed record DemoInsight(
     string Headline,

@@ -22,7 +22,6 @@ using Vitrine.Server.Mark.Reading;
 using Vitrine.Server.Show.Exhibits;
 using Vitrine.Server.Show.Insights;
 using Vitrine.Server.Sort.TagSet;
-using Vitrine.Server.Sort.Themes;
 using Vitrine.Server.Weigh.Evidence;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Gather.Attachments;
@@ -121,24 +120,7 @@ internal sealed partial class DemoLoader(HttpClient http, string folder) : DemoC
         }
         await LoadTagWork(id, study, Observation);
         await As(accounts.Keys.ElementAt(1));
-        var themes = new Dictionary<string, ThemeId>();
-        foreach (var theme in study.Themes)
-        {
-            themes[theme.Title] = (
-                await Post<Step>(
-                    $"studies/{id}/themes",
-                    new NewTheme(
-                        theme.Title,
-                        theme.Description,
-                        theme.Under is null ? null : themes[theme.Under],
-                        [.. theme.Quotes.Select(Observation)],
-                        [.. theme.Tags.Select(t => tags[t])]
-                    )
-                )
-            )
-                .Id!
-                .Value;
-        }
+        await LoadThemes(id, study, Observation);
         var insights = new Dictionary<string, InsightId>();
         foreach (var insight in study.Insights)
         {

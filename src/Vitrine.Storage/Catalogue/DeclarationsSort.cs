@@ -50,14 +50,31 @@ internal sealed partial class WorkspaceCatalogue
             {
                 Ties = new("theme_id", "tag_id", Live: true),
                 StudyBy = "theme_id",
-                Links = [new("theme_id", "theme", Goes), new("tag_id", "tag", Goes) { Once = ["theme_id"] }],
+                Links = [new("theme_id", "theme", Goes) { Once = ["tag_id"] }, new("tag_id", "tag", Goes) { Once = ["theme_id"] }],
             },
             new("theme_observation")
             {
                 Ties = new("theme_id", "observation_id"),
                 StudyBy = "theme_id",
-                Links = [new("theme_id", "theme", Goes), new("observation_id", "observation", Goes)],
+                Links = [new("theme_id", "theme", Goes) { Once = ["observation_id"] }, new("observation_id", "observation", Goes)],
                 Plain = ["stance"],
+            },
+            new("theme_question")
+            {
+                Ties = new("theme_id", "research_question_id"),
+                Words = "question of a theme",
+                StudyBy = "theme_id",
+                Links =
+                [
+                    new("theme_id", "theme", Goes) { Once = ["research_question_id"] },
+                    new("research_question_id", "research_question", Goes),
+                ],
+            },
+            new("left_out")
+            {
+                Words = "observation that was left out",
+                StudyBy = "observation_id",
+                Links = [new("observation_id", "observation", Goes)],
             },
         ];
 }

@@ -53,7 +53,7 @@ internal sealed partial class WorkspaceCatalogue
                 [
                     new("participant_id", "participant", Goes),
                     new("tag_id", "tag", Goes) { Once = ["participant_id"] },
-                    new("theme_id", "theme", Goes),
+                    new("theme_id", "theme", Goes) { Once = ["participant_id"] },
                     new("insight_id", "insight", Goes),
                 ],
             },

@@ -19,26 +19,8 @@ public sealed class BadBodyWalk : IAsyncLifetime
     {
         await server.SetUp();
         mine = await Things.Make(server, server.Http, "thornapple");
-        mine["page"] = 0;
-        mine["first"] = mine["second"] = 1;
-        mine["perSecond"] = 10;
-        mine["to"] = 10;
-        mine["byStem"] = true;
-        mine["number"] = 1;
-        mine["view"] = "all";
-        mine["format"] = "csv";
-        mine["day"] = "2026-11-01";
-        (
-            mine["typed"],
-            mine["columns"],
-            mine["kind"],
-            mine["name"],
-            mine["count"],
-            mine["from"],
-            mine["thing"],
-            mine["token"],
-            mine["evidenceKey"]
-        ) = ("words", "sources", "touching", "words.eml", 1, 0, "source", "a-token", "a-key");
+        Things.AddQueries(mine);
+        (mine["token"], mine["evidenceKey"]) = ("a-token", "a-key");
     }
 
     public Task DisposeAsync()

@@ -37,6 +37,7 @@ public static class Things
         field switch
         {
             "parentId" => operation.Path.StartsWith("/api/tags", StringComparison.Ordinal) ? "tagId" : "themeId",
+            "beforeId" when operation.Path.StartsWith("/api/themes", StringComparison.Ordinal) => "themeId",
             "beforeId" or "afterId" => "sourceId",
             "otherTagId" or "beforeTagId" or "newForTagId" => "tagId",
             "likeId" => "observationId",
@@ -64,6 +65,7 @@ public static class Things
             }
         );
         var at = $"studies/{study}";
+        ids["researchQuestionId"] = (await Get($"{at}/research-questions"))[0]!["id"]!.DeepClone();
         ids["participantId"] = await Made(
             $"{at}/participants",
             new
@@ -277,6 +279,7 @@ public static class Things
         known["number"] = 1;
         known["view"] = "all";
         known["format"] = "csv";
+        known["stance"] = "supports";
         known["day"] = "2026-11-01";
         (
             known["typed"],

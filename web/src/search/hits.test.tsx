@@ -24,7 +24,7 @@ describe('a hit', () => {
     expect(placeOf(hit({ kind: 'observation', sourceId: 4 }))).toMatchObject({ search: { source: 4, at: 7 } });
     expect(placeOf(hit({ kind: 'source' }))).toMatchObject({ search: { source: 7 } });
     expect(placeOf(hit({ kind: 'insight' }))).toMatchObject({ params: { studyId: 3, insightId: 7 } });
-    expect(placeOf(hit({ kind: 'theme' }))).toMatchObject({ search: { theme: 7 } });
+    expect(placeOf(hit({ kind: 'theme' }))).toMatchObject({ params: { themeId: 7 } });
     expect(placeOf(hit({ kind: 'tag', studyId: null }))).toMatchObject({ to: '/tags', search: { tag: 7 } });
     expect(placeOf(hit({ kind: 'exhibit', studyId: null }))).toMatchObject({ params: { exhibitId: 7 } });
   });

@@ -39,7 +39,7 @@ export function pageOf(kind: ThingKind, id: number, studyId: number | null): Nav
     case 'tag':
       return { to: '/tags', search: { tag: id } };
     case 'theme':
-      return { to: '/studies/$studyId/sort', params, search: { theme: id } };
+      return { to: '/studies/$studyId/sort/themes/$themeId', params: { ...params, themeId: id } };
     case 'insight':
       return { to: '/studies/$studyId/show/$insightId', params: { ...params, insightId: id } };
     case 'exhibit':

@@ -374,6 +374,13 @@ const sort = createRoute({
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
+const themePage = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/themes/$themeId',
+  staticData: { title: 'Theme' },
+  params: { parse: (p) => ({ themeId: Number(p.themeId) }), stringify: (p) => ({ themeId: String(p.themeId) }) },
+  component: lazyRouteComponent(() => import('@/sort/themes/ThemePage'), 'ThemePage'),
+});
 const studyTagSet = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags',
@@ -483,6 +490,7 @@ const tree = root.addChildren([
       tagPage,
       history,
       sort,
+      themePage,
       studyTagSet,
       studyTagHistory,
       studyLookAlikes,

@@ -17,6 +17,7 @@ internal static class StudyEndpoints
             .About(null);
         studies.MapPost("", (StudyText text, SignedIn me, StudyStore store) => store.Create(me.Actor, Checked(text))).About(null);
         studies.MapGet("/{studyId:long}", (StudyId studyId, SignedIn me, StudyStore store) => store.Get(studyId, me.Id));
+        studies.MapGet("/{studyId:long}/research-questions", (StudyId studyId, StudyStore store) => store.Questions(studyId));
         studies.MapPut(
             "/{studyId:long}",
             (StudyId studyId, ChangedStudy change, SignedIn me, StudyStore store) =>

@@ -1,6 +1,6 @@
 using Vitrine.Core.Counting;
-using Vitrine.Core.Gather.Participants;
 using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Server.Counting;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Participants;
 using Vitrine.Storage.Show.Insights;
@@ -76,23 +76,6 @@ internal sealed class InsightPages(
         ];
     }
 
-    /// <summary>Weighs pieces of evidence, each with its place in the study's arrays.</summary>
-    /// <param name="inScope">Who is in scope.</param>
-    /// <param name="silent">Who was not asked.</param>
-    public static (EvidenceFacts Facts, Breadth Breadth) Weigh(
-        StudyIndex index,
-        IReadOnlyList<(Stance Stance, int Place)> pieces,
-        IReadOnlyList<bool> inScope,
-        IReadOnlyList<ParticipantId> silent
-    )
-    {
-        List<int> With(Stance stance) => [.. pieces.Where(x => x.Stance == stance).Select(x => x.Place)];
-        return (
-            EvidenceFacts.Of([.. pieces.Select(x => index.PieceOf(x.Place, x.Stance))]),
-            Breadth.Of(index.Marks, With(Stance.Supports), inScope, index.PlacesOfPeople(silent), With(Stance.Contradicts))
-        );
-    }
-
     private static IEnumerable<ObservationId> QuotedIn(Insight insight) =>
         insight.Story.References.Where(r => r.Kind == ThingKind.Observation).Select(r => (ObservationId)r.Id);
 
@@ -111,7 +94,7 @@ internal sealed class InsightPages(
             .Select(x => (x.Evidence, Place: x.Place!.Value))
             .ToList();
         var told = placed.Where(x => words.ContainsKey(x.Evidence.ObservationId)).ToList();
-        var (facts, breadth) = Weigh(index, [.. told.Select(x => (x.Evidence.Stance, x.Place))], index.InScope, silent);
+        var (facts, breadth) = Weighing.Of(index, [.. told.Select(x => (x.Evidence.Stance, x.Place))], index.InScope, silent);
         var newest = told.Where(x => x.Evidence.Stance == Stance.Supports).Select(x => words[x.Evidence.ObservationId].HeldOn).Max();
         return new InsightPage(
             insight,
@@ -120,22 +103,8 @@ internal sealed class InsightPages(
             [.. told.Select(x => new EvidenceQuote(x.Evidence.Id, x.Evidence.Key, x.Evidence.Stance, words[x.Evidence.ObservationId]))],
             [.. QuotedIn(insight).Except(told.Select(x => x.Evidence.ObservationId)).Where(words.ContainsKey).Select(o => words[o])],
             newest,
-            SilentOf(people, index, breadth),
+            Weighing.SilentGroupsOf(people, index, breadth),
             silent
         );
-    }
-
-    private static IReadOnlyList<SilentGroup> SilentOf(Participants people, StudyIndex index, Breadth breadth)
-    {
-        var names = people
-            .Attributes.Where(a => a.Kind is AttributeKind.Choice or AttributeKind.YesNo)
-            .ToDictionary(a => a.Id, a => a.Name);
-        var inScope = people.People.Where(p => index.PlaceOfPerson(p.Id) is { } at && breadth.Asked[at]);
-        var values = inScope.SelectMany(p => p.Values.Where(v => names.ContainsKey(v.Key)).Select(v => (names[v.Key], v.Value, p.Id)));
-        var spoke = people
-            .People.Select(p => p.Id)
-            .Where(id => index.PlaceOfPerson(id) is { } at && breadth.Strip[at] + breadth.Against[at] > 0)
-            .ToHashSet();
-        return SilentGroups.Of(values, spoke);
     }
 }

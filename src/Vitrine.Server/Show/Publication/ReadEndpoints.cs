@@ -5,8 +5,8 @@ using Vitrine.Core.RichTexts;
 using Vitrine.Core.Show.Publication;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
+using Vitrine.Server.Counting;
 using Vitrine.Server.Media;
-using Vitrine.Server.Show.Insights;
 using Vitrine.Storage.Gather.Sources;
 using Vitrine.Storage.Mark.Recordings;
 using Vitrine.Storage.Media;
@@ -175,7 +175,7 @@ internal static class ReadEndpoints
         var counted = published.Evidence.Where(e => gate.Counts(e.Passage)).ToList();
         var gone = published.People.Where(p => p.Consent == Consent.Withdrawn).Select(p => p.Id).ToHashSet();
         var inScope = study.InScope.Select((there, i) => there && !gone.Contains(study.People[i])).ToList();
-        var (facts, breadth) = InsightPages.Weigh(
+        var (facts, breadth) = Weighing.Of(
             study,
             [.. counted.Select(e => (e.Stance, study.PlaceOfObservation(e.ObservationId)!.Value))],
             inScope,

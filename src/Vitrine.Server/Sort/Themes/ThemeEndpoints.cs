@@ -1,14 +1,18 @@
 using Vitrine.Core.Counting;
+using Vitrine.Core.RichTexts;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Catalogue;
-using Vitrine.Storage.Counting;
+using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Sort.Themes;
-using Vitrine.Storage.Weigh.Evidence;
+using Vitrine.Storage.Trail;
+using Vitrine.Storage.Uses;
 
 namespace Vitrine.Server.Sort.Themes;
 
+/// <param name="Title">Its claim; may be empty until there is one.</param>
 internal sealed record NewTheme(
     string Title,
     string Description,
@@ -17,91 +21,65 @@ internal sealed record NewTheme(
     IReadOnlyList<TagId> TagIds
 );
 
-internal sealed record ThemeText(string Title, string Description, [IdOf(Thing.Theme)] ThemeId? ParentId, long Version);
+/// <param name="ParentId">Under which theme; null for none.</param>
+/// <param name="BeforeId">Before which of the themes there; null for the last place.</param>
+internal sealed record ThemePlace([IdOf(Thing.Theme)] ThemeId? ParentId, [IdOf(Thing.Theme)] ThemeId? BeforeId);
 
-internal sealed record Lay(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds);
+/// <param name="Colour">Its place in the palette, from 0.</param>
+internal sealed record ThemeColour(int Colour);
 
-/// <summary>A theme with what it holds now: laid by hand, arrived by tag, and from its sub-themes.</summary>
-internal sealed record ThemeView(
-    Theme Theme,
-    Breadth Breadth,
-    EvidenceFacts Facts,
-    IReadOnlyList<Quote> Quotes,
-    IReadOnlyDictionary<TagId, int> ArrivedByTag
-);
+internal sealed record ThemeQuestions(IReadOnlyList<ResearchQuestionId> ResearchQuestionIds);
 
-/// <summary>The sorting table: themes, and how many observations are in none; these come in pages.</summary>
-internal sealed record SortingTable(IReadOnlyList<ThemeView> Themes, int Unsorted, int Observations);
+/// <param name="Stance">
+/// How the observations bear on its claim; null for support, and for what they are already where they lie there.
+/// </param>
+internal sealed record Lay(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds, Stance? Stance = null);
+
+internal sealed record TakenOut(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds);
+
+internal sealed record StanceOfPieces(IReadOnlyList<ObservationId> ObservationIds, Stance Stance);
+
+/// <param name="LeftOut">Whether they are left out of all themes from then on.</param>
+internal sealed record LeavingOut(IReadOnlyList<ObservationId> ObservationIds, bool LeftOut);
+
+internal sealed record MergeThemes(IReadOnlyList<ThemeId> ThemeIds);
+
+/// <summary>What a theme brings to one that it is merged into.</summary>
+/// <param name="Observations">How many observations it holds.</param>
+/// <param name="AlsoInto">How many of them the other holds too.</param>
+/// <param name="OtherStance">How many were laid in both by hand with another stance; the one in the theme that stays holds.</param>
+/// <param name="SubThemes">How many themes stand under it; they stand under the other then.</param>
+internal sealed record MergedTheme(ThemeId ThemeId, int Observations, int AlsoInto, int OtherStance, int SubThemes);
+
+/// <summary>What a merge of themes does, before it is done.</summary>
+/// <param name="Before">How many observations the one that stays holds.</param>
+/// <param name="After">How many it will.</param>
+/// <param name="Uses">All that uses one that goes; it uses the one that stays then.</param>
+internal sealed record ThemeMergeShown(IReadOnlyList<MergedTheme> Merged, int Before, int After, ThingUses Uses);
 
 internal static class ThemeEndpoints
 {
-    /// <summary>How many quotes a theme's card shows; the rest are in the evidence drawer.</summary>
-    private const int QuotesOnCard = 2;
-
     public static void MapThemes(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Sort");
-        study.MapGet(
-            "/sorting",
-            (
-                StudyId studyId,
-                Conditions? where,
-                SignedIn me,
-                ThemeStore store,
-                SeenStudies indexes,
-                QuoteStore quotes,
-                NotAskedStore notAsked
-            ) =>
-            {
-                var index = indexes.Load(studyId, me.Id, where);
-                var themes = store.In(studyId, me.Id);
-                var contents = index.ContentsOf(themes);
-                var silent = notAsked.In(studyId, AskedThing.Theme);
-                var byTag = Tally.ByTag(index.Marks, rollUp: true);
-                var starred = store.Starred(studyId, me.Id);
-                var onCards = contents.Select(c => OnCard(index, c, starred)).ToList();
-                var words = quotes.Of(index, onCards.SelectMany(c => c)).ToDictionary(q => q.ObservationId);
-                var views = themes.Select(
-                    (theme, i) =>
-                        new ThemeView(
-                            theme,
-                            Breadth.Of(
-                                index.Marks,
-                                contents[i],
-                                index.InScopeFor(theme.TagIds.Select(index.PlaceOfTag).OfType<int>()),
-                                index.PlacesOfPeople(silent[theme.Id.Value])
-                            ),
-                            EvidenceFacts.Of([.. contents[i].Select(o => index.PieceOf(o, Stance.Supports))]),
-                            [.. onCards[i].Select(o => words.GetValueOrDefault(index.Observations[o])).OfType<Quote>()],
-                            theme.TagIds.ToDictionary(t => t, t => index.PlaceOfTag(t) is { } place ? byTag[place].Length : 0)
-                        )
-                );
-                return new SortingTable([.. views], Unsorted(index, contents).Count, index.Marks.Count);
-            }
-        );
+        study.MapGet("/sorting", (StudyId studyId, Conditions? where, SignedIn me, ThemeViews views) => views.Table(studyId, me.Id, where));
         study.MapGet(
             "/unsorted",
-            (
-                StudyId studyId,
-                int page,
-                string? words,
-                Conditions? where,
-                SignedIn me,
-                ThemeStore store,
-                SeenStudies indexes,
-                QuoteStore quotes
-            ) =>
-            {
-                var index = indexes.Load(studyId, me.Id, where);
-                var unsorted = index.ByPerson(Unsorted(index, index.ContentsOf(store.In(studyId, me.Id))));
-                return quotes.Page(
-                    index,
-                    unsorted,
+            (StudyId studyId, int page, bool? leftOut, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
+                views.InNone(
+                    studyId,
+                    me.Id,
+                    where,
+                    leftOut == true,
                     Validate.Page(page),
                     Limits.QuotesOnPage,
                     Validate.Optional(words, "words", Limits.Title)
-                );
-            }
+                )
+        );
+        study.MapPut(
+            "/left-out",
+            (StudyId studyId, LeavingOut given, SignedIn me, LeftOutStore store) =>
+                store.Set(me.Actor, studyId, Validate.Ids(given.ObservationIds, "observation"), given.LeftOut)
         );
         study.MapPost(
             "/themes",
@@ -109,7 +87,7 @@ internal static class ThemeEndpoints
                 store.Make(
                     me.Actor,
                     studyId,
-                    Validate.Text(given.Title, "title", "A theme needs a title: the claim its observations make together."),
+                    ClaimOf(given.Title),
                     Validate.Optional(given.Description, "description"),
                     given.ParentId,
                     given.ObservationIds,
@@ -118,41 +96,96 @@ internal static class ThemeEndpoints
         );
 
         var theme = api.MapGroup("/themes/{id:long}").WithTags("Sort").About(Thing.Theme);
-        theme.MapPut(
-            "",
-            (ThemeId id, ThemeText given, SignedIn me, ThemeStore store) =>
-                store.Change(
-                    me.Actor,
+        theme.MapGet("", (ThemeId id, Conditions? where, SignedIn me, ThemeViews views) => views.Page(id, me.Id, where));
+        theme.MapGet(
+            "/pieces",
+            (ThemeId id, Choice<Stance> stance, int page, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
+                views.Pieces(
                     id,
-                    given.Version,
-                    Validate.Text(given.Title, "title", "A theme needs a title."),
-                    Validate.Optional(given.Description, "description"),
-                    given.ParentId
+                    me.Id,
+                    where,
+                    stance.Value,
+                    Validate.Page(page),
+                    Limits.QuotesOnPage,
+                    Validate.Optional(words, "words", Limits.Title)
                 )
+        );
+        theme.MapPut(
+            "/title",
+            (ThemeId id, NewText given, SignedIn me, ThemeStore store) => store.RewriteTitle(me.Actor, id, given.Was, ClaimOf(given.Text))
+        );
+        theme.MapPut(
+            "/description",
+            (ThemeId id, NewText given, SignedIn me, ThemeStore store) =>
+                store.RewriteDescription(me.Actor, id, given.Was, Validate.Optional(given.Text, "text"))
+        );
+        theme.MapPut(
+            "/place",
+            (ThemeId id, ThemePlace given, SignedIn me, ThemeStore store) => store.Move(me.Actor, id, given.ParentId, given.BeforeId)
+        );
+        theme.MapPut(
+            "/colour",
+            (ThemeId id, ThemeColour given, SignedIn me, ThemeStore store) =>
+                given.Colour >= 0 && given.Colour < Palette.Count
+                    ? store.SetColour(me.Actor, id, given.Colour)
+                    : throw Refusal.Because($"Colours are counted from 0 to {Palette.Count - 1}.", "colour")
+        );
+        theme.MapPut(
+            "/questions",
+            (ThemeId id, ThemeQuestions given, SignedIn me, ThemeStore store) => store.Answer(me.Actor, id, given.ResearchQuestionIds)
         );
         theme.MapDelete("", (ThemeId id, SignedIn me, ThemeStore store) => store.Remove(me.Actor, id));
         theme.MapPost(
             "/put",
-            (ThemeId id, Lay given, SignedIn me, ThemeStore store) => store.Lay(me.Actor, id, given.ObservationIds, given.TagIds)
+            (ThemeId id, Lay given, SignedIn me, ThemeStore store) =>
+                store.Lay(me.Actor, id, given.ObservationIds, given.TagIds, given.Stance)
         );
         theme.MapPost(
             "/take-out",
-            (ThemeId id, Lay given, SignedIn me, ThemeStore store) => store.TakeOut(me.Actor, id, given.ObservationIds, given.TagIds)
+            (ThemeId id, TakenOut given, SignedIn me, ThemeStore store) => store.TakeOut(me.Actor, id, given.ObservationIds, given.TagIds)
+        );
+        theme.MapPut(
+            "/stance",
+            (ThemeId id, StanceOfPieces given, SignedIn me, ThemeStore store) =>
+                store.SetStance(me.Actor, id, Validate.Ids(given.ObservationIds, "observation"), given.Stance)
+        );
+        theme.MapGet("/merge", ShowMerge);
+        theme.MapPost(
+            "/merge",
+            (ThemeId id, MergeThemes given, SignedIn me, ThemeStore store) => store.Merge(me.Actor, id, given.ThemeIds)
+        );
+        // An insight with its claim as the headline and everything attached.
+        theme.MapPost(
+            "/insight",
+            (ThemeId id, SignedIn me, ThemeViews views, ThemeStore store, InsightStore insights) =>
+            {
+                var (from, pieces) = views.Evidence(id, me.Id);
+                return insights.Make(me.Actor, store.StudyOf(id), from.Title, RichText.FromPlain(from.Description), pieces);
+            }
         );
     }
 
-    private static IReadOnlyList<int> Unsorted(StudyIndex index, IReadOnlyList<IReadOnlyList<int>> contents)
+    private static ThemeMergeShown ShowMerge(ThemeId id, ThemeId[] themeId, SignedIn me, ThemeViews views, ThemeStore store, UsesStore uses)
     {
-        var sorted = contents.SelectMany(c => c).ToHashSet();
-        return [.. Enumerable.Range(0, index.Marks.Count).Where(o => !sorted.Contains(o))];
+        var studyId = store.StudyOf(id);
+        var (all, held) = (store.In(studyId, me.Id).ToDictionary(t => t.Id), views.Held(studyId, me.Id));
+        var going = themeId.Distinct().Where(t => t != id && all.ContainsKey(t)).Select(t => all[t]).ToList();
+        var stays = all[id];
+        return new ThemeMergeShown(
+            [
+                .. going.Select(t => new MergedTheme(
+                    t.Id,
+                    held[t.Id].Count,
+                    held[t.Id].Count(held[id].Contains),
+                    t.Observations.Count(o => stays.Observations.TryGetValue(o.Key, out var stance) && stance != o.Value),
+                    all.Values.Count(s => s.ParentId == t.Id && s.Id != id)
+                )),
+            ],
+            held[id].Count,
+            going.SelectMany(t => held[t.Id]).Concat(held[id]).Distinct().Count(),
+            uses.Of(ThingKind.Theme, [.. going.Select(t => t.Id.Value)], me.Viewer)
+        );
     }
 
-    /// <summary>Which observations a theme's card quotes: starred ones first, each of another person.</summary>
-    private static IReadOnlyList<int> OnCard(StudyIndex index, IReadOnlyList<int> contents, IReadOnlySet<ObservationId> starred) =>
-        [
-            .. contents
-                .OrderByDescending(o => starred.Contains(index.Observations[o]))
-                .DistinctBy(o => index.PersonOf(o)?.Value ?? -index.Observations[o].Value)
-                .Take(QuotesOnCard),
-        ];
+    private static string ClaimOf(string title) => Validate.Optional(title, "text", Limits.Title).ReplaceLineEndings(" ");
 }

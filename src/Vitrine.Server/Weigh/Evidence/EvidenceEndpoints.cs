@@ -1,5 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
+using Vitrine.Core.Sort.Themes;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
 using Vitrine.Storage.Counting;
@@ -70,9 +72,21 @@ internal static class EvidenceEndpoints
                     of.TagId is { } one ? (of.OtherTagId is null ? [one] : [])
                     : of.ThemeId is { } group ? themes.In(studyId, me.Id).FirstOrDefault(t => t.Id == group)?.TagIds ?? []
                     : [];
+                var against = of.ThemeId is { } claim
+                    ? PiecesOf(index, me.Id, claim, themes)
+                        .Where(p => p.Stance == Stance.Contradicts)
+                        .Select(p => p.Observation)
+                        .ToHashSet()
+                    : [];
                 var inScope = index.InScopeFor(asked.Select(index.PlaceOfTag).OfType<int>());
                 return new EvidenceBehind(
-                    Breadth.Of(index.Marks, found, inScope, index.PlacesOfPeople(silent)),
+                    Breadth.Of(
+                        index.Marks,
+                        [.. found.Where(o => !against.Contains(o))],
+                        inScope,
+                        index.PlacesOfPeople(silent),
+                        [.. found.Where(against.Contains)]
+                    ),
                     [.. found.Select(o => index.Observations[o])],
                     [.. silent]
                 );
@@ -118,14 +132,17 @@ internal static class EvidenceEndpoints
         return index.ByPerson(Selected(index, viewer, of, themes).Where(o => within?.Contains(index.Observations[o]) != false));
     }
 
+    private static IReadOnlyList<ThemePiece> PiecesOf(StudyIndex index, AccountId viewer, ThemeId id, ThemeStore themes)
+    {
+        var all = themes.In(index.StudyId, viewer);
+        var at = all.Select((t, i) => (t.Id, i)).FirstOrDefault(x => x.Id == id, (0, -1)).Item2;
+        return at < 0 ? throw Refusal.Missing("theme") : index.ContentsOf(all)[at];
+    }
+
     private static IEnumerable<int> Selected(StudyIndex index, AccountId viewer, EvidenceOf of, ThemeStore themes)
     {
         if (of.ThemeId is { } themeId)
-        {
-            var all = themes.In(index.StudyId, viewer);
-            var at = all.Select((t, i) => (t.Id, i)).FirstOrDefault(x => x.Id == themeId, (0, -1)).Item2;
-            return at < 0 ? throw Refusal.Missing("theme") : index.ContentsOf(all)[at];
-        }
+            return PiecesOf(index, viewer, themeId, themes).Select(p => p.Observation);
         if (of.TagId is not { } tagId)
             return Enumerable.Range(0, index.Marks.Count);
         var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");

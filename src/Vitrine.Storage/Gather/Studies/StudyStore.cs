@@ -30,6 +30,9 @@ public sealed record StudyLine
     public int Undecided { get; init; }
 }
 
+/// <summary>What a study sets out to learn.</summary>
+public sealed record ResearchQuestion(ResearchQuestionId Id, string Text);
+
 /// <summary>A study with its research questions.</summary>
 /// <param name="Pseudonyms">Names to choose from for participants, with commas between them; empty for the usual ones.</param>
 public sealed record Study(StudyLine Line, IReadOnlyList<string> ResearchQuestions, IReadOnlyList<KindCount> Kinds, string Pseudonyms);
@@ -93,6 +96,15 @@ public sealed class StudyStore(Workspace workspace)
         return new Study(line, questions, kinds, pseudonyms);
     }
 
+    /// <summary>The research questions of a study, in their order.</summary>
+    public IReadOnlyList<ResearchQuestion> Questions(StudyId id)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<ResearchQuestion>("SELECT id, text FROM research_question WHERE study_id = @id ORDER BY position", new { id })
+            .ToList();
+    }
+
     /// <summary>Makes a study, with its maker as the first of its team.</summary>
     public Step Create(Actor actor, StudyText text) =>
         workspace.Write(
@@ -134,15 +146,7 @@ public sealed class StudyStore(Workspace workspace)
                         text.Method,
                     }
                 );
-                var before = writing.Connection.Query<string>(
-                    "SELECT text FROM research_question WHERE study_id = @id ORDER BY position",
-                    new { id }
-                );
-                if (!before.SequenceEqual(text.ResearchQuestions))
-                {
-                    writing.DeleteAll("research_question", "study_id", id.Value);
-                    AddQuestions(writing, id, text.ResearchQuestions);
-                }
+                RewriteQuestions(writing, id, text.ResearchQuestions);
                 return id.Value;
             }
         );
@@ -150,14 +154,52 @@ public sealed class StudyStore(Workspace workspace)
     private static void AddQuestions(Writing writing, StudyId studyId, IReadOnlyList<string> questions)
     {
         for (var position = 0; position < questions.Count; position++)
-            writing.Insert(
-                "research_question",
-                new
-                {
-                    studyId,
-                    position,
-                    text = questions[position],
-                }
-            );
+            AddQuestion(writing, studyId, questions[position], position);
+    }
+
+    private static void AddQuestion(Writing writing, StudyId studyId, string text, int position) =>
+        writing.Insert(
+            "research_question",
+            new
+            {
+                studyId,
+                position,
+                text,
+            }
+        );
+
+    /// <summary>
+    /// A question that stands there word for word stays itself, wherever it moves; of the others, one in the place of another is that one
+    /// in other words. So what answers a question keeps it.
+    /// </summary>
+    private static void RewriteQuestions(Writing writing, StudyId studyId, IReadOnlyList<string> questions)
+    {
+        var there = writing
+            .Connection.Query<(long Id, string Text)>(
+                "SELECT id, text FROM research_question WHERE study_id = @studyId ORDER BY position, id",
+                new { studyId }
+            )
+            .ToList();
+        var left = there.ToList();
+        var kept = questions.Select(text => Take(left.FindIndex(q => q.Text == text))).ToList();
+        for (var position = 0; position < questions.Count; position++)
+        {
+            var id = kept[position] ?? (position < there.Count ? Take(left.IndexOf(there[position])) : null);
+            if (id is null)
+                AddQuestion(writing, studyId, questions[position], position);
+            else if (there.FindIndex(q => q.Id == id) is var was && (was != position || there[was].Text != questions[position]))
+                writing.Update("research_question", id.Value, new { position, text = questions[position] });
+        }
+        foreach (var (id, _) in left)
+            writing.Remove("research_question", id);
+
+        long? Take(int at)
+        {
+            if (at < 0)
+                return null;
+            var id = left[at].Id;
+            left.RemoveAt(at);
+            return id;
+        }
     }
 }

@@ -91,6 +91,10 @@ public sealed class InsightStore(Workspace workspace)
 
     /// <summary>Makes an insight from a selection of observations, all attached in support, as one step.</summary>
     public Step Make(Actor actor, StudyId studyId, string headline, RichText story, IReadOnlyList<ObservationId> observationIds) =>
+        Make(actor, studyId, headline, story, observationIds.ToLookup(_ => Stance.Supports));
+
+    /// <summary>The same, each observation with its stance.</summary>
+    public Step Make(Actor actor, StudyId studyId, string headline, RichText story, ILookup<Stance, ObservationId> evidence) =>
         workspace.Write(
             actor,
             studyId,
@@ -107,7 +111,8 @@ public sealed class InsightStore(Workspace workspace)
                     }
                 );
                 writing.Refer("insight", id, story);
-                Attach(writing, studyId, id, observationIds, Stance.Supports);
+                foreach (var pieces in evidence)
+                    Attach(writing, studyId, id, [.. pieces], pieces.Key);
                 return id;
             }
         );

@@ -98,10 +98,14 @@ public sealed class TagMerge(Workspace workspace, UsesStore uses)
             throw new Refusal(RefusalKind.NotAllowed, "Every study shares one of these tags. Ask the steward to merge it.");
         writing.Label = (going.Count == 1 ? $"Merged the tag “{going[0].Name}”" : $"Merged {going.Count} tags") + $" into “{stays.Name}”";
         var scale = ScaleOf(stays, going);
-        // The one that stays never stands under one that goes.
+        // The one that stays never stands under one that goes, near or far: it takes the place of the highest of them.
         var parent = stays.ParentId;
-        while (parent is { } above && going.Find(t => t.Id == above) is { } gone)
-            parent = gone.ParentId;
+        for (var up = parent; up is { } above; )
+        {
+            up = writing.Connection.ExecuteScalar<long?>("SELECT parent_id FROM tag WHERE id = @above", new { above });
+            if (going.Exists(t => t.Id == above))
+                parent = up;
+        }
         var names = stays.Aliases.Concat(going.SelectMany(t => t.Aliases.Prepend(t.Name))).Distinct(StringComparer.OrdinalIgnoreCase);
         // Their names are free before the one that stays takes them as its own.
         foreach (var tag in going)

@@ -1,32 +1,24 @@
 using Dapper;
-using Vitrine.Core.Sort.Themes;
-using Vitrine.Storage.Counting;
+using Microsoft.Data.Sqlite;
+using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
 
 namespace Vitrine.Storage.Sort.Themes;
 
-/// <summary>A theme with what was laid in it by hand.</summary>
-public sealed record Theme
-{
-    public ThemeId Id { get; init; }
-    public ThemeId? ParentId { get; init; }
-    public string Title { get; init; } = "";
-    public string Description { get; init; } = "";
-    public int? Colour { get; init; }
-    public long Version { get; init; }
-    public List<TagId> TagIds { get; init; } = [];
-    public List<ObservationId> ObservationIds { get; init; } = [];
-}
-
 /// <summary>Themes and what lies in them.</summary>
 public sealed class ThemeStore(Workspace workspace)
 {
-    /// <summary>The themes of a study, with what the viewer may see of what was laid in them.</summary>
+    /// <summary>The themes of a study in their order, with what the viewer may see of what was laid in them.</summary>
     public IReadOnlyList<Theme> In(StudyId studyId, AccountId viewer)
     {
         using var connection = workspace.OpenFor(viewer);
         using var snapshot = connection.BeginTransaction(deferred: true);
+        return In(connection, studyId);
+    }
+
+    internal static IReadOnlyList<Theme> In(SqliteConnection connection, StudyId studyId)
+    {
         var themes = connection
             .Query<Theme>(
                 "SELECT id, parent_id, title, description, colour, version FROM theme WHERE study_id = @studyId ORDER BY position, id",
@@ -34,24 +26,22 @@ public sealed class ThemeStore(Workspace workspace)
             )
             .ToList();
         var byId = themes.ToDictionary(t => t.Id);
-        foreach (
-            var (theme, tag) in connection.Query<(long, long)>(
-                "SELECT x.theme_id, x.tag_id FROM theme_tag x JOIN theme t ON t.id = x.theme_id WHERE t.study_id = @studyId ORDER BY x.id",
-                new { studyId }
-            )
-        )
+        foreach (var (theme, tag) in Of<(long, long)>("theme_tag", "tag_id"))
             byId[theme].TagIds.Add(tag);
-        foreach (
-            var (theme, observation) in connection.Query<(long, long)>(
-                """
-                SELECT x.theme_id, x.observation_id FROM theme_observation x JOIN theme t ON t.id = x.theme_id
+        foreach (var (theme, observation, stance) in Of<(long, long, string)>("theme_observation", "observation_id, x.stance"))
+            byId[theme].Observations.Add(observation, Enum.Parse<Stance>(stance, ignoreCase: true));
+        foreach (var (theme, question) in Of<(long, long)>("theme_question", "research_question_id"))
+            byId[theme].QuestionIds.Add(question);
+        return themes;
+
+        IEnumerable<T> Of<T>(string table, string columns) =>
+            connection.Query<T>(
+                $"""
+                SELECT x.theme_id, x.{columns} FROM {table} x JOIN theme t ON t.id = x.theme_id
                 WHERE t.study_id = @studyId ORDER BY x.id
                 """,
                 new { studyId }
-            )
-        )
-            byId[theme].ObservationIds.Add(observation);
-        return themes;
+            );
     }
 
     public StudyId StudyOf(ThemeId id)
@@ -61,7 +51,7 @@ public sealed class ThemeStore(Workspace workspace)
             ?? throw Refusal.Missing("theme");
     }
 
-    /// <summary>Makes a theme, with first contents where given, as one step.</summary>
+    /// <summary>Makes a theme, the last of its place, with first contents where given, as one step.</summary>
     public Step Make(
         Actor actor,
         StudyId studyId,
@@ -74,7 +64,7 @@ public sealed class ThemeStore(Workspace workspace)
         workspace.Write(
             actor,
             studyId,
-            $"Made the theme “{title}”",
+            title.Length == 0 ? "Made a theme" : $"Made the theme “{title}”",
             writing =>
             {
                 var position = writing.Connection.ExecuteScalar<long>(
@@ -97,41 +87,95 @@ public sealed class ThemeStore(Workspace workspace)
                         position,
                     }
                 );
-                Lay(writing, id, observationIds, tagIds);
+                Lay(writing, id, new Laid(observationIds, tagIds), null);
                 return id;
             }
         );
 
-    public Step Change(Actor actor, ThemeId id, long version, string title, string description, ThemeId? parentId) =>
+    /// <summary>Rewrites the claim that the person saw as <paramref name="was"/>.</summary>
+    public Step RewriteTitle(Actor actor, ThemeId id, string was, string text) => Rewrite(actor, id, "title", "claim", was, text);
+
+    /// <summary>Rewrites the description that the person saw as <paramref name="was"/>.</summary>
+    public Step RewriteDescription(Actor actor, ThemeId id, string was, string text) =>
+        Rewrite(actor, id, "description", "description", was, text);
+
+    private Step Rewrite(Actor actor, ThemeId id, string column, string word, string was, string text) =>
         workspace.Write(
             actor,
             StudyOf(id),
-            $"Changed the theme “{title}”",
+            $"Changed the {word} of a theme",
             writing =>
             {
-                writing.Expect("theme", id.Value, version);
-                for (
-                    var up = parentId;
-                    up is not null;
-                    up = writing.Connection.QueryFirstOrDefault<long?>("SELECT parent_id FROM theme WHERE id = @up", new { up })
-                )
-                {
-                    if (up == id)
-                        throw Refusal.Because("A theme cannot be under itself.", "parentId");
-                }
-                writing.Update(
-                    "theme",
-                    id.Value,
-                    new
-                    {
-                        title,
-                        description,
-                        parentId,
-                    }
-                );
+                writing.Rewrite("theme", id.Value, column, was, text);
                 return id.Value;
             }
         );
+
+    public Step SetColour(Actor actor, ThemeId id, int colour) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Changed the colour of a theme",
+            writing =>
+            {
+                writing.Update("theme", id.Value, new { colour });
+                return id.Value;
+            }
+        );
+
+    /// <summary>Says which research questions it answers.</summary>
+    public Step Answer(Actor actor, ThemeId id, IReadOnlyList<ResearchQuestionId> questionIds) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Changed which questions a theme answers",
+            writing =>
+            {
+                writing.Link("theme_question", "theme_id", id.Value, "research_question_id", questionIds);
+                return id.Value;
+            }
+        );
+
+    /// <summary>Puts a theme under another one, or at the top, before one of its new neighbours or as the last of them.</summary>
+    /// <exception cref="Refusal">It would stand under itself, or a neighbour is not there any more.</exception>
+    public Step Move(Actor actor, ThemeId id, ThemeId? parentId, ThemeId? beforeId)
+    {
+        var studyId = StudyOf(id);
+        return workspace.Write(
+            actor,
+            studyId,
+            "Moved a theme",
+            writing =>
+            {
+                var themes = In(writing.Connection, studyId);
+                var byId = themes.ToDictionary(t => t.Id);
+                if (!byId.TryGetValue(id, out var moved) || (parentId is { } above && !byId.ContainsKey(above)))
+                    throw Refusal.Missing("theme");
+                for (var up = parentId; up is { } at; up = byId[at].ParentId)
+                {
+                    if (at == id)
+                        throw Refusal.Because("A theme cannot be under itself.", "parentId");
+                }
+                var order = themes.Where(t => t.ParentId == parentId && t.Id != id).Select(t => t.Id).ToList();
+                var place = beforeId is { } before ? order.IndexOf(before) : order.Count;
+                if (place < 0)
+                    throw Refusal.Because("The theme that it should stand before is somewhere else now. Try it again.", "beforeId");
+                order.Insert(place, id);
+                // Neighbours share the places that they have; whole numbers leave none between.
+                var all = themes.Select(t => t.Id).Except(order).Concat(order).ToList();
+                writing.Label = $"Moved the theme “{moved.Named}”" + (parentId is { } under ? $" under “{byId[under].Named}”" : "");
+                if (moved.ParentId != parentId)
+                    writing.Update("theme", id.Value, new { parentId });
+                var positions = PositionsOf(writing, studyId);
+                for (var i = 0; i < all.Count; i++)
+                {
+                    if (positions[all[i]] != i)
+                        writing.Update("theme", all[i].Value, new { position = i });
+                }
+                return id.Value;
+            }
+        );
+    }
 
     /// <summary>The starred observations of a study that the viewer may see.</summary>
     public IReadOnlySet<ObservationId> Starred(StudyId studyId, AccountId viewer)
@@ -140,6 +184,18 @@ public sealed class ThemeStore(Workspace workspace)
         return connection
             .Query<ObservationId>("SELECT id FROM observation WHERE study_id = @studyId AND starred = 1", new { studyId })
             .ToHashSet();
+    }
+
+    /// <summary>The observations of a study that have a sentiment, those that the viewer may see.</summary>
+    public IReadOnlyDictionary<ObservationId, Core.Mark.Observations.Sentiment> Sentiments(StudyId studyId, AccountId viewer)
+    {
+        using var connection = workspace.OpenFor(viewer);
+        return connection
+            .Query<(ObservationId Id, string Sentiment)>(
+                "SELECT id, sentiment FROM observation WHERE study_id = @studyId AND sentiment IS NOT NULL",
+                new { studyId }
+            )
+            .ToDictionary(o => o.Id, o => Enum.Parse<Core.Mark.Observations.Sentiment>(o.Sentiment, ignoreCase: true));
     }
 
     /// <summary>Takes a theme away; what lay in it goes back to the unsorted, its sub-themes move up.</summary>
@@ -156,25 +212,48 @@ public sealed class ThemeStore(Workspace workspace)
             }
         );
 
-    /// <summary>Lays observations and whole tags in a theme, as one step.</summary>
-    public Step Lay(Actor actor, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds)
-    {
-        var count = observationIds.Count + tagIds.Count;
-        return workspace.Write(
+    /// <summary>
+    /// Lays observations and whole tags in a theme, as one step. An observation that lay left out is left out no more.
+    /// </summary>
+    /// <param name="stance">How the observations bear on its claim; null for support, and for what they are already where they lie
+    /// there.</param>
+    public Step Lay(
+        Actor actor,
+        ThemeId id,
+        IReadOnlyList<ObservationId> observationIds,
+        IReadOnlyList<TagId> tagIds,
+        Stance? stance = null
+    ) =>
+        workspace.Write(
             actor,
             StudyOf(id),
-            $"Put {count} in a theme",
+            "Put something in a theme",
             writing =>
             {
-                var title = writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id });
-                writing.Label =
-                    $"Put {What(observationIds.Count, "observation")}{(observationIds.Count > 0 && tagIds.Count > 0 ? " and " : "")}"
-                    + $"{What(tagIds.Count, "tag")} in “{title}”";
-                Lay(writing, id, observationIds, tagIds);
+                var laid = new Laid(observationIds, tagIds);
+                writing.Label = $"Put {laid.InWords} in “{TitleOf(writing, id)}”";
+                Lay(writing, id, laid, stance);
                 return id.Value;
             }
         );
-    }
+
+    /// <summary>
+    /// Says how observations of a theme bear on its claim. One that came by a tag or a sub-theme is laid in the theme itself by it.
+    /// </summary>
+    public Step SetStance(Actor actor, ThemeId id, IReadOnlyList<ObservationId> observationIds, Stance stance) =>
+        workspace.Write(
+            actor,
+            StudyOf(id),
+            "Set the stance in a theme",
+            writing =>
+            {
+                writing.Label =
+                    $"Set the stance of {new Laid(observationIds, []).InWords} in “{TitleOf(writing, id)}” "
+                    + $"to “{stance.ToString().ToLowerInvariant()}”";
+                Lay(writing, id, new Laid(observationIds, []), stance);
+                return id.Value;
+            }
+        );
 
     /// <summary>Takes observations and tags out of a theme, as one step.</summary>
     public Step TakeOut(Actor actor, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds) =>
@@ -184,66 +263,102 @@ public sealed class ThemeStore(Workspace workspace)
             "Took something out of a theme",
             writing =>
             {
-                writing.Label = $"Took {What(observationIds.Count, "observation")}{What(tagIds.Count, "tag")} out of a theme";
-                foreach (
-                    var row in writing.Connection.Query<long>(
-                        "SELECT id FROM theme_observation WHERE theme_id = @id AND observation_id IN (SELECT value FROM json_each(@ids))",
-                        new { id, ids = Ids.Json(observationIds) }
-                    )
-                )
-                    writing.Delete("theme_observation", row);
-                foreach (
-                    var row in writing.Connection.Query<long>(
-                        "SELECT id FROM theme_tag WHERE theme_id = @id AND tag_id IN (SELECT value FROM json_each(@ids))",
-                        new { id, ids = Ids.Json(tagIds) }
-                    )
-                )
-                    writing.Delete("theme_tag", row);
+                writing.Label = $"Took {new Laid(observationIds, tagIds).InWords} out of “{TitleOf(writing, id)}”";
+                Take("theme_observation", "observation_id", Ids.Json(observationIds));
+                Take("theme_tag", "tag_id", Ids.Json(tagIds));
                 return id.Value;
+
+                void Take(string table, string column, string? ids) =>
+                    writing.DeleteEach(
+                        table,
+                        writing
+                            .Connection.Query<long>(
+                                $"SELECT id FROM {table} WHERE theme_id = @id AND {column} IN (SELECT value FROM json_each(@ids))",
+                                new { id, ids }
+                            )
+                            .ToList()
+                    );
             }
         );
 
-    private static void Lay(Writing writing, ThemeId id, IReadOnlyList<ObservationId> observationIds, IReadOnlyList<TagId> tagIds)
+    /// <summary>
+    /// Merges themes into one, as one step: what lies in them lies in the one that stays, their sub-themes stand under it, and what uses
+    /// them uses it. Where an observation lies in several, the stance in the one that stays holds, then that in the first of the others.
+    /// </summary>
+    /// <exception cref="Refusal">One of them is not there, or is of another study.</exception>
+    public Step Merge(Actor actor, ThemeId into, IReadOnlyList<ThemeId> merged)
     {
-        var observations = writing.Connection.Query<ObservationId>(
-            "SELECT observation_id FROM theme_observation WHERE theme_id = @id",
-            new { id }
+        var studyId = StudyOf(into);
+        return workspace.Write(
+            actor,
+            studyId,
+            "Merged themes",
+            writing =>
+            {
+                var byId = In(writing.Connection, studyId).ToDictionary(t => t.Id);
+                var ids = merged.Distinct().ToList();
+                if (ids.Count == 0 || ids.Contains(into))
+                    throw Refusal.Because("Choose other themes that are merged into this one.", "themeIds");
+                if (!byId.TryGetValue(into, out var stays) || ids.Exists(id => !byId.ContainsKey(id)))
+                    throw Refusal.Missing("theme");
+                writing.Label =
+                    (ids.Count == 1 ? $"Merged the theme “{byId[ids[0]].Named}”" : $"Merged {ids.Count} themes") + $" into “{stays.Named}”";
+                // The one that stays never stands under one that goes, near or far: it takes the place of the highest of them.
+                var parentId = stays.ParentId;
+                for (var up = parentId; up is { } above; up = byId[above].ParentId)
+                {
+                    if (ids.Contains(above))
+                        parentId = byId[above].ParentId;
+                }
+                if (parentId != stays.ParentId)
+                    writing.Update("theme", into.Value, new { parentId });
+                foreach (var id in ids)
+                {
+                    foreach (var (table, rows) in Merging.MoveLinks(writing, "theme", id.Value, into.Value))
+                        writing.DeleteEach(table, rows);
+                    writing.Remove("theme", id.Value);
+                }
+                return into.Value;
+            }
         );
-        foreach (var observationId in observationIds.Distinct().Except(observations))
-            writing.Insert("theme_observation", new { themeId = id, observationId });
+    }
+
+    private static void Lay(Writing writing, ThemeId id, Laid laid, Stance? stance)
+    {
+        var there = writing
+            .Connection.Query<(long Row, ObservationId Observation, string Stance)>(
+                "SELECT id, observation_id, stance FROM theme_observation WHERE theme_id = @id",
+                new { id }
+            )
+            .ToDictionary(r => r.Observation);
+        foreach (var observationId in laid.ObservationIds.Distinct())
+        {
+            if (!there.TryGetValue(observationId, out var row))
+                writing.Insert(
+                    "theme_observation",
+                    new
+                    {
+                        themeId = id,
+                        observationId,
+                        stance = stance ?? Stance.Supports,
+                    }
+                );
+            else if (stance is { } other && !string.Equals(row.Stance, other.ToString(), StringComparison.OrdinalIgnoreCase))
+                writing.Update("theme_observation", row.Row, new { stance = other });
+        }
+        LeftOutStore.TakeBack(writing, laid.ObservationIds);
         var tags = writing.Connection.Query<TagId>("SELECT tag_id FROM theme_tag WHERE theme_id = @id", new { id });
-        foreach (var tagId in tagIds.Distinct().Except(tags))
+        foreach (var tagId in laid.TagIds.Distinct().Except(tags))
             writing.Insert("theme_tag", new { themeId = id, tagId });
     }
 
-    private static string What(int count, string word) =>
-        count switch
-        {
-            0 => "",
-            1 => $"1 {word}",
-            _ => $"{count} {word}s",
-        };
+    private static Dictionary<ThemeId, long> PositionsOf(Writing writing, StudyId studyId) =>
+        writing
+            .Connection.Query<(ThemeId Id, long Position)>("SELECT id, position FROM theme WHERE study_id = @studyId", new { studyId })
+            .ToDictionary(t => t.Id, t => t.Position);
 
     private static string TitleOf(Writing writing, ThemeId id) =>
-        writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id });
-}
-
-/// <summary>Themes over a study's arrays.</summary>
-public static class ThemeIndex
-{
-    /// <summary>The observations (places in the index) that each theme holds now.</summary>
-    public static IReadOnlyList<int>[] ContentsOf(this StudyIndex index, IReadOnlyList<Theme> themes)
-    {
-        var place = themes.Select((t, i) => (t.Id, i)).ToDictionary(x => x.Id, x => x.i);
-        return ThemeContents.Of(
-            index.Marks,
-            [
-                .. themes.Select(t => new LaidTheme(
-                    t.ParentId is { } parent ? place[parent] : -1,
-                    [.. t.TagIds.Select(index.PlaceOfTag).OfType<int>()],
-                    [.. t.ObservationIds.Select(index.PlaceOfObservation).OfType<int>()]
-                )),
-            ]
-        );
-    }
+        writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id }) is { Length: > 0 } title
+            ? title
+            : Theme.Unnamed;
 }

@@ -175,6 +175,18 @@ public sealed class QuoteStore(Workspace workspace, TranscriptsInStep inStep)
         return quotes;
     }
 
+    /// <summary>When each source of a study was held, of those of which it is known.</summary>
+    public IReadOnlyDictionary<SourceId, DateOnly> HeldOn(StudyId studyId)
+    {
+        using var connection = workspace.Open();
+        return connection
+            .Query<(SourceId Id, DateOnly Day)>(
+                "SELECT id, held_on FROM source WHERE study_id = @studyId AND held_on IS NOT NULL",
+                new { studyId }
+            )
+            .ToDictionary(s => s.Id, s => s.Day);
+    }
+
     private static Dictionary<SourceId, string> TextsOf(SqliteConnection connection, IReadOnlyList<SourceId> sourceIds) =>
         connection
             .Query<(SourceId Id, string Text)>(

@@ -53,12 +53,15 @@ export interface PassagesOf {
 /** Conditions as a query carries them. */
 export type Under = { where?: string };
 
-/** Pages of quotes, from the first to the last that was asked for. */
-export const inPages = {
+/** Pages of something, from the first to the last that was asked for. */
+export const inPagesOf = <P extends { quotes: readonly unknown[]; total: number }>() => ({
   initialPageParam: 0,
-  getNextPageParam: (last: Schemas['QuotePage'], pages: readonly Schemas['QuotePage'][]) =>
+  getNextPageParam: (last: P, pages: readonly P[]) =>
     nextPage(
       last.total,
       pages.map((page) => page.quotes.length),
     ),
-};
+});
+
+/** Pages of quotes. */
+export const inPages = inPagesOf<Schemas['QuotePage']>();

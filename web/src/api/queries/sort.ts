@@ -1,7 +1,10 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '../client';
 import { counted, everything, filtered, quoted, tagSet } from '../restsOn';
-import { inPages, type Under } from './asked';
+import { inPages, inPagesOf, type Under } from './asked';
+
+/** What themes are made of. */
+const themes = ['theme', 'theme_tag', 'theme_observation', 'theme_question', 'left_out', 'not_asked'] as const;
 
 /** Tags and themes. */
 export const sort = {
@@ -104,18 +107,42 @@ export const sort = {
     }),
   sorting: (studyId: number, under: Under = {}) =>
     queryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', 'not_asked', ...tagSet, ...quoted, ...filtered] } },
+      meta: { restsOn: { studyId, tables: [...themes, 'attribute', ...quoted, ...filtered] } },
       queryKey: ['sorting', studyId, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/sorting', { params: { path: { studyId }, query: under } })),
     }),
-  unsorted: (studyId: number, words: string, under: Under = {}) =>
+  theme: (studyId: number, id: number, under: Under = {}) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: [...themes, 'attribute', ...quoted, ...filtered] } },
+      queryKey: ['theme', studyId, id, under],
+      queryFn: () => ask(api.GET('/api/themes/{id}', { params: { path: { id }, query: under } })),
+    }),
+  /** The pieces of a theme that have one stance. */
+  themePieces: (studyId: number, id: number, stance: Schemas['Stance'], words: string, under: Under = {}) =>
     infiniteQueryOptions({
-      meta: { restsOn: { studyId, tables: ['theme', 'theme_tag', 'theme_observation', ...tagSet, ...quoted, ...filtered] } },
-      queryKey: ['unsorted', studyId, words, under],
+      meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
+      queryKey: ['themePieces', studyId, id, stance, words, under],
+      placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined),
+      queryFn: ({ pageParam, signal }) =>
+        ask(api.GET('/api/themes/{id}/pieces', { params: { path: { id }, query: { page: pageParam, stance, words, ...under } }, signal })),
+      ...inPagesOf<Schemas['ThemeQuotes']>(),
+    }),
+  themeMerge: (id: number, themeId: number[]) =>
+    queryOptions({
+      meta: { restsOn: everything },
+      queryKey: ['themeMerge', id, themeId],
+      placeholderData: keepPreviousData,
+      queryFn: () => ask(api.GET('/api/themes/{id}/merge', { params: { path: { id }, query: { themeId } } })),
+    }),
+  /** What lies in no theme: what nobody has decided about, or what was left out on purpose. */
+  unsorted: (studyId: number, words: string, under: Under = {}, leftOut = false) =>
+    infiniteQueryOptions({
+      meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
+      queryKey: ['unsorted', studyId, words, under, leftOut],
       // While other words are looked for, those that were found stay; never those of another study.
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words, ...under } }, signal })),
+        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words, leftOut, ...under } }, signal })),
       ...inPages,
     }),
   tagPage: (studyId: number, tagId: number, under: Under = {}) =>

@@ -14,6 +14,12 @@ export const workspace = {
       queryKey: ['studies'],
       queryFn: () => ask(api.GET('/api/studies')),
     }),
+  researchQuestions: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['research_question'] } },
+      queryKey: ['researchQuestions', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/research-questions', { params: { path: { studyId } } })),
+    }),
   study: (studyId: number) =>
     queryOptions({
       meta: {

@@ -1,3 +1,4 @@
+import { putInTheme } from '@/shared/putInTheme';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
@@ -46,9 +47,7 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path }, body: { observationIds, ...given } })),
   );
   const untag = useWrite((tagId: number) => ask(api.POST('/api/studies/{studyId}/observations/untag', { params: { path }, body: { observationIds, tagId } })));
-  const putIntoTheme = useWrite((themeId: number) =>
-    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds, tagIds: [] } })),
-  );
+  const putIntoTheme = useWrite((themeId: number) => putInTheme(themeId, { observationIds }));
   const carried = [...new Set(quotes.filter((q) => chosen.has(q.observationId)).flatMap((q) => q.tagIds))];
   return (
     <>

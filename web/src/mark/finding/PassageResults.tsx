@@ -1,3 +1,4 @@
+import { putInTheme } from '@/shared/putInTheme';
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
@@ -84,7 +85,7 @@ export function PassageResults({ studyId, of, tags, look, who, title, people, on
   const putIntoTheme = useWrite(async (themeId: number) => {
     const headers = oneStep();
     const observationIds = await markFor(headers);
-    return ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, headers, body: { observationIds, tagIds: [] } }));
+    return putInTheme(themeId, { observationIds }, headers);
   });
   const words = of.typed
     .replace(/["|~-]/g, ' ')

@@ -1,3 +1,4 @@
+import { putInTheme } from '@/shared/putInTheme';
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, ask, Refusal } from '@/api/client';
@@ -31,9 +32,7 @@ export function useRegrouping<P extends Place>(studyId: number, markBare: (place
   const join = useWrite(async (marks: readonly Shown[]) =>
     ask(api.POST('/api/studies/{studyId}/observations/join', { params: { path: { studyId } }, body: { observationIds: await sentIds(marks) } })),
   );
-  const layIn = useWrite(async ({ what, themeId }: { what: P | Shown; themeId: number }) =>
-    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: [await markedId(what)], tagIds: [] } })),
-  );
+  const layIn = useWrite(async ({ what, themeId }: { what: P | Shown; themeId: number }) => putInTheme(themeId, { observationIds: [await markedId(what)] }));
   const attach = useWrite(async ({ what, insightId }: { what: P | Shown; insightId: number }) =>
     ask(
       api.POST('/api/insights/{id}/evidence', {

@@ -19,6 +19,7 @@ import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
+import { ToldQuotes } from '@/shared/ToldQuotes';
 import { useGone } from '@/shared/useGone';
 import { useQuotes } from '@/shared/useQuotes';
 import { Bars } from './Bars';
@@ -71,14 +72,6 @@ function Figures({ head, rows }: { head: string; rows: { key: string | number; n
       )}
     </>
   );
-}
-
-/** Why a quote was chosen, in a sentence. */
-function why({ ties, sharedWith, people }: Schemas['ChosenQuote'], odd: boolean): string {
-  if (ties.length === 0) return odd ? 'It shares no word with the others.' : 'It is on its own here.';
-  const words = ties.map((t) => `“${t}”`).join(', ');
-  const others = `${count(sharedWith, 'other quote')} of ${count(people, 'person', 'people')}`;
-  return `Shares ${odd ? 'only ' : ''}${words} with ${others}.`;
 }
 
 /** Everything about one tag in a study: what it is, who speaks under it, the quotes that say it best, and the one that does not fit. */
@@ -200,31 +193,10 @@ export function TagPage() {
               </ul>
             </section>
           )}
-          {told && told.telling.length > 0 && (
-            <section aria-label="Telling quotes" className="mt-7">
-              <h2 className="font-read text-[18px] font-semibold">Telling quotes</h2>
-              <p className="mb-1 text-[12.5px] text-ink-soft">
-                Those whose words most others share, each of somebody else where that can be; chosen among {told.looked}.
-              </p>
-              <ul className="border-l-2 pl-4" style={{ borderColor: look(tag.id).colour }}>
-                {told.telling.map((chosen) => (
-                  <li key={chosen.quote.observationId} className="py-2">
-                    <QuoteItem quote={chosen.quote} who={who(chosen.quote.participantId)} studyId={studyId}>
-                      <p className="mt-0.5 text-[12px] text-ink-soft">{why(chosen, false)}</p>
-                      {asExample(chosen.quote)}
-                    </QuoteItem>
-                  </li>
-                ))}
-              </ul>
-              {told.odd && (
-                <div className="mt-3 border-l-2 border-dashed border-brass pl-4">
-                  <h3 className="text-[12.5px] font-semibold text-brass">Fits least: is it meant by this tag?</h3>
-                  <QuoteItem quote={told.odd.quote} who={who(told.odd.quote.participantId)} studyId={studyId}>
-                    <p className="mt-0.5 text-[12px] text-ink-soft">{why(told.odd, true)}</p>
-                  </QuoteItem>
-                </div>
-              )}
-            </section>
+          {told && (
+            <ToldQuotes told={told} who={who} studyId={studyId} colour={look(tag.id).colour} ask="is it meant by this tag?">
+              {asExample}
+            </ToldQuotes>
           )}
           <section aria-label="All quotes" className="mt-8">
             <div className="mb-1 flex items-baseline gap-3">

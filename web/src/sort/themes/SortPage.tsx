@@ -5,7 +5,7 @@ import { useTagUses } from '@/shared/useTagUses';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, ask } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
@@ -16,12 +16,18 @@ import { MakeInsight } from '@/shared/MakeInsight';
 import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
 import { usePageActions } from '@/parts/actions/registry';
-import { sorting } from './actions';
+import { sorting, theme, type SortingActs } from './actions';
+import { claimOf } from './claim';
+import { MergeThemes } from './MergeThemes';
+import { placeOf } from './place';
+import { usePieces } from './usePieces';
+import { putInTheme } from '@/shared/putInTheme';
+import { ActionButton } from '@/parts/actions/ActionButton';
 import { nothing, said, type Chosen } from './chosen';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
 import { CodebookFiles } from '@/sort/tagSet/CodebookFiles';
-import { UnsortedShelf } from './UnsortedShelf';
+import { UnsortedShelf, type ShelfView } from './UnsortedShelf';
 import { dragsFrom } from '@/parts/dragsFrom';
 
 /** The third room, the sorting table: what is unsorted on the left, themes with room to spread. */
@@ -33,17 +39,27 @@ export function SortPage() {
   const people = useQuery(queries.participants(studyId)).data?.people;
   const look = useTagLook(tags?.map((t) => t.tag));
   const [chosen, setChosen] = useState<Chosen>(nothing);
-  const [dragged, setDragged] = useState<Chosen | null>(null);
+  const [dragged, setDragged] = useState<Chosen | { theme: number } | null>(null);
   const [putting, setPutting] = useState(false);
   const [making, setMaking] = useState<{ with: Chosen; under: number | null } | null>(null);
   const [insightOf, setInsightOf] = useState<number[] | null>(null);
   const navigate = useNavigate();
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
   const putIntoTheme = useWrite((given: { themeId: number; what: Chosen }) =>
-    ask(
-      api.POST('/api/themes/{id}/put', { params: { path: { id: given.themeId } }, body: { observationIds: given.what.observations, tagIds: given.what.tags } }),
-    ),
+    putInTheme(given.themeId, { observationIds: given.what.observations, tagIds: given.what.tags }),
   );
+  const leaveOut = useWrite((given: { observationIds: number[]; leftOut: boolean }) =>
+    ask(api.PUT('/api/studies/{studyId}/left-out', { params: { path: { studyId } }, body: given })),
+  );
+  const move = useWrite((given: { id: number; parentId: number | null; beforeId: number | null }) =>
+    ask(api.PUT('/api/themes/{id}/place', { params: { path: { id: given.id } }, body: { parentId: given.parentId, beforeId: given.beforeId } })),
+  );
+  const pieces = usePieces();
+  const shown = useRef<Chosen>(nothing);
+  const [shelf, setShelf] = useState<ShelfView>('observations');
+  const [at, setAt] = useState<number | null>(null);
+  const [folded, setFolded] = useState<ReadonlySet<number>>(new Set());
+  const [merging, setMerging] = useState<number | null>(null);
   const any = chosen.observations.length + chosen.tags.length > 0;
 
   const { theme: pointed } = useSearch({ from: '/team/studies/$studyId/sort' });
@@ -51,7 +67,36 @@ export function SortPage() {
   useEffect(() => {
     if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
   }, [pointed, ready]);
-  usePageActions(sorting, any ? { put: () => setPutting(true), none: () => setChosen(nothing) } : null);
+  const themes = table?.themes.map((t) => t.theme) ?? [];
+  const keepOut = () => {
+    leaveOut.mutate({ observationIds: chosen.observations, leftOut: shelf !== 'leftOut' });
+    setChosen(nothing);
+  };
+  const acts: SortingActs = {
+    any,
+    observations: chosen.observations.length > 0,
+    leftOut: shelf === 'leftOut',
+    all: () => setChosen(shown.current),
+    put: () => setPutting(true),
+    make: () => setMaking({ with: chosen, under: null }),
+    leaveOut: keepOut,
+    none: () => setChosen(nothing),
+  };
+  usePageActions(sorting, acts);
+  usePageActions(
+    theme,
+    at === null
+      ? null
+      : {
+          open: () => void navigate({ to: '/studies/$studyId/sort/themes/$themeId', params: { studyId, themeId: at } }),
+          sub: () => setMaking({ with: nothing, under: at }),
+          merge: () => setMerging(at),
+          move: (where) => {
+            const place = placeOf(themes, at, where);
+            if (place) move.mutate({ id: at, ...place });
+          },
+        },
+  );
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
   const put = (themeId: number, what: Chosen) => {
@@ -62,6 +107,13 @@ export function SortPage() {
     const what = dragged;
     setDragged(null);
     if (!what || !event.over) return;
+    if ('theme' in what) {
+      const onto = String(event.over.id);
+      const beforeId = onto.startsWith('before') ? Number(onto.slice('before'.length)) : null;
+      const parentId = beforeId !== null ? (themes.find((t) => t.id === beforeId)?.parentId ?? null) : onto === 'new' ? null : Number(onto);
+      if (beforeId !== what.theme && parentId !== what.theme) move.mutate({ id: what.theme, parentId, beforeId });
+      return;
+    }
     if (event.over.id === 'new') setMaking({ with: what, under: null });
     else put(Number(event.over.id), what);
   };
@@ -70,7 +122,8 @@ export function SortPage() {
       sensors={sensors}
       collisionDetection={pointerWithin}
       onDragStart={({ active }) => {
-        const one = active.data.current as { observation?: number; tag?: number };
+        const one = active.data.current as { observation?: number; tag?: number; theme?: number };
+        if (one.theme !== undefined) return setDragged({ theme: one.theme });
         const partOfChosen =
           (one.observation !== undefined && chosen.observations.includes(one.observation)) || (one.tag !== undefined && chosen.tags.includes(one.tag));
         setDragged(
@@ -86,11 +139,22 @@ export function SortPage() {
             <span>Counted: observations</span>
           </FilterLine>
         </div>
-        <UnsortedShelf studyId={studyId} table={table} tags={tags} people={people} look={look} chosen={chosen} onChoose={setChosen} />
+        <UnsortedShelf
+          studyId={studyId}
+          table={table}
+          tags={tags}
+          people={people}
+          look={look}
+          chosen={chosen}
+          onChoose={setChosen}
+          view={shelf}
+          onView={setShelf}
+          shown={shown}
+        />
         <div className="overflow-y-auto px-5 py-4">
           <div className="mb-3 flex min-h-8 items-center gap-2">
             {dragged ? (
-              <NewThemePlace />
+              <NewThemePlace of={'theme' in dragged ? 'theme' : 'pieces'} />
             ) : any ? (
               <>
                 <span className="font-medium">{said(chosen)} chosen</span>
@@ -99,6 +163,11 @@ export function SortPage() {
                 </Button>
                 <Button onClick={() => setMaking({ with: chosen, under: null })}>New theme of these</Button>
                 {chosen.observations.length > 0 && <Button onClick={() => setInsightOf(chosen.observations)}>Make an insight</Button>}
+                {chosen.observations.length > 0 && (
+                  <ActionButton action={sorting.actions.leaveOut} on={acts}>
+                    {shelf === 'leftOut' ? 'Take back' : 'Leave out'}
+                  </ActionButton>
+                )}
                 <Button look="quiet" onClick={() => setChosen(nothing)}>
                   Choose nothing
                 </Button>
@@ -135,26 +204,30 @@ export function SortPage() {
               .map((view) => (
                 <ThemeCard
                   key={view.theme.id}
-                  view={view}
+                  {...{ studyId, view, people, look, folded, pieces }}
                   all={table.themes}
-                  people={people}
                   who={whoIs(people)}
-                  look={look}
-                  dragging={dragged !== null}
+                  dragging={dragged === null ? null : 'theme' in dragged ? 'theme' : 'pieces'}
+                  onFold={(id) => setFolded(folded.has(id) ? new Set([...folded].filter((f) => f !== id)) : new Set([...folded, id]))}
                   onSub={(under) => setMaking({ with: nothing, under })}
+                  onFocus={setAt}
                 />
               ))}
           </div>
         </div>
       </div>
       <DragOverlay dropAnimation={null}>
-        {dragged && <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">{said(dragged)}</div>}
+        {dragged && (
+          <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">
+            {'theme' in dragged ? claimOf(themes.find((t) => t.id === dragged.theme)!) : said(dragged)}
+          </div>
+        )}
       </DragOverlay>
       {putting && (
         <PickByTitle
           title={`Put ${said(chosen)} in a theme`}
           label="Theme"
-          items={table.themes.map(({ theme }) => ({ id: String(theme.id), title: theme.title, pick: () => put(theme.id, chosen) }))}
+          items={themes.map((one) => ({ id: String(one.id), title: claimOf(one), pick: () => put(one.id, chosen) }))}
           none="No theme is called that. Make a new one of what is chosen instead."
           onClose={() => setPutting(false)}
         />
@@ -171,6 +244,17 @@ export function SortPage() {
           }}
         />
       )}
+      {merging !== null && themes.some((t) => t.id === merging) && (
+        <MergeThemes
+          from={themes.find((t) => t.id === merging)!}
+          themes={themes}
+          onClose={() => setMerging(null)}
+          onMerged={(into) => {
+            setMerging(null);
+            document.getElementById(`theme-${into}`)?.focus();
+          }}
+        />
+      )}
       {insightOf && (
         <MakeInsight
           studyId={studyId}
@@ -183,14 +267,14 @@ export function SortPage() {
   );
 }
 
-function NewThemePlace() {
+function NewThemePlace({ of }: { of: 'theme' | 'pieces' }) {
   const { setNodeRef, isOver } = useDroppable({ id: 'new' });
   return (
     <div
       ref={setNodeRef}
       className={`flex min-h-8 flex-1 items-center justify-center rounded-std border border-dashed text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
     >
-      Drop here for a new theme
+      {of === 'theme' ? 'Drop here to set it beside the others, last' : 'Drop here for a new theme'}
     </div>
   );
 }

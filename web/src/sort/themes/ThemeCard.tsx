@@ -1,198 +1,181 @@
-import { useDroppable } from '@dnd-kit/core';
-import { X } from 'lucide-react';
-import { useState } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
-import { useWrite } from '@/api/useWrite';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { Link } from '@tanstack/react-router';
+import { ChevronDown, ChevronRight, X } from 'lucide-react';
+import type { Schemas } from '@/api/client';
 import { QuoteWords } from '@/parts/QuoteWords';
 import { Button } from '@/parts/Button';
-import { ChangedMeanwhile } from '@/parts/ChangedMeanwhile';
 import { Level } from '@/parts/Level';
-import { FormEnd } from '@/parts/FormEnd';
 import { PeopleStrip } from '@/parts/PeopleStrip';
 import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
 import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
-import { TrailButton } from '@/trail/Trail';
 import { clock, count, ofPeople } from '@/parts/words';
+import { claimOf } from './claim';
+import { Piece } from './Piece';
+import { thinWords } from './thin';
+import type { usePieces } from './usePieces';
 
 interface Props {
+  studyId: number;
   view: Schemas['ThemeView'];
   all: readonly Schemas['ThemeView'][];
   people: readonly Schemas['Participant'][];
   who: (id: number | null) => string;
   look: (id: number) => TagLook;
-  dragging: boolean;
+  /** What is dragged: pieces and tags, or a theme. */
+  dragging: 'pieces' | 'theme' | null;
+  folded: ReadonlySet<number>;
+  onFold: (id: number) => void;
   onSub: (under: number) => void;
+  onFocus: (id: number | null) => void;
+  pieces: ReturnType<typeof usePieces>;
+  /** The colour of what it stands under; null for one at the top. */
+  under?: string;
 }
 
-/** A theme on the table: its claim, its breadth, the tags laid in it, a few of its words; a place to drop more. */
-export function ThemeCard({ view, all, people, who, look, dragging, onSub }: Props) {
-  const { theme, breadth, facts } = view;
-  const { setNodeRef, isOver } = useDroppable({ id: String(theme.id) });
+/** How many words of where it is thin a card says. */
+const mostThin = 3;
+
+/** A theme on the table: its claim, its breadth, where it is thin, the tags laid in it, a few of its words; a place to drop more. */
+export function ThemeCard(props: Props) {
+  const { studyId, view, all, people, who, look, dragging, folded, onFold, onSub, onFocus, pieces, under } = props;
+  const { theme, breadth, facts, thinSpots } = view;
+  const { setNodeRef: dropRef, isOver } = useDroppable({ id: String(theme.id) });
+  const { setNodeRef: dragRef, listeners, isDragging } = useDraggable({ id: `theme${theme.id}`, data: { theme: theme.id } });
   const { open } = useEvidence();
-  const [changing, setChanging] = useState(false);
-  const takeOut = useWrite((given: { observationIds: number[]; tagIds: number[] }) =>
-    ask(api.POST('/api/themes/{id}/take-out', { params: { path: { id: theme.id } }, body: given })),
-  );
   const subs = all.filter((t) => t.theme.parentId === theme.id);
-  const more = breadth.triple.observations - view.quotes.length;
+  const held = facts.supporting + facts.contradicting + facts.context;
+  const more = held - view.quotes.length;
+  const shut = folded.has(theme.id);
+  const colour = hue(theme.colour ?? 0);
+  const top = under === undefined;
   return (
     <section
-      ref={setNodeRef}
+      ref={dropRef}
       id={`theme-${theme.id}`}
-      tabIndex={-1}
-      aria-label={theme.title}
-      className={`mb-4 break-inside-avoid rounded-std border bg-case px-4 pt-3.5 pb-3 ${isOver ? 'border-verdigris bg-wash' : dragging ? 'border-dashed border-verdigris/60' : 'border-line'}`}
-      style={{ borderTop: `3px solid ${hue(theme.colour ?? 0)}` }}
+      data-theme
+      tabIndex={0}
+      aria-label={claimOf(theme)}
+      onFocus={(e) => e.target === e.currentTarget && onFocus(theme.id)}
+      onBlur={(e) => e.target === e.currentTarget && onFocus(null)}
+      className={
+        (top ? 'mb-4 break-inside-avoid rounded-std border px-4 pt-3 pb-3 ' : 'mt-3 border-l-[3px] py-0.5 pl-3 ') +
+        (isOver ? 'border-verdigris bg-wash ' : dragging && top ? 'border-dashed border-verdigris/60 bg-case ' : top ? 'border-line bg-case ' : '') +
+        (isDragging ? 'opacity-50' : '')
+      }
+      style={top ? { borderTop: `3px solid ${colour}` } : { borderLeftColor: colour }}
     >
-      {changing ? (
-        <ChangeTheme theme={theme} onClose={() => setChanging(false)} />
-      ) : (
+      {dragging === 'theme' && <Before id={theme.id} />}
+      <div ref={dragRef} {...listeners} className="flex cursor-grab items-start gap-1">
+        <h2 className={`min-w-0 flex-1 font-read leading-[1.3] font-semibold ${top ? 'text-[18px]' : 'text-[15.5px]'}`}>
+          <Link
+            to="/studies/$studyId/sort/themes/$themeId"
+            params={{ studyId, themeId: theme.id }}
+            draggable={false}
+            className={`hover:underline ${theme.title ? '' : 'text-brass'}`}
+          >
+            {claimOf(theme)}
+          </Link>
+        </h2>
+        <button
+          type="button"
+          aria-expanded={!shut}
+          aria-label={`${shut ? 'Unfold' : 'Fold'} ${claimOf(theme)}`}
+          className="-mr-1 grid size-6 shrink-0 place-items-center text-ink-soft hover:text-ink"
+          onClick={() => onFold(theme.id)}
+        >
+          {shut ? <ChevronRight className="size-4" /> : <ChevronDown className="size-4" />}
+        </button>
+      </div>
+      {!shut && top && (
+        <p className={`mt-0.5 text-[13px] ${theme.description ? 'text-ink-soft' : 'text-brass'}`}>
+          {theme.description || 'Say in a sentence what it means: until then it is a heap, not a theme.'}
+        </p>
+      )}
+      <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-ink-soft">
+        <PeopleStrip people={people} breadth={breadth} onPick={(p) => open(ofPerson({ themeId: theme.id }, p))} />
+        <button type="button" className="min-h-6 hover:underline" onClick={() => open({ themeId: theme.id })}>
+          {ofPeople(breadth.triple.people, breadth.outOf)}
+          {facts.peopleAgainst > 0 && `, ${facts.peopleAgainst} against`}, {count(held, 'observation')}
+        </button>
+        <Level of={facts.level} />
+        {shut && subs.length > 0 && <span>{count(subs.length, 'sub-theme')}</span>}
+      </p>
+      {!shut && (
         <>
-          <h2 className="font-read text-[18px] leading-[1.3] font-semibold">
-            <button type="button" className="text-left hover:underline" onClick={() => open({ themeId: theme.id })}>
-              {theme.title}
-            </button>
-          </h2>
-          <p className={`mt-0.5 text-[13px] ${theme.description ? 'text-ink-soft' : 'text-brass'}`}>
-            {theme.description || 'Say in a sentence what it means: until then it is a heap, not a theme.'}
+          {top && thinSpots.length > 0 && held > 0 && (
+            <p className="mt-1 text-[12px] text-brass" title="Where it is thin; its page says more">
+              Thin:{' '}
+              {thinSpots
+                .slice(0, mostThin)
+                .map((s) => thinWords[s])
+                .join(', ')}
+              {thinSpots.length > mostThin && ` and ${thinSpots.length - mostThin} more`}
+            </p>
+          )}
+          {theme.tagIds.length > 0 && (
+            <ul className="mt-2 flex flex-wrap gap-1.5" aria-label="Tags in it">
+              {theme.tagIds.map((id) => (
+                <li key={id} className="inline-flex items-center">
+                  <TagLabel look={look(id)}>
+                    <span className="text-ink-soft">{view.arrivedByTag[id] ?? 0}</span>
+                    <button
+                      type="button"
+                      aria-label={`Remove the tag “${look(id).name}”`}
+                      className="-my-1 grid size-6 place-items-center text-ink-soft hover:text-oxblood"
+                      onClick={() => pieces.takeOut.mutate({ themeId: theme.id, observationIds: [], tagIds: [id] })}
+                    >
+                      <X className="size-3" />
+                    </button>
+                  </TagLabel>
+                </li>
+              ))}
+            </ul>
+          )}
+          {subs.map((sub) => (
+            <ThemeCard key={sub.theme.id} {...props} view={sub} under={colour} />
+          ))}
+          {view.quotes.map((piece) => (
+            <Piece
+              key={piece.quote.observationId}
+              themeId={theme.id}
+              piece={piece}
+              onFocus={pieces.onFocus}
+              onTakeOut={() => pieces.takeOut.mutate({ themeId: theme.id, observationIds: [piece.quote.observationId], tagIds: [] })}
+              className="mt-2 py-1.5 pr-3"
+            >
+              <p className="line-clamp-3 font-read text-[14.5px] leading-[1.45]">
+                <QuoteWords quote={piece.quote} />
+              </p>
+              <p className="mt-0.5 text-[11.5px] text-ink-soft">
+                {who(piece.quote.participantId)}
+                {piece.quote.atMs !== null && `, ${clock(piece.quote.atMs)}`}
+              </p>
+            </Piece>
+          ))}
+          <p className="mt-1.5 flex items-center gap-1 text-[12.5px] text-ink-soft">
+            {more > 0 && (
+              <Link
+                to="/studies/$studyId/sort/themes/$themeId"
+                params={{ studyId, themeId: theme.id }}
+                className="inline-flex min-h-6 items-center text-sky hover:underline"
+              >
+                {more} more
+              </Link>
+            )}
+            <Button look="quiet" className="ml-auto !min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => onSub(theme.id)}>
+              Sub-theme
+            </Button>
           </p>
         </>
       )}
-      <p className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px] text-ink-soft">
-        <PeopleStrip people={people} breadth={breadth} onPick={(p) => open(ofPerson({ themeId: theme.id }, p))} />
-        <span>
-          {ofPeople(breadth.triple.people, breadth.outOf)}, {count(breadth.triple.observations, 'observation')}
-        </span>
-        <Level of={facts.level} />
-      </p>
-      {theme.tagIds.length > 0 && (
-        <ul className="mt-2 flex flex-wrap gap-1.5" aria-label="Tags in it">
-          {theme.tagIds.map((id) => (
-            <li key={id} className="inline-flex items-center">
-              <TagLabel look={look(id)}>
-                <span className="text-ink-soft">{view.arrivedByTag[id] ?? 0}</span>
-                <button
-                  type="button"
-                  aria-label={`Remove the tag “${look(id).name}”`}
-                  className="-my-1 grid size-6 place-items-center text-ink-soft hover:text-oxblood"
-                  onClick={() => takeOut.mutate({ observationIds: [], tagIds: [id] })}
-                >
-                  <X className="size-3" />
-                </button>
-              </TagLabel>
-            </li>
-          ))}
-        </ul>
-      )}
-      {subs.map((sub) => (
-        <SubTheme key={sub.theme.id} view={sub} people={people} colour={hue(theme.colour ?? 0)} />
-      ))}
-      {view.quotes.map((q) => (
-        <blockquote key={q.observationId} className="group relative mt-2 rounded-std border border-line px-3 py-2">
-          <p className="line-clamp-3 font-read text-[14.5px] leading-[1.45]">
-            <QuoteWords quote={q} />
-          </p>
-          <p className="mt-1 text-[11.5px] text-ink-soft">
-            {who(q.participantId)}
-            {q.atMs !== null && `, ${clock(q.atMs)}`}
-          </p>
-          {theme.observationIds.includes(q.observationId) && (
-            <button
-              type="button"
-              aria-label="Remove this observation from the theme"
-              className="absolute top-1 right-1 grid size-6 place-items-center text-ink-soft opacity-0 group-hover:opacity-100 hover:text-oxblood focus-visible:opacity-100"
-              onClick={() => takeOut.mutate({ observationIds: [q.observationId], tagIds: [] })}
-            >
-              <X className="size-3.5" />
-            </button>
-          )}
-        </blockquote>
-      ))}
-      <p className="mt-2 flex items-center gap-1 text-[12.5px] text-ink-soft">
-        {more > 0 && (
-          <button type="button" className="min-h-6 text-sky hover:underline" onClick={() => open({ themeId: theme.id })}>
-            {more} more
-          </button>
-        )}
-        <span className="ml-auto" />
-        <Button look="quiet" className="!min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => onSub(theme.id)}>
-          Sub-theme
-        </Button>
-        <TrailButton of={{ thing: 'theme', id: theme.id, name: theme.title }} className="!min-h-6 !px-2 !py-0 !text-[12px]" />
-        <Button look="quiet" className="!min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => setChanging(true)} aria-label={`Change ${theme.title}`}>
-          Change
-        </Button>
-      </p>
     </section>
   );
 }
 
-function SubTheme({ view: sub, people, colour }: { view: Schemas['ThemeView']; people: Props['people']; colour: string }) {
-  const { open } = useEvidence();
-  const { setNodeRef, isOver } = useDroppable({ id: String(sub.theme.id) });
-  return (
-    <section
-      ref={setNodeRef}
-      id={`theme-${sub.theme.id}`}
-      tabIndex={-1}
-      aria-label={sub.theme.title}
-      className={`mt-3 border-l-2 py-0.5 pl-3 ${isOver ? 'bg-wash' : ''}`}
-      style={{ borderColor: colour }}
-    >
-      <h3 className="font-read text-[15px] font-semibold">
-        <button type="button" className="text-left hover:underline" onClick={() => open({ themeId: sub.theme.id })}>
-          {sub.theme.title}
-        </button>
-      </h3>
-      <p className="mt-2 flex items-center gap-3 text-[12px] text-ink-soft">
-        <PeopleStrip people={people} breadth={sub.breadth} onPick={(p) => open(ofPerson({ themeId: sub.theme.id }, p))} />
-        {sub.breadth.triple.people} of {sub.breadth.outOf}
-      </p>
-    </section>
-  );
-}
-
-function ChangeTheme({ theme: before, onClose }: { theme: Schemas['Theme']; onClose: () => void }) {
-  const [was] = useState(before);
-  const [title, setTitle] = useState(before.title);
-  const [description, setDescription] = useState(before.description);
-  const save = useWrite(() =>
-    ask(api.PUT('/api/themes/{id}', { params: { path: { id: before.id } }, body: { title, description, parentId: before.parentId, version: before.version } })),
-  );
-  const remove = useWrite(() => ask(api.DELETE('/api/themes/{id}', { params: { path: { id: before.id } } })));
-  const box = 'mb-2 w-full rounded-std border border-line bg-paper px-2.5 py-1.5';
-  return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate(undefined, { onSuccess: onClose });
-      }}
-    >
-      <ChangedMeanwhile
-        texts={[
-          { label: 'Title', was: was.title, now: before.title, mine: title, take: setTitle },
-          { label: 'Description', was: was.description, now: before.description, mine: description, take: setDescription },
-        ]}
-      />
-      <textarea
-        aria-label="Title"
-        autoFocus
-        rows={2}
-        className={`${box} font-read text-[17px] font-semibold`}
-        value={title}
-        onChange={(e) => setTitle(e.target.value)}
-      />
-      <textarea
-        aria-label="Description"
-        rows={2}
-        placeholder="What it means, in a sentence"
-        className={box}
-        value={description}
-        onChange={(e) => setDescription(e.target.value)}
-      />
-      <FormEnd save="Save" onLeave={onClose} remove={{ label: 'Remove', act: () => remove.mutate() }} />
-    </form>
-  );
+/** A theme that is dropped here stands before this one. */
+function Before({ id }: { id: number }) {
+  const { setNodeRef, isOver } = useDroppable({ id: `before${id}` });
+  return <div ref={setNodeRef} className={`-mt-2 mb-1 h-3 rounded-std ${isOver ? 'bg-verdigris' : 'bg-line/60'}`} />;
 }

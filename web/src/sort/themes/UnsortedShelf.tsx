@@ -1,6 +1,6 @@
 import { useDraggable } from '@dnd-kit/core';
 import { Star } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { fold } from '@/parts/findTags';
@@ -26,27 +26,37 @@ interface Props {
   look: (id: number) => TagLook;
   chosen: Chosen;
   onChoose: (chosen: Chosen) => void;
+  view: ShelfView;
+  onView: (view: ShelfView) => void;
+  /** What is shown now, for whoever chooses all of it. */
+  shown: { current: Chosen };
 }
+
+/** What lies on the shelf: what nobody has decided about, whole tags, or what was left out on purpose. */
+export type ShelfView = 'observations' | 'tags' | 'leftOut';
 
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
 /** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
-export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose }: Props) {
-  const [view, setView] = useState<'observations' | 'tags'>('observations');
+export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, shown }: Props) {
+  const last = useRef<number | null>(null);
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
   const { where } = useWhere();
   const who = whoIs(people);
   const inThemes = new Set(table.themes.flatMap((t) => t.theme.tagIds));
   const looked = useSettled(typed, 200);
-  const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where)));
+  const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where), view === 'leftOut'));
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
-  const tab = (name: typeof view, words: string) => (
+  useEffect(() => {
+    shown.current = view === 'tags' ? { observations: [], tags: free.map((t) => t.tag.id) } : { observations: unsorted.map((q) => q.observationId), tags: [] };
+  });
+  const tab = (name: ShelfView, words: string) => (
     <button
       type="button"
       role="tab"
       aria-selected={view === name}
-      onClick={() => setView(name)}
+      onClick={() => onView(name)}
       className={`min-h-7 border-b-2 px-0.5 text-[12.5px] ${view === name ? 'border-verdigris font-semibold' : 'border-transparent text-ink-soft'}`}
     >
       {words}
@@ -55,24 +65,32 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   return (
     <aside aria-label="Unsorted" className="flex flex-col overflow-hidden border-r border-line bg-paper-deep">
       <div className="px-5 pt-3">
-        <div role="tablist" aria-label="What to sort" className="flex gap-4">
-          {tab('observations', `Unsorted, ${table.unsorted} of ${table.observations}`)}
+        <div role="tablist" aria-label="What to sort" className="flex gap-3.5">
+          {tab('observations', `Unsorted, ${table.unsorted}`)}
           {tab('tags', `Tags, ${tags.filter((t) => t.breadth.triple.observations > 0).length}`)}
+          {tab('leftOut', `Left out, ${table.leftOut}`)}
         </div>
         <input
           aria-label="Find among these"
-          placeholder={view === 'observations' ? 'Find words' : 'Find a tag'}
+          placeholder={view === 'tags' ? 'Find a tag' : `Find words in ${view === 'leftOut' ? table.leftOut : table.unsorted} of ${table.observations} observations`}
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
           className="mt-2.5 mb-2 w-full rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"
         />
       </div>
-      {view === 'observations' && total === 0 && (
-        <p className="px-5 py-6 text-center text-ink-soft">{typed || where ? 'Nothing unsorted fits.' : 'Everything is in a theme.'}</p>
+      {view !== 'tags' && total === 0 && (
+        <p className="px-5 py-6 text-center text-ink-soft">
+          {typed || where
+            ? 'Nothing here fits.'
+            : view === 'observations'
+              ? 'Everything is in a theme, or left out.'
+              : 'Nothing was left out. Choose what belongs in no theme and press x: it stands here, and counts as looked at.'}
+        </p>
       )}
-      {view === 'observations' && (
+      {view !== 'tags' && (
         <LongList
-          label="Unsorted observations"
+          key={view}
+          label={view === 'leftOut' ? 'Observations that were left out' : 'Unsorted observations'}
           items={unsorted}
           keyOf={(q) => q.observationId}
           height={90}
@@ -81,13 +99,21 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
           onNearEnd={more}
           className="min-h-0 flex-1 px-5 pt-0.5 pb-5"
         >
-          {(q) => (
-            <Piece
+          {(q, i) => (
+            <Slip
               id={`o${q.observationId}`}
               data={{ observation: q.observationId }}
               label={q.words}
               chosen={chosen.observations.includes(q.observationId)}
-              onToggle={() => onChoose({ ...chosen, observations: toggled(chosen.observations, q.observationId) })}
+              onToggle={(range) => {
+                const from = range ? unsorted.findIndex((u) => u.observationId === last.current) : -1;
+                last.current = q.observationId;
+                const ids = unsorted.slice(Math.min(from, i), Math.max(from, i) + 1).map((u) => u.observationId);
+                onChoose({
+                  ...chosen,
+                  observations: from < 0 ? toggled(chosen.observations, q.observationId) : [...new Set([...chosen.observations, ...ids])],
+                });
+              }}
             >
               <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">
                 <QuoteWords quote={q} />
@@ -100,14 +126,14 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
                   <TagLabel key={id} look={look(id)} />
                 ))}
               </span>
-            </Piece>
+            </Slip>
           )}
         </LongList>
       )}
       {view === 'tags' && (
         <LongList label="Tags to put in a theme" items={free} keyOf={(use) => use.tag.id} height={58} gap={6} className="min-h-0 flex-1 px-5 pt-0.5 pb-5">
           {(use) => (
-            <Piece
+            <Slip
               id={`t${use.tag.id}`}
               data={{ tag: use.tag.id }}
               label={use.tag.name}
@@ -125,7 +151,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
                 {count(use.breadth.triple.observations, 'observation')}
                 {inThemes.has(use.tag.id) && ', is in a theme'}
               </span>
-            </Piece>
+            </Slip>
           )}
         </LongList>
       )}
@@ -133,17 +159,18 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   );
 }
 
-interface PieceProps {
+interface SlipProps {
   id: string;
   data: { observation?: number; tag?: number };
   label: string;
   chosen: boolean;
-  onToggle: () => void;
+  /** `range`: everything from the one that was chosen last. */
+  onToggle: (range: boolean) => void;
   children: ReactNode;
 }
 
 /** A slip that can be chosen and dragged. */
-function Piece({ id, data, label, chosen, onToggle, children }: PieceProps) {
+function Slip({ id, data, label, chosen, onToggle, children }: SlipProps) {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id, data });
   return (
     <div
@@ -155,7 +182,7 @@ function Piece({ id, data, label, chosen, onToggle, children }: PieceProps) {
         type="checkbox"
         aria-label={`Choose “${label.slice(0, 60)}”`}
         checked={chosen}
-        onChange={onToggle}
+        onChange={(e) => onToggle((e.nativeEvent as MouseEvent).shiftKey)}
         className="absolute top-2.5 left-2.5 size-4 accent-verdigris"
       />
       {children}

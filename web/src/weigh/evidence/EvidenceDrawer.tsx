@@ -1,3 +1,4 @@
+import { putInTheme } from '@/shared/putInTheme';
 import { useQuotes } from '@/shared/useQuotes';
 import { useTagUses } from '@/shared/useTagUses';
 import { useQuery } from '@tanstack/react-query';
@@ -62,9 +63,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
   const there = useMemo(() => new Set(data?.observationIds), [data]);
   const selected = chosen.filter((id) => there.has(id));
   const meant = selected.length > 0 ? selected : all;
-  const putIntoTheme = useWrite((themeId: number) =>
-    ask(api.POST('/api/themes/{id}/put', { params: { path: { id: themeId } }, body: { observationIds: meant, tagIds: [] } })),
-  );
+  const putIntoTheme = useWrite((themeId: number) => putInTheme(themeId, { observationIds: meant }));
   const tag = useWrite((given: { tagIds: number[]; newTags: string[] }) =>
     ask(api.POST('/api/studies/{studyId}/observations/tags', { params: { path: { studyId } }, body: { observationIds: meant, ...given } })),
   );
@@ -90,6 +89,11 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
         {of.tagId !== undefined && of.otherTagId === undefined && (
           <Link to="/studies/$studyId/tags/$tagId" params={{ studyId, tagId: of.tagId }} className="text-[12.5px] text-sky hover:underline">
             Everything about this tag
+          </Link>
+        )}
+        {of.themeId !== undefined && (
+          <Link to="/studies/$studyId/sort/themes/$themeId" params={{ studyId, themeId: of.themeId }} className="text-[12.5px] text-sky hover:underline">
+            Everything about this theme
           </Link>
         )}
         {data && (

@@ -1,0 +1,51 @@
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { Schemas } from '@/api/client';
+import { StanceEdge } from '@/parts/StanceEdge';
+import { stanceWords } from '@/parts/words';
+
+/** A piece of a theme that has the focus. */
+export interface PieceAt {
+  themeId: number;
+  observationId: number;
+  laid: boolean;
+}
+
+interface Props {
+  themeId: number;
+  piece: Schemas['ThemeQuote'];
+  onFocus: (at: PieceAt | null) => void;
+  onTakeOut: () => void;
+  className?: string;
+  children: ReactNode;
+}
+
+/** A piece of a theme: what it is at its edge, its words; keys say otherwise while it has the focus. */
+export function Piece({ themeId, piece, onFocus, onTakeOut, className = '', children }: Props) {
+  const { observationId } = piece.quote;
+  return (
+    <div
+      data-piece
+      tabIndex={0}
+      role="group"
+      aria-label={`${stanceWords[piece.stance]}: ${piece.quote.words.slice(0, 80)}`}
+      onFocus={() => onFocus({ themeId, observationId, laid: piece.laid })}
+      onBlur={() => onFocus(null)}
+      className={`group relative rounded-std border border-line bg-case pl-6 ${className}`}
+    >
+      <StanceEdge stance={piece.stance} />
+      {children}
+      {piece.laid && (
+        <button
+          type="button"
+          aria-label="Remove this observation from the theme"
+          tabIndex={-1}
+          className="absolute top-1 right-1 grid size-6 place-items-center text-ink-soft opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-oxblood"
+          onClick={onTakeOut}
+        >
+          <X className="size-3.5" />
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+interface Standing {
+  id: number;
+  parentId: number | null;
+}
+
+/** Under what and before which a theme stands after a step by keys; null where there is no such place. */
+export function placeOf(themes: readonly Standing[], id: number, where: 'up' | 'down' | 'in' | 'out') {
+  const theme = themes.find((t) => t.id === id);
+  if (!theme) return null;
+  const beside = (parentId: number | null) => themes.filter((t) => t.parentId === parentId);
+  const level = beside(theme.parentId);
+  const at = level.findIndex((t) => t.id === id);
+  const { parentId } = theme;
+  if (where === 'up') return at === 0 ? null : { parentId, beforeId: level[at - 1]!.id };
+  if (where === 'down') return at === level.length - 1 ? null : { parentId, beforeId: level[at + 2]?.id ?? null };
+  if (where === 'in') return at === 0 ? null : { parentId: level[at - 1]!.id, beforeId: null };
+  const above = themes.find((t) => t.id === parentId);
+  if (!above) return null;
+  const around = beside(above.parentId);
+  return { parentId: above.parentId, beforeId: around[around.indexOf(above) + 1]?.id ?? null };
+}
