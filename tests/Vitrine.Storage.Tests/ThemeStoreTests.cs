@@ -19,8 +19,19 @@ public sealed class ThemeStoreTests : IDisposable
 
     private IReadOnlyList<Theme> All => w.Themes.In(w.Study, w.Ida.AccountId);
 
-    private string Outline =>
-        string.Join(" ", All.Select(t => t.ParentId is { } parent ? $"{All.Single(p => p.Id == parent).Title}>{t.Title}" : t.Title));
+    private string Outline
+    {
+        get
+        {
+            var all = All;
+            string Under(ThemeId? parent) =>
+                string.Join(
+                    " ",
+                    all.Where(t => t.ParentId == parent).Select(t => Under(t.Id) is { Length: > 0 } below ? $"{t.Title}({below})" : t.Title)
+                );
+            return Under(null);
+        }
+    }
 
     [Fact]
     public void Themes_are_ordered_by_hand_and_each_step_is_undone()
@@ -29,9 +40,9 @@ public sealed class ThemeStoreTests : IDisposable
         w.Themes.Move(w.Ida, c, null, a);
         Assert.Equal("c a b", Outline);
         w.Themes.Move(w.Ida, a, b, null);
-        Assert.Equal("c b b>a", Outline);
+        Assert.Equal("c b(a)", Outline);
         w.Themes.Move(w.Ida, c, b, a);
-        Assert.Equal("b b>c b>a", Outline);
+        Assert.Equal("b(c a)", Outline);
         Assert.Equal("parentId", Assert.Throws<Refusal>(() => w.Themes.Move(w.Tom, b, a, null)).Field);
         Assert.Equal("beforeId", Assert.Throws<Refusal>(() => w.Themes.Move(w.Tom, a, null, c)).Field);
         for (var i = 0; i < 3; i++)
@@ -68,7 +79,7 @@ public sealed class ThemeStoreTests : IDisposable
         w.Themes.Answer(w.Ida, goes, [studies.Questions(w.Study)[0].Id]);
         var before = Outline;
         w.Themes.Merge(w.Tom, stays, [goes]);
-        Assert.Equal("stays stays>under", string.Join(" ", Outline.Split(' ').Order()));
+        Assert.Equal("stays(under)", Outline);
         var merged = All.Single(t => t.Id == stays);
         Assert.Equal([(both, Stance.Supports), (one, Stance.Contradicts)], merged.Observations.Select(o => (o.Key, o.Value)).Order());
         Assert.Equal([tag], merged.TagIds);

@@ -161,16 +161,15 @@ public sealed class ThemeStore(Workspace workspace)
                 if (place < 0)
                     throw Refusal.Because("The theme that it should stand before is somewhere else now. Try it again.", "beforeId");
                 order.Insert(place, id);
-                // Neighbours share the places that they have; whole numbers leave none between.
-                var all = themes.Select(t => t.Id).Except(order).Concat(order).ToList();
+                // Places count among neighbours; whole numbers leave none between.
                 writing.Label = $"Moved the theme “{moved.Named}”" + (parentId is { } under ? $" under “{byId[under].Named}”" : "");
                 if (moved.ParentId != parentId)
                     writing.Update("theme", id.Value, new { parentId });
                 var positions = PositionsOf(writing, studyId);
-                for (var i = 0; i < all.Count; i++)
+                for (var i = 0; i < order.Count; i++)
                 {
-                    if (positions[all[i]] != i)
-                        writing.Update("theme", all[i].Value, new { position = i });
+                    if (positions[order[i]] != i)
+                        writing.Update("theme", order[i].Value, new { position = i });
                 }
                 return id.Value;
             }

@@ -9,6 +9,7 @@ import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
 import { usesInWords } from '@/shared/things';
 import { claimOf } from './claim';
+import { inTree } from './place';
 
 interface Props {
   /** The one that goes, as long as nobody chooses another. */
@@ -20,7 +21,7 @@ interface Props {
 
 /** Merges a theme into another one; what happens is shown first. */
 export function MergeThemes({ from, themes, onClose, onMerged }: Props) {
-  const others = themes.filter((t) => t.id !== from.id);
+  const others = inTree(themes).flatMap(({ theme }) => (theme.id === from.id ? [] : [theme]));
   const [into, setInto] = useState(others[0]?.id);
   const { data: shown, error } = useQuery({ ...queries.themeMerge(into ?? 0, [from.id]), enabled: into !== undefined });
   const merge = useWrite(() => ask(api.POST('/api/themes/{id}/merge', { params: { path: { id: into! } }, body: { themeIds: [from.id] } })), { own: true });

@@ -19,7 +19,7 @@ import { usePageActions } from '@/parts/actions/registry';
 import { sorting, theme, type SortingActs } from './actions';
 import { claimOf } from './claim';
 import { MergeThemes } from './MergeThemes';
-import { placeOf } from './place';
+import { inTree, placeOf } from './place';
 import { usePieces } from './usePieces';
 import { putInTheme } from '@/shared/putInTheme';
 import { ActionButton } from '@/parts/actions/ActionButton';
@@ -227,7 +227,7 @@ export function SortPage() {
         <PickByTitle
           title={`Put ${said(chosen)} in a theme`}
           label="Theme"
-          items={themes.map((one) => ({ id: String(one.id), title: claimOf(one), pick: () => put(one.id, chosen) }))}
+          items={inTree(themes).map(({ theme: one }) => ({ id: String(one.id), title: claimOf(one), pick: () => put(one.id, chosen) }))}
           none="No theme is called that. Make a new one of what is chosen instead."
           onClose={() => setPutting(false)}
         />

@@ -72,7 +72,9 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
         </div>
         <input
           aria-label="Find among these"
-          placeholder={view === 'tags' ? 'Find a tag' : `Find words in ${view === 'leftOut' ? table.leftOut : table.unsorted} of ${table.observations} observations`}
+          placeholder={
+            view === 'tags' ? 'Find a tag' : `Find words in ${view === 'leftOut' ? table.leftOut : table.unsorted} of ${table.observations} observations`
+          }
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
           className="mt-2.5 mb-2 w-full rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { placeOf } from './place';
+import { inTree, placeOf } from './place';
 
 const themes = [
   { id: 1, parentId: null },
@@ -8,6 +8,10 @@ const themes = [
   { id: 4, parentId: 2 },
   { id: 5, parentId: null },
 ];
+
+it('lists each theme before those under it', () => {
+  expect(inTree(themes).map(({ theme, level }) => `${theme.id}/${level}`)).toEqual(['1/0', '2/0', '3/1', '4/1', '5/0']);
+});
 
 describe('a theme that is moved by keys', () => {
   it.each([

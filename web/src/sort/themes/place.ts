@@ -3,6 +3,11 @@ interface Standing {
   parentId: number | null;
 }
 
+/** Themes as they stand on the table: each before those under it; `level` is 0 at the top. */
+export function inTree<T extends Standing>(themes: readonly T[], under: number | null = null, level = 0): { theme: T; level: number }[] {
+  return themes.filter((t) => t.parentId === under).flatMap((theme) => [{ theme, level }, ...inTree(themes, theme.id, level + 1)]);
+}
+
 /** Under what and before which a theme stands after a step by keys; null where there is no such place. */
 export function placeOf(themes: readonly Standing[], id: number, where: 'up' | 'down' | 'in' | 'out') {
   const theme = themes.find((t) => t.id === id);
