@@ -65,6 +65,45 @@ test('many at once go into a theme by drag, as one step', async ({ page }) => {
   await expect.poll(count).toBe(before);
 });
 
+test('at the sorting table hands stay on the keys: a stance, the order of themes, what is left out', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/sort`);
+  const order = () => page.locator('[data-theme]').evaluateAll((all) => all.map((el) => el.getAttribute('aria-label')));
+  const ticket = page.getByRole('region', { name: 'A ticket with a name on it breaks how islanders share' });
+  await ticket.focus();
+  const before = await order();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect.poll(async () => (await order())[0]).toBe('A ticket with a name on it breaks how islanders share');
+  await expect(ticket).toBeFocused();
+  await page.keyboard.press('Control+z');
+  await expect.poll(order).toEqual(before);
+  const piece = ticket.getByRole('group').first();
+  await piece.focus();
+  await page.keyboard.press('a');
+  // A card shows one that contradicts, and there are two already.
+  await expect(ticket).toContainText('3 against');
+  await page.keyboard.press('Control+z');
+  await expect(ticket).toContainText('2 against');
+  const shelf = page.getByRole('complementary', { name: 'Unsorted' });
+  const leftOut = shelf.getByRole('tab', { name: /^Left out/ });
+  await expect(leftOut).toHaveText('Left out, 4');
+  await shelf.getByRole('checkbox').nth(0).focus();
+  await page.keyboard.press('Space');
+  await shelf
+    .getByRole('checkbox')
+    .nth(2)
+    .click({ modifiers: ['Shift'] });
+  await expect(page.getByText('3 observations chosen')).toBeVisible();
+  await page.keyboard.press('x');
+  await expect(leftOut).toHaveText('Left out, 7');
+  await page.keyboard.press('Control+z');
+  await expect(leftOut).toHaveText('Left out, 4');
+  // Enter on a theme opens its page.
+  await ticket.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Says otherwise' }).first()).toContainText('sooner have it named');
+});
+
 test('two people: each sees the other’s mark, and an undo that would harm it is refused by name', async ({ page, browser }) => {
   await comeIn(page, 'Ida Moss');
   const address = `${await demoStudy(page)}/mark?source=3`;
