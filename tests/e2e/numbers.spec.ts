@@ -104,6 +104,26 @@ test('at the sorting table hands stay on the keys: a stance, the order of themes
   await expect(page.getByRole('region', { name: 'Says otherwise' }).first()).toContainText('sooner have it named');
 });
 
+test('the outline is the table as a text: edited in place, folded, printed whole', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/sort/outline`);
+  const claim = page.getByRole('textbox', { name: 'Claim of Seat covers are worn and damp' });
+  await claim.fill('Seat covers bother one passenger');
+  await page.getByRole('button', { name: 'Fold People learn of a cancelled sailing' }).press('Enter');
+  await expect(page.getByText('Word goes round by shop')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Table' }).press('Enter');
+  await expect(page.getByRole('link', { name: 'Seat covers bother one passenger' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Neighbours are the real channel' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Unfold People learn of a cancelled sailing' }).press('Enter');
+  await page.keyboard.press('Control+z');
+  await page.getByRole('link', { name: 'Outline' }).press('Enter');
+  await expect(claim).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  const [height, text] = await page.evaluate(() => [document.documentElement.scrollHeight, document.querySelector('ol')!.scrollHeight]);
+  expect(height).toBeGreaterThan(text);
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
+});
+
 test('two people: each sees the other’s mark, and an undo that would harm it is refused by name', async ({ page, browser }) => {
   await comeIn(page, 'Ida Moss');
   const address = `${await demoStudy(page)}/mark?source=3`;

@@ -69,6 +69,7 @@ await take('picture', `/studies/1/mark?source=${sourceOf('Signs on the quay')}`,
 await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => {
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });
+await take('theme', '/studies/1/sort/themes/3', 'Where it is thin');
 await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', async () => {
   await page.getByRole('button', { name: /^too late to act, Sorrel/ }).click();
   await page.getByText('At ten to seven').waitFor();
@@ -102,8 +103,6 @@ await take('gather', '/studies/1/gather', 'Quay notebook', async () => {
   await page.getByText('1 not added').waitFor();
   await page.getByText('Files that came in').waitFor();
 });
-const imports = await (await page.request.get(`${base}/api/studies/1/imports`)).json();
-await take('survey', `/studies/1/gather/table/${imports.find((i) => i.state === 'table').key}`, 'new participants');
 
 await take('agreement', '/studies/3/weigh/agreement', 'they differ on', async () => {
   await page.getByRole('list', { name: 'Where they differ' }).getByRole('listitem').last().focus();

@@ -112,6 +112,7 @@ for (const half of [0, 1]) {
       [`${study}/gather/sessions/8/live`, 'Start the clock'],
       ['/intake', 'by the watch', keys],
       [`${study}/sort`, 'A ticket with a name on it', keys],
+      [`${study}/sort/outline`, 'Seat covers are worn', keys],
       [`${study}/sort/themes/3`, 'Where it is thin', keys],
       [`${study}/sort/tags`, 'learnt on the quay', keys],
       [`${study}/sort/split/4`, 'someone waiting'],

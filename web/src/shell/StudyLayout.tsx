@@ -18,7 +18,7 @@ export function StudyLayout() {
   if (!study) return <Waiting problem={error} />;
   return (
     <div className="flex h-full flex-col">
-      <div className="flex h-[64px] shrink-0 items-end gap-8 border-b border-line px-5 pb-3.5">
+      <div className="flex h-[64px] shrink-0 items-end gap-8 border-b border-line px-5 pb-3.5 print:hidden">
         <Link
           to="/studies/$studyId"
           params={{ studyId }}

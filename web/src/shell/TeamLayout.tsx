@@ -68,7 +68,7 @@ export function TeamLayout({ children }: { children?: ReactNode }) {
       >
         Skip to the page
       </button>
-      <header className="flex h-[38px] shrink-0 items-center gap-5 px-5">
+      <header className="flex h-[38px] shrink-0 items-center gap-5 px-5 print:hidden">
         <Link to="/" className="flex items-center gap-2 font-read text-[17px] font-semibold">
           <Mark /> Vitrine
         </Link>

@@ -374,6 +374,12 @@ const sort = createRoute({
   validateSearch: (search: Record<string, unknown>): { theme?: number } => given({ theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/sort/themes/SortPage'), 'SortPage'),
 });
+const outline = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/outline',
+  staticData: { title: 'Themes, outline' },
+  component: lazyRouteComponent(() => import('@/sort/themes/OutlinePage'), 'OutlinePage'),
+});
 const themePage = createRoute({
   getParentRoute: () => study,
   path: '/sort/themes/$themeId',
@@ -490,6 +496,7 @@ const tree = root.addChildren([
       tagPage,
       history,
       sort,
+      outline,
       themePage,
       studyTagSet,
       studyTagHistory,

@@ -62,7 +62,11 @@ internal static class ThemeEndpoints
     public static void MapThemes(this RouteGroupBuilder api)
     {
         var study = api.MapGroup("/studies/{studyId:long}").WithTags("Sort");
-        study.MapGet("/sorting", (StudyId studyId, Conditions? where, SignedIn me, ThemeViews views) => views.Table(studyId, me.Id, where));
+        study.MapGet(
+            "/sorting",
+            (StudyId studyId, int? quotes, Conditions? where, SignedIn me, ThemeViews views) =>
+                views.Table(studyId, me.Id, where, Math.Clamp(quotes ?? ThemeViews.QuotesOnCard, 0, Limits.QuotesOnPage))
+        );
         study.MapGet(
             "/unsorted",
             (StudyId studyId, int page, bool? leftOut, string? words, Conditions? where, SignedIn me, ThemeViews views) =>

@@ -92,13 +92,14 @@ internal sealed class ThemeViews(
 )
 {
     /// <summary>How many quotes a theme's card shows; the rest are on its page.</summary>
-    private const int QuotesOnCard = 2;
+    public const int QuotesOnCard = 2;
 
-    public SortingTable Table(StudyId studyId, AccountId viewer, Conditions? where)
+    /// <param name="most">How many quotes each theme comes with.</param>
+    public SortingTable Table(StudyId studyId, AccountId viewer, Conditions? where, int most)
     {
         var study = Load(studyId, viewer, where);
         return new SortingTable(
-            study.ViewsOf(study.Themes, quotes, themes.Starred(studyId, viewer)),
+            study.ViewsOf(study.Themes, quotes, themes.Starred(studyId, viewer), most),
             study.InNone(leftOut: false).Count,
             study.InNone(leftOut: true).Count,
             study.Index.Marks.Count
@@ -118,7 +119,7 @@ internal sealed class ThemeViews(
         var study = Load(themes.StudyOf(id), viewer, where);
         var at = study.PlaceOf(id);
         var theme = study.Themes[at];
-        var view = study.ViewsOf([theme], quotes, themes.Starred(study.Index.StudyId, viewer))[0];
+        var view = study.ViewsOf([theme], quotes, themes.Starred(study.Index.StudyId, viewer), QuotesOnCard)[0];
         var supporting = study.Of(at, Stance.Supports);
         var heldOn = quotes.HeldOn(study.Index.StudyId);
         var newest = supporting
@@ -213,6 +214,18 @@ internal sealed class ThemeViews(
         public int Felt(int theme, Sentiment sentiment) =>
             Of(theme, Stance.Supports).Count(o => Sentiments.TryGetValue(Index.Observations[o], out var felt) && felt == sentiment);
 
+        /// <summary>What a theme holds beside its sub-themes.</summary>
+        private IReadOnlyList<ThemePiece> Beside(int theme)
+        {
+            var below = Themes
+                .Select((t, i) => (t.ParentId, i))
+                .Where(t => t.ParentId == Themes[theme].Id)
+                .SelectMany(t => Contents[t.i])
+                .Select(p => p.Observation)
+                .ToHashSet();
+            return below.Count == 0 ? Contents[theme] : [.. Contents[theme].Where(p => !below.Contains(p.Observation))];
+        }
+
         public IReadOnlyList<int> InNone(bool leftOut)
         {
             var sorted = Contents.SelectMany(c => c).Select(p => p.Observation).ToHashSet();
@@ -224,11 +237,16 @@ internal sealed class ThemeViews(
             ];
         }
 
-        public IReadOnlyList<ThemeView> ViewsOf(IReadOnlyList<Theme> wanted, QuoteStore quotes, IReadOnlySet<ObservationId> starred)
+        public IReadOnlyList<ThemeView> ViewsOf(
+            IReadOnlyList<Theme> wanted,
+            QuoteStore quotes,
+            IReadOnlySet<ObservationId> starred,
+            int most
+        )
         {
             var byTag = Tally.ByTag(Index.Marks, rollUp: true);
             var places = wanted.Select(t => PlaceOf(t.Id)).ToList();
-            var onCards = places.Select(at => OnCard(Contents[at], starred)).ToList();
+            var onCards = places.Select(at => OnCard(Beside(at), starred, most)).ToList();
             var words = quotes.Of(Index, onCards.SelectMany(c => c.Select(p => p.Observation))).ToDictionary(q => q.ObservationId);
             return
             [
@@ -274,17 +292,21 @@ internal sealed class ThemeViews(
         }
 
         /// <summary>
-        /// Which pieces a theme's card quotes: starred ones first, each of another person; one that contradicts is among them.
+        /// Which pieces of a theme are quoted where there is no room for all: starred ones first, each of another person as long as there
+        /// are any; of those that contradict at least one, where there is any.
         /// </summary>
-        private IReadOnlyList<ThemePiece> OnCard(IReadOnlyList<ThemePiece> contents, IReadOnlySet<ObservationId> starred)
+        private IReadOnlyList<ThemePiece> OnCard(IReadOnlyList<ThemePiece> contents, IReadOnlySet<ObservationId> starred, int most)
         {
             var order = contents
                 .OrderByDescending(p => starred.Contains(Index.Observations[p.Observation]))
-                .DistinctBy(p => Index.PersonOf(p.Observation)?.Value ?? -Index.Observations[p.Observation].Value)
-                .ToList();
-            var shown = order.Where(p => p.Stance == Stance.Supports).Take(QuotesOnCard).ToList();
-            var against = order.Where(p => p.Stance == Stance.Contradicts).Take(1).ToList();
-            return [.. shown.Take(QuotesOnCard - against.Count), .. against];
+                .GroupBy(p => Index.PersonOf(p.Observation)?.Value ?? -Index.Observations[p.Observation].Value)
+                .SelectMany(person => person.Select((piece, nth) => (Piece: piece, Nth: nth)))
+                .OrderBy(p => p.Nth)
+                .Select(p => p.Piece)
+                .ToLookup(p => p.Stance);
+            var against = order[Stance.Contradicts].Take(Math.Max(1, most - order[Stance.Supports].Count())).ToList();
+            var supporting = order[Stance.Supports].Take(most - against.Count).ToList();
+            return [.. supporting, .. against, .. order[Stance.Context].Take(most - supporting.Count - against.Count)];
         }
     }
 }

@@ -105,7 +105,7 @@ export const sort = {
       queryKey: ['tag-counts', studyId, under],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/tag-counts', { params: { path: { studyId }, query: under } })),
     }),
-  sorting: (studyId: number, under: Under = {}) =>
+  sorting: (studyId: number, under: Under & { quotes?: number } = {}) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: [...themes, 'attribute', ...quoted, ...filtered] } },
       queryKey: ['sorting', studyId, under],

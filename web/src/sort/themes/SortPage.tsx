@@ -20,6 +20,8 @@ import { sorting, theme, type SortingActs } from './actions';
 import { claimOf } from './claim';
 import { MergeThemes } from './MergeThemes';
 import { inTree, placeOf } from './place';
+import { SortingViews } from './SortingViews';
+import { useFolded } from './useFolded';
 import { usePieces } from './usePieces';
 import { putInTheme } from '@/shared/putInTheme';
 import { ActionButton } from '@/parts/actions/ActionButton';
@@ -58,7 +60,7 @@ export function SortPage() {
   const shown = useRef<Chosen>(nothing);
   const [shelf, setShelf] = useState<ShelfView>('observations');
   const [at, setAt] = useState<number | null>(null);
-  const [folded, setFolded] = useState<ReadonlySet<number>>(new Set());
+  const { folded, fold } = useFolded(studyId);
   const [merging, setMerging] = useState<number | null>(null);
   const any = chosen.observations.length + chosen.tags.length > 0;
 
@@ -174,7 +176,8 @@ export function SortPage() {
               </>
             ) : (
               <>
-                <span className="text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
+                <SortingViews studyId={studyId} at="table" />
+                <span className="ml-3 text-[12.5px] text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
                 <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
                   <Link to="/studies/$studyId/sort/tags" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">
                     tag set
@@ -208,7 +211,7 @@ export function SortPage() {
                   all={table.themes}
                   who={whoIs(people)}
                   dragging={dragged === null ? null : 'theme' in dragged ? 'theme' : 'pieces'}
-                  onFold={(id) => setFolded(folded.has(id) ? new Set([...folded].filter((f) => f !== id)) : new Set([...folded, id]))}
+                  onFold={fold}
                   onSub={(under) => setMaking({ with: nothing, under })}
                   onFocus={setAt}
                 />
