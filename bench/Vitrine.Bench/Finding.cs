@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Text;
 
@@ -136,52 +135,7 @@ internal static class Finding
 
     private static void Recall(string demo)
     {
-        var vocabulary = new Vocabulary();
-        var texts = new List<IndexedText>();
-        var marks = new List<(int Text, TextRange Words, string Tag)>();
-        foreach (var file in Directory.GetFiles(demo, "*.marks.json").Order(StringComparer.Ordinal))
-        {
-            var source = new[] { ".txt", ".vtt" }
-                .Select(e => file.Replace(".marks.json", e, StringComparison.Ordinal))
-                .FirstOrDefault(File.Exists);
-            if (source is null)
-                continue;
-            var text = string.Join(
-                '\n',
-                File.ReadLines(source).Where(l => !l.Contains("-->") && !l.StartsWith("WEBVTT", StringComparison.Ordinal))
-            );
-            text = System.Text.RegularExpressions.Regex.Replace(text, "<[^>]*>", "");
-            var at = 0;
-            var turns = new List<TurnOf>();
-            foreach (var line in text.Split('\n'))
-            {
-                if (line.Trim().Length > 0)
-                    turns.Add(
-                        new TurnOf(
-                            new TextRange(at, at + line.Length),
-                            line.StartsWith("Ida", StringComparison.Ordinal),
-                            (ParticipantId)(texts.Count + 1L)
-                        )
-                    );
-                at += line.Length + 1;
-            }
-            texts.Add(IndexedText.Of(text, turns, vocabulary));
-            using var json = JsonDocument.Parse(
-                File.ReadAllText(file),
-                new JsonDocumentOptions { CommentHandling = JsonCommentHandling.Skip }
-            );
-            foreach (var mark in json.RootElement.EnumerateArray())
-            {
-                if (!mark.TryGetProperty("quote", out var quote) || !mark.TryGetProperty("tags", out var tags))
-                    continue;
-                var start = text.IndexOf(quote.GetString()!, StringComparison.Ordinal);
-                if (start >= 0)
-                    marks.AddRange(
-                        tags.EnumerateArray()
-                            .Select(t => (texts.Count - 1, new TextRange(start, start + quote.GetString()!.Length), t.GetString()!))
-                    );
-            }
-        }
+        var (vocabulary, texts, marks) = DemoMarks.In(demo);
         var set = new PassageSet(texts, vocabulary, PassageUnit.Sentence, t => !t.IsTeam);
         var learning = new double[Looked.Length];
         var firstAlone = new double[Looked.Length];
@@ -193,8 +147,7 @@ internal static class Finding
         foreach (var (tag, from) in often.SelectMany(t => Enumerable.Range(0, Begins).Select(from => (t, from * (t.Count - 1) / Begins))))
         {
             var (seeds, rest) = (tag.GetRange(from, 2), tag.Where((_, i) => i < from || i > from + 1).ToList());
-            bool Holds(int p, IReadOnlyList<(int Text, TextRange Words, string Tag)> of) =>
-                of.Any(m => m.Text == set.At(p).Text && m.Words.Touches(set.At(p).Range));
+            bool Holds(int p, IReadOnlyList<DemoMark> of) => of.Any(m => m.Text == set.At(p).Text && m.Words.Touches(set.At(p).Range));
             var open = Enumerable.Range(0, set.Count).Where(p => !Holds(p, seeds)).ToHashSet();
             var wanted = open.Where(p => Holds(p, rest)).ToHashSet();
             if (wanted.Count == 0)

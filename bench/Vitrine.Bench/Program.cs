@@ -6,7 +6,21 @@ var names = args.Where(a => a != "--tiny").ToArray();
 var wanted =
     names.Length > 0
         ? names
-        : ["counting", "tagpage", "search", "marking", "survey", "importing", "correcting", "printing", "finding", "together", "tagset"];
+        :
+        [
+            "counting",
+            "tagpage",
+            "search",
+            "marking",
+            "survey",
+            "importing",
+            "correcting",
+            "printing",
+            "finding",
+            "together",
+            "tagset",
+            "grouping",
+        ];
 Console.WriteLine(
     $"{Environment.ProcessorCount} cores, "
         + $"{File.ReadLines("/proc/cpuinfo").First(l => l.StartsWith("model name", StringComparison.Ordinal)).Split(':')[1].Trim()}"
@@ -43,6 +57,9 @@ foreach (var name in wanted)
             case "tagset":
                 await TagSets.Run(folder);
                 break;
+            case "grouping":
+                Groupings.Run(folder);
+                break;
             case "printing":
                 Printing.Run(folder);
                 break;
@@ -55,7 +72,7 @@ foreach (var name in wanted)
             default:
                 Console.Error.WriteLine(
                     $"There is no {name}: counting, tagpage, search, marking, survey, importing, correcting, printing, finding, "
-                        + "together, tagset."
+                        + "together, tagset, grouping."
                 );
                 return 2;
         }

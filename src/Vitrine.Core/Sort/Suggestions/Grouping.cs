@@ -1,0 +1,84 @@
+using Vitrine.Core.Statistics;
+
+namespace Vitrine.Core.Sort.Suggestions;
+
+/// <summary>Things that belong together.</summary>
+/// <param name="Items">By their places, those that fit best first.</param>
+/// <param name="Terms">The stems that set it apart most from the others, the strongest first.</param>
+public sealed record SuggestedGroup(IReadOnlyList<int> Items, IReadOnlyList<string> Terms);
+
+/// <summary>Things in groups.</summary>
+/// <param name="Groups">The largest first.</param>
+/// <param name="Unsure">What is as near to another group as to its own, and is forced into none.</param>
+/// <param name="Alone">What belongs nowhere: it has nothing in common with others, or forms a group by itself.</param>
+public sealed record SuggestedGroups(IReadOnlyList<SuggestedGroup> Groups, IReadOnlyList<int> Unsure, IReadOnlyList<int> Alone);
+
+/// <summary>Groups things by how alike they are; the same things give the same groups.</summary>
+public static class Grouping
+{
+    /// <summary>So many stems tell a group from the others.</summary>
+    private const int MostTerms = 5;
+
+    /// <summary>
+    /// Groups by average linkage. How many groups there are is asked for; or it is the number, between the two bounds, whose mean
+    /// silhouette is the largest (Rousseeuw 1987), the smaller of two equal ones.
+    /// </summary>
+    /// <param name="items">What is grouped.</param>
+    /// <param name="likeness">How alike these are.</param>
+    /// <param name="fewest">At least so many groups.</param>
+    /// <param name="most">At most so many; the same for exactly so many.</param>
+    public static SuggestedGroups Of(IReadOnlyList<LikenessItem> items, Likeness likeness, int fewest, int most)
+    {
+        var alone = Enumerable.Range(0, items.Count).Where(likeness.IsAlone).ToList();
+        var placed = Enumerable.Range(0, items.Count).Except(alone).ToList();
+        if (placed.Count < 2)
+            return new SuggestedGroups([], [], [.. Enumerable.Range(0, items.Count)]);
+        var distances = new double[placed.Count, placed.Count];
+        for (var a = 0; a < placed.Count; a++)
+        {
+            for (var b = 0; b < placed.Count; b++)
+                distances[a, b] = likeness.Distances[placed[a], placed[b]];
+        }
+        var tree = AverageLinkage.Of(distances);
+        var cuts = Enumerable
+            .Range(fewest, most - fewest + 1)
+            .Select(k => Math.Clamp(k, 1, placed.Count))
+            .Distinct()
+            .Select(k => tree.Cut(k))
+            .Select(cut => (Cut: cut, Silhouettes: Clustering.Silhouettes(distances, cut)))
+            .ToList();
+        var (best, silhouettes) = InOrder.Largest(cuts, c => c.Silhouettes.Average());
+        var groups = new List<SuggestedGroup>();
+        var unsure = new List<int>();
+        foreach (var group in Enumerable.Range(0, placed.Count).GroupBy(i => best[i]).OrderByDescending(g => g.Count()))
+        {
+            if (group.Count() == 1)
+            {
+                alone.Add(placed[group.First()]);
+                continue;
+            }
+            var sure = group.Where(i => silhouettes[i] > 0 || best.Distinct().Count() == 1).ToList();
+            unsure.AddRange(group.Except(sure).Select(i => placed[i]));
+            if (sure.Count > 0)
+                groups.Add(
+                    new SuggestedGroup(
+                        [.. InOrder.Descending(sure, i => silhouettes[i]).Select(i => placed[i])],
+                        TermsOf(items, likeness, [.. sure.Select(i => placed[i])])
+                    )
+                );
+        }
+        return new SuggestedGroups(groups, [.. unsure.Order()], [.. alone.Order()]);
+    }
+
+    /// <summary>What is said in a group and not outside it: the mean weight in it less the mean weight outside.</summary>
+    private static IReadOnlyList<string> TermsOf(IReadOnlyList<LikenessItem> items, Likeness likeness, HashSet<int> inside)
+    {
+        double Share(int item, bool within) =>
+            inside.Contains(item) != within ? 0 : 1.0 / (within ? inside.Count : Math.Max(1, items.Count - inside.Count));
+        var here = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: true))]);
+        var elsewhere = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: false))]);
+        double Apart(string term) => likeness.Words.Weight(here, term) - likeness.Words.Weight(elsewhere, term);
+        var terms = inside.Order().SelectMany(i => items[i].Terms).Distinct().Where(t => Apart(t) > 0).Order(StringComparer.Ordinal);
+        return [.. InOrder.Descending(terms, Apart).Take(MostTerms)];
+    }
+}

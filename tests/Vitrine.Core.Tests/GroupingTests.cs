@@ -1,0 +1,84 @@
+using FsCheck.Xunit;
+using Vitrine.Core.Sort.Suggestions;
+
+namespace Vitrine.Core.Tests;
+
+public class GroupingTests
+{
+    // Two sources; places 0 to 5 in the one, 6 to 9 in the other.
+    private static readonly int[] SourceOf = [0, 0, 0, 0, 0, 0, 1, 1, 1, 1];
+
+    private static LikenessItem Item(string terms, params int[] observations) =>
+        new(observations, terms.Split(' ', StringSplitOptions.RemoveEmptyEntries));
+
+    [Fact]
+    public void The_same_observation_is_wholly_near_the_next_half_and_another_source_not()
+    {
+        var likeness = Likeness.Of([Item("", 0, 3), Item("", 0, 4), Item("", 5), Item("", 6)], SourceOf);
+        // Of four observations two are shared, and 3 and 4 stand side by side.
+        Assert.Equal((1 + 1 + 0.5 + 0.5) / 4, likeness.Near(0, 1));
+        Assert.Equal((0.5 + 0.5) / 3, likeness.Near(1, 2), 1e-12);
+        Assert.Equal(0, likeness.Near(2, 3));
+        Assert.True(likeness.IsAlone(3));
+        Assert.Equal(1, likeness.Distances[2, 3]);
+    }
+
+    [Fact]
+    public void Where_things_stand_counts_before_what_is_said()
+    {
+        LikenessItem[] items =
+        [
+            Item("late boat", 0, 2),
+            Item("late quay", 0, 1),
+            Item("ticket name", 6, 8),
+            Item("ticket boat", 7, 8),
+            Item("late name", 6, 9),
+            Item("seat cloth"),
+        ];
+        var groups = Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 2);
+        Assert.Equal(["2 3 4", "0 1"], groups.Groups.Select(g => string.Join(' ', g.Items.Order())).OrderByDescending(g => g.Length));
+        Assert.Equal([5], groups.Alone);
+        Assert.Contains("ticket", groups.Groups.Single(g => g.Items.Contains(2)).Terms);
+        Assert.DoesNotContain("late", groups.Groups.Single(g => g.Items.Contains(2)).Terms);
+    }
+
+    [Fact]
+    public void Without_a_number_the_silhouette_says_how_many()
+    {
+        // Three pairs that share nothing with each other.
+        LikenessItem[] items = [Item("a", 0), Item("a", 0), Item("b", 3), Item("b", 3), Item("c", 8), Item("c", 8)];
+        Assert.Equal(3, Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 5).Groups.Count);
+    }
+
+    [Fact]
+    public void One_thing_or_none_or_things_without_observations_are_left_where_they_are()
+    {
+        Assert.Empty(Grouping.Of([], Likeness.Of([], SourceOf), 2, 5).Groups);
+        LikenessItem[] one = [Item("late", 0)];
+        Assert.Equal([0], Grouping.Of(one, Likeness.Of(one, SourceOf), 2, 5).Alone);
+        LikenessItem[] bare = [Item(""), Item(""), Item("")];
+        Assert.Equal([0, 1, 2], Grouping.Of(bare, Likeness.Of(bare, SourceOf), 3, 7).Alone);
+    }
+
+    [Property(MaxTest = 60)]
+    public bool Each_thing_is_in_one_place_and_the_same_things_give_the_same_groups(int seed)
+    {
+        var random = new Random(seed);
+        LikenessItem[] items =
+        [
+            .. Enumerable
+                .Range(0, random.Next(20))
+                .Select(_ =>
+                    Item(
+                        string.Join(' ', Enumerable.Range(0, random.Next(4)).Select(_ => (char)('a' + random.Next(6)))),
+                        [.. Enumerable.Range(0, 10).Where(_ => random.Next(4) == 0)]
+                    )
+                ),
+        ];
+        SuggestedGroups Made() => Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 6);
+        var made = Made();
+        var all = made.Groups.SelectMany(g => g.Items).Concat(made.Unsure).Concat(made.Alone).Order();
+        return all.SequenceEqual(Enumerable.Range(0, items.Length))
+            && made.Groups.Select(g => string.Join(' ', g.Items)).SequenceEqual(Made().Groups.Select(g => string.Join(' ', g.Items)));
+    }
+}
