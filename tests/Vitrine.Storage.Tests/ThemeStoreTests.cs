@@ -51,6 +51,18 @@ public sealed class ThemeStoreTests : IDisposable
     }
 
     [Fact]
+    public void What_was_undone_before_something_new_is_not_redone_in_its_place()
+    {
+        Theme("first");
+        w.Undo.Back(w.Ida, w.Study);
+        Theme("second");
+        w.Undo.Back(w.Ida, w.Study);
+        Assert.Contains("second", w.Undo.Again(w.Ida, w.Study).Label, StringComparison.Ordinal);
+        Assert.Equal("second", Outline);
+        Assert.Throws<Refusal>(() => w.Undo.Again(w.Ida, w.Study));
+    }
+
+    [Fact]
     public void A_stance_lays_what_a_tag_brought_in_the_theme_itself()
     {
         var mark = w.Mark(w.Ida, "standing", "late").Id!.Value;

@@ -16,3 +16,6 @@ CREATE TABLE left_out (
   created_by INTEGER NOT NULL REFERENCES account (id),
   created_at TEXT NOT NULL
 ) STRICT;
+
+-- Which steps took back or redid another one.
+CREATE INDEX action_by_reversed ON action (reverses) WHERE reverses IS NOT NULL;

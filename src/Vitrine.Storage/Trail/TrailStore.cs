@@ -190,6 +190,9 @@ public sealed class TrailStore(Workspace workspace)
                 WHERE a.account_id = @accountId AND a.study_id IS @studyId AND a.kind = 'do' AND a.undone = 1 AND a.erased = 0
                   AND a.id > (SELECT coalesce(max(d.id), 0) FROM action d WHERE d.account_id = @accountId AND d.study_id IS @studyId
                     AND d.kind = 'do' AND d.undone = 0 AND d.passed_over = 0)
+                  -- What was undone before something new was made is not there to be redone any more, also when that is undone.
+                  AND NOT EXISTS (SELECT 1 FROM action d WHERE d.account_id = @accountId AND d.study_id IS @studyId AND d.kind = 'do'
+                    AND d.id > (SELECT max(u.id) FROM action u WHERE u.reverses = a.id AND u.kind = 'undo'))
                 ORDER BY a.id LIMIT 1
                 """,
             new { accountId, studyId }
