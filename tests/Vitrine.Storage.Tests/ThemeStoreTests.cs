@@ -114,7 +114,9 @@ public sealed class ThemeStoreTests : IDisposable
         leftOut.Set(w.Tom, w.Study, [mark], false);
         Assert.Empty(leftOut.In(w.Study, w.Ida.AccountId));
         w.Undo.Back(w.Tom, w.Study);
-        Theme("late", null, mark);
+        Theme("", null, mark);
+        var used = w.Uses.Of(ThingKind.Observation, [mark.Value], w.All).Kinds.Single(k => k.Kind == ThingKind.Theme);
+        Assert.Equal("theme without a title", Assert.Single(used.Named).Title);
         Assert.Empty(leftOut.In(w.Study, w.Ida.AccountId));
         w.Undo.Back(w.Ida, w.Study);
         Assert.Equal([mark], leftOut.In(w.Study, w.Ida.AccountId));

@@ -137,6 +137,8 @@ for (const half of [0, 1]) {
     for (const [i, [address, words, has]] of views.filter((_, at) => at % 2 === half).entries()) {
       await page.goto(address);
       await expect(page.getByText(words, { exact: false }).first()).toBeVisible();
+      // Pages scroll within themselves: the bar with the way to everything stays.
+      if (await page.evaluate(() => document.scrollingElement!.scrollHeight > innerHeight)) all.push(`${address}: the window scrolls`);
       await look(address, i % 2 === 0 ? ['light', 'dark'] : ['light']);
       // A button may lead elsewhere: last.
       if (has) await keysOf(page, address, has === keys ? undefined : has);

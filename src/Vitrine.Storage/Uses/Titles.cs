@@ -25,6 +25,7 @@ internal static class Titles
         if (catalogue[thing].Title != Declaration.ByItsWords)
             return connection
                 .Query<(long Id, string Title, long? Study)>($"SELECT o.id, o.{catalogue[thing].Title}, a.study_id {owned} {which}", given)
+                .Select(t => t.Title.Length > 0 ? t : (t.Id, Title: $"{catalogue[thing].Words} without a title", t.Study))
                 .Select(t => new Titled(t.Id, t.Title.Length > Longest ? Excerpt.Beginning(t.Title) : t.Title, t.Study))
                 .ToList();
         return connection

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
 using Vitrine.Core.Counting;
-using Vitrine.Core.Sort.Themes;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Server.Access;
 using Vitrine.Server.Http;
@@ -63,29 +62,19 @@ internal static class EvidenceEndpoints
             ) =>
             {
                 var index = indexes.Load(studyId, me.Id, where);
-                var found = Found(index, me.Id, of, cell, themes, indexes);
+                var meant = Meant.Of(index, me.Id, of, themes);
+                var found = Found(index, me.Id, meant, cell, indexes);
                 var silent =
                     of.TagId is { } tag && of.OtherTagId is null ? notAsked.In(studyId, AskedThing.Tag)[tag.Value]
                     : of.ThemeId is { } theme ? notAsked.In(studyId, AskedThing.Theme)[theme.Value]
                     : [];
-                IReadOnlyList<TagId> asked =
-                    of.TagId is { } one ? (of.OtherTagId is null ? [one] : [])
-                    : of.ThemeId is { } group ? themes.In(studyId, me.Id).FirstOrDefault(t => t.Id == group)?.TagIds ?? []
-                    : [];
-                var against = of.ThemeId is { } claim
-                    ? PiecesOf(index, me.Id, claim, themes)
-                        .Where(p => p.Stance == Stance.Contradicts)
-                        .Select(p => p.Observation)
-                        .ToHashSet()
-                    : [];
-                var inScope = index.InScopeFor(asked.Select(index.PlaceOfTag).OfType<int>());
                 return new EvidenceBehind(
                     Breadth.Of(
                         index.Marks,
-                        [.. found.Where(o => !against.Contains(o))],
-                        inScope,
+                        [.. found.Where(o => !meant.Against.Contains(o))],
+                        index.InScopeFor(meant.Tags.Select(index.PlaceOfTag).OfType<int>()),
                         index.PlacesOfPeople(silent),
-                        [.. found.Where(against.Contains)]
+                        [.. found.Where(meant.Against.Contains)]
                     ),
                     [.. found.Select(o => index.Observations[o])],
                     [.. silent]
@@ -110,7 +99,7 @@ internal static class EvidenceEndpoints
                 var index = indexes.Load(studyId, me.Id, where);
                 return quotes.Page(
                     index,
-                    Found(index, me.Id, of, cell, themes, indexes),
+                    Found(index, me.Id, Meant.Of(index, me.Id, of, themes), cell, indexes),
                     Validate.Page(page),
                     Limits.QuotesOnPage,
                     Validate.Optional(words, "words")
@@ -119,36 +108,44 @@ internal static class EvidenceEndpoints
         );
     }
 
-    private static IReadOnlyList<int> Found(
-        StudyIndex index,
-        AccountId viewer,
-        EvidenceOf of,
-        Conditions? cell,
-        ThemeStore themes,
-        SeenStudies indexes
-    )
+    private static IReadOnlyList<int> Found(StudyIndex index, AccountId viewer, Meant meant, Conditions? cell, SeenStudies indexes)
     {
         var within = cell is { Any: true } ? indexes.Load(index.StudyId, viewer, cell).Observations.ToHashSet() : null;
-        return index.ByPerson(Selected(index, viewer, of, themes).Where(o => within?.Contains(index.Observations[o]) != false));
+        return index.ByPerson(meant.Observations.Where(o => within?.Contains(index.Observations[o]) != false));
     }
 
-    private static IReadOnlyList<ThemePiece> PiecesOf(StudyIndex index, AccountId viewer, ThemeId id, ThemeStore themes)
+    /// <summary>What a number or label stands for, in a study's arrays.</summary>
+    /// <param name="Observations">By their places.</param>
+    /// <param name="Against">Those of them that contradict the claim of a theme.</param>
+    /// <param name="Tags">The tags that were asked for: who a search has gone through for one of them was asked.</param>
+    private sealed record Meant(IEnumerable<int> Observations, IReadOnlySet<int> Against, IReadOnlyList<TagId> Tags)
     {
-        var all = themes.In(index.StudyId, viewer);
-        var at = all.Select((t, i) => (t.Id, i)).FirstOrDefault(x => x.Id == id, (0, -1)).Item2;
-        return at < 0 ? throw Refusal.Missing("theme") : index.ContentsOf(all)[at];
-    }
+        public static Meant Of(StudyIndex index, AccountId viewer, EvidenceOf of, ThemeStore themes)
+        {
+            if (of.ThemeId is { } themeId)
+            {
+                var all = themes.In(index.StudyId, viewer);
+                var (theme, pieces) = all.Zip(index.ContentsOf(all)).FirstOrDefault(t => t.First.Id == themeId);
+                if (theme is null)
+                    throw Refusal.Missing("theme");
+                return new Meant(
+                    pieces.Select(p => p.Observation),
+                    pieces.Where(p => p.Stance == Stance.Contradicts).Select(p => p.Observation).ToHashSet(),
+                    theme.TagIds
+                );
+            }
+            return new Meant(Tagged(index, of), new HashSet<int>(), of is { TagId: { } tag, OtherTagId: null } ? [tag] : []);
+        }
 
-    private static IEnumerable<int> Selected(StudyIndex index, AccountId viewer, EvidenceOf of, ThemeStore themes)
-    {
-        if (of.ThemeId is { } themeId)
-            return PiecesOf(index, viewer, themeId, themes).Select(p => p.Observation);
-        if (of.TagId is not { } tagId)
-            return Enumerable.Range(0, index.Marks.Count);
-        var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
-        if (of.OtherTagId is not { } otherId)
-            return Tally.ByTag(index.Marks, rollUp: true)[tag];
-        var other = index.PlaceOfTag(otherId) ?? throw Refusal.Missing("tag");
-        return OverlapTable.Behind(index.Marks, of.Overlap?.Value ?? OverlapKind.SameObservation, tag, other);
+        private static IEnumerable<int> Tagged(StudyIndex index, EvidenceOf of)
+        {
+            if (of.TagId is not { } tagId)
+                return Enumerable.Range(0, index.Marks.Count);
+            var tag = index.PlaceOfTag(tagId) ?? throw Refusal.Missing("tag");
+            if (of.OtherTagId is not { } otherId)
+                return Tally.ByTag(index.Marks, rollUp: true)[tag];
+            var other = index.PlaceOfTag(otherId) ?? throw Refusal.Missing("tag");
+            return OverlapTable.Behind(index.Marks, of.Overlap?.Value ?? OverlapKind.SameObservation, tag, other);
+        }
     }
 }

@@ -14,6 +14,9 @@ public sealed record Theme
     public string Title { get; init; } = "";
     public string Description { get; init; } = "";
     public int? Colour { get; init; }
+
+    /// <summary>Its place among its neighbours.</summary>
+    public long Position { get; init; }
     public long Version { get; init; }
     public List<TagId> TagIds { get; init; } = [];
     public Dictionary<ObservationId, Stance> Observations { get; init; } = [];

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
@@ -17,14 +18,21 @@ public sealed class ThemeStore(Workspace workspace)
         return In(connection, studyId);
     }
 
-    internal static IReadOnlyList<Theme> In(SqliteConnection connection, StudyId studyId)
-    {
-        var themes = connection
+    /// <summary>The themes of a study in their order, without what lies in them.</summary>
+    private static List<Theme> Heads(SqliteConnection connection, StudyId studyId) =>
+        connection
             .Query<Theme>(
-                "SELECT id, parent_id, title, description, colour, version FROM theme WHERE study_id = @studyId ORDER BY position, id",
+                """
+                SELECT id, parent_id, title, description, colour, position, version FROM theme WHERE study_id = @studyId
+                ORDER BY position, id
+                """,
                 new { studyId }
             )
             .ToList();
+
+    private static List<Theme> In(SqliteConnection connection, StudyId studyId)
+    {
+        var themes = Heads(connection, studyId);
         var byId = themes.ToDictionary(t => t.Id);
         foreach (var (theme, tag) in Of<(long, long)>("theme_tag", "tag_id"))
             byId[theme].TagIds.Add(tag);
@@ -147,7 +155,7 @@ public sealed class ThemeStore(Workspace workspace)
             "Moved a theme",
             writing =>
             {
-                var themes = In(writing.Connection, studyId);
+                var themes = Heads(writing.Connection, studyId);
                 var byId = themes.ToDictionary(t => t.Id);
                 if (!byId.TryGetValue(id, out var moved) || (parentId is { } above && !byId.ContainsKey(above)))
                     throw Refusal.Missing("theme");
@@ -165,10 +173,9 @@ public sealed class ThemeStore(Workspace workspace)
                 writing.Label = $"Moved the theme “{moved.Named}”" + (parentId is { } under ? $" under “{byId[under].Named}”" : "");
                 if (moved.ParentId != parentId)
                     writing.Update("theme", id.Value, new { parentId });
-                var positions = PositionsOf(writing, studyId);
                 for (var i = 0; i < order.Count; i++)
                 {
-                    if (positions[order[i]] != i)
+                    if (byId[order[i]].Position != i)
                         writing.Update("theme", order[i].Value, new { position = i });
                 }
                 return id.Value;
@@ -186,7 +193,7 @@ public sealed class ThemeStore(Workspace workspace)
     }
 
     /// <summary>The observations of a study that have a sentiment, those that the viewer may see.</summary>
-    public IReadOnlyDictionary<ObservationId, Core.Mark.Observations.Sentiment> Sentiments(StudyId studyId, AccountId viewer)
+    public IReadOnlyDictionary<ObservationId, Sentiment> Sentiments(StudyId studyId, AccountId viewer)
     {
         using var connection = workspace.OpenFor(viewer);
         return connection
@@ -194,7 +201,7 @@ public sealed class ThemeStore(Workspace workspace)
                 "SELECT id, sentiment FROM observation WHERE study_id = @studyId AND sentiment IS NOT NULL",
                 new { studyId }
             )
-            .ToDictionary(o => o.Id, o => Enum.Parse<Core.Mark.Observations.Sentiment>(o.Sentiment, ignoreCase: true));
+            .ToDictionary(o => o.Id, o => Enum.Parse<Sentiment>(o.Sentiment, ignoreCase: true));
     }
 
     /// <summary>Takes a theme away; what lay in it goes back to the unsorted, its sub-themes move up.</summary>
@@ -294,7 +301,7 @@ public sealed class ThemeStore(Workspace workspace)
             "Merged themes",
             writing =>
             {
-                var byId = In(writing.Connection, studyId).ToDictionary(t => t.Id);
+                var byId = Heads(writing.Connection, studyId).ToDictionary(t => t.Id);
                 var ids = merged.Distinct().ToList();
                 if (ids.Count == 0 || ids.Contains(into))
                     throw Refusal.Because("Choose other themes that are merged into this one.", "themeIds");
@@ -350,11 +357,6 @@ public sealed class ThemeStore(Workspace workspace)
         foreach (var tagId in laid.TagIds.Distinct().Except(tags))
             writing.Insert("theme_tag", new { themeId = id, tagId });
     }
-
-    private static Dictionary<ThemeId, long> PositionsOf(Writing writing, StudyId studyId) =>
-        writing
-            .Connection.Query<(ThemeId Id, long Position)>("SELECT id, position FROM theme WHERE study_id = @studyId", new { studyId })
-            .ToDictionary(t => t.Id, t => t.Position);
 
     private static string TitleOf(Writing writing, ThemeId id) =>
         writing.Connection.QuerySingle<string>("SELECT title FROM theme WHERE id = @id", new { id }) is { Length: > 0 } title

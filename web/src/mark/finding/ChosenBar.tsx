@@ -1,3 +1,4 @@
+import { claimOf } from '@/shared/claim';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { queries } from '@/api/queries';
@@ -44,7 +45,7 @@ export function ChosenBar({ studyId, label, chosen, tags, look, before, onTag, o
         <Word label="put in a theme" set={false}>
           <Choices
             find="Find a theme"
-            choices={themes.map((t) => ({ key: String(t.theme.id), label: t.theme.title, on: false, onChange: () => onTheme(t.theme.id) }))}
+            choices={themes.map((t) => ({ key: String(t.theme.id), label: claimOf(t.theme), on: false, onChange: () => onTheme(t.theme.id) }))}
           />
         </Word>
       )}

@@ -1,3 +1,4 @@
+import { claimOf } from '@/shared/claim';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
@@ -32,7 +33,7 @@ function Tray({ studyId }: { studyId: number }) {
       className="fixed bottom-4 left-[204px] z-30 flex w-[calc(100vw-480px)] gap-6 rounded-std border border-line bg-case px-4 py-3 shadow-float"
     >
       {[
-        { head: 'Themes', slots: themes.slice(0, mostShown).map((t) => ({ id: `theme ${t.theme.id}`, data: { theme: t.theme.id }, words: t.theme.title })) },
+        { head: 'Themes', slots: themes.slice(0, mostShown).map((t) => ({ id: `theme ${t.theme.id}`, data: { theme: t.theme.id }, words: claimOf(t.theme) })) },
         {
           head: 'Insights',
           slots: insights.slice(0, mostShown).map((i) => ({ id: `insight ${i.insight.id}`, data: { insight: i.insight.id }, words: i.insight.headline })),

@@ -1,3 +1,4 @@
+import { claimOf } from '@/shared/claim';
 import { useQuery } from '@tanstack/react-query';
 import { queries } from '@/api/queries';
 import { PickByTitle } from '@/parts/PickByTitle';
@@ -8,7 +9,7 @@ export function PutIn({ studyId, onto, onClose }: { studyId: number; onto: Pick<
   const themes = useQuery(queries.sorting(studyId)).data?.themes ?? [];
   const insights = useQuery(queries.insights(studyId)).data ?? [];
   const items = [
-    ...themes.map(({ theme }) => ({ id: `theme-${theme.id}`, kind: 'Theme', title: theme.title, pick: () => onto.theme(theme.id) })),
+    ...themes.map(({ theme }) => ({ id: `theme-${theme.id}`, kind: 'Theme', title: claimOf(theme), pick: () => onto.theme(theme.id) })),
     ...insights.map(({ insight }) => ({ id: `insight-${insight.id}`, kind: 'Insight', title: insight.headline, pick: () => onto.insight(insight.id) })),
   ];
   return (

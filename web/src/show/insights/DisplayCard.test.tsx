@@ -2,7 +2,8 @@
 import { cleanup, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '@/api/client';
-import { DisplayCard, factWords } from './DisplayCard';
+import { factWords } from '@/parts/factWords';
+import { DisplayCard } from './DisplayCard';
 
 afterEach(cleanup);
 const facts = (more: Partial<Schemas['EvidenceFacts']> = {}): Schemas['EvidenceFacts'] => ({

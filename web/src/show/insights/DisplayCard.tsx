@@ -2,21 +2,9 @@ import type { ReactNode } from 'react';
 import type { Schemas } from '@/api/client';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
-import { count, day, ofPeople } from '@/parts/words';
+import { factWords } from '@/parts/factWords';
 
 type Facts = Schemas['EvidenceFacts'];
-
-/** What made the level, in words: people for and against, of how many, kinds, the loudest person's part, the newest evidence. */
-export function factWords(facts: Facts, outOf: number, newest: string | null): string[] {
-  const loud = facts.supporting >= 4 && facts.largestShare > 0.5;
-  return [
-    facts.peopleFor > 0 ? `${ofPeople(facts.peopleFor, outOf)} say so` : '',
-    facts.peopleAgainst > 0 ? `${facts.peopleAgainst} ${facts.peopleAgainst === 1 ? 'says' : 'say'} otherwise` : '',
-    facts.kinds > 0 ? `${count(facts.kinds, 'kind')} of source` : '',
-    loud ? `${Math.round(facts.largestShare * 100)} % of it from one person` : '',
-    newest ? `newest ${day(newest)}` : '',
-  ].filter(Boolean);
-}
 
 interface Props {
   headline: ReactNode;

@@ -1,3 +1,4 @@
+import { WhoWasAsked } from '@/shared/WhoWasAsked';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useRef } from 'react';
@@ -17,8 +18,8 @@ import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import type { RichBlock } from '@/parts/richText';
 import { TrailButton } from '@/trail/Trail';
 import { useTagLook } from '@/parts/useTagLook';
-import { count, stanceWords } from '@/parts/words';
-import { factWords } from './DisplayCard';
+import { stanceWords } from '@/parts/words';
+import { factWords } from '@/parts/factWords';
 import { InsightAttachments } from './InsightAttachments';
 
 const stances = ['supports', 'contradicts', 'context'] as const;
@@ -42,17 +43,11 @@ export function InsightPage() {
   );
   const detach = useWrite((evidenceId: number) => ask(api.DELETE('/api/insights/{id}/evidence/{evidenceId}', { params: { path: { ...path, evidenceId } } })));
   const remove = useWrite(() => ask(api.DELETE('/api/insights/{id}', { params: { path } })));
-  const notAsked = useWrite(
-    (participantIds: number[]) =>
-      ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing: 'insight', id: insightId, participantIds } })),
-    { quiet: true },
-  );
   const leave = () => void navigate({ to: '/studies/$studyId/show', params: { studyId } });
   useGone(remove.isIdle ? isThere(page, error) : undefined, leave);
   if (!page || !people) return <Waiting problem={error} />;
   const who = whoIs(people);
   const { insight, facts, breadth } = page;
-  const inScope = people.filter((p) => p.begun || page.notAsked.includes(p.id));
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto grid max-w-[1180px] grid-cols-[minmax(0,1fr)_290px] gap-x-12 px-5 py-6">
@@ -174,26 +169,7 @@ export function InsightPage() {
             </section>
           )}
           <InsightAttachments studyId={studyId} insightId={insightId} />
-          <fieldset className="mt-5">
-            <legend className="mb-1 font-semibold">Who was asked</legend>
-            {inScope.map((person) => (
-              <label key={person.id} className="flex min-h-6 items-center gap-2 text-ink-soft">
-                <input
-                  type="checkbox"
-                  className="size-4 accent-verdigris"
-                  checked={!page.notAsked.includes(person.id)}
-                  onChange={(e) => notAsked.mutate(e.target.checked ? page.notAsked.filter((p) => p !== person.id) : [...page.notAsked, person.id])}
-                />
-                {person.code} {person.pseudonym}
-              </label>
-            ))}
-            {inScope.length < people.length && (
-              <p className="mt-1 text-[12px] text-ink-soft">
-                {count(people.length - inScope.length, 'participant')} more {people.length - inScope.length === 1 ? 'has' : 'have'} no source that somebody has
-                begun to read.
-              </p>
-            )}
-          </fieldset>
+          <WhoWasAsked studyId={studyId} thing="insight" id={insightId} people={people} notAsked={page.notAsked} />
           <div className="mt-6 flex items-center justify-between border-t border-line pt-3">
             <Link to="/studies/$studyId/show" params={{ studyId }} className="text-sky hover:underline">
               All insights

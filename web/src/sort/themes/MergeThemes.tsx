@@ -8,7 +8,7 @@ import { Problem } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
 import { count } from '@/parts/words';
 import { usesInWords } from '@/shared/things';
-import { claimOf } from './claim';
+import { claimOf } from '@/shared/claim';
 import { inTree } from './place';
 
 interface Props {

@@ -16,7 +16,7 @@ import { AutoText } from '@/shared/AutoText';
 import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
-import { claimOf } from './claim';
+import { claimOf } from '@/shared/claim';
 import { Piece } from './Piece';
 import { inTree } from './place';
 import { SortingViews } from './SortingViews';

@@ -17,7 +17,7 @@ import { whoIs } from '@/parts/QuoteItem';
 import { useTagLook } from '@/parts/useTagLook';
 import { usePageActions } from '@/parts/actions/registry';
 import { sorting, theme, type SortingActs } from './actions';
-import { claimOf } from './claim';
+import { claimOf } from '@/shared/claim';
 import { MergeThemes } from './MergeThemes';
 import { inTree, placeOf } from './place';
 import { SortingViews } from './SortingViews';
@@ -77,7 +77,6 @@ export function SortPage() {
   const acts: SortingActs = {
     any,
     observations: chosen.observations.length > 0,
-    leftOut: shelf === 'leftOut',
     all: () => setChosen(shown.current),
     put: () => setPutting(true),
     make: () => setMaking({ with: chosen, under: null }),
@@ -151,7 +150,7 @@ export function SortPage() {
           onChoose={setChosen}
           view={shelf}
           onView={setShelf}
-          shown={shown}
+          shownRef={shown}
         />
         <div className="overflow-y-auto px-5 py-4">
           <div className="mb-3 flex min-h-8 items-center gap-2">

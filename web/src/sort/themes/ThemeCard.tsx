@@ -11,7 +11,7 @@ import { hue, type TagLook } from '@/parts/tagLook';
 import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
 import { clock, count, ofPeople } from '@/parts/words';
-import { claimOf } from './claim';
+import { claimOf } from '@/shared/claim';
 import { Piece } from './Piece';
 import { thinWords } from './thin';
 import type { usePieces } from './usePieces';

@@ -1,3 +1,4 @@
+import { WhoWasAsked } from '@/shared/WhoWasAsked';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
@@ -14,7 +15,8 @@ import { QuoteItem, whoIs } from '@/parts/QuoteItem';
 import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
 import { useTagLook } from '@/parts/useTagLook';
-import { count, day, ofPeople } from '@/parts/words';
+import { factWords } from '@/parts/factWords';
+import { count, ofPeople } from '@/parts/words';
 import { AutoText } from '@/shared/AutoText';
 import { ofPerson } from '@/shared/evidence';
 import { FilterLine } from '@/shared/filter/FilterLine';
@@ -26,7 +28,7 @@ import { useEvidence } from '@/shared/useEvidence';
 import { isThere, useGone } from '@/shared/useGone';
 import { usePieceQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
-import { claimOf } from './claim';
+import { claimOf } from '@/shared/claim';
 import { MergeThemes } from './MergeThemes';
 import { Piece } from './Piece';
 import { thinSentence } from './thin';
@@ -57,11 +59,6 @@ export function ThemePage() {
   const answer = useWrite((researchQuestionIds: number[]) => ask(api.PUT('/api/themes/{id}/questions', { params: { path }, body: { researchQuestionIds } })), {
     quiet: true,
   });
-  const notAsked = useWrite(
-    (participantIds: number[]) =>
-      ask(api.PUT('/api/studies/{studyId}/not-asked', { params: { path: { studyId } }, body: { thing: 'theme', id: themeId, participantIds } })),
-    { quiet: true },
-  );
   const insight = useWrite(() => ask(api.POST('/api/themes/{id}/insight', { params: { path } })));
   useGone(remove.isIdle && !merging ? isThere(page, error) : undefined, leave);
   if (!page || !people || !all || !questions) return <Waiting problem={error} />;
@@ -71,7 +68,6 @@ export function ThemePage() {
   const subs = all.filter((t) => t.theme.parentId === themeId);
   const parent = all.find((t) => t.theme.id === theme.parentId);
   const incomplete = view.thinSpots.some((s) => s === 'noClaim' || s === 'noDescription');
-  const inScope = people.filter((p) => p.begun || page.notAsked.includes(p.id));
   const using = (uses?.kinds ?? []).filter((k) => k.kind !== 'observation' && k.kind !== 'theme');
   return (
     <div className="h-full overflow-y-auto">
@@ -116,16 +112,10 @@ export function ThemePage() {
           <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-[13.5px] text-ink-soft">
             <Level of={facts.level} />
             <PeopleStrip people={people} breadth={breadth} large onPick={(p) => open(ofPerson({ themeId }, p))} />
-            <span>{ofPeople(facts.peopleFor, breadth.outOf)} say so</span>
-            {facts.peopleAgainst > 0 && (
-              <span>
-                {facts.peopleAgainst} {facts.peopleAgainst === 1 ? 'says' : 'say'} otherwise
-              </span>
-            )}
-            <span>
-              {count(facts.supporting, 'observation')}, {count(facts.kinds, 'kind')} of source
-            </span>
-            {page.newestEvidence && <span>newest {day(page.newestEvidence)}</span>}
+            {factWords(facts, breadth.outOf, page.newestEvidence).map((words) => (
+              <span key={words}>{words}</span>
+            ))}
+            <span>{count(facts.supporting + facts.contradicting + facts.context, 'observation')}</span>
           </p>
           {subs.length > 0 && (
             <section aria-label="Sub-themes" className="mt-6">
@@ -235,20 +225,7 @@ export function ThemePage() {
               {using.flatMap((k) => k.named.map((u) => <UsedBy key={`${k.kind}${u.id}`} kind={k.kind} of={u} />))}
             </section>
           )}
-          <fieldset className="mt-5">
-            <legend className="mb-1 font-semibold">Who was asked</legend>
-            {inScope.map((person) => (
-              <label key={person.id} className="flex min-h-6 items-center gap-2 text-ink-soft">
-                <input
-                  type="checkbox"
-                  className="size-4 accent-verdigris"
-                  checked={!page.notAsked.includes(person.id)}
-                  onChange={(e) => notAsked.mutate(e.target.checked ? page.notAsked.filter((p) => p !== person.id) : [...page.notAsked, person.id])}
-                />
-                {person.code} {person.pseudonym}
-              </label>
-            ))}
-          </fieldset>
+          <WhoWasAsked studyId={studyId} thing="theme" id={themeId} people={people} notAsked={page.notAsked} />
           <fieldset className="mt-5">
             <legend className="mb-1 font-semibold">Colour</legend>
             <div className="flex flex-wrap gap-1">
@@ -323,7 +300,7 @@ function Pieces({ studyId, themeId, stance, under, who, look, onFocus, onStance,
         gap={6}
         total={total}
         onNearEnd={more}
-        className="max-h-[560px]"
+        className="max-h-[560px] pb-px"
       >
         {(piece, i) => (
           <>

@@ -1,6 +1,6 @@
 import { useDraggable } from '@dnd-kit/core';
 import { Star } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { fold } from '@/parts/findTags';
@@ -29,7 +29,7 @@ interface Props {
   view: ShelfView;
   onView: (view: ShelfView) => void;
   /** What is shown now, for whoever chooses all of it. */
-  shown: { current: Chosen };
+  shownRef: RefObject<Chosen>;
 }
 
 /** What lies on the shelf: what nobody has decided about, whole tags, or what was left out on purpose. */
@@ -38,7 +38,7 @@ export type ShelfView = 'observations' | 'tags' | 'leftOut';
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
 /** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
-export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, shown }: Props) {
+export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, shownRef }: Props) {
   const last = useRef<number | null>(null);
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
@@ -49,7 +49,8 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where), view === 'leftOut'));
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
   useEffect(() => {
-    shown.current = view === 'tags' ? { observations: [], tags: free.map((t) => t.tag.id) } : { observations: unsorted.map((q) => q.observationId), tags: [] };
+    shownRef.current =
+      view === 'tags' ? { observations: [], tags: free.map((t) => t.tag.id) } : { observations: unsorted.map((q) => q.observationId), tags: [] };
   });
   const tab = (name: ShelfView, words: string) => (
     <button

@@ -5,8 +5,6 @@ import type { ActionList } from '@/parts/actions/actions';
 export interface SortingActs {
   any: boolean;
   observations: boolean;
-  /** Whether what is shown was left out on purpose. */
-  leftOut: boolean;
   all: () => void;
   put: () => void;
   make: () => void;

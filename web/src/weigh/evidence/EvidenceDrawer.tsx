@@ -1,3 +1,4 @@
+import { claimOf } from '@/shared/claim';
 import { putInTheme } from '@/shared/putInTheme';
 import { useQuotes } from '@/shared/useQuotes';
 import { useTagUses } from '@/shared/useTagUses';
@@ -30,7 +31,7 @@ function useTitle(studyId: number, of: EvidenceOf): string {
   const parts = [
     of.tagId !== undefined &&
       (of.otherTagId === undefined ? tagName(of.tagId) : `${tagName(of.tagId)} ${of.overlap === 'touching' ? 'touching' : 'and'} ${tagName(of.otherTagId)}`),
-    of.themeId !== undefined && themes?.find((t) => t.theme.id === of.themeId)?.theme.title,
+    ...(themes ?? []).filter((t) => t.theme.id === of.themeId).map((t) => claimOf(t.theme)),
     ...(of.cell?.participantIds ?? []).map((id) => people?.find((p) => p.id === id)?.pseudonym),
     ...(of.cell?.values ?? []).map((v) => v.value || 'not said'),
     ...(of.cell?.sourceKinds ?? []).map((kind) => kindWords[kind].many.toLowerCase()),
@@ -188,7 +189,7 @@ export function EvidenceDrawer({ studyId, of, onClose }: { studyId: number; of: 
                       onSelect={() => putIntoTheme.mutate(t.theme.id)}
                       className="cursor-pointer rounded-[4px] px-3 py-1.5 font-read data-highlighted:bg-wash"
                     >
-                      {t.theme.title}
+                      {claimOf(t.theme)}
                     </DropdownMenu.Item>
                   ))}
                 </DropdownMenu.Content>
