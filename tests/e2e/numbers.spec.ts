@@ -77,6 +77,14 @@ test('at the sorting table hands stay on the keys: a stance, the order of themes
   await expect(ticket).toBeFocused();
   await page.keyboard.press('Control+z');
   await expect.poll(order).toEqual(before);
+  // Merged, its dialog goes with it and does not come back when it is undone.
+  await ticket.focus();
+  await page.keyboard.press('m');
+  await page.getByRole('dialog').getByRole('button', { name: 'Merge', exact: true }).press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(ticket).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect.poll(order).toEqual(before);
   const piece = ticket.getByRole('group').first();
   await piece.focus();
   await page.keyboard.press('a');

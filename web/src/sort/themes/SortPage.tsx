@@ -6,7 +6,7 @@ import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, us
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
-import { api, ask } from '@/api/client';
+import { api, ask, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { Button } from '@/parts/Button';
@@ -61,7 +61,8 @@ export function SortPage() {
   const [shelf, setShelf] = useState<ShelfView>('observations');
   const [at, setAt] = useState<number | null>(null);
   const { folded, fold } = useFolded(studyId);
-  const [merging, setMerging] = useState<number | null>(null);
+  // The theme as it was: it has gone before the dialog is told that it was merged.
+  const [merging, setMerging] = useState<Schemas['ThemeHead'] | null>(null);
   const any = chosen.observations.length + chosen.tags.length > 0;
 
   const { theme: pointed } = useSearch({ from: '/team/studies/$studyId/sort' });
@@ -91,7 +92,7 @@ export function SortPage() {
       : {
           open: () => void navigate({ to: '/studies/$studyId/sort/themes/$themeId', params: { studyId, themeId: at } }),
           sub: () => setMaking({ with: nothing, under: at }),
-          merge: () => setMerging(at),
+          merge: () => setMerging(themes.find((t) => t.id === at) ?? null),
           move: (where) => {
             const place = placeOf(themes, at, where);
             if (place) move.mutate({ id: at, ...place });
@@ -246,9 +247,9 @@ export function SortPage() {
           }}
         />
       )}
-      {merging !== null && themes.some((t) => t.id === merging) && (
+      {merging && (
         <MergeThemes
-          from={themes.find((t) => t.id === merging)!}
+          from={merging}
           themes={themes}
           onClose={() => setMerging(null)}
           onMerged={(into) => {
