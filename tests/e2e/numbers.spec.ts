@@ -110,6 +110,18 @@ test('at the sorting table hands stay on the keys: a stance, the order of themes
   await ticket.focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'Says otherwise' }).first()).toContainText('sooner have it named');
+  // Merged on its page, it leads to the one that stays.
+  await page.getByRole('button', { name: 'Merge…' }).press('Enter');
+  await page
+    .getByRole('dialog')
+    .getByRole('radio', { name: /^Seat covers/ })
+    .check();
+  await page.getByRole('dialog').getByRole('button', { name: 'Merge', exact: true }).press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Claim' })).toHaveValue('Seat covers are worn and damp');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await page.getByRole('link', { name: 'Sorting table' }).press('Enter');
+  await expect.poll(order).toEqual(before);
 });
 
 test('the outline is the table as a text: edited in place, folded, printed whole', async ({ page }) => {

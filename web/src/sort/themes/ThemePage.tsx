@@ -261,8 +261,8 @@ export function ThemePage() {
           themes={all.map((t) => t.theme)}
           onClose={() => setMerging(false)}
           onMerged={(into) => {
-            setMerging(false);
-            void navigate({ to: '/studies/$studyId/sort/themes/$themeId', params: { studyId, themeId: into } });
+            // Until it has led there, what is gone is meant to be gone.
+            void navigate({ to: '/studies/$studyId/sort/themes/$themeId', params: { studyId, themeId: into } }).then(() => setMerging(false));
           }}
         />
       )}
