@@ -1,6 +1,6 @@
 using Vitrine.Core.Sort.Suggestions;
+using Vitrine.Core.Sort.TagSet;
 using Vitrine.Core.Statistics;
-using Vitrine.Core.Text;
 
 namespace Vitrine.Bench;
 
@@ -13,40 +13,39 @@ internal static class Groupings
     private static readonly int Tags = Size.Of(400, tiny: 20);
     private static readonly int Observations = Size.Of(60_000, tiny: 200);
 
+    private sealed record GroupedTag(HashSet<int> Observations, IReadOnlyList<string> Name, IReadOnlyList<string> Quotes, int Family);
+
     public static void Run(string folder)
     {
         _ = folder;
-        Console.WriteLine("Tags in as many groups as they have families: adjusted Rand index");
+        Console.WriteLine("Tags in as many groups as they have families: adjusted Rand index\n");
         Console.WriteLine("| study | tags | chance | names alone | quotes alone | near alone | grouped |");
+        Console.WriteLine("|---|---|---|---|---|---|---|");
         foreach (var study in (string[])["boarding", "freight"])
-            Score(study);
+        {
+            var (tags, sourceOf) = OfDemo(study);
+            Score(study, tags, sourceOf);
+        }
+        foreach (var seed in (int[])[1, 2])
+        {
+            var (tags, sourceOf) = Made(seed);
+            Score($"made {seed}", tags, sourceOf);
+        }
         Many();
+        Allocations.Run();
     }
 
-    private static void Score(string study)
+    private static void Score(string study, IReadOnlyList<GroupedTag> tags, int[] sourceOf)
     {
-        var (_, texts, marks) = DemoMarks.In(Path.Combine("demo", study));
-        var families = DemoMarks.Families();
-        // Observations in the order of the study: one for each stretch.
-        var places = marks.Select(m => (m.Text, m.Words)).Distinct().OrderBy(m => m.Text).ThenBy(m => m.Words.Start).ToList();
-        var placeOf = places.Select((p, i) => (p, i)).ToDictionary(x => x.p, x => x.i);
-        int[] sourceOf = [.. places.Select(p => p.Text)];
-        var tags = marks.GroupBy(m => m.Tag).Where(t => families.ContainsKey(t.Key)).OrderBy(t => t.Key, StringComparer.Ordinal).ToList();
-        int[] family = [.. tags.Select(t => families.Values.Select(f => f.Family).Distinct().ToList().IndexOf(families[t.Key].Family))];
+        int[] family = [.. tags.Select(t => t.Family)];
         var groups = family.Distinct().Count();
-
-        LikenessItem Item(IGrouping<string, DemoMark> tag, bool stands, bool name, bool quotes) =>
-            new(
-                stands ? tag.Select(m => placeOf[(m.Text, m.Words)]).ToHashSet() : [],
-                [
-                    .. (quotes ? tag.SelectMany(m => Terms(m.Words.Of(texts[m.Text].Text))) : []),
-                    .. (name ? Terms($"{tag.Key} {families[tag.Key].Definition}") : []),
-                ]
-            );
         string Found(bool stands, bool name, bool quotes)
         {
-            var likeness = Likeness.Of([.. tags.Select(t => Item(t, stands, name, quotes))], sourceOf);
-            return $"{Clustering.AdjustedRand(family, AverageLinkage.Of(likeness.Distances).Cut(groups)):F2}";
+            var items = tags.Select(t => new LikenessItem(
+                stands ? t.Observations : [],
+                [.. (quotes ? t.Quotes : []), .. (name ? t.Name : [])]
+            ));
+            return $"{Clustering.AdjustedRand(family, AverageLinkage.Of(Likeness.Of([.. items], sourceOf).Distances).Cut(groups)):F2}";
         }
         var random = new Random(1);
         var chance = Enumerable.Range(0, 200).Average(_ => Clustering.AdjustedRand(family, [.. family.Select(_ => random.Next(groups))]));
@@ -56,8 +55,63 @@ internal static class Groupings
         );
     }
 
-    private static IEnumerable<string> Terms(string words) =>
-        Words.In(words, 0, words.Length).Select(r => r.Of(words).ToLowerInvariant()).Where(w => !StopWords.Has(w)).Select(EnglishStem.Of);
+    private static (IReadOnlyList<GroupedTag> Tags, int[] SourceOf) OfDemo(string study)
+    {
+        var (_, texts, marks) = DemoMarks.In(Path.Combine("demo", study));
+        var families = DemoMarks.Families();
+        var names = families.Values.Select(f => f.Family).Distinct().ToList();
+        // Observations in the order of the study: one for each stretch.
+        var places = marks.Select(m => (m.Text, m.Words)).Distinct().OrderBy(m => m.Text).ThenBy(m => m.Words.Start).ToList();
+        var placeOf = places.Select((p, i) => (p, i)).ToDictionary(x => x.p, x => x.i);
+        return (
+            [
+                .. marks
+                    .GroupBy(m => m.Tag)
+                    .Where(t => families.ContainsKey(t.Key))
+                    .OrderBy(t => t.Key, StringComparer.Ordinal)
+                    .Select(t => new GroupedTag(
+                        [.. t.Select(m => placeOf[(m.Text, m.Words)])],
+                        TrayHint.TermsOf($"{t.Key} {families[t.Key].Definition}"),
+                        [.. t.SelectMany(m => TrayHint.TermsOf(m.Words.Of(texts[m.Text].Text)))],
+                        names.IndexOf(families[t.Key].Family)
+                    )),
+            ],
+            [.. places.Select(p => p.Text)]
+        );
+    }
+
+    /// <summary>
+    /// 40 tags of 8 families on 200 observations of 5 sources: one time of two an observation is about the family of the one before; it
+    /// carries one or two tags, one time of two of any family. Of its 12 words one in six is of 40 words of its family.
+    /// </summary>
+    private static (IReadOnlyList<GroupedTag> Tags, int[] SourceOf) Made(int seed)
+    {
+        var random = new Random(seed);
+        var tags = Enumerable.Range(0, 40).Select(t => (On: new HashSet<int>(), Quotes: new List<string>(), Family: t / 5)).ToArray();
+        var family = 0;
+        for (var o = 0; o < 200; o++)
+        {
+            family = random.Next(2) > 0 ? family : random.Next(8);
+            string[] words =
+            [
+                .. Enumerable
+                    .Range(0, 12)
+                    .Select(_ =>
+                        random.Next(6) == 0 ? $"f{family}-{random.Next(40)}" : $"w{(int)Math.Exp(random.NextDouble() * Math.Log(2_000))}"
+                    ),
+            ];
+            for (var n = random.Next(2); n >= 0; n--)
+            {
+                var tag = tags[random.Next(2) == 0 ? random.Next(40) : (family * 5) + random.Next(5)];
+                if (tag.On.Add(o))
+                    tag.Quotes.AddRange(words);
+            }
+        }
+        return (
+            [.. tags.Select(t => new GroupedTag(t.On, [$"f{t.Family}-{random.Next(40)}", $"w{random.Next(2_000)}"], t.Quotes, t.Family))],
+            [.. Enumerable.Range(0, 200).Select(o => o / 40)]
+        );
+    }
 
     private static void Many()
     {

@@ -69,6 +69,15 @@ public sealed class TermVectors
         return sum;
     }
 
+    /// <summary>The cosine of a text's vector with that of each text, itself among them.</summary>
+    public double[] Likenesses(int one)
+    {
+        var vector = new double[numbers.Count];
+        for (var k = 0; k < terms[one].Length; k++)
+            vector[terms[one][k]] = weights[one][k];
+        return Times(vector);
+    }
+
     /// <summary>The sum of the vectors of all texts, each taken as often as is given.</summary>
     public double[] Together(double[] share)
     {
@@ -82,5 +91,17 @@ public sealed class TermVectors
     }
 
     /// <summary>The product of each text's vector with one over all terms.</summary>
-    public double[] Times(double[] vector) => [.. terms.Select((own, i) => own.Select((t, k) => weights[i][k] * vector[t]).Sum())];
+    public double[] Times(double[] vector)
+    {
+        var products = new double[terms.Length];
+        for (var i = 0; i < terms.Length; i++)
+        {
+            var (own, weight) = (terms[i], weights[i]);
+            double sum = 0;
+            for (var k = 0; k < own.Length; k++)
+                sum += weight[k] * vector[own[k]];
+            products[i] = sum;
+        }
+        return products;
+    }
 }

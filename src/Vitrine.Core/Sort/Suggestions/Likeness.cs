@@ -22,7 +22,7 @@ public sealed record LikenessItem(IReadOnlyCollection<int> Observations, IReadOn
 public sealed class Likeness
 {
     /// <summary>What the next observation counts.</summary>
-    private const double NextOne = 0.5;
+    internal const double NextOne = 0.5;
 
     /// <summary>How much words count beside where things stand.</summary>
     private const double WeightOfWords = 0.5;
@@ -66,8 +66,9 @@ public sealed class Likeness
         var (stands, said) = (AgainstChance(near), new double[n, n]);
         for (var a = 0; a < n; a++)
         {
-            for (var b = 0; b < a; b++)
-                said[a, b] = said[b, a] = words.Likeness(a, b);
+            var likenesses = words.Likenesses(a);
+            for (var b = 0; b < n; b++)
+                said[a, b] = a == b ? 0 : likenesses[b];
         }
         var (mostNear, mostSaid) = (Largest(stands), Largest(said));
         var alike = new double[n, n];
