@@ -13,7 +13,7 @@ internal static class Allocations
     private static readonly int[] AfterPlaced = [0, 10, 20];
     private static readonly int Draws = Size.Of(20, tiny: 1);
 
-    private sealed record Labelled(IReadOnlyList<LikenessItem> Items, int[] Theme, string[][] Names, int[] SourceOf);
+    private sealed record Labelled(IReadOnlyList<LikenessItem> Items, int[] Theme, string[][] Names, Surroundings Surroundings);
 
     public static void Run()
     {
@@ -80,7 +80,7 @@ internal static class Allocations
                     (name, t) => new AllocationTheme(name, [.. held.Where(i => study.Theme[i] == t).Select(i => study.Items[i])])
                 ),
             ],
-            study.SourceOf
+            study.Surroundings
         );
         return
         [
@@ -117,7 +117,7 @@ internal static class Allocations
                         .ToArray()
                 ),
             ],
-            [.. places.Select(p => p.Key.Text)]
+            DemoMarks.Around(texts, [.. places.Select(p => p.Key)])
         );
     }
 
@@ -136,7 +136,7 @@ internal static class Allocations
             [.. theme.Select((t, i) => new LikenessItem([i], [.. Enumerable.Range(0, 12).Select(_ => Word(t))]))],
             theme,
             [.. Enumerable.Range(0, 8).Select(t => Enumerable.Range(0, 6).Select(_ => $"t{t}-{random.Next(40)}").ToArray())],
-            [.. theme.Select((_, i) => i / 40)]
+            Groupings.Alike(theme.Length, 40)
         );
     }
 
@@ -146,7 +146,7 @@ internal static class Allocations
         var count = Size.Of(2_000, tiny: 60);
         LikenessItem Item(int at) => new([at], [.. Enumerable.Range(0, 30).Select(_ => $"w{(int)Math.Exp(random.NextDouble() * 9)}")]);
         LikenessItem[] items = [.. Enumerable.Range(0, count).Select(Item)];
-        int[] sourceOf = [.. Enumerable.Range(0, 2 * count).Select(o => o / 100)];
+        var surroundings = Groupings.Alike(2 * count, 100);
         AllocationTheme[] themes =
         [
             .. Enumerable
@@ -155,7 +155,7 @@ internal static class Allocations
         ];
         var took = Timing.Once(() =>
         {
-            var allocation = new Allocation(items, themes, sourceOf);
+            var allocation = new Allocation(items, themes, surroundings);
             for (var i = 0; i < items.Length; i++)
                 _ = allocation.Of(i, []);
         });

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
+using Vitrine.Core.Sort.Suggestions;
 using Vitrine.Core.Text;
 
 namespace Vitrine.Bench;
@@ -39,6 +40,22 @@ internal static class DemoMarks
         }
         return (vocabulary, texts, marks);
     }
+
+    /// <summary>Which stretches of texts stand near each other.</summary>
+    public static Surroundings Around(IReadOnlyList<IndexedText> texts, IReadOnlyList<(int Text, TextRange Words)> places) =>
+        new(
+            [.. places.Select(p => p.Text)],
+            [
+                .. places.Select(p =>
+                {
+                    var turns = texts[p.Text].Turns;
+                    var turn = turns.Count - 1;
+                    while (turn >= 0 && turns[turn].Words.Start > p.Words.Start)
+                        turn--;
+                    return turn < 0 ? (int?)null : texts.Take(p.Text).Sum(t => t.Turns.Count) + turn;
+                }),
+            ]
+        );
 
     /// <summary>The family and the definition of each shared tag of the demo.</summary>
     public static Dictionary<string, (string Family, string Definition)> Families()

@@ -23,19 +23,19 @@ internal static class Groupings
         Console.WriteLine("|---|---|---|---|---|---|---|");
         foreach (var study in (string[])["boarding", "freight"])
         {
-            var (tags, sourceOf) = OfDemo(study);
-            Score(study, tags, sourceOf);
+            var (tags, surroundings) = OfDemo(study);
+            Score(study, tags, surroundings);
         }
         foreach (var seed in (int[])[1, 2])
         {
-            var (tags, sourceOf) = Made(seed);
-            Score($"made {seed}", tags, sourceOf);
+            var (tags, surroundings) = Made(seed);
+            Score($"made {seed}", tags, surroundings);
         }
         Many();
         Allocations.Run();
     }
 
-    private static void Score(string study, IReadOnlyList<GroupedTag> tags, int[] sourceOf)
+    private static void Score(string study, IReadOnlyList<GroupedTag> tags, Surroundings surroundings)
     {
         int[] family = [.. tags.Select(t => t.Family)];
         var groups = family.Distinct().Count();
@@ -45,7 +45,7 @@ internal static class Groupings
                 stands ? t.Observations : [],
                 [.. (quotes ? t.Quotes : []), .. (name ? t.Name : [])]
             ));
-            return $"{Clustering.AdjustedRand(family, AverageLinkage.Of(Likeness.Of([.. items], sourceOf).Distances).Cut(groups)):F2}";
+            return $"{Clustering.AdjustedRand(family, AverageLinkage.Of(Likeness.Of([.. items], surroundings).Distances).Cut(groups)):F2}";
         }
         var random = new Random(1);
         var chance = Enumerable.Range(0, 200).Average(_ => Clustering.AdjustedRand(family, [.. family.Select(_ => random.Next(groups))]));
@@ -55,7 +55,7 @@ internal static class Groupings
         );
     }
 
-    private static (IReadOnlyList<GroupedTag> Tags, int[] SourceOf) OfDemo(string study)
+    private static (IReadOnlyList<GroupedTag> Tags, Surroundings Surroundings) OfDemo(string study)
     {
         var (_, texts, marks) = DemoMarks.In(Path.Combine("demo", study));
         var families = DemoMarks.Families();
@@ -76,7 +76,7 @@ internal static class Groupings
                         names.IndexOf(families[t.Key].Family)
                     )),
             ],
-            [.. places.Select(p => p.Text)]
+            DemoMarks.Around(texts, places)
         );
     }
 
@@ -84,7 +84,7 @@ internal static class Groupings
     /// 40 tags of 8 families on 200 observations of 5 sources: one time of two an observation is about the family of the one before; it
     /// carries one or two tags, one time of two of any family. Of its 12 words one in six is of 40 words of its family.
     /// </summary>
-    private static (IReadOnlyList<GroupedTag> Tags, int[] SourceOf) Made(int seed)
+    private static (IReadOnlyList<GroupedTag> Tags, Surroundings Surroundings) Made(int seed)
     {
         var random = new Random(seed);
         var tags = Enumerable.Range(0, 40).Select(t => (On: new HashSet<int>(), Quotes: new List<string>(), Family: t / 5)).ToArray();
@@ -109,14 +109,18 @@ internal static class Groupings
         }
         return (
             [.. tags.Select(t => new GroupedTag(t.On, [$"f{t.Family}-{random.Next(40)}", $"w{random.Next(2_000)}"], t.Quotes, t.Family))],
-            [.. Enumerable.Range(0, 200).Select(o => o / 40)]
+            Alike(200, 40)
         );
     }
+
+    /// <summary>So many observations, so many in each source, without turns.</summary>
+    internal static Surroundings Alike(int observations, int each) =>
+        new([.. Enumerable.Range(0, observations).Select(o => o / each)], new int?[observations]);
 
     private static void Many()
     {
         var random = new Random(3);
-        int[] sourceOf = [.. Enumerable.Range(0, Observations).Select(o => o / 300)];
+        var surroundings = Alike(Observations, 300);
         LikenessItem[] items =
         [
             .. Enumerable
@@ -126,8 +130,8 @@ internal static class Groupings
                     [.. Enumerable.Range(0, 2_000).Select(_ => $"w{(int)Math.Exp(random.NextDouble() * 9)}")]
                 )),
         ];
-        var likening = Timing.Once(() => _ = Likeness.Of(items, sourceOf));
-        var likeness = Likeness.Of(items, sourceOf);
+        var likening = Timing.Once(() => _ = Likeness.Of(items, surroundings));
+        var likeness = Likeness.Of(items, surroundings);
         var grouping = Timing.Once(() => _ = Grouping.Of(items, likeness, 3, 12));
         Console.WriteLine($"\n{Tags} tags on {Observations:N0} observations: likened in {likening:F0} ms, grouped in {grouping:F0} ms\n");
     }

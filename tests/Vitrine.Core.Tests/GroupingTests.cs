@@ -6,7 +6,7 @@ namespace Vitrine.Core.Tests;
 public class GroupingTests
 {
     // Two sources; places 0 to 5 in the one, 6 to 9 in the other.
-    private static readonly int[] SourceOf = [0, 0, 0, 0, 0, 0, 1, 1, 1, 1];
+    private static readonly Surroundings Around = new([0, 0, 0, 0, 0, 0, 1, 1, 1, 1], new int?[10]);
 
     private static LikenessItem Item(string terms, params int[] observations) =>
         new(observations, terms.Split(' ', StringSplitOptions.RemoveEmptyEntries));
@@ -14,7 +14,7 @@ public class GroupingTests
     [Fact]
     public void The_same_observation_is_wholly_near_the_next_half_and_another_source_not()
     {
-        var likeness = Likeness.Of([Item("", 0, 3), Item("", 0, 4), Item("", 5), Item("", 6)], SourceOf);
+        var likeness = Likeness.Of([Item("", 0, 3), Item("", 0, 4), Item("", 5), Item("", 6)], Around);
         // Of four observations two are shared, and 3 and 4 stand side by side.
         Assert.Equal((1 + 1 + 0.5 + 0.5) / 4, likeness.Near(0, 1));
         Assert.Equal((0.5 + 0.5) / 3, likeness.Near(1, 2), 1e-12);
@@ -35,7 +35,7 @@ public class GroupingTests
             Item("late name", 6, 9),
             Item("seat cloth"),
         ];
-        var groups = Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 2);
+        var groups = Grouping.Of(items, Likeness.Of(items, Around), 2, 2);
         Assert.Equal(["2 3 4", "0 1"], groups.Groups.Select(g => string.Join(' ', g.Items.Order())).OrderByDescending(g => g.Length));
         Assert.Equal([5], groups.Alone);
         Assert.Contains("ticket", groups.Groups.Single(g => g.Items.Contains(2)).Terms);
@@ -47,17 +47,17 @@ public class GroupingTests
     {
         // Three pairs that share nothing with each other.
         LikenessItem[] items = [Item("a", 0), Item("a", 0), Item("b", 3), Item("b", 3), Item("c", 8), Item("c", 8)];
-        Assert.Equal(3, Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 5).Groups.Count);
+        Assert.Equal(3, Grouping.Of(items, Likeness.Of(items, Around), 2, 5).Groups.Count);
     }
 
     [Fact]
     public void One_thing_or_none_or_things_without_observations_are_left_where_they_are()
     {
-        Assert.Empty(Grouping.Of([], Likeness.Of([], SourceOf), 2, 5).Groups);
+        Assert.Empty(Grouping.Of([], Likeness.Of([], Around), 2, 5).Groups);
         LikenessItem[] one = [Item("late", 0)];
-        Assert.Equal([0], Grouping.Of(one, Likeness.Of(one, SourceOf), 2, 5).Alone);
+        Assert.Equal([0], Grouping.Of(one, Likeness.Of(one, Around), 2, 5).Alone);
         LikenessItem[] bare = [Item(""), Item(""), Item("")];
-        Assert.Equal([0, 1, 2], Grouping.Of(bare, Likeness.Of(bare, SourceOf), 3, 7).Alone);
+        Assert.Equal([0, 1, 2], Grouping.Of(bare, Likeness.Of(bare, Around), 3, 7).Alone);
     }
 
     [Property(MaxTest = 60)]
@@ -75,7 +75,7 @@ public class GroupingTests
                     )
                 ),
         ];
-        SuggestedGroups Made() => Grouping.Of(items, Likeness.Of(items, SourceOf), 2, 6);
+        SuggestedGroups Made() => Grouping.Of(items, Likeness.Of(items, Around), 2, 6);
         var made = Made();
         var all = made.Groups.SelectMany(g => g.Items).Concat(made.Unsure).Concat(made.Alone).Order();
         return all.SequenceEqual(Enumerable.Range(0, items.Length))

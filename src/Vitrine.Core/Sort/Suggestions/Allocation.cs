@@ -40,18 +40,18 @@ public sealed class Allocation
     private const double MostOfNext = 0.8;
 
     private readonly IReadOnlyList<LikenessItem> items;
-    private readonly IReadOnlyList<int> sourceOf;
+    private readonly Surroundings surroundings;
     private readonly TermVectors words;
     private readonly List<(double[] Centroid, HashSet<int> Places)> themes = [];
     private readonly double[][] cosines;
 
     /// <param name="items">What is put somewhere.</param>
     /// <param name="into">The themes.</param>
-    /// <param name="sourceOf">The source of each observation of the study.</param>
-    public Allocation(IReadOnlyList<LikenessItem> items, IReadOnlyList<AllocationTheme> into, IReadOnlyList<int> sourceOf)
+    /// <param name="surroundings">Which observations of the study stand near each other.</param>
+    public Allocation(IReadOnlyList<LikenessItem> items, IReadOnlyList<AllocationTheme> into, Surroundings surroundings)
     {
         this.items = items;
-        this.sourceOf = sourceOf;
+        this.surroundings = surroundings;
         var texts = items.Select(i => i.Terms).ToList();
         var own = new List<(int From, int To)>();
         foreach (var theme in into)
@@ -117,11 +117,13 @@ public sealed class Allocation
     private double ShareOfPlaces(IReadOnlyCollection<int> places, HashSet<int> held) =>
         places.Count == 0 ? 0 : places.Sum(o => Nearness(o, held)) / places.Count;
 
-    private double Nearness(int o, HashSet<int> held) =>
-        held.Contains(o) ? 1
-        : IsHeld(o - 1, o, held) || IsHeld(o + 1, o, held) ? Suggestions.Likeness.NextOne
-        : 0;
-
-    private bool IsHeld(int next, int o, HashSet<int> held) =>
-        next >= 0 && next < sourceOf.Count && sourceOf[next] == sourceOf[o] && held.Contains(next);
+    private double Nearness(int observation, HashSet<int> held) =>
+        held.Contains(observation)
+            ? 1
+            : surroundings
+                .Around(observation)
+                .Where(near => held.Contains(near.Observation))
+                .Select(near => near.Weight)
+                .DefaultIfEmpty(0)
+                .Max();
 }

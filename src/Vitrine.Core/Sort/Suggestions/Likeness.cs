@@ -13,7 +13,7 @@ public sealed record LikenessItem(IReadOnlyCollection<int> Observations, IReadOn
 /// How alike things are: first by where they stand, then by the words that are said under them.
 /// <para>
 /// Two stand near each other by the observations of either that have one of the other near, of all observations of either; the same
-/// observation counts wholly, the next one in the source half. What is on every second observation is near everything: the figure is
+/// observation counts wholly, the next one in the source and another of the same turn half. What is on every second observation is near everything: the figure is
 /// divided by what both have on average with all others (their geometric mean). To this comes, with half the weight, the cosine of their
 /// TF-IDF. Both are measured against the largest there is.
 /// </para>
@@ -21,9 +21,6 @@ public sealed record LikenessItem(IReadOnlyCollection<int> Observations, IReadOn
 /// </summary>
 public sealed class Likeness
 {
-    /// <summary>What the next observation counts.</summary>
-    internal const double NextOne = 0.5;
-
     /// <summary>How much words count beside where things stand.</summary>
     private const double WeightOfWords = 0.5;
 
@@ -57,10 +54,10 @@ public sealed class Likeness
     }
 
     /// <param name="items">What is compared.</param>
-    /// <param name="sourceOf">The source of each observation of the study.</param>
-    public static Likeness Of(IReadOnlyList<LikenessItem> items, IReadOnlyList<int> sourceOf)
+    /// <param name="surroundings">Which observations of the study stand near each other.</param>
+    public static Likeness Of(IReadOnlyList<LikenessItem> items, Surroundings surroundings)
     {
-        var near = NearOf(items, sourceOf);
+        var near = NearOf(items, surroundings);
         var words = new TermVectors([.. items.Select(i => i.Terms)]);
         var n = items.Count;
         var (stands, said) = (AgainstChance(near), new double[n, n]);
@@ -90,32 +87,45 @@ public sealed class Likeness
         return new Likeness(near, words, distances);
     }
 
-    private static double[,] NearOf(IReadOnlyList<LikenessItem> items, IReadOnlyList<int> sourceOf)
+    private static double[,] NearOf(IReadOnlyList<LikenessItem> items, Surroundings surroundings)
     {
-        var on = new List<int>[sourceOf.Count];
+        var on = new List<int>[surroundings.Count];
         for (var i = 0; i < items.Count; i++)
         {
             foreach (var observation in items[i].Observations)
                 (on[observation] ??= []).Add(i);
         }
         var found = new double[items.Count, items.Count];
-        // What was last seen with each item: an item that stands here twice, or before and after, counts once.
-        var seen = new int[items.Count];
+        // What an item that stands several times near one observation counts: the most, once.
+        var counts = new double[items.Count];
+        var around = new List<int>();
         for (var o = 0; o < on.Length; o++)
         {
             if (on[o] is not { } here)
                 continue;
-            foreach (var item in here)
-                seen[item] = o + 1;
-            List<int> around = [.. On(o - 1, o), .. On(o + 1, o)];
-            around.RemoveAll(other => seen[other] == o + 1 || (seen[other] = o + 1) == 0);
+            foreach (var (next, weight) in surroundings.Around(o))
+            {
+                foreach (var other in on[next] ?? [])
+                {
+                    if (counts[other] == 0)
+                        around.Add(other);
+                    counts[other] = Math.Max(counts[other], weight);
+                }
+            }
             foreach (var item in here)
             {
-                foreach (var other in here)
-                    found[item, other] += 1;
-                foreach (var other in around)
-                    found[item, other] += NextOne;
+                if (counts[item] == 0)
+                    around.Add(item);
+                counts[item] = 1;
             }
+            foreach (var item in here)
+            {
+                foreach (var other in around)
+                    found[item, other] += counts[other];
+            }
+            foreach (var other in around)
+                counts[other] = 0;
+            around.Clear();
         }
         var near = new double[items.Count, items.Count];
         for (var a = 0; a < items.Count; a++)
@@ -124,8 +134,6 @@ public sealed class Likeness
                 near[a, b] = Share(found[a, b] + found[b, a], items[a].Observations.Count + items[b].Observations.Count);
         }
         return near;
-
-        List<int> On(int next, int o) => next >= 0 && next < on.Length && sourceOf[next] == sourceOf[o] ? on[next] ?? [] : [];
     }
 
     private static double[,] AgainstChance(double[,] near)

@@ -1,0 +1,32 @@
+namespace Vitrine.Core.Sort.Suggestions;
+
+/// <summary>
+/// Which observations of a study stand near each other: those in the same turn, and the one before and after in the same source.
+/// </summary>
+/// <param name="SourceOf">The source of each observation, source by source, in the order of the text.</param>
+/// <param name="TurnOf">The turn in which each begins, by a number of its own in the whole study; null for none.</param>
+public sealed record Surroundings(IReadOnlyList<int> SourceOf, IReadOnlyList<int?> TurnOf)
+{
+    /// <summary>What the next observation counts, and another of the same turn, beside 1 for the same observation.</summary>
+    private const double NextOne = 0.5;
+    private const double SameTurn = 0.5;
+
+    /// <summary>How many observations there are.</summary>
+    public int Count => SourceOf.Count;
+
+    /// <summary>What stands near an observation, and how much it counts.</summary>
+    public IEnumerable<(int Observation, double Weight)> Around(int observation)
+    {
+        foreach (var step in (int[])[-1, 1])
+        {
+            for (var o = observation + step; o >= 0 && o < Count && SourceOf[o] == SourceOf[observation]; o += step)
+            {
+                var isNext = o == observation + step;
+                var isSameTurn = TurnOf[observation] is { } turn && TurnOf[o] == turn;
+                if (!isNext && !isSameTurn)
+                    break;
+                yield return (o, isSameTurn ? Math.Max(SameTurn, isNext ? NextOne : 0) : NextOne);
+            }
+        }
+    }
+}
