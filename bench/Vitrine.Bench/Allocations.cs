@@ -19,7 +19,8 @@ internal static class Allocations
     {
         Console.WriteLine("\nObservations into themes: nearest theme right, of all; and of those it was sure of (their share)");
         Console.WriteLine(
-            "| study | observations, themes | chance | most frequent | after 0 | after 10 | after 20 | of what belongs nowhere, placed after 20 |"
+            "| study | observations, themes | chance | most frequent | after 0 | after 10 | after 20 "
+                + "| of what belongs nowhere, placed after 20 |"
         );
         Console.WriteLine("|---|---|---|---|---|---|---|---|");
         foreach (var study in (string[])["boarding", "freight"])
@@ -67,7 +68,8 @@ internal static class Allocations
         }
         var frequent = study.Theme.GroupBy(t => t).Max(g => g.Count()) / (double)n;
         Console.WriteLine(
-            $"| {name} | {n}, {study.Names.Length} | {1.0 / study.Names.Length:P0} | {frequent:P0} | {string.Join(" | ", cells)} | {nowhere:P0} |"
+            $"| {name} | {n}, {study.Names.Length} | {1.0 / study.Names.Length:P0} | {frequent:P0} "
+                + $"| {string.Join(" | ", cells)} | {nowhere:P0} |"
         );
     }
 
@@ -112,7 +114,7 @@ internal static class Allocations
                 .. names.Select(n =>
                     TrayHint
                         .TermsOf(
-                            $"{n} {string.Join(' ', families.Where(f => f.Value.Family == n).Select(f => f.Key + " " + f.Value.Definition))}"
+                            string.Join(' ', families.Where(f => f.Value.Family == n).Select(f => $"{n} {f.Key} {f.Value.Definition}"))
                         )
                         .ToArray()
                 ),
@@ -122,8 +124,8 @@ internal static class Allocations
     }
 
     /// <summary>
-    /// 400 observations of 8 themes: 12 words each, a third of them of 40 words of their theme, the others of 2,000 by Zipf's law; two times
-    /// of three an observation is of the theme of the one before. A theme's name has six of its words.
+    /// 400 observations of 8 themes: 12 words each, a third of them of 40 words of their theme, the others of 2,000 by Zipf's law;
+    /// two times of three an observation is of the theme of the one before. A theme's name has six of its words.
     /// </summary>
     private static Labelled Made(int seed)
     {

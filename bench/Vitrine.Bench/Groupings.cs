@@ -132,7 +132,7 @@ internal static class Groupings
         ];
         var likening = Timing.Once(() => _ = Likeness.Of(items, surroundings));
         var likeness = Likeness.Of(items, surroundings);
-        var grouping = Timing.Once(() => _ = Grouping.Of(items, likeness, 3, 12));
+        var grouping = Timing.Once(() => _ = Grouping.Of(items, likeness, 3, 12, new HashSet<(int, int)>()));
         Console.WriteLine($"\n{Tags} tags on {Observations:N0} observations: likened in {likening:F0} ms, grouped in {grouping:F0} ms\n");
     }
 }

@@ -8,6 +8,8 @@ public class GroupingTests
     // Two sources; places 0 to 5 in the one, 6 to 9 in the other.
     private static readonly Surroundings Around = new([0, 0, 0, 0, 0, 0, 1, 1, 1, 1], new int?[10]);
 
+    private static readonly HashSet<(int, int)> NoneApart = [];
+
     private static LikenessItem Item(string terms, params int[] observations) =>
         new(observations, terms.Split(' ', StringSplitOptions.RemoveEmptyEntries));
 
@@ -24,6 +26,16 @@ public class GroupingTests
     }
 
     [Fact]
+    public void Another_of_the_same_turn_is_near_however_many_stand_between()
+    {
+        Surroundings around = new([0, 0, 0, 0, 0, 1], [1, 1, 1, 2, null, 1]);
+        Assert.Equal([(1, 0.5), (2, 0.5)], around.Around(0));
+        Assert.Equal([(1, 0.5), (0, 0.5), (3, 0.5)], around.Around(2));
+        Assert.Equal([(3, 0.5)], around.Around(4));
+        Assert.Empty(around.Around(5));
+    }
+
+    [Fact]
     public void Where_things_stand_counts_before_what_is_said()
     {
         LikenessItem[] items =
@@ -35,7 +47,7 @@ public class GroupingTests
             Item("late name", 6, 9),
             Item("seat cloth"),
         ];
-        var groups = Grouping.Of(items, Likeness.Of(items, Around), 2, 2);
+        var groups = Grouping.Of(items, Likeness.Of(items, Around), 2, 2, NoneApart);
         Assert.Equal(["2 3 4", "0 1"], groups.Groups.Select(g => string.Join(' ', g.Items.Order())).OrderByDescending(g => g.Length));
         Assert.Equal([5], groups.Alone);
         Assert.Contains("ticket", groups.Groups.Single(g => g.Items.Contains(2)).Terms);
@@ -47,17 +59,32 @@ public class GroupingTests
     {
         // Three pairs that share nothing with each other.
         LikenessItem[] items = [Item("a", 0), Item("a", 0), Item("b", 3), Item("b", 3), Item("c", 8), Item("c", 8)];
-        Assert.Equal(3, Grouping.Of(items, Likeness.Of(items, Around), 2, 5).Groups.Count);
+        Assert.Equal(3, Grouping.Of(items, Likeness.Of(items, Around), 2, 5, NoneApart).Groups.Count);
     }
 
     [Fact]
     public void One_thing_or_none_or_things_without_observations_are_left_where_they_are()
     {
-        Assert.Empty(Grouping.Of([], Likeness.Of([], Around), 2, 5).Groups);
+        Assert.Empty(Grouping.Of([], Likeness.Of([], Around), 2, 5, NoneApart).Groups);
         LikenessItem[] one = [Item("late", 0)];
-        Assert.Equal([0], Grouping.Of(one, Likeness.Of(one, Around), 2, 5).Alone);
+        Assert.Equal([0], Grouping.Of(one, Likeness.Of(one, Around), 2, 5, NoneApart).Alone);
         LikenessItem[] bare = [Item(""), Item(""), Item("")];
-        Assert.Equal([0, 1, 2], Grouping.Of(bare, Likeness.Of(bare, Around), 3, 7).Alone);
+        Assert.Equal([0, 1, 2], Grouping.Of(bare, Likeness.Of(bare, Around), 3, 7, NoneApart).Alone);
+    }
+
+    [Fact]
+    public void What_was_refused_among_some_things_is_not_put_among_them_again()
+    {
+        LikenessItem[] items = [Item("a", 0), Item("a", 0), Item("a b", 0, 1), Item("c", 8), Item("c", 8)];
+        var likeness = Likeness.Of(items, Around);
+        Assert.Contains(Grouping.Of(items, likeness, 2, 2, NoneApart).Groups, g => g.Items.Order().SequenceEqual([0, 1, 2]));
+        // One was refused among the two others; one pair of three is not more than half.
+        var made = Grouping.Of(items, likeness, 2, 2, new HashSet<(int, int)> { (2, 0), (1, 2) });
+        Assert.Equal([2], made.Refused);
+        Assert.Contains(made.Groups, g => g.Items.Order().SequenceEqual([0, 1]));
+        Assert.Empty(Grouping.Of(items, likeness, 2, 2, new HashSet<(int, int)> { (2, 0) }).Refused);
+        // A group that was refused whole.
+        Assert.Equal([3, 4], Grouping.Of(items, likeness, 2, 2, new HashSet<(int, int)> { (4, 3) }).Refused);
     }
 
     [Property(MaxTest = 60)]
@@ -75,7 +102,7 @@ public class GroupingTests
                     )
                 ),
         ];
-        SuggestedGroups Made() => Grouping.Of(items, Likeness.Of(items, Around), 2, 6);
+        SuggestedGroups Made() => Grouping.Of(items, Likeness.Of(items, Around), 2, 6, NoneApart);
         var made = Made();
         var all = made.Groups.SelectMany(g => g.Items).Concat(made.Unsure).Concat(made.Alone).Order();
         return all.SequenceEqual(Enumerable.Range(0, items.Length))

@@ -59,6 +59,12 @@ public static class Kinds
 
     public abstract class Study;
 
+    public abstract class SuggestedGroup;
+
+    public abstract class SuggestedItem;
+
+    public abstract class Suggestion;
+
     public abstract class Survey;
 
     public abstract class Tag;

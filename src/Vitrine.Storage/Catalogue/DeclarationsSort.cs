@@ -70,6 +70,33 @@ internal sealed partial class WorkspaceCatalogue
                     new("research_question_id", "research_question", Goes),
                 ],
             },
+            new("suggestion")
+            {
+                StudyBy = Study,
+                // What was suggested for a theme is of use as long as that is there.
+                Links = [new(Study, "study", Goes), new("theme_id", "theme", Goes)],
+                Plain = ["kind"],
+            },
+            new("suggested_group")
+            {
+                Words = "suggested group",
+                StudyBy = "suggestion_id",
+                Links = [new("suggestion_id", "suggestion", Goes), new("theme_id", "theme", LetsGo)],
+                PeoplesWords = ["title"],
+            },
+            new("suggested_item")
+            {
+                Words = "suggested item",
+                StudyBy = "suggestion_id",
+                Links =
+                [
+                    new("suggestion_id", "suggestion", Goes),
+                    new("suggested_group_id", "suggested_group", LetsGo),
+                    new("tag_id", "tag", Goes) { Once = ["suggestion_id"] },
+                    new("observation_id", "observation", Goes) { Once = ["suggestion_id"] },
+                ],
+                Plain = ["pile", "answer"],
+            },
             new("left_out")
             {
                 Words = "observation that was left out",

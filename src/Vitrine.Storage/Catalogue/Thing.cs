@@ -10,6 +10,8 @@ public static class Thing
     public const string MarginNote = "margin_note";
     public const string Theme = "theme";
     public const string Insight = "insight";
+    public const string Suggestion = "suggestion";
+    public const string SuggestedGroup = "suggested_group";
     public const string Tag = "tag";
     public const string Exhibit = "exhibit";
     public const string Participant = "participant";

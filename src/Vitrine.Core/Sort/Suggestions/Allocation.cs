@@ -99,12 +99,12 @@ public sealed class Allocation
         return new Allocated(order[0].Theme, order.Count == 1 ? null : order[1].Theme, isSure);
     }
 
-    /// <summary>The stems that something shares with a theme and that speak most for it, the strongest first.</summary>
+    /// <summary>The stems that something shares with a theme and that speak most for it, the strongest first; no tags.</summary>
     public IReadOnlyList<string> Shared(int item, int theme, int most) =>
         [
             .. InOrder
                 .Descending(
-                    items[item].Terms.Distinct().Order(StringComparer.Ordinal),
+                    items[item].Terms.Where(t => !LikenessItem.IsTag(t)).Distinct().Order(StringComparer.Ordinal),
                     t => words.Weight(item, t) * words.Weight(themes[theme].Centroid, t)
                 )
                 .Where(t => words.Weight(themes[theme].Centroid, t) > 0)

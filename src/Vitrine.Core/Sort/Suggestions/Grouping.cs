@@ -4,14 +4,20 @@ namespace Vitrine.Core.Sort.Suggestions;
 
 /// <summary>Things that belong together.</summary>
 /// <param name="Items">By their places, those that fit best first.</param>
-/// <param name="Terms">The stems that set it apart most from the others, the strongest first.</param>
+/// <param name="Terms">The stems that set it apart most from the others, the strongest first; no tags.</param>
 public sealed record SuggestedGroup(IReadOnlyList<int> Items, IReadOnlyList<string> Terms);
 
 /// <summary>Things in groups.</summary>
 /// <param name="Groups">The largest first.</param>
 /// <param name="Unsure">What is as near to another group as to its own, and is forced into none.</param>
 /// <param name="Alone">What belongs nowhere: it has nothing in common with others, or forms a group by itself.</param>
-public sealed record SuggestedGroups(IReadOnlyList<SuggestedGroup> Groups, IReadOnlyList<int> Unsure, IReadOnlyList<int> Alone);
+/// <param name="Refused">What would be with things that somebody has said it does not belong with: with more than half of them.</param>
+public sealed record SuggestedGroups(
+    IReadOnlyList<SuggestedGroup> Groups,
+    IReadOnlyList<int> Unsure,
+    IReadOnlyList<int> Alone,
+    IReadOnlyList<int> Refused
+);
 
 /// <summary>Groups things by how alike they are; the same things give the same groups.</summary>
 public static class Grouping
@@ -27,12 +33,19 @@ public static class Grouping
     /// <param name="likeness">How alike these are.</param>
     /// <param name="fewest">At least so many groups.</param>
     /// <param name="most">At most so many; the same for exactly so many.</param>
-    public static SuggestedGroups Of(IReadOnlyList<LikenessItem> items, Likeness likeness, int fewest, int most)
+    /// <param name="apart">Pairs of things that somebody has said do not belong together, either way round.</param>
+    public static SuggestedGroups Of(
+        IReadOnlyList<LikenessItem> items,
+        Likeness likeness,
+        int fewest,
+        int most,
+        IReadOnlySet<(int, int)> apart
+    )
     {
         var alone = Enumerable.Range(0, items.Count).Where(likeness.IsAlone).ToList();
         var placed = Enumerable.Range(0, items.Count).Except(alone).ToList();
         if (placed.Count < 2)
-            return new SuggestedGroups([], [], [.. Enumerable.Range(0, items.Count)]);
+            return new SuggestedGroups([], [], [.. Enumerable.Range(0, items.Count)], []);
         var distances = new double[placed.Count, placed.Count];
         for (var a = 0; a < placed.Count; a++)
         {
@@ -49,7 +62,7 @@ public static class Grouping
             .ToList();
         var (best, silhouettes) = InOrder.Largest(cuts, c => c.Silhouettes.Average());
         var groups = new List<SuggestedGroup>();
-        var unsure = new List<int>();
+        var (unsure, refused) = (new List<int>(), new List<int>());
         foreach (var group in Enumerable.Range(0, placed.Count).GroupBy(i => best[i]).OrderByDescending(g => g.Count()))
         {
             if (group.Count() == 1)
@@ -59,15 +72,16 @@ public static class Grouping
             }
             var sure = group.Where(i => silhouettes[i] > 0 || best.Distinct().Count() == 1).ToList();
             unsure.AddRange(group.Except(sure).Select(i => placed[i]));
-            if (sure.Count > 0)
-                groups.Add(
-                    new SuggestedGroup(
-                        [.. InOrder.Descending(sure, i => silhouettes[i]).Select(i => placed[i])],
-                        TermsOf(items, likeness, [.. sure.Select(i => placed[i])])
-                    )
-                );
+            var fitting = InOrder.Descending(sure, i => silhouettes[i]).Select(i => placed[i]).ToList();
+            var not = fitting.Where(i => 2 * fitting.Count(o => IsApart(i, o)) > fitting.Count - 1).ToList();
+            refused.AddRange(not);
+            fitting.RemoveAll(not.Contains);
+            if (fitting.Count > 0)
+                groups.Add(new SuggestedGroup(fitting, TermsOf(items, likeness, [.. fitting])));
         }
-        return new SuggestedGroups(groups, [.. unsure.Order()], [.. alone.Order()]);
+        return new SuggestedGroups(groups, [.. unsure.Order()], [.. alone.Order()], [.. refused.Order()]);
+
+        bool IsApart(int one, int other) => apart.Contains((one, other)) || apart.Contains((other, one));
     }
 
     /// <summary>What is said in a group and not outside it: the mean weight in it less the mean weight outside.</summary>
@@ -78,7 +92,12 @@ public static class Grouping
         var here = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: true))]);
         var elsewhere = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: false))]);
         double Apart(string term) => likeness.Words.Weight(here, term) - likeness.Words.Weight(elsewhere, term);
-        var terms = inside.Order().SelectMany(i => items[i].Terms).Distinct().Where(t => Apart(t) > 0).Order(StringComparer.Ordinal);
+        var terms = inside
+            .Order()
+            .SelectMany(i => items[i].Terms)
+            .Distinct()
+            .Where(t => !LikenessItem.IsTag(t) && Apart(t) > 0)
+            .Order(StringComparer.Ordinal);
         return [.. InOrder.Descending(terms, Apart).Take(MostTerms)];
     }
 }

@@ -6,16 +6,27 @@ namespace Vitrine.Core.Sort.Suggestions;
 /// <param name="Observations">
 /// The observations that it is on, by their places in the study: source by source, in the order of the text.
 /// </param>
-/// <param name="Terms">Stems of what is said under it, of its name and of its definition.</param>
-public sealed record LikenessItem(IReadOnlyCollection<int> Observations, IReadOnlyList<string> Terms);
+/// <param name="Terms">
+/// Stems of what is said under it, of its name and of its definition; the tags that it carries, each as <see cref="TagTerm"/>.
+/// </param>
+public sealed record LikenessItem(IReadOnlyCollection<int> Observations, IReadOnlyList<string> Terms)
+{
+    private const char TagSign = '#';
+
+    /// <summary>A tag that an observation carries, as a term.</summary>
+    public static string TagTerm(int tag) => $"{TagSign}{tag}";
+
+    /// <summary>Whether a term is a tag.</summary>
+    public static bool IsTag(string term) => term[0] == TagSign;
+}
 
 /// <summary>
 /// How alike things are: first by where they stand, then by the words that are said under them.
 /// <para>
 /// Two stand near each other by the observations of either that have one of the other near, of all observations of either; the same
-/// observation counts wholly, the next one in the source and another of the same turn half. What is on every second observation is near everything: the figure is
-/// divided by what both have on average with all others (their geometric mean). To this comes, with half the weight, the cosine of their
-/// TF-IDF. Both are measured against the largest there is.
+/// observation counts wholly, the next one in the source and another of the same turn half. What is on every
+/// second observation is near everything: the figure is divided by what both have on average with all others (their geometric mean). To
+/// this comes, with half the weight, the cosine of their TF-IDF. Both are measured against the largest there is.
 /// </para>
 /// The reach and the weight were chosen on one study of the demo, and are reported on others (docs/speed.md, grouping).
 /// </summary>

@@ -54,7 +54,6 @@ public static class ThinSpots
     public static IReadOnlyList<ThinSpot> Of(ThemeGround theme)
     {
         var facts = theme.Facts;
-        var fewer = Math.Min(theme.Negative, theme.Positive);
         return
         [
             .. new (ThinSpot Spot, bool Is)[]
@@ -67,11 +66,20 @@ public static class ThinSpots
                 (ThinSpot.OneKind, facts.PeopleFor > 1 && facts.Kinds == 1),
                 (ThinSpot.GroupsNotHeard, facts.PeopleFor > 0 && theme.GroupsNotHeard > 0),
                 (ThinSpot.NothingAgainst, facts.Supporting > 0 && facts.Contradicting == 0),
-                (ThinSpot.MixesGoodAndBad, fewer >= 2 && fewer * 4 >= theme.Negative + theme.Positive),
+                (ThinSpot.MixesGoodAndBad, MixesGoodAndBad(theme.Negative, theme.Positive)),
             }
                 .Where(s => s.Is)
                 .Select(s => s.Spot),
         ];
+    }
+
+    /// <summary>
+    /// Whether observations mix obstacles (negative) with what works (positive): two or more of each, the fewer at least a quarter of both.
+    /// </summary>
+    public static bool MixesGoodAndBad(int negative, int positive)
+    {
+        var fewer = Math.Min(negative, positive);
+        return fewer >= 2 && fewer * 4 >= negative + positive;
     }
 
     /// <summary>Whether it says too little to support an insight: it needs a claim and a description.</summary>

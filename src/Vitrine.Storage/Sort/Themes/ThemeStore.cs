@@ -75,30 +75,34 @@ public sealed class ThemeStore(Workspace workspace)
             title.Length == 0 ? "Made a theme" : $"Made the theme “{title}”",
             writing =>
             {
-                var position = writing.Connection.ExecuteScalar<long>(
-                    "SELECT coalesce(max(position), 0) + 1 FROM theme WHERE study_id = @studyId",
-                    new { studyId }
-                );
-                var colour =
-                    writing.Connection.ExecuteScalar<long>("SELECT count(*) FROM theme WHERE study_id = @studyId", new { studyId })
-                    * 5
-                    % 12;
-                var id = writing.Insert(
-                    "theme",
-                    new
-                    {
-                        studyId,
-                        title,
-                        description,
-                        parentId,
-                        colour,
-                        position,
-                    }
-                );
+                var id = Add(writing, studyId, title, description, parentId);
                 Lay(writing, id, new Laid(observationIds, tagIds), null);
-                return id;
+                return id.Value;
             }
         );
+
+    /// <summary>Adds a theme in which nothing lies yet, the last of its place.</summary>
+    internal static ThemeId Add(Writing writing, StudyId studyId, string title, string description, ThemeId? parentId)
+    {
+        var position = writing.Connection.ExecuteScalar<long>(
+            "SELECT coalesce(max(position), 0) + 1 FROM theme WHERE study_id = @studyId",
+            new { studyId }
+        );
+        var colour =
+            writing.Connection.ExecuteScalar<long>("SELECT count(*) FROM theme WHERE study_id = @studyId", new { studyId }) * 5 % 12;
+        return writing.Insert(
+            "theme",
+            new
+            {
+                studyId,
+                title,
+                description,
+                parentId,
+                colour,
+                position,
+            }
+        );
+    }
 
     /// <summary>Rewrites the claim that the person saw as <paramref name="was"/>.</summary>
     public Step RewriteTitle(Actor actor, ThemeId id, string was, string text) => Rewrite(actor, id, "title", "claim", was, text);
@@ -329,7 +333,7 @@ public sealed class ThemeStore(Workspace workspace)
         );
     }
 
-    private static void Lay(Writing writing, ThemeId id, Laid laid, Stance? stance)
+    internal static void Lay(Writing writing, ThemeId id, Laid laid, Stance? stance)
     {
         var there = writing
             .Connection.Query<(long Row, ObservationId Observation, string Stance)>(
