@@ -2,6 +2,7 @@ using Vitrine.Server.Gather.Privacy;
 using Vitrine.Server.Gather.Turns;
 using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
+using Vitrine.Server.Sort.Suggestions;
 using Vitrine.Server.Sort.Themes;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
@@ -28,6 +29,7 @@ using Vitrine.Storage.Search;
 using Vitrine.Storage.Show.Exhibits;
 using Vitrine.Storage.Show.Insights;
 using Vitrine.Storage.Show.Publication;
+using Vitrine.Storage.Sort.Suggestions;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Text;
@@ -92,6 +94,7 @@ internal static class Stores
         typeof(TagStore),
         typeof(TagReachStore),
         typeof(TagCellStore),
+        typeof(SuggestionStore),
         typeof(ThemeStore),
         typeof(JobStore),
         typeof(MediaFolder),
@@ -110,6 +113,8 @@ internal static class Stores
         typeof(InsightStore),
         typeof(ErasedFiles),
         typeof(InsightPages),
+        typeof(Suggesting),
+        typeof(SuggestionViews),
         typeof(ThemeViews),
         typeof(LeftOutStore),
         typeof(PublicationStore),

@@ -52,6 +52,14 @@ public class AllocationTests
     }
 
     [Fact]
+    public void A_theme_is_told_by_what_the_others_do_not_say()
+    {
+        var found = Into([], new([], [Item("late boat quay"), Item("late boat", 1)]), new([], [Item("late name")]));
+        Assert.Equal("boat", found.TermsOf(0, 5)[0]);
+        Assert.Equal(["name"], found.TermsOf(1, 5));
+    }
+
+    [Fact]
     public void Tags_count_as_terms_and_are_not_told_as_words()
     {
         var tag = LikenessItem.TagTerm(7);

@@ -44,6 +44,7 @@ public sealed class Allocation
     private readonly TermVectors words;
     private readonly List<(double[] Centroid, HashSet<int> Places)> themes = [];
     private readonly double[][] cosines;
+    private readonly IReadOnlyList<string>[] terms;
 
     /// <param name="items">What is put somewhere.</param>
     /// <param name="into">The themes.</param>
@@ -76,6 +77,7 @@ public sealed class Allocation
             }
             themes.Add((centroid, [.. into[t].Holds.SelectMany(h => h.Observations)]));
         }
+        terms = [.. own.Select(o => texts[o.From..o.To].SelectMany(t => t).Distinct().Order(StringComparer.Ordinal).ToList())];
         cosines = [.. themes.Select(t => words.Times(t.Centroid))];
     }
 
@@ -110,6 +112,22 @@ public sealed class Allocation
                 .Where(t => words.Weight(themes[theme].Centroid, t) > 0)
                 .Take(most),
         ];
+
+    /// <summary>The stems that set a theme apart most from the others: the weight in it less the mean weight in them; no tags.</summary>
+    public IReadOnlyList<string> TermsOf(int theme, int most)
+    {
+        double Apart(string term) =>
+            words.Weight(themes[theme].Centroid, term)
+            - (themes.Where((_, t) => t != theme).Sum(t => words.Weight(t.Centroid, term)) / Math.Max(1, themes.Count - 1));
+        return
+        [
+            .. InOrder
+                .Descending(terms[theme].Where(t => !LikenessItem.IsTag(t)).Select(t => (Term: t, Apart: Apart(t))), t => t.Apart)
+                .Where(t => t.Apart > 0)
+                .Take(most)
+                .Select(t => t.Term),
+        ];
+    }
 
     /// <summary>How many of a thing's places are a theme's too, or next to one of its places.</summary>
     public int Touching(int item, int theme) => items[item].Observations.Count(o => Nearness(o, themes[theme].Places) > 0);

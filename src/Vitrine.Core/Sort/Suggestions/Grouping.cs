@@ -2,18 +2,13 @@ using Vitrine.Core.Statistics;
 
 namespace Vitrine.Core.Sort.Suggestions;
 
-/// <summary>Things that belong together.</summary>
-/// <param name="Items">By their places, those that fit best first.</param>
-/// <param name="Terms">The stems that set it apart most from the others, the strongest first; no tags.</param>
-public sealed record SuggestedGroup(IReadOnlyList<int> Items, IReadOnlyList<string> Terms);
-
 /// <summary>Things in groups.</summary>
-/// <param name="Groups">The largest first.</param>
+/// <param name="Groups">Things by their places, the largest group first; in each those that fit best first.</param>
 /// <param name="Unsure">What is as near to another group as to its own, and is forced into none.</param>
 /// <param name="Alone">What belongs nowhere: it has nothing in common with others, or forms a group by itself.</param>
 /// <param name="Refused">What would be with things that somebody has said it does not belong with: with more than half of them.</param>
 public sealed record SuggestedGroups(
-    IReadOnlyList<SuggestedGroup> Groups,
+    IReadOnlyList<IReadOnlyList<int>> Groups,
     IReadOnlyList<int> Unsure,
     IReadOnlyList<int> Alone,
     IReadOnlyList<int> Refused
@@ -22,9 +17,6 @@ public sealed record SuggestedGroups(
 /// <summary>Groups things by how alike they are; the same things give the same groups.</summary>
 public static class Grouping
 {
-    /// <summary>So many stems tell a group from the others.</summary>
-    private const int MostTerms = 5;
-
     /// <summary>
     /// Groups by average linkage. How many groups there are is asked for; or it is the number, between the two bounds, whose mean
     /// silhouette is the largest (Rousseeuw 1987), the smaller of two equal ones.
@@ -61,7 +53,7 @@ public static class Grouping
             .Select(cut => (Cut: cut, Silhouettes: Clustering.Silhouettes(distances, cut)))
             .ToList();
         var (best, silhouettes) = InOrder.Largest(cuts, c => c.Silhouettes.Average());
-        var groups = new List<SuggestedGroup>();
+        var groups = new List<IReadOnlyList<int>>();
         var (unsure, refused) = (new List<int>(), new List<int>());
         foreach (var group in Enumerable.Range(0, placed.Count).GroupBy(i => best[i]).OrderByDescending(g => g.Count()))
         {
@@ -77,27 +69,10 @@ public static class Grouping
             refused.AddRange(not);
             fitting.RemoveAll(not.Contains);
             if (fitting.Count > 0)
-                groups.Add(new SuggestedGroup(fitting, TermsOf(items, likeness, [.. fitting])));
+                groups.Add(fitting);
         }
         return new SuggestedGroups(groups, [.. unsure.Order()], [.. alone.Order()], [.. refused.Order()]);
 
         bool IsApart(int one, int other) => apart.Contains((one, other)) || apart.Contains((other, one));
-    }
-
-    /// <summary>What is said in a group and not outside it: the mean weight in it less the mean weight outside.</summary>
-    private static IReadOnlyList<string> TermsOf(IReadOnlyList<LikenessItem> items, Likeness likeness, HashSet<int> inside)
-    {
-        double Share(int item, bool within) =>
-            inside.Contains(item) != within ? 0 : 1.0 / (within ? inside.Count : Math.Max(1, items.Count - inside.Count));
-        var here = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: true))]);
-        var elsewhere = likeness.Words.Together([.. Enumerable.Range(0, items.Count).Select(i => Share(i, within: false))]);
-        double Apart(string term) => likeness.Words.Weight(here, term) - likeness.Words.Weight(elsewhere, term);
-        var terms = inside
-            .Order()
-            .SelectMany(i => items[i].Terms)
-            .Distinct()
-            .Where(t => !LikenessItem.IsTag(t) && Apart(t) > 0)
-            .Order(StringComparer.Ordinal);
-        return [.. InOrder.Descending(terms, Apart).Take(MostTerms)];
     }
 }
