@@ -11,6 +11,7 @@ using Vitrine.Core.Mark.Finding;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Mark.Transcription;
 using Vitrine.Core.RichTexts;
+using Vitrine.Core.Sort.Suggestions;
 using Vitrine.Core.Text;
 using Vitrine.Core.Weigh.Agreement;
 using Vitrine.Core.Weigh.Evidence;
@@ -27,6 +28,7 @@ using Vitrine.Storage.Gather.Surveys;
 using Vitrine.Storage.Mark.Blind;
 using Vitrine.Storage.Mark.Finding;
 using Vitrine.Storage.Media;
+using Vitrine.Storage.Sort.Suggestions;
 using Vitrine.Storage.Sort.TagSet;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Tags;
@@ -233,6 +235,23 @@ public sealed class TrailTests : IDisposable
         w.Themes.Move(w.Ida, sub, theme, null);
         w.Themes.Merge(w.Ida, sub, [w.Themes.Make(w.Ida, w.Study, "", "", sub, [two], [tag.Id]).Id!.Value]);
         w.Themes.Answer(w.Ida, sub, [new StudyStore(w.Workspace).Questions(w.Study)[0].Id]);
+        var suggestions = new SuggestionStore(w.Workspace);
+        var suggested = suggestions
+            .Make(
+                w.Ida,
+                w.Study,
+                SuggestionKind.Parts,
+                sub,
+                [new(null)],
+                [new(new(null, one), 0, SuggestedPile.Fits), new(new(tag.Id, null), null, SuggestedPile.Unsure)]
+            )
+            .Id!.Value;
+        var extra = suggestions.AddGroup(w.Ida, suggested).Id!.Value;
+        suggestions.RewriteTitle(w.Ida, extra, "", "A claim");
+        var items = suggestions.Get(suggested, w.Steward.AccountId).Items;
+        suggestions.Answer(w.Ida, suggested, [new(items[1].Id, extra)], SuggestionAnswer.Open);
+        suggestions.Answer(w.Ida, suggested, [new(items[0].Id, null), new(items[1].Id, null)], SuggestionAnswer.Accepted);
+        suggestions.PutAway(w.Ida, suggested, true);
         new LeftOutStore(w.Workspace).Set(w.Ida, w.Study, [two], true);
         w.Themes.Remove(w.Ida, theme);
         var insight = w.Insights.Make(w.Ida, w.Study, "Insight", RichText.Empty, [one]).Id!.Value;

@@ -21,6 +21,8 @@ public static class Things
         ["live-notes"] = "notesId",
         ["attachments"] = "attachmentId",
         ["tags"] = "tagId",
+        ["suggestions"] = "suggestionId",
+        ["suggested-groups"] = "suggestedGroupId",
         ["themes"] = "themeId",
         ["insights"] = "insightId",
         ["exhibits"] = "exhibitId",
@@ -215,6 +217,19 @@ public static class Things
                 tagIds = Array.Empty<long>(),
             }
         );
+        ids["suggestionId"] = await Made(
+            $"{at}/suggestions",
+            new
+            {
+                kind = "placing",
+                tagIds = Array.Empty<long>(),
+                observationIds = new[] { ids["observationId"] },
+                themeIds = Array.Empty<long>(),
+            }
+        );
+        var suggested = await Get($"suggestions/{ids["suggestionId"]}");
+        ids["suggestedGroupId"] = suggested["groups"]![0]!["id"]!.DeepClone();
+        ids["suggestedItemId"] = suggested["items"]![0]!["id"]!.DeepClone();
         ids["insightId"] = await Made(
             $"{at}/insights",
             new
