@@ -49,7 +49,9 @@ internal sealed record SuggestedGroupView(
 /// <summary>Suggestions with why.</summary>
 internal sealed record SuggestionView(Suggestion Head, IReadOnlyList<SuggestedGroupView> Groups, IReadOnlyList<SuggestedItemView> Items);
 
-/// <summary>Shows suggestions: why each is made is told by what is there now. What is to be placed is looked up anew with each answer.</summary>
+/// <summary>
+/// Shows suggestions: why each is made is told by what is there now. What is to be placed is looked up anew with each answer.
+/// </summary>
 internal sealed class SuggestionViews(
     SuggestionStore store,
     Suggesting suggesting,
