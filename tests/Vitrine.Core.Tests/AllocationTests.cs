@@ -60,6 +60,19 @@ public class AllocationTests
     }
 
     [Fact]
+    public void What_a_theme_holds_shares_and_touches_what_others_there_have_and_not_itself()
+    {
+        LikenessItem one = Item("late boat", 0),
+            other = Item("late quay", 1),
+            far = Item("name", 4);
+        var found = Into([one, far], new AllocationTheme([], [one, other, far]));
+        Assert.Equal(["late"], found.Shared(0, 0, 5));
+        Assert.Equal(1, found.Touching(0, 0));
+        Assert.Empty(found.Shared(1, 0, 5));
+        Assert.Equal(0, found.Touching(1, 0));
+    }
+
+    [Fact]
     public void Tags_count_as_terms_and_are_not_told_as_words()
     {
         var tag = LikenessItem.TagTerm(7);

@@ -29,9 +29,9 @@ public class GroupingTests
     public void Another_of_the_same_turn_is_near_however_many_stand_between()
     {
         Surroundings around = new([0, 0, 0, 0, 0, 1], [1, 1, 1, 2, null, 1]);
-        Assert.Equal([(1, 0.5), (2, 0.5)], around.Around(0));
-        Assert.Equal([(1, 0.5), (0, 0.5), (3, 0.5)], around.Around(2));
-        Assert.Equal([(3, 0.5)], around.Around(4));
+        Assert.Equal([1, 2], around.Around(0));
+        Assert.Equal([1, 0, 3], around.Around(2));
+        Assert.Equal([3], around.Around(4));
         Assert.Empty(around.Around(5));
     }
 

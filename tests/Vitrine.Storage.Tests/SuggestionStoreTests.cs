@@ -73,6 +73,22 @@ public sealed class SuggestionStoreTests : IDisposable
     }
 
     [Fact]
+    public void What_lies_in_its_theme_is_not_refused_there_and_what_is_left_for_later_stays_where_it_lay()
+    {
+        var (_, _, _, id) = Parts();
+        var (group, items) = (Shown(id).Groups[0].Id, Shown(id).Items);
+        var other = (SuggestedGroupId)store.AddGroup(w.Ida, id).Id!.Value;
+        store.Answer(w.Ida, id, [new(items[0].Id, null)], SuggestionAnswer.Accepted);
+        foreach (var answer in (SuggestionAnswer[])[SuggestionAnswer.Refused, SuggestionAnswer.Open, SuggestionAnswer.Later])
+            Assert.Throws<Refusal>(() => store.Answer(w.Ida, id, [new(items[0].Id, null)], answer));
+        Assert.Throws<Refusal>(() => store.Answer(w.Ida, id, [new(items[0].Id, other)], SuggestionAnswer.Accepted));
+        store.Answer(w.Ida, id, [new(items[1].Id, other)], SuggestionAnswer.Later);
+        Assert.Equal((group, SuggestionAnswer.Later), (Shown(id).Items[1].GroupId!.Value, Shown(id).Items[1].Answer));
+        store.Answer(w.Ida, id, [new(items[1].Id, other)], SuggestionAnswer.Open);
+        Assert.Equal((other, SuggestionAnswer.Open), (Shown(id).Items[1].GroupId!.Value, Shown(id).Items[1].Answer));
+    }
+
+    [Fact]
     public void What_lies_in_no_group_is_not_accepted_and_what_is_of_others_is_not_answered()
     {
         var (one, _, _, id) = Parts();
@@ -81,6 +97,7 @@ public sealed class SuggestionStoreTests : IDisposable
             .Id!.Value;
         var item = Shown(placing).Items[0].Id;
         Assert.Throws<Refusal>(() => store.Answer(w.Ida, placing, [new(item, null)], SuggestionAnswer.Accepted));
+        Assert.Throws<Refusal>(() => store.Answer(w.Ida, placing, [new(item, null)], SuggestionAnswer.Refused));
         Assert.Throws<Refusal>(() => store.Answer(w.Ida, id, [new(item, null)], SuggestionAnswer.Refused));
         Assert.Throws<Refusal>(() => store.Answer(w.Ida, placing, [new(item, Shown(id).Groups[0].Id)], SuggestionAnswer.Open));
     }

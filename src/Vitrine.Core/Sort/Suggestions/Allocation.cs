@@ -42,9 +42,7 @@ public sealed class Allocation
     private readonly IReadOnlyList<LikenessItem> items;
     private readonly Surroundings surroundings;
     private readonly TermVectors words;
-    private readonly List<(double[] Centroid, HashSet<int> Places)> themes = [];
-    private readonly double[][] cosines;
-    private readonly IReadOnlyList<string>[] terms;
+    private readonly List<Centre> themes = [];
 
     /// <param name="items">What is put somewhere.</param>
     /// <param name="into">The themes.</param>
@@ -53,37 +51,35 @@ public sealed class Allocation
     {
         this.items = items;
         this.surroundings = surroundings;
-        var texts = items.Select(i => i.Terms).ToList();
-        var own = new List<(int From, int To)>();
+        words = new TermVectors([.. items.Select(i => i.Terms), .. into.SelectMany(t => TextsOf(t))]);
+        var first = items.Count;
         foreach (var theme in into)
         {
-            var from = texts.Count;
-            texts.Add(theme.Terms);
-            texts.AddRange(theme.Holds.Select(h => h.Terms));
-            own.Add((from, texts.Count));
-        }
-        words = new TermVectors(texts);
-        for (var t = 0; t < into.Count; t++)
-        {
-            var share = new double[texts.Count];
-            for (var i = own[t].From; i < own[t].To; i++)
-                share[i] = 1;
+            var texts = TextsOf(theme).ToList();
+            var share = new double[words.Count];
+            Array.Fill(share, 1, first, texts.Count);
+            first += texts.Count;
             var centroid = words.Together(share);
             var length = Math.Sqrt(centroid.Sum(w => w * w));
             if (length > 0)
-            {
-                for (var w = 0; w < centroid.Length; w++)
-                    centroid[w] /= length;
-            }
-            themes.Add((centroid, [.. into[t].Holds.SelectMany(h => h.Observations)]));
+                centroid = [.. centroid.Select(w => w / length)];
+            themes.Add(
+                new Centre(
+                    centroid,
+                    words.Times(centroid),
+                    texts.SelectMany(t => t.Distinct()).CountBy(t => t).ToDictionary(),
+                    theme.Holds.SelectMany(h => h.Observations).CountBy(o => o).ToDictionary(),
+                    theme.Holds.ToHashSet<object>(ReferenceEqualityComparer.Instance)
+                )
+            );
         }
-        terms = [.. own.Select(o => texts[o.From..o.To].SelectMany(t => t).Distinct().Order(StringComparer.Ordinal).ToList())];
-        cosines = [.. themes.Select(t => words.Times(t.Centroid))];
+
+        static IEnumerable<IReadOnlyList<string>> TextsOf(AllocationTheme theme) => theme.Holds.Select(h => h.Terms).Prepend(theme.Terms);
     }
 
     /// <summary>How much something is like a theme: 0 for nothing in common.</summary>
     public double Likeness(int item, int theme) =>
-        cosines[theme][item] + (WeightOfPlaces * ShareOfPlaces(items[item].Observations, themes[theme].Places));
+        themes[theme].Cosines[item] + (WeightOfPlaces * ShareOfPlaces(items[item].Observations, themes[theme].Places));
 
     /// <summary>Where something may belong.</summary>
     /// <param name="item">Its place.</param>
@@ -101,17 +97,26 @@ public sealed class Allocation
         return new Allocated(order[0].Theme, order.Count == 1 ? null : order[1].Theme, isSure);
     }
 
-    /// <summary>The stems that something shares with a theme and that speak most for it, the strongest first; no tags.</summary>
-    public IReadOnlyList<string> Shared(int item, int theme, int most) =>
+    /// <summary>
+    /// The stems that something shares with a theme and that speak most for it, the strongest first; no tags. One that the theme holds
+    /// shares what others there have.
+    /// </summary>
+    public IReadOnlyList<string> Shared(int item, int theme, int most)
+    {
+        var (own, centre) = (OwnIn(item, theme), themes[theme]);
+        return
         [
             .. InOrder
                 .Descending(
-                    items[item].Terms.Where(t => !LikenessItem.IsTag(t)).Distinct().Order(StringComparer.Ordinal),
-                    t => words.Weight(item, t) * words.Weight(themes[theme].Centroid, t)
+                    items[item]
+                        .Terms.Where(t => !LikenessItem.IsTag(t) && centre.Terms.GetValueOrDefault(t) > own)
+                        .Distinct()
+                        .Order(StringComparer.Ordinal),
+                    t => words.Weight(item, t) * words.Weight(centre.Centroid, t)
                 )
-                .Where(t => words.Weight(themes[theme].Centroid, t) > 0)
                 .Take(most),
         ];
+    }
 
     /// <summary>The stems that set a theme apart most from the others: the weight in it less the mean weight in them; no tags.</summary>
     public IReadOnlyList<string> TermsOf(int theme, int most)
@@ -122,26 +127,51 @@ public sealed class Allocation
         return
         [
             .. InOrder
-                .Descending(terms[theme].Where(t => !LikenessItem.IsTag(t)).Select(t => (Term: t, Apart: Apart(t))), t => t.Apart)
+                .Descending(
+                    themes[theme]
+                        .Terms.Keys.Where(t => !LikenessItem.IsTag(t))
+                        .Order(StringComparer.Ordinal)
+                        .Select(t => (Term: t, Apart: Apart(t))),
+                    t => t.Apart
+                )
                 .Where(t => t.Apart > 0)
                 .Take(most)
                 .Select(t => t.Term),
         ];
     }
 
-    /// <summary>How many of a thing's places are a theme's too, or next to one of its places.</summary>
-    public int Touching(int item, int theme) => items[item].Observations.Count(o => Nearness(o, themes[theme].Places) > 0);
+    /// <summary>
+    /// How many of a thing's places are a theme's too, or next to one of its places. One that the theme holds touches what others there
+    /// have.
+    /// </summary>
+    public int Touching(int item, int theme)
+    {
+        var (places, own, held) = (items[item].Observations.ToHashSet(), OwnIn(item, theme), themes[theme].Places);
+        bool IsOthers(int o) => held.GetValueOrDefault(o) > (places.Contains(o) ? own : 0);
+        return places.Count(o => IsOthers(o) || surroundings.Around(o).Any(IsOthers));
+    }
 
-    private double ShareOfPlaces(IReadOnlyCollection<int> places, HashSet<int> held) =>
+    private int OwnIn(int item, int theme) => themes[theme].Holds.Contains(items[item]) ? 1 : 0;
+
+    private double ShareOfPlaces(IReadOnlyCollection<int> places, Dictionary<int, int> held) =>
         places.Count == 0 ? 0 : places.Sum(o => Nearness(o, held)) / places.Count;
 
-    private double Nearness(int observation, HashSet<int> held) =>
-        held.Contains(observation)
-            ? 1
-            : surroundings
-                .Around(observation)
-                .Where(near => held.Contains(near.Observation))
-                .Select(near => near.Weight)
-                .DefaultIfEmpty(0)
-                .Max();
+    private double Nearness(int observation, Dictionary<int, int> held) =>
+        held.ContainsKey(observation) ? 1
+        : surroundings.Around(observation).Any(held.ContainsKey) ? Surroundings.Near
+        : 0;
+
+    /// <summary>A theme as it is compared.</summary>
+    /// <param name="Centroid">The mean of its texts, of length 1.</param>
+    /// <param name="Cosines">Of each item with it.</param>
+    /// <param name="Terms">How many of its texts have each term.</param>
+    /// <param name="Places">How many of the things that it holds are on each observation.</param>
+    /// <param name="Holds">These things themselves.</param>
+    private sealed record Centre(
+        double[] Centroid,
+        double[] Cosines,
+        Dictionary<string, int> Terms,
+        Dictionary<int, int> Places,
+        HashSet<object> Holds
+    );
 }

@@ -107,35 +107,24 @@ public sealed class Likeness
                 (on[observation] ??= []).Add(i);
         }
         var found = new double[items.Count, items.Count];
-        // What an item that stands several times near one observation counts: the most, once.
-        var counts = new double[items.Count];
-        var around = new List<int>();
+        // Near which observation each item was seen last: one that stands there, or near it several times, counts once.
+        var seen = new int[items.Count];
+        var (here, around) = (new List<int>(), new List<int>());
         for (var o = 0; o < on.Length; o++)
         {
-            if (on[o] is not { } here)
+            if (on[o] is null)
                 continue;
-            foreach (var (next, weight) in surroundings.Around(o))
-            {
-                foreach (var other in on[next] ?? [])
-                {
-                    if (counts[other] == 0)
-                        around.Add(other);
-                    counts[other] = Math.Max(counts[other], weight);
-                }
-            }
+            Take(on[o], here, o);
+            foreach (var next in surroundings.Around(o))
+                Take(on[next] ?? [], around, o);
             foreach (var item in here)
             {
-                if (counts[item] == 0)
-                    around.Add(item);
-                counts[item] = 1;
-            }
-            foreach (var item in here)
-            {
+                foreach (var other in here)
+                    found[item, other] += 1;
                 foreach (var other in around)
-                    found[item, other] += counts[other];
+                    found[item, other] += Surroundings.Near;
             }
-            foreach (var other in around)
-                counts[other] = 0;
+            here.Clear();
             around.Clear();
         }
         var near = new double[items.Count, items.Count];
@@ -145,6 +134,15 @@ public sealed class Likeness
                 near[a, b] = Share(found[a, b] + found[b, a], items[a].Observations.Count + items[b].Observations.Count);
         }
         return near;
+
+        void Take(List<int> from, List<int> into, int o)
+        {
+            foreach (var item in from.Where(item => seen[item] != o + 1))
+            {
+                seen[item] = o + 1;
+                into.Add(item);
+            }
+        }
     }
 
     private static double[,] AgainstChance(double[,] near)

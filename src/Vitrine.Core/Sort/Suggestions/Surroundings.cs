@@ -7,25 +7,22 @@ namespace Vitrine.Core.Sort.Suggestions;
 /// <param name="TurnOf">The turn in which each begins, by a number of its own in the whole study; null for none.</param>
 public sealed record Surroundings(IReadOnlyList<int> SourceOf, IReadOnlyList<int?> TurnOf)
 {
-    /// <summary>What the next observation counts, and another of the same turn, beside 1 for the same observation.</summary>
-    private const double NextOne = 0.5;
-    private const double SameTurn = 0.5;
+    /// <summary>What stands near counts so much beside 1 for the same observation.</summary>
+    public const double Near = 0.5;
 
     /// <summary>How many observations there are.</summary>
     public int Count => SourceOf.Count;
 
-    /// <summary>What stands near an observation, and how much it counts.</summary>
-    public IEnumerable<(int Observation, double Weight)> Around(int observation)
+    /// <summary>What stands near an observation.</summary>
+    public IEnumerable<int> Around(int observation)
     {
         foreach (var step in (int[])[-1, 1])
         {
             for (var o = observation + step; o >= 0 && o < Count && SourceOf[o] == SourceOf[observation]; o += step)
             {
-                var isNext = o == observation + step;
-                var isSameTurn = TurnOf[observation] is { } turn && TurnOf[o] == turn;
-                if (!isNext && !isSameTurn)
+                if (o != observation + step && (TurnOf[observation] is not { } turn || TurnOf[o] != turn))
                     break;
-                yield return (o, isSameTurn ? Math.Max(SameTurn, isNext ? NextOne : 0) : NextOne);
+                yield return o;
             }
         }
     }

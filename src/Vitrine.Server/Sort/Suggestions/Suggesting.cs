@@ -54,11 +54,11 @@ internal sealed class Suggesting(
         var felt = themes.Sentiments(studyId, actor.AccountId);
         var all = themes.In(studyId, actor.AccountId);
         var things = ThingsOf(index, ground, asked, all);
-        ground.Read(things);
         if (asked.Kind == SuggestionKind.Placing)
             return Place(actor, studyId, asked, things, index, ground, felt, all);
         if (asked.Groups is < 2 or > MostGroups)
             throw Refusal.Because($"Ask for 2 to {MostGroups} groups, or for as many as fit.", "groups");
+        ground.Read(things);
         IReadOnlyList<LikenessItem> items = [.. things.Select(ground.ItemOf)];
         var place = things.Select((t, i) => (t, i)).ToDictionary(x => x.t, x => x.i);
         var apart = store
@@ -70,24 +70,31 @@ internal sealed class Suggesting(
         var (fewest, most) = asked.Kind == SuggestionKind.Parts ? Parts : Themes;
         var found = Grouping.Of(items, Likeness.Of(items, ground.Around), asked.Groups ?? fewest, asked.Groups ?? most, apart);
         if (found.Groups.Count == 0)
-            throw Refusal.Because("They have too little in common: no two of them stand near each other or share words.", "kind");
-        bool Apart(int i) => asked.HoldMixed && Mixes(things[i], ground, index, felt);
+            throw Refusal.Because(
+                found.Refused.Count > 0
+                    ? "You have said no to what would go together here. Choose other things, or make a theme by hand."
+                    : "They have too little in common: no two of them stand near each other or share words.",
+                "kind"
+            );
+        bool IsApart(int i) => asked.HoldMixed && SuggestionGround.Mixes(ground.ObservationsOf(things[i]), index, felt);
+        var groups = found.Groups.Select(g => g.Where(i => !IsApart(i)).ToList()).Where(g => g.Count > 0).ToList();
         return store.Make(
             actor,
             studyId,
             asked.Kind,
             asked.Kind == SuggestionKind.Parts ? asked.ThemeId : null,
-            [.. found.Groups.Select(_ => new NewSuggestedGroup(null))],
+            [.. groups.Select(_ => new NewSuggestedGroup(null))],
             [
-                .. found.Groups.SelectMany((g, at) => g.Select(i => Item(i, at, SuggestedPile.Fits))),
-                .. found.Unsure.Select(i => Item(i, null, SuggestedPile.Unsure)),
-                .. found.Refused.Select(i => Item(i, null, SuggestedPile.Refused)),
-                .. found.Alone.Select(i => Item(i, null, SuggestedPile.Alone)),
+                .. groups.SelectMany((g, at) => g.Select(i => new NewSuggestedItem(things[i], at, SuggestedPile.Fits))),
+                .. Piled(found.Unsure, SuggestedPile.Unsure),
+                .. Piled(found.Refused, SuggestedPile.Refused),
+                .. Piled(found.Alone, SuggestedPile.Alone),
+                .. Piled(found.Groups.SelectMany(g => g).Where(IsApart), SuggestedPile.Mixed),
             ]
         );
 
-        NewSuggestedItem Item(int i, int? group, SuggestedPile pile) =>
-            Apart(i) ? new(things[i], null, SuggestedPile.Mixed) : new(things[i], group, pile);
+        IEnumerable<NewSuggestedItem> Piled(IEnumerable<int> which, SuggestedPile pile) =>
+            which.Select(i => new NewSuggestedItem(things[i], null, pile));
     }
 
     public SuggestionGround GroundOf(StudyIndex index) => new(index, texts.Load(index.StudyId), tags.For(index.StudyId), quotes);
@@ -116,21 +123,13 @@ internal sealed class Suggesting(
                 .. things.Select(t => new NewSuggestedItem(
                     t,
                     null,
-                    asked.HoldMixed && Mixes(t, ground, index, felt) ? SuggestedPile.Mixed : SuggestedPile.Fits
+                    asked.HoldMixed && SuggestionGround.Mixes(ground.ObservationsOf(t), index, felt)
+                        ? SuggestedPile.Mixed
+                        : SuggestedPile.Fits
                 )),
             ]
         );
     }
-
-    public static bool Mixes(
-        Suggested thing,
-        SuggestionGround ground,
-        StudyIndex index,
-        IReadOnlyDictionary<ObservationId, Sentiment> felt
-    ) =>
-        SuggestionGround.Mixes(
-            ground.ObservationsOf(thing).Where(o => felt.ContainsKey(index.Observations[o])).Select(o => felt[index.Observations[o]])
-        );
 
     private static IReadOnlyList<Suggested> ThingsOf(
         StudyIndex index,
@@ -172,12 +171,9 @@ internal sealed class Suggesting(
     /// <summary>What a theme holds beside its sub-themes.</summary>
     private static IEnumerable<ObservationId> PiecesOf(StudyIndex index, IReadOnlyList<Theme> all, ThemeId id)
     {
-        var contents = index.ContentsOf(all);
-        var below = all.Select((t, i) => (t.ParentId, i))
-            .Where(t => t.ParentId == id)
-            .SelectMany(t => contents[t.i])
-            .Select(p => p.Observation);
-        var at = all.Select((t, i) => (t.Id, i)).First(t => t.Id == id).i;
-        return contents[at].Select(p => p.Observation).Except(below).Select(o => index.Observations[o]);
+        var at = all.Select(t => t.Id).ToList().IndexOf(id);
+        return at < 0
+            ? throw Refusal.Missing("theme")
+            : all.Beside(index.ContentsOf(all), at).Select(p => index.Observations[p.Observation]);
     }
 }

@@ -2,6 +2,7 @@ using Vitrine.Core.Counting;
 using Vitrine.Core.Mark.Observations;
 using Vitrine.Core.Sort.Suggestions;
 using Vitrine.Core.Sort.TagSet;
+using Vitrine.Core.Sort.Themes;
 using Vitrine.Core.Text;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Sort.Suggestions;
@@ -86,12 +87,12 @@ internal sealed class SuggestionGround
         return said;
     }
 
-    /// <summary>Whether something mixes good and bad: what is said in it both at once, or some of a tag's and some not.</summary>
-    public static bool Mixes(IEnumerable<Sentiment> felt)
+    /// <summary>Whether observations mix good and bad: one that is both at once, or several of each.</summary>
+    public static bool Mixes(IReadOnlyCollection<int> observations, StudyIndex index, IReadOnlyDictionary<ObservationId, Sentiment> felt)
     {
-        var all = felt.ToList();
+        var all = observations.Select(o => index.Observations[o]).Where(felt.ContainsKey).Select(o => felt[o]).ToList();
         return all is [Sentiment.Mixed]
-            || Core.Sort.Themes.ThinSpots.MixesGoodAndBad(all.Count(s => s == Sentiment.Negative), all.Count(s => s == Sentiment.Positive));
+            || ThinSpots.MixesGoodAndBad(all.Count(s => s == Sentiment.Negative), all.Count(s => s == Sentiment.Positive));
     }
 
     private IEnumerable<int> SampleOf(Suggested thing)

@@ -65,110 +65,82 @@ internal sealed class SuggestionViews(
     public SuggestionView Of(SuggestionId id, AccountId viewer)
     {
         var whole = store.Get(id, viewer);
-        var studyId = whole.Head.StudyId;
+        var (studyId, isPlacing) = (whole.Head.StudyId, whole.Head.Kind == SuggestionKind.Placing);
         var index = indexes.Load(studyId, viewer);
         var ground = suggesting.GroundOf(index);
         var felt = themes.Sentiments(studyId, viewer);
-        var all = themes.In(studyId, viewer);
-        // A theme that has gone holds nothing; a group that was to become one stays.
-        var groups = whole.Head.Kind == SuggestionKind.Placing ? [.. whole.Groups.Where(g => g.ThemeId is not null)] : whole.Groups;
+        // A theme that has gone takes nothing in; a group that was to become one stays.
+        var groups = whole.Groups.Where(g => !isPlacing || g.ThemeId is not null).ToList();
+        var placeOf = groups.Select((g, at) => (g.Id, at)).ToDictionary(g => g.Id, g => g.at);
         var items = whole.Items.Where(i => ground.ObservationsOf(Thing(i)).Count > 0).ToList();
         ground.Read(items.Select(Thing));
-        var contents = index.ContentsOf(all);
-        var placeOf = groups.Select((g, i) => (g.Id, i)).ToDictionary(g => g.Id, g => g.i);
-        int? StoredPlace(SuggestedItemRow item) => item.GroupId is { } g && placeOf.TryGetValue(g, out var at) ? at : null;
-        var into = groups
-            .Select(
-                (group, at) =>
-                {
-                    var theme = all.FirstOrDefault(t => t.Id == group.ThemeId);
-                    IReadOnlyList<int> holds = theme is null ? [] : [.. contents[IndexOf(all, theme.Id)].Select(p => p.Observation)];
-                    ground.Read(holds);
-                    if (whole.Head.Kind == SuggestionKind.Placing && theme is not null)
-                        return ground.ThemeOf(theme, holds);
-                    var inside = items.Where(i => StoredPlace(i) == at && i.Answer != SuggestionAnswer.Refused);
-                    return new AllocationTheme([], [.. inside.Select(i => ground.ItemOf(Thing(i)))]);
-                }
-            )
-            .ToList();
         var likened = items.ConvertAll(i => ground.ItemOf(Thing(i)));
+        var into = isPlacing ? Themes() : Groups();
         var allocation = new Allocation(likened, into, ground.Around);
         var refused = store
             .Refused(studyId, viewer)
-            .Where(g => g.ThemeId is not null)
             .SelectMany(g => g.Refused.Select(r => (r, g.ThemeId)))
             .ToLookup(r => r.r, r => r.ThemeId);
-        var said = ground.SaidIn(items.SelectMany(i => ground.ObservationsOf(Thing(i))).Distinct());
-        var views = items
-            .Select(
-                (item, i) =>
-                {
-                    List<int> not =
-                    [
-                        .. refused[Thing(item)]
-                            .SelectMany(t => groups.Select((g, at) => (g.ThemeId, at)).Where(g => g.ThemeId == t))
-                            .Select(g => g.at),
-                    ];
-                    var found = allocation.Of(i, not);
-                    var isOpen = item.Answer is SuggestionAnswer.Open or SuggestionAnswer.Later;
-                    var stored = StoredPlace(item);
-                    var looksUp = isOpen && stored is null && item.Pile is SuggestedPile.Fits or SuggestedPile.Unsure;
-                    var place = stored ?? (looksUp || item.Pile == SuggestedPile.Unsure ? found.Theme : null);
-                    var pile =
-                        whole.Head.Kind != SuggestionKind.Placing || stored is not null || item.Pile == SuggestedPile.Mixed ? item.Pile
-                        : found.Theme is null ? SuggestedPile.Alone
-                        : found.IsSure ? SuggestedPile.Fits
-                        : SuggestedPile.Unsure;
-                    return new SuggestedItemView(
-                        item.Id,
-                        item.TagId,
-                        item.ObservationId,
-                        place is { } p ? groups[p].Id : null,
-                        found.Theme is { } f && f != place ? groups[f].Id
-                            : found.Next is { } n && n != place ? groups[n].Id
-                            : null,
-                        pile,
-                        item.Answer,
-                        Suggesting.Mixes(Thing(item), ground, index, felt),
-                        place is { } at
-                            ? new SuggestedWhy(
-                                [.. allocation.Shared(i, at, MostWords).Select(said.FormOf)],
-                                TouchingOthers(i, at),
-                                likened[i].Observations.Count
-                            )
-                            : null
-                    );
-                }
-            )
-            .ToList();
+        var said = ground.SaidIn(likened.SelectMany(i => i.Observations).Distinct());
+        var views = items.Select(ItemOf).ToList();
         return new SuggestionView(whole.Head, [.. groups.Select(GroupOf)], views);
 
-        // A thing does not touch itself.
-        int TouchingOthers(int item, int group)
+        int? PlaceOf(SuggestedItemRow item) => item.GroupId is { } group && placeOf.TryGetValue(group, out var at) ? at : null;
+
+        bool IsIn(SuggestedItemRow item, int group) => PlaceOf(item) == group && item.Answer != SuggestionAnswer.Refused;
+
+        // Themes hold what lies in them now, groups what is suggested for them.
+        List<AllocationTheme> Themes()
         {
-            var others = items
-                .Select((other, i) => (other, i))
-                .Where(o => o.i != item && StoredPlace(o.other) == group && o.other.Answer != SuggestionAnswer.Refused)
-                .SelectMany(o => likened[o.i].Observations)
-                .ToHashSet();
-            if (whole.Head.Kind == SuggestionKind.Placing)
-                others.UnionWith(into[group].Holds.SelectMany(h => h.Observations).Except(likened[item].Observations));
-            return likened[item]
-                .Observations.Count(o => others.Contains(o) || ground.Around.Around(o).Any(n => others.Contains(n.Observation)));
+            var all = themes.In(studyId, viewer);
+            var contents = index.ContentsOf(all);
+            return groups.ConvertAll(group =>
+            {
+                var at = all.Select(t => t.Id).ToList().IndexOf(group.ThemeId!.Value);
+                int[] holds = [.. contents[at].Select(p => p.Observation)];
+                ground.Read(holds);
+                return ground.ThemeOf(all[at], holds);
+            });
         }
+
+        List<AllocationTheme> Groups() =>
+            [.. groups.Select((_, at) => new AllocationTheme([], [.. likened.Where((_, i) => IsIn(items[i], at))]))];
+
+        SuggestedItemView ItemOf(SuggestedItemRow item, int i)
+        {
+            var stored = PlaceOf(item);
+            var found = allocation.Of(i, [.. Enumerable.Range(0, groups.Count).Where(g => IsRefused(item, g))]);
+            // What is to be placed and was put nowhere is looked up; what is unsure is shown with what it is nearest to.
+            var looksUp = stored is null && (item.Pile == SuggestedPile.Unsure || (isPlacing && item.Pile == SuggestedPile.Fits));
+            var place = stored ?? (looksUp ? found.Theme : null);
+            return new SuggestedItemView(
+                item.Id,
+                item.TagId,
+                item.ObservationId,
+                place is { } p ? groups[p].Id : null,
+                new[] { found.Theme, found.Next }.FirstOrDefault(g => g is not null && g != place) is { } next ? groups[next].Id : null,
+                !looksUp || !isPlacing ? item.Pile
+                    : found.Theme is null ? SuggestedPile.Alone
+                    : found.IsSure ? SuggestedPile.Fits
+                    : SuggestedPile.Unsure,
+                item.Answer,
+                SuggestionGround.Mixes(likened[i].Observations, index, felt),
+                place is { } at
+                    ? new SuggestedWhy(
+                        [.. allocation.Shared(i, at, MostWords).Select(said.FormOf)],
+                        allocation.Touching(i, at),
+                        likened[i].Observations.Count
+                    )
+                    : null
+            );
+        }
+
+        bool IsRefused(SuggestedItemRow item, int group) => groups[group].ThemeId is { } theme && refused[Thing(item)].Any(t => t == theme);
 
         SuggestedGroupView GroupOf(SuggestedGroupRow group, int at)
         {
-            var inside = views
-                .Select((view, i) => (view, i))
-                .Where(v => v.view.GroupId == group.Id && v.view.Pile == SuggestedPile.Fits && v.view.Answer != SuggestionAnswer.Refused)
-                .ToList();
-            var observations = inside
-                .SelectMany(v => likened[v.i].Observations)
-                .Concat(into[at].Holds.SelectMany(h => h.Observations))
-                .Distinct()
-                .Order()
-                .ToList();
+            var inside = likened.Where((_, i) => views[i].GroupId == group.Id && IsCounted(views[i]));
+            var observations = inside.Concat(into[at].Holds).SelectMany(h => h.Observations).Distinct().Order().ToList();
             return new SuggestedGroupView(
                 group.Id,
                 group.Title,
@@ -176,9 +148,7 @@ internal sealed class SuggestionViews(
                 [.. allocation.TermsOf(at, MostWords).Select(said.FormOf)],
                 observations.Count,
                 Breadth.Of(index.Marks, observations, index.InScope, index.PlacesOfPeople([]), []),
-                SuggestionGround.Mixes(
-                    observations.Where(o => felt.ContainsKey(index.Observations[o])).Select(o => felt[index.Observations[o]])
-                )
+                SuggestionGround.Mixes(observations, index, felt)
             );
         }
     }
@@ -197,7 +167,7 @@ internal sealed class SuggestionViews(
         var index = indexes.Load(view.Head.StudyId, viewer);
         var byTag = Tally.ByTag(index.Marks, rollUp: true);
         var observations = view
-            .Items.Where(i => i.GroupId == groupId && i.Pile == SuggestedPile.Fits && i.Answer != SuggestionAnswer.Refused)
+            .Items.Where(i => i.GroupId == groupId && IsCounted(i))
             .SelectMany(i =>
                 i.TagId is { } tag ? (index.PlaceOfTag(tag) is { } at ? byTag[at] : [])
                 : index.PlaceOfObservation(i.ObservationId!.Value) is { } place ? [place]
@@ -209,5 +179,5 @@ internal sealed class SuggestionViews(
 
     private static Suggested Thing(SuggestedItemRow item) => new(item.TagId, item.ObservationId);
 
-    private static int IndexOf(IReadOnlyList<Theme> all, ThemeId id) => all.Select((t, i) => (t.Id, i)).First(t => t.Id == id).i;
+    private static bool IsCounted(SuggestedItemView item) => item.Pile == SuggestedPile.Fits && item.Answer != SuggestionAnswer.Refused;
 }

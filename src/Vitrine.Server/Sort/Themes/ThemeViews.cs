@@ -214,18 +214,6 @@ internal sealed class ThemeViews(
         public int Felt(int theme, Sentiment sentiment) =>
             Of(theme, Stance.Supports).Count(o => Sentiments.TryGetValue(Index.Observations[o], out var felt) && felt == sentiment);
 
-        /// <summary>What a theme holds beside its sub-themes.</summary>
-        private IReadOnlyList<ThemePiece> Beside(int theme)
-        {
-            var below = Themes
-                .Select((t, i) => (t.ParentId, i))
-                .Where(t => t.ParentId == Themes[theme].Id)
-                .SelectMany(t => Contents[t.i])
-                .Select(p => p.Observation)
-                .ToHashSet();
-            return below.Count == 0 ? Contents[theme] : [.. Contents[theme].Where(p => !below.Contains(p.Observation))];
-        }
-
         public IReadOnlyList<int> InNone(bool leftOut)
         {
             var sorted = Contents.SelectMany(c => c).Select(p => p.Observation).ToHashSet();
@@ -246,7 +234,7 @@ internal sealed class ThemeViews(
         {
             var byTag = Tally.ByTag(Index.Marks, rollUp: true);
             var places = wanted.Select(t => PlaceOf(t.Id)).ToList();
-            var onCards = places.Select(at => OnCard(Beside(at), starred, most)).ToList();
+            var onCards = places.Select(at => OnCard(Themes.Beside(Contents, at), starred, most)).ToList();
             var words = quotes.Of(Index, onCards.SelectMany(c => c.Select(p => p.Observation))).ToDictionary(q => q.ObservationId);
             return
             [

@@ -173,24 +173,33 @@ public sealed class SuggestionStore(Workspace workspace)
                     .ToDictionary(g => g.Id);
                 if (answered.Any(a => !there.ContainsKey(a.ItemId) || (a.GroupId is { } g && !groups.ContainsKey(g))))
                     throw Refusal.Because("One of these is not suggested any more. Go on with the next.", "items");
+                if (
+                    answered.Any(a =>
+                        IsLaid(there[a.ItemId]) && (answer != SuggestionAnswer.Accepted || Into(a) != there[a.ItemId].GroupId)
+                    )
+                )
+                    throw Refusal.Because("It lies in its theme already. Take it out there, or undo the step.", "items");
                 writing.Label = Label(answer, answered.Count);
-                foreach (var into in answered.DistinctBy(a => a.ItemId).GroupBy(a => a.GroupId ?? there[a.ItemId].GroupId))
+                foreach (var into in answered.DistinctBy(a => a.ItemId).GroupBy(Into))
                 {
                     var items = into.Select(a => there[a.ItemId]).ToList();
+                    if (into.Key is null && answer is SuggestionAnswer.Accepted or SuggestionAnswer.Refused)
+                        throw Refusal.Because("Say first in which theme it belongs, or does not.", "items");
                     if (answer == SuggestionAnswer.Accepted)
-                        Accept(
-                            writing,
-                            head,
-                            groups[into.Key ?? throw Refusal.Because("Say first in which theme it belongs.", "items")],
-                            items
-                        );
+                        Accept(writing, head, groups[into.Key!.Value], items);
                     Change(writing, [.. items.Where(i => i.GroupId != into.Key)], "suggested_group_id", into.Key?.Value);
                     Change(writing, [.. items.Where(i => i.Answer != answer)], "answer", StoredName.Of(answer));
-                    // What somebody has put somewhere is sure.
-                    if (answer == SuggestionAnswer.Open && into.Key is not null)
-                        Change(writing, [.. items.Where(i => i.GroupId != into.Key)], "pile", StoredName.Of(SuggestedPile.Fits));
+                    // Where somebody has put it, it is sure.
+                    if (into.Key is not null && answer is SuggestionAnswer.Open or SuggestionAnswer.Accepted)
+                        Change(writing, [.. items.Where(i => i.Pile != SuggestedPile.Fits)], "pile", StoredName.Of(SuggestedPile.Fits));
                 }
                 return id.Value;
+
+                // What is left for later lies where it lay.
+                SuggestedGroupId? Into(AnsweredItem a) => (answer == SuggestionAnswer.Later ? null : a.GroupId) ?? there[a.ItemId].GroupId;
+
+                bool IsLaid(SuggestedItemRow item) =>
+                    item.Answer == SuggestionAnswer.Accepted && item.GroupId is { } g && groups[g].ThemeId is not null;
             }
         );
     }

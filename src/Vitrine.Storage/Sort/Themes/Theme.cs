@@ -69,4 +69,16 @@ public static class ThemeIndex
             ]
         );
     }
+
+    /// <summary>What a theme, by its place, holds beside its sub-themes.</summary>
+    public static IReadOnlyList<ThemePiece> Beside(this IReadOnlyList<Theme> themes, IReadOnlyList<ThemePiece>[] contents, int theme)
+    {
+        var below = themes
+            .Select((t, i) => (t.ParentId, i))
+            .Where(t => t.ParentId == themes[theme].Id)
+            .SelectMany(t => contents[t.i])
+            .Select(p => p.Observation)
+            .ToHashSet();
+        return below.Count == 0 ? contents[theme] : [.. contents[theme].Where(p => !below.Contains(p.Observation))];
+    }
 }
