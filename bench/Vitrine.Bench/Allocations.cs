@@ -114,7 +114,10 @@ internal static class Allocations
                 .. names.Select(n =>
                     TrayHint
                         .TermsOf(
-                            string.Join(' ', families.Where(f => f.Value.Family == n).Select(f => $"{n} {f.Key} {f.Value.Definition}"))
+                            string.Join(
+                                ' ',
+                                families.Where(f => f.Value.Family == n).Select(f => $"{f.Key} {f.Value.Definition}").Prepend(n)
+                            )
                         )
                         .ToArray()
                 ),
