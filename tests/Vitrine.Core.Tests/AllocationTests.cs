@@ -87,6 +87,9 @@ public class AllocationTests
         var said = new MostSaid();
         said.Add("Waiting, and waiting. We waited on the Quay; the quay waits.");
         Assert.Equal(("waiting", "quay", "boat"), (said.FormOf("wait"), said.FormOf("quay"), said.FormOf("boat")));
+        // A name keeps its capital, a word that began a sentence once does not.
+        said.Add("Dougal is there. Ring first. I ring Dougal.");
+        Assert.Equal(("Dougal", "ring"), (said.FormOf("dougal"), said.FormOf("ring")));
         // The form that is shown keeps its accents; of as many the first by its letters.
         said.Add("café cafe");
         Assert.Equal("cafe", said.FormOf("cafe"));

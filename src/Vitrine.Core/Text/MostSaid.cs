@@ -16,16 +16,23 @@ public sealed class MostSaid
             var stem = EnglishStem.Of(word);
             if (!forms.TryGetValue(stem, out var of))
                 forms[stem] = of = [];
-            var said = range.Of(text).ToLowerInvariant();
+            var said = range.Of(text);
             of[said] = of.GetValueOrDefault(said) + 1;
         }
     }
 
     /// <summary>
-    /// The form of a stem that is said most, of several the first by its letters; the stem itself where it was never said.
+    /// The form of a stem that is said most, of several the first by its letters, with a capital where it has one more often than not; the
+    /// stem itself where it was never said.
     /// </summary>
-    public string FormOf(string stem) =>
-        forms.TryGetValue(stem, out var of)
-            ? of.OrderByDescending(f => f.Value).ThenBy(f => f.Key, StringComparer.Ordinal).First().Key
-            : stem;
+    public string FormOf(string stem)
+    {
+        if (!forms.TryGetValue(stem, out var of))
+            return stem;
+        var most = of.GroupBy(f => f.Key.ToLowerInvariant())
+            .OrderByDescending(form => form.Sum(f => f.Value))
+            .ThenBy(form => form.Key, StringComparer.Ordinal)
+            .First();
+        return most.FirstOrDefault(f => 2 * f.Value > most.Sum(same => same.Value)).Key ?? most.Key;
+    }
 }

@@ -39,7 +39,8 @@ internal sealed record DemoStudy(
     IReadOnlyList<DemoProposal>? Proposals = null,
     IReadOnlyList<DemoSplit>? Splits = null,
     IReadOnlyList<DemoBundle>? Bundles = null,
-    IReadOnlyList<string>? LeftOut = null
+    IReadOnlyList<string>? LeftOut = null,
+    DemoSuggested? Suggested = null
 );
 
 /// <param name="Shared">Whether every study shares it.</param>

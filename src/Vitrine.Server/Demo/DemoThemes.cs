@@ -1,4 +1,5 @@
 using Vitrine.Core.Weigh.Evidence;
+using Vitrine.Server.Http;
 using Vitrine.Server.Sort.Themes;
 using Vitrine.Storage.Gather.Studies;
 using Vitrine.Storage.Trail;
@@ -14,27 +15,37 @@ internal sealed partial class DemoLoader
         var themes = new Dictionary<string, ThemeId>();
         foreach (var theme in study.Themes)
         {
-            var made = await Post<Step>(
-                $"studies/{studyId}/themes",
-                new NewTheme(
-                    theme.Title,
-                    theme.Description,
-                    theme.Under is null ? null : themes[theme.Under],
-                    [.. Quoted(theme, Stance.Supports)],
-                    [.. theme.Tags.Select(t => tags[t])]
-                )
-            );
-            themes[theme.Title] = made.Id!.Value;
+            var id = study.Suggested?.Claims.Values.Contains(theme.Title) == true ? await Suggested(theme) : await Made(theme);
+            themes[theme.Title] = id;
             foreach (var stance in (Stance[])[Stance.Contradicts, Stance.Context])
             {
                 if (Quoted(theme, stance) is { Count: > 0 } pieces)
-                    await Put($"themes/{made.Id}/stance", new StanceOfPieces(pieces, stance));
+                    await Put($"themes/{id}/stance", new StanceOfPieces(pieces, stance));
             }
             if (theme.Questions is { } answered)
-                await Put($"themes/{made.Id}/questions", new ThemeQuestions([.. answered.Select(n => questions[n - 1].Id)]));
+                await Put($"themes/{id}/questions", new ThemeQuestions([.. answered.Select(n => questions[n - 1].Id)]));
         }
         if (study.LeftOut is { } leftOut)
             await Put($"studies/{studyId}/left-out", new LeavingOut([.. leftOut.Select(observation)], true));
+
+        async Task<ThemeId> Made(DemoTheme theme)
+        {
+            var given = new NewTheme(
+                theme.Title,
+                theme.Description,
+                theme.Under is null ? null : themes[theme.Under],
+                Quoted(theme, Stance.Supports),
+                [.. theme.Tags.Select(t => tags[t])]
+            );
+            return (await Post<Step>($"studies/{studyId}/themes", given)).Id!.Value;
+        }
+
+        async Task<ThemeId> Suggested(DemoTheme theme)
+        {
+            var id = (await LoadSuggestions(studyId, study.Suggested!))[theme.Title];
+            await Put($"themes/{id}/description", new NewText(theme.Description, ""));
+            return id;
+        }
 
         List<ObservationId> Quoted(DemoTheme theme, Stance stance) => [.. theme.Evidence.GetValueOrDefault(stance, []).Select(observation)];
     }

@@ -7,6 +7,7 @@ import { Waiting } from '@/parts/Empty';
 import { views, type View } from '@/gather/intake/views';
 import { showOf, type Show } from '@/mark/reading/show';
 import { lookingFor } from '@/mark/finding/looking';
+import { piles, type Place } from '@/sort/suggestions/walk';
 import { isDay, whereOf, type Where } from '@/shared/filter/where';
 import { kinds, type Listing } from '@/mark/marginNotes/listed';
 import type { HistoryOf } from '@/trail/HistoryPage';
@@ -387,6 +388,20 @@ const themePage = createRoute({
   params: { parse: (p) => ({ themeId: Number(p.themeId) }), stringify: (p) => ({ themeId: String(p.themeId) }) },
   component: lazyRouteComponent(() => import('@/sort/themes/ThemePage'), 'ThemePage'),
 });
+const suggestions = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/suggestions',
+  staticData: { title: 'Suggestions' },
+  component: lazyRouteComponent(() => import('@/sort/suggestions/SuggestionsPage'), 'SuggestionsPage'),
+});
+const suggestion = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/suggestions/$suggestionId',
+  staticData: { title: 'Suggestions' },
+  params: { parse: (p) => ({ suggestionId: Number(p.suggestionId) }), stringify: (p) => ({ suggestionId: String(p.suggestionId) }) },
+  validateSearch: (search: Record<string, unknown>): { at?: Place } => given({ at: piles.find((p) => p === search['at']) ?? number(search['at']) }),
+  component: lazyRouteComponent(() => import('@/sort/suggestions/SuggestionPage'), 'SuggestionPage'),
+});
 const studyTagSet = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags',
@@ -498,6 +513,8 @@ const tree = root.addChildren([
       sort,
       outline,
       themePage,
+      suggestions,
+      suggestion,
       studyTagSet,
       studyTagHistory,
       studyLookAlikes,

@@ -80,6 +80,11 @@ internal static class ThemeEndpoints
                     Validate.Optional(words, "words", Limits.Title)
                 )
         );
+        study.MapGet(
+            "/unsorted/ids",
+            (StudyId studyId, bool? leftOut, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
+                views.IdsInNone(studyId, me.Id, where, leftOut == true, Validate.Optional(words, "words", Limits.Title))
+        );
         study.MapPut(
             "/left-out",
             (StudyId studyId, LeavingOut given, SignedIn me, LeftOutStore store) =>

@@ -114,6 +114,14 @@ internal sealed class ThemeViews(
         return quotes.Page(study.Index, study.Index.ByPerson(study.InNone(wasLeftOut)), page, size, words);
     }
 
+    /// <summary>Which observations lie in no theme, in the same order.</summary>
+    public IReadOnlyList<ObservationId> IdsInNone(StudyId studyId, AccountId viewer, Conditions? where, bool wasLeftOut, string words)
+    {
+        var study = Load(studyId, viewer, where);
+        var places = quotes.Holding(study.Index, study.Index.ByPerson(study.InNone(wasLeftOut)), words);
+        return [.. places.Select(p => study.Index.Observations[p])];
+    }
+
     public ThemePage Page(ThemeId id, AccountId viewer, Conditions? where)
     {
         var study = Load(themes.StudyOf(id), viewer, where);

@@ -71,17 +71,22 @@ public sealed class QuoteStore(Workspace workspace, TranscriptsInStep inStep)
     /// <param name="words">Only those that hold these words, whatever their case and accents; empty for all.</param>
     public QuotePage Page(StudyIndex index, IReadOnlyList<int> places, int page, int size, string words = "")
     {
-        if (FoldedText.Of(words.Trim()) is { Length: > 0 } looked)
-        {
-            var holding = Of(index, places)
-                .Where(q => FoldedText.Of(q.Words).Contains(looked, StringComparison.Ordinal))
-                .Select(q => q.ObservationId)
-                .ToHashSet();
-            places = [.. places.Where(p => holding.Contains(index.Observations[p]))];
-        }
+        places = Holding(index, places, words);
         var shown = places.Skip((int)Math.Min((long)page * size, int.MaxValue)).Take(size).ToList();
         var quotes = Of(index, shown).ToDictionary(q => q.ObservationId);
         return new QuotePage([.. shown.Select(p => quotes.GetValueOrDefault(index.Observations[p])).OfType<Quote>()], places.Count);
+    }
+
+    /// <summary>Those of the given observations (places in the index) that hold these words, whatever their case and accents; all for none.</summary>
+    public IReadOnlyList<int> Holding(StudyIndex index, IReadOnlyList<int> places, string words)
+    {
+        if (FoldedText.Of(words.Trim()) is not { Length: > 0 } looked)
+            return places;
+        var holding = Of(index, places)
+            .Where(q => FoldedText.Of(q.Words).Contains(looked, StringComparison.Ordinal))
+            .Select(q => q.ObservationId)
+            .ToHashSet();
+        return [.. places.Where(p => holding.Contains(index.Observations[p]))];
     }
 
     /// <summary>

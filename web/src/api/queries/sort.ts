@@ -6,6 +6,9 @@ import { inPages, inPagesOf, type Under } from './asked';
 /** What themes are made of. */
 const themes = ['theme', 'theme_tag', 'theme_observation', 'theme_question', 'left_out', 'not_asked'] as const;
 
+/** What suggestions are made of. */
+const suggested = ['suggestion', 'suggested_group', 'suggested_item'] as const;
+
 /** Tags and themes. */
 export const sort = {
   hangsOn: (id: number) =>
@@ -144,6 +147,42 @@ export const sort = {
       queryFn: ({ pageParam, signal }) =>
         ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words, leftOut, ...under } }, signal })),
       ...inPages,
+    }),
+  /** Which observations those are. */
+  unsortedIds: (studyId: number, under: Under & { words?: string; leftOut?: boolean } = {}) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
+      queryKey: ['unsortedIds', studyId, under],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/unsorted/ids', { params: { path: { studyId }, query: under } })),
+    }),
+  /** Suggestions that were asked for. */
+  suggestions: (studyId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: [...suggested, 'theme', 'observation', 'blind_tagging', 'blind_tagger'] } },
+      queryKey: ['suggestions', studyId],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/suggestions', { params: { path: { studyId } } })),
+    }),
+  suggestion: (studyId: number, id: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: [...suggested, ...themes, ...quoted] } },
+      queryKey: ['suggestion', id],
+      queryFn: () => ask(api.GET('/api/suggestions/{id}', { params: { path: { id } } })),
+    }),
+  suggestedQuotes: (studyId: number, id: number, observationId: number[]) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: quoted } },
+      queryKey: ['suggestedQuotes', id, observationId],
+      placeholderData: (before: Schemas['Quote'][] | undefined, query: { queryKey: readonly unknown[] } | undefined) =>
+        query?.queryKey[1] === id ? before : undefined,
+      queryFn: () => ask(api.GET('/api/suggestions/{id}/quotes', { params: { path: { id }, query: { observationId } } })),
+      enabled: observationId.length > 0,
+    }),
+  /** What tells best what a group is about. Answers do not have it looked for again: it would change under the eyes. */
+  suggestedTold: (studyId: number, id: number, suggestedGroupId: number) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: ['suggested_group', ...quoted] } },
+      queryKey: ['suggestedTold', id, suggestedGroupId],
+      queryFn: () => ask(api.GET('/api/suggestions/{id}/told', { params: { path: { id }, query: { suggestedGroupId } } })),
     }),
   tagPage: (studyId: number, tagId: number, under: Under = {}) =>
     queryOptions({

@@ -28,6 +28,7 @@ import { ActionButton } from '@/parts/actions/ActionButton';
 import { nothing, said, type Chosen } from './chosen';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
+import { AskForSuggestions } from '@/sort/suggestions/AskForSuggestions';
 import { CodebookFiles } from '@/sort/tagSet/CodebookFiles';
 import { UnsortedShelf, type ShelfView } from './UnsortedShelf';
 import { dragsFrom } from '@/parts/dragsFrom';
@@ -57,7 +58,8 @@ export function SortPage() {
     ask(api.PUT('/api/themes/{id}/place', { params: { path: { id: given.id } }, body: { parentId: given.parentId, beforeId: given.beforeId } })),
   );
   const pieces = usePieces();
-  const shown = useRef<Chosen>(nothing);
+  const all = useRef(() => Promise.resolve(nothing));
+  const [asking, setAsking] = useState(false);
   const [shelf, setShelf] = useState<ShelfView>('observations');
   const [at, setAt] = useState<number | null>(null);
   const { folded, fold } = useFolded(studyId);
@@ -78,10 +80,11 @@ export function SortPage() {
   const acts: SortingActs = {
     any,
     observations: chosen.observations.length > 0,
-    all: () => setChosen(shown.current),
+    all: () => void all.current().then(setChosen),
     put: () => setPutting(true),
     make: () => setMaking({ with: chosen, under: null }),
     leaveOut: keepOut,
+    suggest: () => setAsking(true),
     none: () => setChosen(nothing),
   };
   usePageActions(sorting, acts);
@@ -151,7 +154,7 @@ export function SortPage() {
           onChoose={setChosen}
           view={shelf}
           onView={setShelf}
-          shownRef={shown}
+          allRef={all}
         />
         <div className="overflow-y-auto px-5 py-4">
           <div className="mb-3 flex min-h-8 items-center gap-2">
@@ -170,6 +173,7 @@ export function SortPage() {
                     {shelf === 'leftOut' ? 'Take back' : 'Leave out'}
                   </ActionButton>
                 )}
+                <ActionButton action={sorting.actions.suggest} on={acts} look="quiet" />
                 <Button look="quiet" onClick={() => setChosen(nothing)}>
                   Choose nothing
                 </Button>
@@ -184,6 +188,7 @@ export function SortPage() {
                   </Link>
                   <CodebookFiles studyId={studyId} />
                 </span>
+                <ActionButton action={sorting.actions.suggest} on={acts} look="quiet" />
                 <Button onClick={() => setMaking({ with: nothing, under: null })}>New theme</Button>
               </>
             )}
@@ -258,6 +263,7 @@ export function SortPage() {
           }}
         />
       )}
+      {asking && <AskForSuggestions studyId={studyId} chosen={chosen} onClose={() => setAsking(false)} />}
       {insightOf && (
         <MakeInsight
           studyId={studyId}

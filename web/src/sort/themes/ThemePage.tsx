@@ -29,6 +29,8 @@ import { isThere, useGone } from '@/shared/useGone';
 import { usePieceQuotes } from '@/shared/useQuotes';
 import { TrailButton } from '@/trail/Trail';
 import { claimOf } from '@/shared/claim';
+import { AskForSuggestions } from '@/sort/suggestions/AskForSuggestions';
+import { nothing } from './chosen';
 import { MergeThemes } from './MergeThemes';
 import { Piece } from './Piece';
 import { thinSentence } from './thin';
@@ -50,6 +52,7 @@ export function ThemePage() {
   const look = useTagLook(useQuery(queries.tags(studyId)).data);
   const { open } = useEvidence();
   const [merging, setMerging] = useState(false);
+  const [breaking, setBreaking] = useState(false);
   const { onFocus, setStance, takeOut } = usePieces();
   const navigate = useNavigate();
   const path = { id: themeId };
@@ -248,6 +251,9 @@ export function ThemePage() {
             <Button look="quiet" onClick={() => setMerging(true)}>
               Merge…
             </Button>
+            <Button look="quiet" onClick={() => setBreaking(true)}>
+              Parts…
+            </Button>
             <TrailButton of={{ thing: 'theme', id: themeId, name: claimOf(theme) }} className="ml-auto" />
             <Button look="quiet" className="hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: leave })}>
               Remove
@@ -255,6 +261,7 @@ export function ThemePage() {
           </div>
         </aside>
       </div>
+      {breaking && <AskForSuggestions studyId={studyId} chosen={nothing} theme={theme} onClose={() => setBreaking(false)} />}
       {merging && (
         <MergeThemes
           from={theme}

@@ -1,4 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
+import { useQueryClient } from '@tanstack/react-query';
 import { Star } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { Schemas } from '@/api/client';
@@ -28,8 +29,8 @@ interface Props {
   onChoose: (chosen: Chosen) => void;
   view: ShelfView;
   onView: (view: ShelfView) => void;
-  /** What is shown now, for whoever chooses all of it. */
-  shownRef: RefObject<Chosen>;
+  /** All that the shelf holds now, for whoever chooses it; of observations also those that are not fetched yet. */
+  allRef: RefObject<() => Promise<Chosen>>;
 }
 
 /** What lies on the shelf: what nobody has decided about, whole tags, or what was left out on purpose. */
@@ -38,7 +39,8 @@ export type ShelfView = 'observations' | 'tags' | 'leftOut';
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
 /** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
-export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, shownRef }: Props) {
+export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, allRef }: Props) {
+  const cache = useQueryClient();
   const last = useRef<number | null>(null);
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
@@ -49,8 +51,13 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where), view === 'leftOut'));
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
   useEffect(() => {
-    shownRef.current =
-      view === 'tags' ? { observations: [], tags: free.map((t) => t.tag.id) } : { observations: unsorted.map((q) => q.observationId), tags: [] };
+    allRef.current = async () =>
+      view === 'tags'
+        ? { observations: [], tags: free.map((t) => t.tag.id) }
+        : {
+            observations: await cache.fetchQuery(queries.unsortedIds(studyId, { words: typed, leftOut: view === 'leftOut', ...asQuery(where) })),
+            tags: [],
+          };
   });
   const tab = (name: ShelfView, words: string) => (
     <button

@@ -9,6 +9,7 @@ export interface SortingActs {
   put: () => void;
   make: () => void;
   leaveOut: () => void;
+  suggest: () => void;
   none: () => void;
 }
 
@@ -26,6 +27,14 @@ export const sorting = {
       keys: ['x'],
       when: (a) => a.observations,
       run: (a) => a.leaveOut(),
+    },
+    suggest: {
+      name: 'Suggest …',
+      says: 'ask for suggestions, for what is chosen or for all',
+      also: 'help cluster',
+      group: 'mark',
+      keys: ['s'],
+      run: (a) => a.suggest(),
     },
     none: { name: 'Choose nothing', group: 'move', keys: ['Escape'], when: (a) => a.any, run: (a) => a.none() },
   },
