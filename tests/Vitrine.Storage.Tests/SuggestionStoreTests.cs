@@ -55,6 +55,9 @@ public sealed class SuggestionStoreTests : IDisposable
     {
         var (_, _, _, id) = Parts();
         store.Answer(w.Ida, id, [new(Shown(id).Items[0].Id, null)], SuggestionAnswer.Accepted);
+        // What was being written as the group’s claim is the theme’s.
+        store.RewriteTitle(w.Ida, Shown(id).Groups[0].Id, "", "A claim on its way");
+        Assert.Contains(w.Themes.In(w.Study, w.Ida.AccountId), t => t.Title == "A claim on its way");
         w.Themes.Remove(w.Ida, Shown(id).Groups[0].ThemeId!.Value);
         Assert.Equal(SuggestionAnswer.Open, Shown(id).Items[0].Answer);
         Assert.Null(Shown(id).Groups[0].ThemeId);

@@ -70,6 +70,7 @@ await take('sort', '/studies/1/sort', 'A ticket with a name on it', async () => 
   for (const i of [0, 2]) await page.getByRole('complementary', { name: 'Unsorted' }).getByRole('checkbox').nth(i).check();
 });
 await take('theme', '/studies/1/sort/themes/3', 'Where it is thin');
+await take('suggestions', '/studies/1/sort/suggestions/1', 'Said here more');
 await take('weigh', '/studies/1/weigh?view=participants', 'told by neighbours', async () => {
   await page.getByRole('button', { name: /^too late to act, Sorrel/ }).click();
   await page.getByText('At ten to seven').waitFor();
@@ -120,16 +121,5 @@ await take('exhibit', `/read/${link.token}`, 'What happens to foot passengers', 
   await page.locator('video').evaluate((video) => video.pause());
   await insight.evaluate((article) => article.scrollIntoView({ block: 'start' }));
   await page.waitForTimeout(800);
-});
-
-// Somebody says no of whom something stands in what others share.
-const { pageToken } = await (await page.request.get(`${base}/api/me`)).json();
-await page.request.put(`${base}/api/studies/1/participants/consent`, {
-  data: { participantIds: [1], consent: 'withdrawn' },
-  headers: { 'X-Vitrine-Token': pageToken },
-});
-await take('withdraw', '/studies/1/gather/people/1/withdraw', 'Others take part in these too', async () => {
-  await page.getByRole('radio', { name: 'Take their words out' }).click();
-  await page.getByRole('group', { name: /Tick what is theirs/ }).waitFor();
 });
 await browser.close();

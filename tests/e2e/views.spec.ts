@@ -114,6 +114,8 @@ for (const half of [0, 1]) {
       [`${study}/sort`, 'A ticket with a name on it', keys],
       [`${study}/sort/outline`, 'Seat covers are worn', keys],
       [`${study}/sort/themes/3`, 'Where it is thin', keys],
+      [`${study}/sort/suggestions`, 'Themes from 24 tags', keys],
+      [`${study}/sort/suggestions/1`, 'Said here more', keys],
       [`${study}/sort/tags`, 'learnt on the quay', keys],
       [`${study}/sort/split/4`, 'someone waiting'],
       [`${study}/weigh`, 'told by neighbours', keys],

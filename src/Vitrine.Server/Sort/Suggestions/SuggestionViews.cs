@@ -160,21 +160,26 @@ internal sealed class SuggestionViews(
         return quotes.Of(index, observations.Select(index.PlaceOfObservation).OfType<int>());
     }
 
-    /// <summary>The quotes that tell best what a group is about.</summary>
+    /// <summary>The quotes that tell best what a group is about: what lies in it where it is a theme already, else what is suggested for it.</summary>
     public QuotesThatTell Told(SuggestionId id, AccountId viewer, SuggestedGroupId groupId)
     {
         var view = Of(id, viewer);
         var index = indexes.Load(view.Head.StudyId, viewer);
         var byTag = Tally.ByTag(index.Marks, rollUp: true);
-        var observations = view
-            .Items.Where(i => i.GroupId == groupId && IsCounted(i))
-            .SelectMany(i =>
-                i.TagId is { } tag ? (index.PlaceOfTag(tag) is { } at ? byTag[at] : [])
-                : index.PlaceOfObservation(i.ObservationId!.Value) is { } place ? [place]
-                : Array.Empty<int>()
-            )
-            .Distinct();
-        return QuotesThatTell.Of(index, observations, quotes);
+        var all = themes.In(view.Head.StudyId, viewer);
+        var theme = view.Groups.FirstOrDefault(g => g.Id == groupId)?.ThemeId;
+        var held = all.Select((t, at) => (t.Id, at)).Where(t => t.Id == theme).SelectMany(t => index.ContentsOf(all)[t.at]).ToList();
+        var observations =
+            held.Count > 0
+                ? held.Select(p => p.Observation)
+                : view
+                    .Items.Where(i => i.GroupId == groupId && IsCounted(i))
+                    .SelectMany(i =>
+                        i.TagId is { } tag ? (index.PlaceOfTag(tag) is { } at ? byTag[at] : [])
+                        : index.PlaceOfObservation(i.ObservationId!.Value) is { } place ? [place]
+                        : Array.Empty<int>()
+                    );
+        return QuotesThatTell.Of(index, observations.Distinct(), quotes);
     }
 
     private static Suggested Thing(SuggestedItemRow item) => new(item.TagId, item.ObservationId);

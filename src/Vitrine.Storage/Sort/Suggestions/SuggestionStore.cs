@@ -204,7 +204,7 @@ public sealed class SuggestionStore(Workspace workspace)
         );
     }
 
-    /// <summary>Rewrites the claim of a group that is no theme yet.</summary>
+    /// <summary>Rewrites the claim of a group: of the theme that it is, where it is one.</summary>
     public Step RewriteTitle(Actor actor, SuggestedGroupId id, string was, string text)
     {
         using var connection = workspace.Open();
@@ -219,7 +219,12 @@ public sealed class SuggestionStore(Workspace workspace)
             "Wrote the claim of a suggested theme",
             writing =>
             {
-                writing.Rewrite("suggested_group", id.Value, "title", was, text);
+                // It may have become a theme while the text was on its way.
+                var themeId = writing.Connection.QuerySingleOrDefault<long?>(
+                    "SELECT theme_id FROM suggested_group WHERE id = @id",
+                    new { id }
+                );
+                writing.Rewrite(themeId is null ? "suggested_group" : "theme", themeId ?? id.Value, "title", was, text);
                 return id.Value;
             }
         );

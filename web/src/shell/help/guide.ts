@@ -15,6 +15,7 @@ const order = [
   'recordings-and-pictures',
   'finding',
   'tag-set',
+  'sorting',
   'weighing-and-showing',
 ] as const;
 export type GuideName = (typeof order)[number];

@@ -44,7 +44,8 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
   const [wanted, setWanted] = useState<Kind | null>(null);
   const [groups, setGroups] = useState('');
   const [holdMixed, setHoldMixed] = useState(false);
-  const [into, setInto] = useState<readonly number[]>([]);
+  // All of them, as long as nobody says otherwise.
+  const [into, setInto] = useState<readonly number[] | null>(null);
   const navigate = useNavigate();
   const make = useWrite((body: Schemas['SuggestionAsked']) => ask(api.POST('/api/studies/{studyId}/suggestions', { params: { path: { studyId } }, body })), {
     own: true,
@@ -67,7 +68,7 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
         kind,
         tagIds: kind === 'parts' ? [] : what.tags,
         observationIds: kind === 'themes' || theme ? [] : what.observations,
-        themeIds: kind === 'placing' ? [...into] : [],
+        themeIds: kind === 'placing' ? [...(into ?? [])] : [],
         themeId: theme?.id ?? null,
         groups: kind === 'placing' || groups === '' ? null : Number(groups),
         holdMixed,
@@ -116,9 +117,9 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
                 <input
                   type="checkbox"
                   className="size-4 shrink-0 accent-verdigris"
-                  checked={into.length === 0 || into.includes(one.id)}
+                  checked={into === null || into.includes(one.id)}
                   onChange={(e) => {
-                    const now = into.length === 0 ? themes.map((t) => t.theme.id) : into;
+                    const now = into ?? themes.map((t) => t.theme.id);
                     setInto(e.target.checked ? [...now, one.id] : now.filter((id) => id !== one.id));
                   }}
                 />
@@ -141,7 +142,7 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
           <input type="checkbox" className="size-4 accent-verdigris" checked={holdMixed} onChange={(e) => setHoldMixed(e.target.checked)} />
           Hold apart what mixes good and bad
         </label>
-        <FormEnd save="Suggest" onLeave={onClose} busy={make.isPending || kind === null} />
+        <FormEnd save="Suggest" onLeave={onClose} busy={make.isPending || kind === null || (kind === 'placing' && into?.length === 0)} />
       </form>
     </Dialog>
   );

@@ -25,7 +25,7 @@ const leaves = (event: KeyboardEvent) => {
   if ((event.key !== 'Enter' && event.key !== 'Escape') || event.nativeEvent.isComposing) return;
   event.preventDefault();
   event.stopPropagation();
-  (event.target as HTMLElement).blur();
+  (event.target as HTMLElement).closest<HTMLElement>('section')?.focus();
 };
 
 /** What a group is about: its claim, the words that set it apart, who is in it, and what tells it best. */
@@ -44,12 +44,12 @@ export function GroupHead({ studyId, suggestionId, group, people, who }: Props) 
       </p>
       <div onKeyDown={leaves} id="claim-of-group">
         <AutoText
-          key={themeId === null ? `g${group.id}` : `t${themeId}`}
+          key={group.id}
           label="Claim"
           value={group.title}
           placeholder="What these claim together, in a sentence"
           className="font-read text-[21px] leading-[1.3] font-semibold"
-          path={themeId === null ? textAt('/api/suggested-groups/{id}/title', { id: group.id }) : textAt('/api/themes/{id}/title', { id: themeId })}
+          path={textAt('/api/suggested-groups/{id}/title', { id: group.id })}
           what="Claim of a theme"
         />
       </div>

@@ -157,8 +157,9 @@ function Walk({ studyId, suggestionId }: { studyId: number; suggestionId: number
       <div className="overflow-y-auto px-8 py-5">
         <div className="mx-auto max-w-[780px]">
           <section
+            tabIndex={-1}
             aria-label={group ? nameOfPlace(group.id) : pileWords[place as keyof typeof pileWords].name}
-            className={`rounded-std border bg-case px-5 pt-4 pb-5 ${group && group.themeId === null ? 'border-dashed border-ink-soft/50' : 'border-line'}`}
+            className={`rounded-std border bg-case px-5 pt-4 pb-5 outline-none ${group && group.themeId === null ? 'border-dashed border-ink-soft/50' : 'border-line'}`}
           >
             {group ? (
               <GroupHead {...{ studyId, suggestionId, group, people, who }} />

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { api, ask, oneStep } from '@/api/client';
+import { outgoing } from '@/api/waiting/outgoing';
 import { useWrite } from '@/api/useWrite';
 import type { Given, Item } from './walk';
 
@@ -15,13 +16,16 @@ export function useAnswers(suggestionId: number) {
   const [given, setGiven] = useState<ReadonlyMap<number, Given>>(new Map());
   const path = { id: suggestionId };
   const send = useWrite(
-    ({ items, answer, groupId }: Answers) =>
-      ask(
+    async ({ items, answer, groupId }: Answers) => {
+      // A claim that was written before is there first.
+      await outgoing.acknowledged();
+      return ask(
         api.POST('/api/suggestions/{id}/answers', {
           params: { path },
           body: { answer, items: items.map((item) => ({ suggestedItemId: item.id, suggestedGroupId: groupId ?? item.groupId })) },
         }),
-      ),
+      );
+    },
     { quiet: true },
   );
   const sendAll = useWrite(async ({ items, title, isTheme }: { items: readonly Item[]; title: string; isTheme: boolean }) => {
