@@ -5,7 +5,11 @@ namespace Vitrine.Server.Access;
 /// <summary>A live line of somebody's page.</summary>
 /// <param name="StudyId">The study that the page has open; null for none.</param>
 /// <param name="Cut">Ends it; a page that is still signed in calls again.</param>
-internal sealed record LiveConnection(AccountId AccountId, string Name, StudyId? StudyId, Action Cut);
+internal sealed record LiveConnection(AccountId AccountId, string Name, StudyId? StudyId, Action Cut)
+{
+    /// <summary>What is chosen or dragged on the page: observations of its study.</summary>
+    public IReadOnlyList<ObservationId> InHand { get; init; } = [];
+}
 
 /// <summary>The live lines that are open, by the connection's id.</summary>
 internal static class LiveConnections

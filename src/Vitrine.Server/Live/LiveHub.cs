@@ -7,17 +7,21 @@ using Vitrine.Storage.Trail;
 namespace Vitrine.Server.Live;
 
 /// <summary>Someone who has a study open.</summary>
-internal sealed record Present(AccountId AccountId, string Name);
+/// <param name="InHand">Observations that they have chosen or drag at the sorting table, in any of their windows.</param>
+internal sealed record Present(AccountId AccountId, string Name, IReadOnlyList<ObservationId> InHand);
 
 /// <summary>
 /// The line over which screens hear of each other. A browser says which study it has open (<see cref="Open"/>);
 /// it is told "changed" (study id or null, and the tables that were touched) after each commit that it may see, and "present" (the people
-/// in its study) when someone comes or goes.
+/// in its study) when someone comes or goes, or has something else in hand (<see cref="Hold"/>).
 /// Words never travel here.
 /// </summary>
 [Authorize(AccessEndpoints.Team)]
 internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
 {
+    /// <summary>Of more things in hand than these the others see the first.</summary>
+    private const int MostInHand = 500;
+
     /// <summary>
     /// This browser now has the given study open; null for none. A study that the person does not see is none. Answers with the number of
     /// writes so far.
@@ -31,6 +35,15 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
         await Groups.AddToGroupAsync(Context.ConnectionId, GroupOf(study));
         await Tell(study);
         return workspace.Commits;
+    }
+
+    /// <summary>What this browser’s person has in hand now, for the others in the study; by its ids alone.</summary>
+    public async Task Hold(IReadOnlyList<ObservationId> observationIds)
+    {
+        if (LiveConnections.Get(Context.ConnectionId) is not { StudyId: { } study } line)
+            return;
+        LiveConnections.Set(Context.ConnectionId, line with { InHand = [.. observationIds.Take(MostInHand)] });
+        await Tell(study);
     }
 
     public override Task OnConnectedAsync()
@@ -52,7 +65,7 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
     {
         if (LiveConnections.Get(Context.ConnectionId) is not { StudyId: { } study } left)
             return;
-        LiveConnections.Set(Context.ConnectionId, left with { StudyId = null });
+        LiveConnections.Set(Context.ConnectionId, left with { StudyId = null, InHand = [] });
         await Groups.RemoveFromGroupAsync(Context.ConnectionId, GroupOf(study));
         await Tell(study);
     }
@@ -62,7 +75,15 @@ internal sealed class LiveHub(StudyAccess access, Workspace workspace) : Hub
             .Group(GroupOf(studyId))
             .SendAsync(
                 "present",
-                LiveConnections.On(studyId).Select(line => new Present(line.AccountId, line.Name)).Distinct().OrderBy(p => p.AccountId)
+                LiveConnections
+                    .On(studyId)
+                    .GroupBy(line => (line.AccountId, line.Name))
+                    .OrderBy(person => person.Key.AccountId)
+                    .Select(person => new Present(
+                        person.Key.AccountId,
+                        person.Key.Name,
+                        [.. person.SelectMany(line => line.InHand).Distinct()]
+                    ))
             );
 
     private static string GroupOf(StudyId studyId) => $"study {studyId}";

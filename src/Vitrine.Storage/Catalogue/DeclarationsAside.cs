@@ -36,6 +36,13 @@ internal sealed partial class WorkspaceCatalogue
                 Links = [new("account_id", "account"), new("source_id", "source")],
                 Plain = ["read_at"],
             },
+            new("sorting_look")
+            {
+                IsTrailed = false,
+                StudyBy = Study,
+                Links = [new("account_id", "account"), new(Study, "study")],
+                Plain = ["looked_at"],
+            },
             new("pen")
             {
                 IsTrailed = false,

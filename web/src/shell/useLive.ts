@@ -4,11 +4,14 @@ import { useEffect, useRef, useState } from 'react';
 import { queries } from '@/api/queries';
 import { isFetched, refetch } from '@/api/refetch';
 import type { Changed } from '@/api/restsOn';
+import { inHand } from '@/shared/inHand';
 import { outgoing } from '@/api/waiting/outgoing';
 
 export interface Present {
   accountId: number;
   name: string;
+  /** Observations that they have chosen or drag. */
+  inHand: number[];
 }
 
 /** Many changes in a moment are fetched once. */
@@ -45,9 +48,13 @@ export function useLive(studyId: number | null): Present[] {
         heard = [];
       }, settle);
     };
-    const say = () => connection.invoke<number>('Open', open.current);
+    const say = () => connection.invoke<number>('Open', open.current).finally(inHand.sayAgain);
     connection.on('changed', fetchAgain);
-    connection.on('present', setPresent);
+    connection.on('present', (people: Present[]) => {
+      setPresent(people);
+      inHand.heard(people.filter((p) => p.accountId !== cache.getQueryData(queries.me().queryKey)?.account?.id));
+    });
+    inHand.through((observationIds) => connection.state === HubConnectionState.Connected && connection.send('Hold', observationIds));
     connection.onreconnecting(() => outgoing.heard('cut'));
     connection.onreconnected(() => {
       outgoing.heard('open');
@@ -78,7 +85,7 @@ export function useLive(studyId: number | null): Present[] {
 
   useEffect(() => {
     open.current = studyId;
-    if (line.current?.state === HubConnectionState.Connected) void line.current.invoke('Open', studyId).catch(() => undefined);
+    if (line.current?.state === HubConnectionState.Connected) void line.current.invoke('Open', studyId).then(inHand.sayAgain, () => undefined);
   }, [studyId]);
   return studyId === null ? [] : present;
 }

@@ -33,7 +33,16 @@ internal sealed record ThemeQuestions(IReadOnlyList<ResearchQuestionId> Research
 /// <param name="Stance">
 /// How the observations bear on its claim; null for support, and for what they are already where they lie there.
 /// </param>
-internal sealed record Lay(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds, Stance? Stance = null);
+/// <param name="From">Out of which themes they are taken in the same step; what was laid there by hand keeps its stance.</param>
+internal sealed record Lay(
+    IReadOnlyList<ObservationId> ObservationIds,
+    IReadOnlyList<TagId> TagIds,
+    Stance? Stance = null,
+    IReadOnlyList<PieceAt>? From = null
+);
+
+/// <summary>A piece of a theme.</summary>
+internal sealed record PieceAt(ThemeId ThemeId, ObservationId ObservationId);
 
 internal sealed record TakenOut(IReadOnlyList<ObservationId> ObservationIds, IReadOnlyList<TagId> TagIds);
 
@@ -69,22 +78,30 @@ internal static class ThemeEndpoints
         );
         study.MapGet(
             "/unsorted",
-            (StudyId studyId, int page, bool? leftOut, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
-                views.InNone(
-                    studyId,
-                    me.Id,
-                    where,
-                    leftOut == true,
-                    Validate.Page(page),
-                    Limits.QuotesOnPage,
-                    Validate.Optional(words, "words", Limits.Title)
-                )
+            (
+                StudyId studyId,
+                int page,
+                bool? leftOut,
+                string? words,
+                Conditions? where,
+                Choice<UnsortedBy>? groupBy,
+                SignedIn me,
+                UnsortedViews views
+            ) => views.Page(studyId, me.Id, Asked(where, leftOut, words, groupBy), Validate.Page(page), Limits.QuotesOnPage)
         );
         study.MapGet(
             "/unsorted/ids",
-            (StudyId studyId, bool? leftOut, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
-                views.IdsInNone(studyId, me.Id, where, leftOut == true, Validate.Optional(words, "words", Limits.Title))
+            (
+                StudyId studyId,
+                bool? leftOut,
+                string? words,
+                Conditions? where,
+                Choice<UnsortedBy>? groupBy,
+                SignedIn me,
+                UnsortedViews views
+            ) => views.Ids(studyId, me.Id, Asked(where, leftOut, words, groupBy))
         );
+        study.MapPut("/sorting/looked", (StudyId studyId, SignedIn me, SortingLookStore looks) => looks.Look(studyId, me.Id));
         study.MapPut(
             "/left-out",
             (StudyId studyId, LeavingOut given, SignedIn me, LeftOutStore store) =>
@@ -108,12 +125,13 @@ internal static class ThemeEndpoints
         theme.MapGet("", (ThemeId id, Conditions? where, SignedIn me, ThemeViews views) => views.Page(id, me.Id, where));
         theme.MapGet(
             "/pieces",
-            (ThemeId id, Choice<Stance> stance, int page, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
+            (ThemeId id, Choice<Stance>? stance, bool? beside, int page, string? words, Conditions? where, SignedIn me, ThemeViews views) =>
                 views.Pieces(
                     id,
                     me.Id,
                     where,
-                    stance.Value,
+                    stance?.Value,
+                    beside == true,
                     Validate.Page(page),
                     Limits.QuotesOnPage,
                     Validate.Optional(words, "words", Limits.Title)
@@ -147,7 +165,14 @@ internal static class ThemeEndpoints
         theme.MapPost(
             "/put",
             (ThemeId id, Lay given, SignedIn me, ThemeStore store) =>
-                store.Lay(me.Actor, id, given.ObservationIds, given.TagIds, given.Stance)
+                store.Lay(
+                    me.Actor,
+                    id,
+                    given.ObservationIds,
+                    given.TagIds,
+                    given.Stance,
+                    given.From?.Select(p => (p.ThemeId, p.ObservationId)).ToList()
+                )
         );
         theme.MapPost(
             "/take-out",
@@ -173,6 +198,9 @@ internal static class ThemeEndpoints
             }
         );
     }
+
+    private static UnsortedAsked Asked(Conditions? where, bool? leftOut, string? words, Choice<UnsortedBy>? by) =>
+        new(where, leftOut == true, Validate.Optional(words, "words", Limits.Title), by?.Value ?? UnsortedBy.Person);
 
     private static ThemeMergeShown ShowMerge(ThemeId id, ThemeId[] themeId, SignedIn me, ThemeViews views, ThemeStore store, UsesStore uses)
     {

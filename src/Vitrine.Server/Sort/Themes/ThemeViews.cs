@@ -43,7 +43,8 @@ internal sealed record ThemeHead(
 
 /// <summary>A piece of a theme with its words.</summary>
 /// <param name="Laid">Whether it was laid in this theme by hand; else a tag or a sub-theme brings it.</param>
-internal sealed record ThemeQuote(Stance Stance, bool Laid, Quote Quote);
+/// <param name="IsNew">Whether it has come since one's last look.</param>
+internal sealed record ThemeQuote(Stance Stance, bool Laid, bool IsNew, Quote Quote);
 
 /// <summary>Some of the pieces of a theme.</summary>
 /// <param name="Total">How many there are on all pages.</param>
@@ -51,13 +52,17 @@ internal sealed record ThemeQuotes(IReadOnlyList<ThemeQuote> Quotes, int Total);
 
 /// <summary>A theme with what it holds now: laid by hand, arrived by tag, and from its sub-themes.</summary>
 /// <param name="ThinSpots">Where it is thin.</param>
+/// <param name="Beside">How many observations it holds beside its sub-themes.</param>
+/// <param name="NewSince">How many observations have come into it since one's last look.</param>
 internal sealed record ThemeView(
     ThemeHead Theme,
     Breadth Breadth,
     EvidenceFacts Facts,
     IReadOnlyList<ThinSpot> ThinSpots,
     IReadOnlyList<ThemeQuote> Quotes,
-    IReadOnlyDictionary<TagId, int> ArrivedByTag
+    IReadOnlyDictionary<TagId, int> ArrivedByTag,
+    int Beside,
+    int NewSince
 );
 
 /// <summary>A theme, and all that it says and rests on.</summary>
@@ -79,7 +84,16 @@ internal sealed record ThemePage(
 /// <summary>The sorting table: themes, and how many observations are in none; these come in pages.</summary>
 /// <param name="Unsorted">Those that nobody has decided about.</param>
 /// <param name="LeftOut">Those that somebody has left out of all themes on purpose, and that lie in none.</param>
-internal sealed record SortingTable(IReadOnlyList<ThemeView> Themes, int Unsorted, int LeftOut, int Observations);
+/// <param name="LookedAt">One's last look; null for none: then nothing is new.</param>
+/// <param name="NewUnsorted">How many of the unsorted were marked since.</param>
+internal sealed record SortingTable(
+    IReadOnlyList<ThemeView> Themes,
+    int Unsorted,
+    int LeftOut,
+    int Observations,
+    string? LookedAt,
+    int NewUnsorted
+);
 
 /// <summary>Puts themes together with what they rest on.</summary>
 internal sealed class ThemeViews(
@@ -88,7 +102,8 @@ internal sealed class ThemeViews(
     QuoteStore quotes,
     NotAskedStore notAsked,
     ParticipantStore participants,
-    LeftOutStore leftOut
+    LeftOutStore leftOut,
+    SortingLookStore looks
 )
 {
     /// <summary>How many quotes a theme's card shows; the rest are on its page.</summary>
@@ -98,28 +113,15 @@ internal sealed class ThemeViews(
     public SortingTable Table(StudyId studyId, AccountId viewer, Conditions? where, int most)
     {
         var study = Load(studyId, viewer, where);
+        var unsorted = study.Index.InNone(study.Contents, study.LeftOut, wasLeftOut: false);
         return new SortingTable(
             study.ViewsOf(study.Themes, quotes, themes.Starred(studyId, viewer), most),
-            study.InNone(leftOut: false).Count,
-            study.InNone(leftOut: true).Count,
-            study.Index.Marks.Count
+            unsorted.Count,
+            study.Index.InNone(study.Contents, study.LeftOut, wasLeftOut: true).Count,
+            study.Index.Marks.Count,
+            study.Came.Since,
+            study.Came.CountMarked(unsorted.Select(o => study.Index.Observations[o]))
         );
-    }
-
-    /// <summary>What lies in no theme, person by person.</summary>
-    /// <param name="wasLeftOut">That which was left out on purpose, instead of that which nobody has decided about.</param>
-    public QuotePage InNone(StudyId studyId, AccountId viewer, Conditions? where, bool wasLeftOut, int page, int size, string words)
-    {
-        var study = Load(studyId, viewer, where);
-        return quotes.Page(study.Index, study.Index.ByPerson(study.InNone(wasLeftOut)), page, size, words);
-    }
-
-    /// <summary>Which observations lie in no theme, in the same order.</summary>
-    public IReadOnlyList<ObservationId> IdsInNone(StudyId studyId, AccountId viewer, Conditions? where, bool wasLeftOut, string words)
-    {
-        var study = Load(studyId, viewer, where);
-        var places = quotes.Holding(study.Index, study.Index.ByPerson(study.InNone(wasLeftOut)), words);
-        return [.. places.Select(p => study.Index.Observations[p])];
     }
 
     public ThemePage Page(ThemeId id, AccountId viewer, Conditions? where)
@@ -146,14 +148,37 @@ internal sealed class ThemeViews(
         );
     }
 
-    /// <summary>The pieces of a theme that have one stance, person by person, in pages.</summary>
-    public ThemeQuotes Pieces(ThemeId id, AccountId viewer, Conditions? where, Stance stance, int page, int size, string words)
+    /// <summary>The pieces of a theme, person by person, in pages: those of one stance, or of all one stance after the other.</summary>
+    /// <param name="beside">Without what its sub-themes hold.</param>
+    public ThemeQuotes Pieces(
+        ThemeId id,
+        AccountId viewer,
+        Conditions? where,
+        Stance? stance,
+        bool beside,
+        int page,
+        int size,
+        string words
+    )
     {
         var study = Load(themes.StudyOf(id), viewer, where);
         var at = study.PlaceOf(id);
-        var found = quotes.Page(study.Index, study.Index.ByPerson(study.Of(at, stance)), page, size, words);
-        var laid = study.Themes[at].Observations;
-        return new ThemeQuotes([.. found.Quotes.Select(q => new ThemeQuote(stance, laid.ContainsKey(q.ObservationId), q))], found.Total);
+        var theme = study.Themes[at];
+        var held = (beside ? study.Themes.Beside(study.Contents, at) : study.Contents[at]).ToLookup(p => p.Stance, p => p.Observation);
+        Stance[] order = stance is { } one ? [one] : [Stance.Supports, Stance.Contradicts, Stance.Context];
+        var stanceOf = order.SelectMany(s => held[s].Select(o => (o, s))).ToDictionary(p => study.Index.Observations[p.o], p => p.s);
+        var found = quotes.Page(study.Index, [.. order.SelectMany(s => study.Index.ByPerson(held[s]))], page, size, words);
+        return new ThemeQuotes(
+            [
+                .. found.Quotes.Select(q => new ThemeQuote(
+                    stanceOf[q.ObservationId],
+                    theme.Observations.ContainsKey(q.ObservationId),
+                    study.IsNew(at, q.ObservationId),
+                    q
+                )),
+            ],
+            found.Total
+        );
     }
 
     /// <summary>What a theme has, as evidence of an insight: what it claims and means, and each piece with its stance.</summary>
@@ -193,7 +218,8 @@ internal sealed class ThemeViews(
             notAsked.In(studyId, AskedThing.Theme),
             participants.In(studyId),
             leftOut.In(studyId, viewer),
-            themes.Sentiments(studyId, viewer)
+            themes.Sentiments(studyId, viewer),
+            looks.Since(studyId, viewer)
         );
     }
 
@@ -204,9 +230,15 @@ internal sealed class ThemeViews(
         ILookup<long, ParticipantId> NotAsked,
         Participants People,
         IReadOnlySet<ObservationId> LeftOut,
-        IReadOnlyDictionary<ObservationId, Sentiment> Sentiments
+        IReadOnlyDictionary<ObservationId, Sentiment> Sentiments,
+        CameSince Came
     )
     {
+        private HashSet<int>[] New => field ??= Index.NewIn(Themes, Contents, Came);
+
+        public bool IsNew(int theme, ObservationId observation) =>
+            Index.PlaceOfObservation(observation) is { } place && New[theme].Contains(place);
+
         public int PlaceOf(ThemeId id)
         {
             for (var at = 0; at < Themes.Count; at++)
@@ -221,17 +253,6 @@ internal sealed class ThemeViews(
 
         public int Felt(int theme, Sentiment sentiment) =>
             Of(theme, Stance.Supports).Count(o => Sentiments.TryGetValue(Index.Observations[o], out var felt) && felt == sentiment);
-
-        public IReadOnlyList<int> InNone(bool leftOut)
-        {
-            var sorted = Contents.SelectMany(c => c).Select(p => p.Observation).ToHashSet();
-            return
-            [
-                .. Enumerable
-                    .Range(0, Index.Marks.Count)
-                    .Where(o => !sorted.Contains(o) && LeftOut.Contains(Index.Observations[o]) == leftOut),
-            ];
-        }
 
         public IReadOnlyList<ThemeView> ViewsOf(
             IReadOnlyList<Theme> wanted,
@@ -277,10 +298,13 @@ internal sealed class ThemeViews(
                                     .Select(p => new ThemeQuote(
                                         p.Stance,
                                         theme.Observations.ContainsKey(Index.Observations[p.Observation]),
+                                        New[at].Contains(p.Observation),
                                         words[Index.Observations[p.Observation]]
                                     )),
                             ],
-                            theme.TagIds.ToDictionary(t => t, t => Index.PlaceOfTag(t) is { } place ? byTag[place].Length : 0)
+                            theme.TagIds.ToDictionary(t => t, t => Index.PlaceOfTag(t) is { } place ? byTag[place].Length : 0),
+                            Themes.Beside(Contents, at).Count,
+                            New[at].Count
                         );
                     }
                 ),

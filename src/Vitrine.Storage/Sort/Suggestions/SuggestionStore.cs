@@ -1,7 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Vitrine.Core.Sort.Suggestions;
-using Vitrine.Core.Weigh.Evidence;
 using Vitrine.Storage.Sort.Themes;
 using Vitrine.Storage.Sql;
 using Vitrine.Storage.Trail;
@@ -279,22 +278,9 @@ public sealed class SuggestionStore(Workspace workspace)
             themeId = ThemeStore.Add(writing, head.StudyId, group.Title, "", head.ThemeId);
             writing.Update("suggested_group", group.Id.Value, new { themeId });
         }
-        // What is moved from a theme into a part of it keeps its stance.
-        var above = head.ThemeId is not { } from
-            ? []
-            : writing
-                .Connection.Query<(long Row, ObservationId Observation, string Stance)>(
-                    """
-                    SELECT id, observation_id, stance FROM theme_observation
-                    WHERE theme_id = @from AND observation_id IN (SELECT value FROM json_each(@ids))
-                    """,
-                    new { from, ids = Ids.Json(observations) }
-                )
-                .ToList();
-        writing.DeleteEach("theme_observation", [.. above.Select(r => r.Row)]);
-        foreach (var stance in above.GroupBy(r => Enum.Parse<Stance>(r.Stance, ignoreCase: true)))
-            ThemeStore.Lay(writing, themeId.Value, new Laid([.. stance.Select(r => r.Observation)], []), stance.Key);
-        ThemeStore.Lay(writing, themeId.Value, new Laid([.. observations.Except(above.Select(r => r.Observation))], tags), null);
+        if (head.ThemeId is { } from)
+            ThemeStore.Move(writing, from, themeId.Value, observations);
+        ThemeStore.Lay(writing, themeId.Value, new Laid(observations, tags), null);
     }
 
     private static void Change(Writing writing, IReadOnlyList<SuggestedItemRow> items, string column, object? value) =>

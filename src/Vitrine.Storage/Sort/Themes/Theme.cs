@@ -81,4 +81,54 @@ public static class ThemeIndex
             .ToHashSet();
         return below.Count == 0 ? contents[theme] : [.. contents[theme].Where(p => !below.Contains(p.Observation))];
     }
+
+    /// <summary>What lies in no theme, by place in the index: what nobody has decided about, or what was left out on purpose.</summary>
+    public static IReadOnlyList<int> InNone(
+        this StudyIndex index,
+        IReadOnlyList<ThemePiece>[] contents,
+        IReadOnlySet<ObservationId> leftOut,
+        bool wasLeftOut
+    )
+    {
+        var sorted = contents.SelectMany(c => c).Select(p => p.Observation).ToHashSet();
+        return
+        [
+            .. Enumerable
+                .Range(0, index.Marks.Count)
+                .Where(o => !sorted.Contains(o) && leftOut.Contains(index.Observations[o]) == wasLeftOut),
+        ];
+    }
+
+    /// <summary>What has come into each theme since somebody's last look, by place in the index, its sub-themes included.</summary>
+    public static HashSet<int>[] NewIn(
+        this StudyIndex index,
+        IReadOnlyList<Theme> themes,
+        IReadOnlyList<ThemePiece>[] contents,
+        CameSince came
+    )
+    {
+        var fresh = themes
+            .Select(
+                (theme, at) =>
+                {
+                    var live = theme.TagIds.Select(index.PlaceOfTag).OfType<int>().ToHashSet();
+                    var laid = came.Laid[theme.Id].ToHashSet();
+                    bool ByTag(ObservationId id) =>
+                        came.Tagged[id].Select(index.PlaceOfTag).OfType<int>().Any(t => index.Marks.Tags.CountsFor(t).Any(live.Contains));
+                    return contents[at]
+                        .Select(p => p.Observation)
+                        .Where(o => laid.Contains(index.Observations[o]) || ByTag(index.Observations[o]))
+                        .ToHashSet();
+                }
+            )
+            .ToArray();
+        var place = themes.Select((t, i) => (t.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        // Each is handed to all themes above it.
+        for (var at = 0; at < themes.Count; at++)
+        {
+            for (var above = themes[at].ParentId; above is { } id; above = themes[place[id]].ParentId)
+                fresh[place[id]].UnionWith(fresh[at]);
+        }
+        return fresh;
+    }
 }

@@ -227,12 +227,14 @@ public sealed class ThemeStore(Workspace workspace)
     /// </summary>
     /// <param name="stance">How the observations bear on its claim; null for support, and for what they are already where they lie
     /// there.</param>
+    /// <param name="from">Out of which themes they are taken; what was laid there by hand keeps its stance.</param>
     public Step Lay(
         Actor actor,
         ThemeId id,
         IReadOnlyList<ObservationId> observationIds,
         IReadOnlyList<TagId> tagIds,
-        Stance? stance = null
+        Stance? stance = null,
+        IReadOnlyList<(ThemeId From, ObservationId Piece)>? from = null
     ) =>
         workspace.Write(
             actor,
@@ -242,6 +244,11 @@ public sealed class ThemeStore(Workspace workspace)
             {
                 var laid = new Laid(observationIds, tagIds);
                 writing.Label = $"Put {laid.InWords} in “{TitleOf(writing, id)}”";
+                foreach (var pieces in (from ?? []).Where(p => p.From != id).GroupBy(p => p.From, p => p.Piece))
+                {
+                    writing.Expect("theme", pieces.Key.Value, "study_id", StudyOf(id).Value);
+                    Move(writing, pieces.Key, id, [.. pieces.Intersect(observationIds)]);
+                }
                 Lay(writing, id, laid, stance);
                 return id.Value;
             }
@@ -331,6 +338,23 @@ public sealed class ThemeStore(Workspace workspace)
                 return into.Value;
             }
         );
+    }
+
+    /// <summary>Moves what was laid in a theme by hand into another one, where it keeps its stance.</summary>
+    internal static void Move(Writing writing, ThemeId from, ThemeId into, IReadOnlyList<ObservationId> observationIds)
+    {
+        var laid = writing
+            .Connection.Query<(long Row, ObservationId Observation, string Stance)>(
+                """
+                SELECT id, observation_id, stance FROM theme_observation
+                WHERE theme_id = @from AND observation_id IN (SELECT value FROM json_each(@ids))
+                """,
+                new { from, ids = Ids.Json(observationIds) }
+            )
+            .ToList();
+        writing.DeleteEach("theme_observation", [.. laid.Select(r => r.Row)]);
+        foreach (var stance in laid.GroupBy(r => Enum.Parse<Stance>(r.Stance, ignoreCase: true)))
+            Lay(writing, into, new Laid([.. stance.Select(r => r.Observation)], []), stance.Key);
     }
 
     internal static void Lay(Writing writing, ThemeId id, Laid laid, Stance? stance)

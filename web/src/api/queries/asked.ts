@@ -53,6 +53,11 @@ export interface PassagesOf {
 /** Conditions as a query carries them. */
 export type Under = { where?: string };
 
+/** What of what lies in no theme is looked at. */
+export type UnsortedOf = Under & { words?: string; leftOut?: boolean; groupBy?: UnsortedBy };
+/** What of it stands together. */
+export type UnsortedBy = NonNullable<Asked<'/api/studies/{studyId}/unsorted'>['groupBy']>;
+
 /** Pages of something, from the first to the last that was asked for. */
 export const inPagesOf = <P extends { quotes: readonly unknown[]; total: number }>() => ({
   initialPageParam: 0,

@@ -1,7 +1,7 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '../client';
 import { counted, everything, filtered, quoted, tagSet } from '../restsOn';
-import { inPages, inPagesOf, type Under } from './asked';
+import { inPagesOf, type Under, type UnsortedOf } from './asked';
 
 /** What themes are made of. */
 const themes = ['theme', 'theme_tag', 'theme_observation', 'theme_question', 'left_out', 'not_asked'] as const;
@@ -120,14 +120,13 @@ export const sort = {
       queryKey: ['theme', studyId, id, under],
       queryFn: () => ask(api.GET('/api/themes/{id}', { params: { path: { id }, query: under } })),
     }),
-  /** The pieces of a theme that have one stance. */
-  themePieces: (studyId: number, id: number, stance: Schemas['Stance'], words: string, under: Under = {}) =>
+  /** The pieces of a theme: those of one stance, or of each, with or without what its sub-themes hold. */
+  themePieces: (studyId: number, id: number, of: Under & { stance?: Schemas['Stance']; beside?: boolean }) =>
     infiniteQueryOptions({
       meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
-      queryKey: ['themePieces', studyId, id, stance, words, under],
+      queryKey: ['themePieces', studyId, id, of],
       placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined),
-      queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/themes/{id}/pieces', { params: { path: { id }, query: { page: pageParam, stance, words, ...under } }, signal })),
+      queryFn: ({ pageParam, signal }) => ask(api.GET('/api/themes/{id}/pieces', { params: { path: { id }, query: { page: pageParam, ...of } }, signal })),
       ...inPagesOf<Schemas['ThemeQuotes']>(),
     }),
   themeMerge: (id: number, themeId: number[]) =>
@@ -138,22 +137,22 @@ export const sort = {
       queryFn: () => ask(api.GET('/api/themes/{id}/merge', { params: { path: { id }, query: { themeId } } })),
     }),
   /** What lies in no theme: what nobody has decided about, or what was left out on purpose. */
-  unsorted: (studyId: number, words: string, under: Under = {}, leftOut = false) =>
+  unsorted: (studyId: number, of: UnsortedOf) =>
     infiniteQueryOptions({
       meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
-      queryKey: ['unsorted', studyId, words, under, leftOut],
+      queryKey: ['unsorted', studyId, of],
       // While other words are looked for, those that were found stay; never those of another study.
       placeholderData: (before, query) => (query?.queryKey[1] === studyId ? before : undefined),
       queryFn: ({ pageParam, signal }) =>
-        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, words, leftOut, ...under } }, signal })),
-      ...inPages,
+        ask(api.GET('/api/studies/{studyId}/unsorted', { params: { path: { studyId }, query: { page: pageParam, ...of } }, signal })),
+      ...inPagesOf<Schemas['UnsortedPage']>(),
     }),
-  /** Which observations those are. */
-  unsortedIds: (studyId: number, under: Under & { words?: string; leftOut?: boolean } = {}) =>
+  /** Which observations those are, in the same order. */
+  unsortedIds: (studyId: number, of: UnsortedOf) =>
     queryOptions({
       meta: { restsOn: { studyId, tables: [...themes, ...quoted, ...filtered] } },
-      queryKey: ['unsortedIds', studyId, under],
-      queryFn: () => ask(api.GET('/api/studies/{studyId}/unsorted/ids', { params: { path: { studyId }, query: under } })),
+      queryKey: ['unsortedIds', studyId, of],
+      queryFn: () => ask(api.GET('/api/studies/{studyId}/unsorted/ids', { params: { path: { studyId }, query: of } })),
     }),
   /** Suggestions that were asked for. */
   suggestions: (studyId: number) =>

@@ -24,7 +24,7 @@ export function FoundPage() {
   const { studyId } = useParams({ from: at });
   const { tag } = useSearch({ from: at });
   const navigate = useNavigate();
-  const { quotes: waiting, total: inAll, more, error } = useQuotes(queries.found(studyId, tag) as ReturnType<typeof queries.unsorted>);
+  const { quotes: waiting, total: inAll, more, error } = useQuotes(queries.found(studyId, tag));
   const tags = useQuery(queries.tags(studyId)).data;
   const people = useQuery(queries.participants(studyId)).data?.people;
   const searches = useQuery(queries.searches(studyId)).data;

@@ -36,7 +36,7 @@ export function ObservationResults({ studyId, typed, where, tags, look, who, peo
   const navigate = useNavigate();
   const of = { typed, ...(groupBy && { groupBy }), ...asQuery(where) };
   const { data, error, isFetching } = useQuery(queries.foundObservations(studyId, of));
-  const { quotes, more } = useQuotes(queries.foundQuotes(studyId, of) as ReturnType<typeof queries.unsorted>);
+  const { quotes, more } = useQuotes(queries.foundQuotes(studyId, of));
   const list = useMemo(() => quotes.map((q) => [q.observationId, q.observationId] as const), [quotes]);
   const { chosen, set, none, choose } = useChosen<number, number>(JSON.stringify(of));
   const [making, setMaking] = useState(false);

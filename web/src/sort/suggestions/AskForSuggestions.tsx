@@ -13,7 +13,7 @@ import { claimOf } from '@/shared/claim';
 import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useTagUses } from '@/shared/useTagUses';
-import { said, type Chosen } from '@/sort/themes/chosen';
+import { isEmpty, nothing, observationsOf, said, type Chosen } from '@/sort/themes/chosen';
 
 interface Props {
   studyId: number;
@@ -152,13 +152,13 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
     // What has no marks of its own, a family’s head or a bundle, says what its tags say.
     const used = (tags ?? []).filter((t) => t.own.observations > 0 && !isBundle(t.tag)).map((t) => t.tag.id);
     const free = used.filter((id) => !inThemes.has(id));
-    const any = chosen.observations.length + chosen.tags.length > 0;
+    const any = !isEmpty(chosen);
     return [
-      ...(any ? [{ name: `What is chosen: ${said(chosen)}`, what: chosen }] : []),
-      ...(free.length > 0 ? [{ name: `${count(free.length, 'tag')} in no theme`, what: { tags: free, observations: [] } }] : []),
-      ...(used.length > free.length ? [{ name: `All ${count(used.length, 'tag')} in use`, what: { tags: used, observations: [] } }] : []),
+      ...(any ? [{ name: `What is chosen: ${said(chosen)}`, what: { ...nothing, tags: chosen.tags, observations: observationsOf(chosen) } }] : []),
+      ...(free.length > 0 ? [{ name: `${count(free.length, 'tag')} in no theme`, what: { ...nothing, tags: free } }] : []),
+      ...(used.length > free.length ? [{ name: `All ${count(used.length, 'tag')} in use`, what: { ...nothing, tags: used } }] : []),
       ...(unsorted && unsorted.length > 0
-        ? [{ name: `${count(unsorted.length, 'unsorted observation')}${where ? ', filtered' : ''}`, what: { tags: [], observations: unsorted } }]
+        ? [{ name: `${count(unsorted.length, 'unsorted observation')}${where ? ', filtered' : ''}`, what: { ...nothing, observations: unsorted } }]
         : []),
     ];
   }

@@ -3,12 +3,13 @@ import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useTagUses } from '@/shared/useTagUses';
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
-import { useEffect, useRef, useState } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { api, ask, oneStep, type Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
+import { moment } from '@/parts/words';
 import { Button } from '@/parts/Button';
 import { Empty, Waiting } from '@/parts/Empty';
 import { PickByTitle } from '@/parts/PickByTitle';
@@ -19,13 +20,16 @@ import { usePageActions } from '@/parts/actions/registry';
 import { sorting, theme, type SortingActs } from './actions';
 import { claimOf } from '@/shared/claim';
 import { MergeThemes } from './MergeThemes';
+import { New } from './New';
 import { inTree, placeOf } from './place';
 import { SortingViews } from './SortingViews';
 import { useFolded } from './useFolded';
 import { usePieces } from './usePieces';
+import { useInHand } from '@/shared/inHand';
 import { putInTheme } from '@/shared/putInTheme';
 import { ActionButton } from '@/parts/actions/ActionButton';
-import { nothing, said, type Chosen } from './chosen';
+import { holds, isEmpty, nothing, observationsOf, said, toggledPiece, withTouched, type Chosen, type PieceIn } from './chosen';
+import { Lasso } from './Lasso';
 import { ThemeCard } from './ThemeCard';
 import { ThemeForm } from './ThemeForm';
 import { AskForSuggestions } from '@/sort/suggestions/AskForSuggestions';
@@ -43,14 +47,25 @@ export function SortPage() {
   const look = useTagLook(tags?.map((t) => t.tag));
   const [chosen, setChosen] = useState<Chosen>(nothing);
   const [dragged, setDragged] = useState<Chosen | { theme: number } | null>(null);
-  const [putting, setPutting] = useState(false);
+  const [putting, setPutting] = useState<'put' | 'move' | null>(null);
+  const [claiming, setClaiming] = useState<number | null>(null);
+  const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
+  const before = useRef(nothing);
   const [making, setMaking] = useState<{ with: Chosen; under: number | null } | null>(null);
   const [insightOf, setInsightOf] = useState<number[] | null>(null);
   const navigate = useNavigate();
+  const cache = useQueryClient();
   const sensors = useSensors(useSensor(PointerSensor, dragsFrom));
-  const putIntoTheme = useWrite((given: { themeId: number; what: Chosen }) =>
-    putInTheme(given.themeId, { observationIds: given.what.observations, tagIds: given.what.tags }),
+  const putIntoTheme = useWrite(({ themeId, what, moves }: { themeId: number; what: Chosen; moves: boolean }) =>
+    putInTheme(themeId, { observationIds: observationsOf(what), tagIds: what.tags, ...(moves && { from: what.pieces }) }),
   );
+  const makeOf = useWrite(async (what: Chosen) => {
+    const together = oneStep();
+    const body = { title: '', description: '', parentId: null, observationIds: [], tagIds: [] };
+    const { id } = await ask(api.POST('/api/studies/{studyId}/themes', { params: { path: { studyId } }, headers: together, body }));
+    setClaiming(id);
+    return putInTheme(id!, { observationIds: observationsOf(what), tagIds: what.tags, from: what.pieces }, together);
+  });
   const leaveOut = useWrite((given: { observationIds: number[]; leftOut: boolean }) =>
     ask(api.PUT('/api/studies/{studyId}/left-out', { params: { path: { studyId } }, body: given })),
   );
@@ -65,7 +80,8 @@ export function SortPage() {
   const { folded, fold } = useFolded(studyId);
   // The theme as it was: it has gone before the dialog is told that it was merged.
   const [merging, setMerging] = useState<Schemas['ThemeHead'] | null>(null);
-  const any = chosen.observations.length + chosen.tags.length > 0;
+  const any = !isEmpty(chosen);
+  useInHand(observationsOf(dragged && 'tags' in dragged ? dragged : chosen));
 
   const { theme: pointed } = useSearch({ from: '/team/studies/$studyId/sort' });
   const ready = table !== undefined && tags !== undefined && people !== undefined;
@@ -73,6 +89,17 @@ export function SortPage() {
     if (pointed !== undefined && ready) document.getElementById(`theme-${pointed}`)?.focus();
   }, [pointed, ready]);
   const themes = table?.themes.map((t) => t.theme) ?? [];
+  // What a sub-theme has got stands in the one above it too.
+  const fresh = (table?.newUnsorted ?? 0) + (table?.themes ?? []).filter((t) => t.theme.parentId === null).reduce((sum, t) => sum + t.newSince, 0);
+  const never = table?.lookedAt === null;
+  const seen = useMutation({
+    mutationFn: () => ask(api.PUT('/api/studies/{studyId}/sorting/looked', { params: { path: { studyId } } })),
+    onSuccess: () => Promise.all(['sorting', 'unsorted'].map((of) => cache.invalidateQueries({ queryKey: [of, studyId] }))),
+  });
+  const { mutate: note } = seen;
+  useEffect(() => {
+    if (never) note();
+  }, [never, note]);
   const keepOut = () => {
     leaveOut.mutate({ observationIds: chosen.observations, leftOut: shelf !== 'leftOut' });
     setChosen(nothing);
@@ -81,10 +108,12 @@ export function SortPage() {
     any,
     observations: chosen.observations.length > 0,
     all: () => void all.current().then(setChosen),
-    put: () => setPutting(true),
+    put: () => setPutting('put'),
+    move: chosen.pieces.length > 0 ? () => setPutting('move') : null,
     make: () => setMaking({ with: chosen, under: null }),
     leaveOut: keepOut,
     suggest: () => setAsking(true),
+    seen: fresh > 0 ? () => seen.mutate() : null,
     none: () => setChosen(nothing),
   };
   usePageActions(sorting, acts);
@@ -104,41 +133,53 @@ export function SortPage() {
   );
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
-  const put = (themeId: number, what: Chosen) => {
-    putIntoTheme.mutate({ themeId, what });
+  const put = (themeId: number, what: Chosen, moves: boolean) => {
+    putIntoTheme.mutate({ themeId, what, moves });
     setChosen(nothing);
   };
   const drop = (event: DragEndEvent) => {
     const what = dragged;
     setDragged(null);
     if (!what || !event.over) return;
+    const onGround = event.over.id === 'ground';
     if ('theme' in what) {
+      if (onGround) return;
       const onto = String(event.over.id);
       const beforeId = onto.startsWith('before') ? Number(onto.slice('before'.length)) : null;
       const parentId = beforeId !== null ? (themes.find((t) => t.id === beforeId)?.parentId ?? null) : onto === 'new' ? null : Number(onto);
       if (beforeId !== what.theme && parentId !== what.theme) move.mutate({ id: what.theme, parentId, beforeId });
       return;
     }
-    if (event.over.id === 'new') setMaking({ with: what, under: null });
-    else put(Number(event.over.id), what);
+    if (onGround || event.over.id === 'new') makeOf.mutate(what);
+    else put(Number(event.over.id), what, true);
+    setChosen(nothing);
   };
   return (
     <DndContext
       sensors={sensors}
       collisionDetection={pointerWithin}
       onDragStart={({ active }) => {
-        const one = active.data.current as { observation?: number; tag?: number; theme?: number };
+        const one = active.data.current as { observation?: number; tag?: number; theme?: number; piece?: PieceIn };
         if (one.theme !== undefined) return setDragged({ theme: one.theme });
-        const partOfChosen =
-          (one.observation !== undefined && chosen.observations.includes(one.observation)) || (one.tag !== undefined && chosen.tags.includes(one.tag));
-        setDragged(
-          partOfChosen ? chosen : { observations: one.observation === undefined ? [] : [one.observation], tags: one.tag === undefined ? [] : [one.tag] },
-        );
+        const alone: Chosen = {
+          observations: one.observation === undefined ? [] : [one.observation],
+          tags: one.tag === undefined ? [] : [one.tag],
+          pieces: one.piece === undefined ? [] : [one.piece],
+        };
+        const isChosen =
+          alone.observations.some((id) => chosen.observations.includes(id)) ||
+          alone.tags.some((id) => chosen.tags.includes(id)) ||
+          alone.pieces.some((piece) => holds(chosen, piece));
+        setDragged(isChosen ? chosen : alone);
       }}
       onDragCancel={() => setDragged(null)}
       onDragEnd={drop}
     >
-      <div className="grid h-full grid-cols-[300px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]">
+      <Lasso
+        className="grid h-full grid-cols-[300px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]"
+        onBegin={() => (before.current = chosen)}
+        onTouch={(touched, adds) => setChosen(withTouched(adds ? before.current : nothing, touched))}
+      >
         <div className="col-span-2 border-b border-line px-5 py-1.5">
           <FilterLine studyId={studyId} where={where} onWhere={setWhere}>
             <span>Counted: observations</span>
@@ -156,18 +197,19 @@ export function SortPage() {
           onView={setShelf}
           allRef={all}
         />
-        <div className="overflow-y-auto px-5 py-4">
+        <Ground>
           <div className="mb-3 flex min-h-8 items-center gap-2">
             {dragged ? (
               <NewThemePlace of={'theme' in dragged ? 'theme' : 'pieces'} />
             ) : any ? (
               <>
                 <span className="font-medium">{said(chosen)} chosen</span>
-                <Button look="main" onClick={() => setPutting(true)}>
+                <Button look="main" onClick={() => setPutting('put')}>
                   Put in theme
                 </Button>
                 <Button onClick={() => setMaking({ with: chosen, under: null })}>New theme of these</Button>
-                {chosen.observations.length > 0 && <Button onClick={() => setInsightOf(chosen.observations)}>Make an insight</Button>}
+                {chosen.pieces.length > 0 && <ActionButton action={sorting.actions.move} on={acts} />}
+                {observationsOf(chosen).length > 0 && <Button onClick={() => setInsightOf(observationsOf(chosen))}>Make an insight</Button>}
                 {chosen.observations.length > 0 && (
                   <ActionButton action={sorting.actions.leaveOut} on={acts}>
                     {shelf === 'leftOut' ? 'Take back' : 'Leave out'}
@@ -181,7 +223,14 @@ export function SortPage() {
             ) : (
               <>
                 <SortingViews studyId={studyId} at="table" />
-                <span className="ml-3 text-[12.5px] text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
+                {fresh > 0 ? (
+                  <span className="ml-3 text-[12.5px]">
+                    <New many={fresh} /> <span className="text-ink-soft">since {moment(table.lookedAt!)}</span>
+                    <ActionButton action={sorting.actions.seen} on={acts} look="quiet" className="ml-1" />
+                  </span>
+                ) : (
+                  <span className="ml-3 text-[12.5px] text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
+                )}
                 <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
                   <Link to="/studies/$studyId/sort/tags" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">
                     tag set
@@ -212,7 +261,10 @@ export function SortPage() {
               .map((view) => (
                 <ThemeCard
                   key={view.theme.id}
-                  {...{ studyId, view, people, look, folded, pieces }}
+                  {...{ studyId, view, people, look, folded, pieces, chosen, opened, claiming }}
+                  onChoose={(piece) => setChosen(toggledPiece(chosen, piece))}
+                  onOpen={(id) => setOpened(new Set(opened.has(id) ? [...opened].filter((o) => o !== id) : [...opened, id]))}
+                  onClaimed={() => setClaiming(null)}
                   all={table.themes}
                   who={whoIs(people)}
                   dragging={dragged === null ? null : 'theme' in dragged ? 'theme' : 'pieces'}
@@ -222,8 +274,8 @@ export function SortPage() {
                 />
               ))}
           </div>
-        </div>
-      </div>
+        </Ground>
+      </Lasso>
       <DragOverlay dropAnimation={null}>
         {dragged && (
           <div className="w-max rounded-std border border-verdigris bg-case px-3 py-2 font-medium shadow-float">
@@ -233,11 +285,11 @@ export function SortPage() {
       </DragOverlay>
       {putting && (
         <PickByTitle
-          title={`Put ${said(chosen)} in a theme`}
+          title={`${putting === 'move' ? 'Move' : 'Put'} ${said(chosen)} ${putting === 'move' ? 'to' : 'in'} a theme`}
           label="Theme"
-          items={inTree(themes).map(({ theme: one }) => ({ id: String(one.id), title: claimOf(one), pick: () => put(one.id, chosen) }))}
+          items={inTree(themes).map(({ theme: one }) => ({ id: String(one.id), title: claimOf(one), pick: () => put(one.id, chosen, putting === 'move') }))}
           none="No theme is called that. Make a new one of what is chosen instead."
-          onClose={() => setPutting(false)}
+          onClose={() => setPutting(null)}
         />
       )}
       {making && (
@@ -276,6 +328,16 @@ export function SortPage() {
   );
 }
 
+/** The room around the themes: what is dropped on it makes a new one. */
+function Ground({ children }: { children: ReactNode }) {
+  const { setNodeRef } = useDroppable({ id: 'ground' });
+  return (
+    <div ref={setNodeRef} className="overflow-y-auto px-5 py-4">
+      {children}
+    </div>
+  );
+}
+
 function NewThemePlace({ of }: { of: 'theme' | 'pieces' }) {
   const { setNodeRef, isOver } = useDroppable({ id: 'new' });
   return (
@@ -283,7 +345,7 @@ function NewThemePlace({ of }: { of: 'theme' | 'pieces' }) {
       ref={setNodeRef}
       className={`flex min-h-8 flex-1 items-center justify-center rounded-std border border-dashed text-ink-soft ${isOver ? 'border-verdigris bg-wash' : 'border-line'}`}
     >
-      {of === 'theme' ? 'Drop here to set it beside the others, last' : 'Drop here for a new theme'}
+      {of === 'theme' ? 'Drop here to set it beside the others, last' : 'Drop here, or on any empty room, for a new theme'}
     </div>
   );
 }

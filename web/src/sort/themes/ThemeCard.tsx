@@ -1,8 +1,8 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { useEffect, useRef } from 'react';
 import { Link } from '@tanstack/react-router';
 import { ChevronDown, ChevronRight, X } from 'lucide-react';
 import type { Schemas } from '@/api/client';
-import { QuoteWords } from '@/parts/QuoteWords';
 import { Button } from '@/parts/Button';
 import { Level } from '@/parts/Level';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -10,9 +10,13 @@ import { TagLabel } from '@/parts/TagLabel';
 import { hue, type TagLook } from '@/parts/tagLook';
 import { ofPerson } from '@/shared/evidence';
 import { useEvidence } from '@/shared/useEvidence';
-import { clock, count, ofPeople } from '@/parts/words';
+import { count, ofPeople } from '@/parts/words';
+import { AutoText } from '@/shared/AutoText';
+import { textAt } from '@/api/waiting/writeTo';
 import { claimOf } from '@/shared/claim';
-import { Piece } from './Piece';
+import { New } from './New';
+import { CardPieces } from './CardPieces';
+import type { Chosen, PieceIn } from './chosen';
 import { thinWords } from './thin';
 import type { usePieces } from './usePieces';
 
@@ -30,6 +34,14 @@ interface Props {
   onSub: (under: number) => void;
   onFocus: (id: number | null) => void;
   pieces: ReturnType<typeof usePieces>;
+  chosen: Chosen;
+  onChoose: (piece: PieceIn) => void;
+  /** The theme that was made a moment ago, and whose claim is being written on its card. */
+  claiming: number | null;
+  onClaimed: () => void;
+  /** Cards that show all of their pieces. */
+  opened: ReadonlySet<number>;
+  onOpen: (id: number) => void;
   /** The colour of what it stands under; null for one at the top. */
   under?: string;
 }
@@ -39,14 +51,34 @@ const mostThin = 3;
 
 /** A theme on the table: its claim, its breadth, where it is thin, the tags laid in it, a few of its words; a place to drop more. */
 export function ThemeCard(props: Props) {
-  const { studyId, view, all, people, who, look, dragging, folded, onFold, onSub, onFocus, pieces, under } = props;
+  const {
+    studyId,
+    view,
+    all,
+    people,
+    who,
+    look,
+    dragging,
+    folded,
+    onFold,
+    onSub,
+    onFocus,
+    pieces,
+    chosen,
+    onChoose,
+    opened,
+    onOpen,
+    claiming,
+    onClaimed,
+    under,
+  } = props;
   const { theme, breadth, facts, thinSpots } = view;
   const { setNodeRef: dropRef, isOver } = useDroppable({ id: String(theme.id) });
   const { setNodeRef: dragRef, listeners, isDragging } = useDraggable({ id: `theme${theme.id}`, data: { theme: theme.id } });
   const { open } = useEvidence();
   const subs = all.filter((t) => t.theme.parentId === theme.id);
   const held = facts.supporting + facts.contradicting + facts.context;
-  const more = held - view.quotes.length;
+  const more = view.beside - view.quotes.length;
   const shut = folded.has(theme.id);
   const colour = hue(theme.colour ?? 0);
   const top = under === undefined;
@@ -69,14 +101,18 @@ export function ThemeCard(props: Props) {
       {dragging === 'theme' && <Before id={theme.id} />}
       <div ref={dragRef} {...listeners} className="flex cursor-grab items-start gap-1">
         <h2 className={`min-w-0 flex-1 font-read leading-[1.3] font-semibold ${top ? 'text-[18px]' : 'text-[15.5px]'}`}>
-          <Link
-            to="/studies/$studyId/sort/themes/$themeId"
-            params={{ studyId, themeId: theme.id }}
-            draggable={false}
-            className={`hover:underline ${theme.title ? '' : 'text-brass'}`}
-          >
-            {claimOf(theme)}
-          </Link>
+          {claiming === theme.id ? (
+            <ClaimField theme={theme} onClaimed={onClaimed} />
+          ) : (
+            <Link
+              to="/studies/$studyId/sort/themes/$themeId"
+              params={{ studyId, themeId: theme.id }}
+              draggable={false}
+              className={`hover:underline ${theme.title ? '' : 'text-brass'}`}
+            >
+              {claimOf(theme)}
+            </Link>
+          )}
         </h2>
         <button
           type="button"
@@ -100,6 +136,7 @@ export function ThemeCard(props: Props) {
           {facts.peopleAgainst > 0 && `, ${facts.peopleAgainst} against`}, {count(held, 'observation')}
         </button>
         <Level of={facts.level} />
+        {view.newSince > 0 && <New many={view.newSince} />}
         {shut && subs.length > 0 && <span>{count(subs.length, 'sub-theme')}</span>}
       </p>
       {!shut && (
@@ -136,33 +173,12 @@ export function ThemeCard(props: Props) {
           {subs.map((sub) => (
             <ThemeCard key={sub.theme.id} {...props} view={sub} under={colour} />
           ))}
-          {view.quotes.map((piece) => (
-            <Piece
-              key={piece.quote.observationId}
-              themeId={theme.id}
-              piece={piece}
-              onFocus={pieces.onFocus}
-              onTakeOut={() => pieces.takeOut.mutate({ themeId: theme.id, observationIds: [piece.quote.observationId], tagIds: [] })}
-              className="mt-2 py-1.5 pr-3"
-            >
-              <p className="line-clamp-3 font-read text-[14.5px] leading-[1.45]">
-                <QuoteWords quote={piece.quote} />
-              </p>
-              <p className="mt-0.5 text-[11.5px] text-ink-soft">
-                {who(piece.quote.participantId)}
-                {piece.quote.atMs !== null && `, ${clock(piece.quote.atMs)}`}
-              </p>
-            </Piece>
-          ))}
+          <CardPieces {...{ studyId, view, who, pieces, chosen, onChoose }} all={opened.has(theme.id)} />
           <p className="mt-1.5 flex items-center gap-1 text-[12.5px] text-ink-soft">
-            {more > 0 && (
-              <Link
-                to="/studies/$studyId/sort/themes/$themeId"
-                params={{ studyId, themeId: theme.id }}
-                className="inline-flex min-h-6 items-center text-sky hover:underline"
-              >
-                {more} more
-              </Link>
+            {(more > 0 || opened.has(theme.id)) && (
+              <button type="button" className="inline-flex min-h-6 items-center text-sky hover:underline" onClick={() => onOpen(theme.id)}>
+                {opened.has(theme.id) ? 'Show fewer' : `${more} more`}
+              </button>
             )}
             <Button look="quiet" className="ml-auto !min-h-6 !px-2 !py-0 !text-[12px]" onClick={() => onSub(theme.id)}>
               Sub-theme
@@ -171,6 +187,35 @@ export function ThemeCard(props: Props) {
         </>
       )}
     </section>
+  );
+}
+
+/** The claim of a new theme, written where it lies; Enter and Escape lead back to the table. */
+function ClaimField({ theme, onClaimed }: { theme: Schemas['ThemeHead']; onClaimed: () => void }) {
+  const field = useRef<HTMLDivElement>(null);
+  useEffect(() => field.current?.querySelector('textarea')?.focus(), []);
+  return (
+    <div
+      ref={field}
+      className="mb-5"
+      onPointerDown={(e) => e.stopPropagation()}
+      onBlur={onClaimed}
+      onKeyDown={(e) => {
+        if ((e.key !== 'Enter' && e.key !== 'Escape') || e.nativeEvent.isComposing) return;
+        e.preventDefault();
+        e.stopPropagation();
+        document.getElementById(`theme-${theme.id}`)?.focus();
+      }}
+    >
+      <AutoText
+        label="Claim"
+        value={theme.title}
+        placeholder="What these claim together, in a sentence"
+        className="font-read text-[18px] leading-[1.3] font-semibold"
+        path={textAt('/api/themes/{id}/title', { id: theme.id })}
+        what="Claim of a theme"
+      />
+    </div>
   );
 }
 

@@ -4,8 +4,7 @@ import { useWrite } from '@/api/useWrite';
 import { Dialog } from '@/parts/Dialog';
 import { Problem, TextArea, TextField } from '@/parts/Field';
 import { FormEnd } from '@/parts/FormEnd';
-import { count } from '@/parts/words';
-import type { Chosen } from './chosen';
+import { isEmpty, observationsOf, said, type Chosen } from './chosen';
 
 interface Props {
   studyId: number;
@@ -23,7 +22,7 @@ export function ThemeForm({ studyId, contents, under, onClose, onMade }: Props) 
       ask(
         api.POST('/api/studies/{studyId}/themes', {
           params: { path: { studyId } },
-          body: { title, description, parentId: under, observationIds: contents.observations, tagIds: contents.tags },
+          body: { title, description, parentId: under, observationIds: observationsOf(contents), tagIds: contents.tags },
         }),
       ),
     { own: true },
@@ -32,13 +31,12 @@ export function ThemeForm({ studyId, contents, under, onClose, onMade }: Props) 
     event.preventDefault();
     make.mutate(undefined, { onSuccess: onMade });
   };
-  const size = contents.observations.length + contents.tags.length;
   return (
     <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
       title={under === null ? 'New theme' : 'New sub-theme'}
-      intro={size > 0 ? `It begins with ${[count(contents.observations.length, 'observation'), count(contents.tags.length, 'tag')].join(' and ')}.` : ''}
+      intro={isEmpty(contents) ? '' : `It begins with ${said(contents)}.`}
     >
       <form onSubmit={submit}>
         <Problem of={make.error} />

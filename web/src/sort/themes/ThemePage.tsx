@@ -154,7 +154,7 @@ export function ThemePage() {
               key={stance}
               {...{ studyId, themeId, stance, who, look, onFocus }}
               under={asQuery(where)}
-              onStance={(piece, to) => setStance.mutate({ themeId, observationId: piece.quote.observationId, laid: piece.laid, stance: to })}
+              onStance={(piece, to) => setStance.mutate({ themeId, observationId: piece.quote.observationId, stance: to })}
               onTakeOut={(id) => takeOut.mutate({ themeId, observationIds: [id], tagIds: [] })}
             />
           ))}
@@ -291,7 +291,7 @@ interface PiecesProps {
 
 /** All pieces of one stance, person by person. */
 function Pieces({ studyId, themeId, stance, under, who, look, onFocus, onStance, onTakeOut }: PiecesProps) {
-  const { quotes, total, more } = usePieceQuotes(queries.themePieces(studyId, themeId, stance, '', under));
+  const { quotes, total, more } = usePieceQuotes(queries.themePieces(studyId, themeId, { stance, ...under }));
   if (!total) return null;
   return (
     <section aria-label={headings[stance]} className="mt-7">

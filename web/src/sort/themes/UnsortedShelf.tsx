@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Star } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { Schemas } from '@/api/client';
-import { queries } from '@/api/queries';
+import { queries, type UnsortedBy, type UnsortedOf } from '@/api/queries';
 import { fold } from '@/parts/findTags';
 import { LongList } from '@/parts/LongList';
 import { PeopleStrip } from '@/parts/PeopleStrip';
@@ -15,9 +15,13 @@ import type { TagLook, TagUse } from '@/parts/tagLook';
 import { useWhere } from '@/shared/filter/useWhere';
 import { asQuery } from '@/shared/filter/where';
 import { useEvidence } from '@/shared/useEvidence';
-import { useQuotes } from '@/shared/useQuotes';
+import { useKept } from '@/shared/useKept';
+import { useUnsorted } from '@/shared/useQuotes';
 import { clock, count } from '@/parts/words';
-import type { Chosen } from './chosen';
+import { Word } from '@/parts/WordChoices';
+import { lassoOf, nothing, type Chosen } from './chosen';
+import { useOthersInHand } from '@/shared/inHand';
+import { InHandOf, New } from './New';
 
 interface Props {
   studyId: number;
@@ -36,11 +40,33 @@ interface Props {
 /** What lies on the shelf: what nobody has decided about, whole tags, or what was left out on purpose. */
 export type ShelfView = 'observations' | 'tags' | 'leftOut';
 
+const byWords: Record<UnsortedBy, string> = {
+  person: 'by person',
+  source: 'by source',
+  tag: 'by tag',
+  sentiment: 'by sentiment',
+  nothing: 'latest first',
+};
+const orders = Object.keys(byWords) as UnsortedBy[];
+const isBy = (value: unknown): value is UnsortedBy => orders.includes(value as UnsortedBy);
+
+/** Where each group begins. */
+function headsOf(groups: readonly Schemas['UnsortedGroup'][]) {
+  const heads = new Map<number, Schemas['UnsortedGroup']>();
+  let at = 0;
+  for (const group of groups) {
+    heads.set(at, group);
+    at += group.observations;
+  }
+  return heads;
+}
+
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
 /** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
 export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, allRef }: Props) {
   const cache = useQueryClient();
+  const others = useOthersInHand();
   const last = useRef<number | null>(null);
   const [typed, setTyped] = useState('');
   const { open } = useEvidence();
@@ -48,15 +74,30 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   const who = whoIs(people);
   const inThemes = new Set(table.themes.flatMap((t) => t.theme.tagIds));
   const looked = useSettled(typed, 200);
-  const { quotes: unsorted, total, more } = useQuotes(queries.unsorted(studyId, looked, asQuery(where), view === 'leftOut'));
+  const [by, setBy] = useKept<UnsortedBy>('unsorted-by', 'person', isBy);
+  const asked = (words: string): UnsortedOf => ({ words, leftOut: view === 'leftOut', groupBy: by, ...asQuery(where) });
+  const { quotes: unsorted, total, groups, fresh, more } = useUnsorted(queries.unsorted(studyId, asked(looked)));
+  const heads = headsOf(groups);
+  const nameOf = ({ participantId, sourceId, tagId, sentiment }: Schemas['UnsortedGroup']) =>
+    by === 'person'
+      ? who(participantId)
+      : by === 'source'
+        ? (unsorted.find((q) => q.sourceId === sourceId)?.sourceTitle ?? 'A source')
+        : by === 'tag'
+          ? tagId === null
+            ? 'No tag'
+            : look(tagId).name
+          : sentiment === null
+            ? 'No sentiment'
+            : `${sentiment[0]!.toUpperCase()}${sentiment.slice(1)}`;
   const free = tags.filter((t) => t.breadth.triple.observations > 0 && fold(t.tag.name).includes(fold(typed)));
   useEffect(() => {
     allRef.current = async () =>
       view === 'tags'
-        ? { observations: [], tags: free.map((t) => t.tag.id) }
+        ? { ...nothing, tags: free.map((t) => t.tag.id) }
         : {
-            observations: await cache.fetchQuery(queries.unsortedIds(studyId, { words: typed, leftOut: view === 'leftOut', ...asQuery(where) })),
-            tags: [],
+            ...nothing,
+            observations: await cache.fetchQuery(queries.unsortedIds(studyId, asked(typed))),
           };
   });
   const tab = (name: ShelfView, words: string) => (
@@ -88,6 +129,18 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
           className="mt-2.5 mb-2 w-full rounded-std border border-line bg-case px-2.5 py-1 text-[13px] placeholder:text-ink-soft"
         />
       </div>
+      {view !== 'tags' && (
+        <p className="px-5 pb-1 text-[12px] text-ink-soft">
+          <Word label={byWords[by]} set={false}>
+            {orders.map((one) => (
+              <label key={one} className="flex min-h-7 cursor-pointer items-center gap-2 rounded-[4px] px-1.5 hover:bg-wash">
+                <input type="radio" name="unsorted-by" className="size-4 accent-verdigris" checked={by === one} onChange={() => setBy(one)} />
+                {byWords[one]}
+              </label>
+            ))}
+          </Word>
+        </p>
+      )}
       {view !== 'tags' && total === 0 && (
         <p className="px-5 py-6 text-center text-ink-soft">
           {typed || where
@@ -110,33 +163,49 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
           className="min-h-0 flex-1 px-5 pt-0.5 pb-5"
         >
           {(q, i) => (
-            <Slip
-              id={`o${q.observationId}`}
-              data={{ observation: q.observationId }}
-              label={q.words}
-              chosen={chosen.observations.includes(q.observationId)}
-              onToggle={(range) => {
-                const from = range ? unsorted.findIndex((u) => u.observationId === last.current) : -1;
-                last.current = q.observationId;
-                const ids = unsorted.slice(Math.min(from, i), Math.max(from, i) + 1).map((u) => u.observationId);
-                onChoose({
-                  ...chosen,
-                  observations: from < 0 ? toggled(chosen.observations, q.observationId) : [...new Set([...chosen.observations, ...ids])],
-                });
-              }}
-            >
-              <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">
-                <QuoteWords quote={q} />
-              </span>
-              <span className="mt-1.5 flex flex-wrap items-center gap-1.5 text-[11.5px] text-ink-soft">
-                {who(q.participantId)}
-                {q.atMs !== null && `, ${clock(q.atMs)}`}
-                {q.starred && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
-                {q.tagIds.map((id) => (
-                  <TagLabel key={id} look={look(id)} />
-                ))}
-              </span>
-            </Slip>
+            <>
+              {heads.has(i) && (
+                <GroupName
+                  name={nameOf(heads.get(i)!)}
+                  observations={heads.get(i)!.observations}
+                  onChoose={() => {
+                    const { observations } = heads.get(i)!;
+                    void cache
+                      .fetchQuery(queries.unsortedIds(studyId, asked(looked)))
+                      .then((ids) => onChoose({ ...chosen, observations: [...new Set([...chosen.observations, ...ids.slice(i, i + observations)])] }));
+                  }}
+                />
+              )}
+              <Slip
+                id={lassoOf.observation(q.observationId)}
+                data={{ observation: q.observationId }}
+                label={q.words}
+                chosen={chosen.observations.includes(q.observationId)}
+                onToggle={(range) => {
+                  const from = range ? unsorted.findIndex((u) => u.observationId === last.current) : -1;
+                  last.current = q.observationId;
+                  const ids = unsorted.slice(Math.min(from, i), Math.max(from, i) + 1).map((u) => u.observationId);
+                  onChoose({
+                    ...chosen,
+                    observations: from < 0 ? toggled(chosen.observations, q.observationId) : [...new Set([...chosen.observations, ...ids])],
+                  });
+                }}
+              >
+                <span className="line-clamp-4 font-read text-[14.5px] leading-[1.45]">
+                  <QuoteWords quote={q} />
+                </span>
+                <span className="mt-1.5 flex flex-wrap items-center gap-1.5 text-[11.5px] text-ink-soft">
+                  {who(q.participantId)}
+                  {q.atMs !== null && `, ${clock(q.atMs)}`}
+                  {fresh.has(q.observationId) && <New />}
+                  <InHandOf name={others.get(q.observationId)} />
+                  {q.starred && <Star aria-label="starred" className="size-3 fill-brass text-brass" />}
+                  {q.tagIds.map((id) => (
+                    <TagLabel key={id} look={look(id)} />
+                  ))}
+                </span>
+              </Slip>
+            </>
           )}
         </LongList>
       )}
@@ -144,7 +213,7 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
         <LongList label="Tags to put in a theme" items={free} keyOf={(use) => use.tag.id} height={58} gap={6} className="min-h-0 flex-1 px-5 pt-0.5 pb-5">
           {(use) => (
             <Slip
-              id={`t${use.tag.id}`}
+              id={lassoOf.tag(use.tag.id)}
               data={{ tag: use.tag.id }}
               label={use.tag.name}
               chosen={chosen.tags.includes(use.tag.id)}
@@ -169,6 +238,24 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   );
 }
 
+/** What stands together, how much of it, and a way to choose all of it. */
+function GroupName({ name, observations, onChoose }: { name: string; observations: number; onChoose: () => void }) {
+  return (
+    <h3 className="flex items-baseline gap-2 pt-1.5 pb-1 text-[12.5px] font-semibold">
+      <span className="truncate">{name}</span>
+      <span className="font-normal text-ink-soft">{observations}</span>
+      <button
+        type="button"
+        aria-label={`Choose all ${observations}: ${name}`}
+        className="ml-auto min-h-6 shrink-0 px-1 text-[12px] font-normal text-ink-soft hover:text-ink hover:underline"
+        onClick={onChoose}
+      >
+        choose
+      </button>
+    </h3>
+  );
+}
+
 interface SlipProps {
   id: string;
   data: { observation?: number; tag?: number };
@@ -186,6 +273,7 @@ function Slip({ id, data, label, chosen, onToggle, children }: SlipProps) {
     <div
       ref={setNodeRef}
       {...listeners}
+      data-lasso={id}
       className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
     >
       <input

@@ -7,9 +7,13 @@ export interface SortingActs {
   observations: boolean;
   all: () => void;
   put: () => void;
+  /** Of pieces of themes; null where none is chosen. */
+  move: (() => void) | null;
   make: () => void;
   leaveOut: () => void;
   suggest: () => void;
+  /** Null where nothing is new. */
+  seen: (() => void) | null;
   none: () => void;
 }
 
@@ -19,6 +23,14 @@ export const sorting = {
     choose: { name: 'Choose it', says: 'choose an observation or tag', group: 'mark', keys: [' '], byKey: true, run: () => false },
     all: { name: 'Choose all shown', group: 'mark', keys: ['Ctrl+a'], run: (a) => a.all() },
     put: { name: 'Put in a theme', says: 'put what is chosen in a theme', group: 'mark', keys: ['t'], when: (a) => a.any, run: (a) => a.put() },
+    move: {
+      name: 'Move to a theme',
+      says: 'move the chosen pieces out of their themes into another',
+      group: 'mark',
+      keys: ['T'],
+      when: (a) => a.move !== null,
+      run: (a) => a.move?.(),
+    },
     make: { name: 'New theme', says: 'make a theme, of what is chosen', group: 'mark', keys: ['n'], run: (a) => a.make() },
     leaveOut: {
       name: 'Leave out',
@@ -36,6 +48,7 @@ export const sorting = {
       keys: ['s'],
       run: (a) => a.suggest(),
     },
+    seen: { name: 'Seen', says: 'what is new was looked at', group: 'look', keys: ['v'], when: (a) => a.seen !== null, run: (a) => a.seen?.() },
     none: { name: 'Choose nothing', group: 'move', keys: ['Escape'], when: (a) => a.any, run: (a) => a.none() },
   },
 } satisfies ActionList<SortingActs>;
@@ -64,6 +77,8 @@ export const theme = {
 /** What is done with the piece of a theme that has the focus. */
 export interface PieceActs {
   laid: boolean;
+  /** Null where pieces are not chosen. */
+  choose: (() => void) | null;
   stance: (stance: Schemas['Stance']) => void;
   remove: () => void;
   step: (by: 1 | -1) => void;
@@ -72,6 +87,14 @@ export interface PieceActs {
 export const pieces = {
   title: 'On a piece of a theme',
   actions: {
+    choose: {
+      name: 'Choose it',
+      says: 'choose the piece, to move it with others',
+      group: 'mark',
+      keys: [' '],
+      when: (a) => a.choose !== null,
+      run: (a) => a.choose?.(),
+    },
     supports: { name: 'It supports the claim', also: 'stance for', group: 'mark', keys: ['f'], run: (a) => a.stance('supports') },
     contradicts: { name: 'It contradicts the claim', also: 'stance against', group: 'mark', keys: ['a'], run: (a) => a.stance('contradicts') },
     context: { name: 'It is context', also: 'stance', group: 'mark', keys: ['c'], run: (a) => a.stance('context') },

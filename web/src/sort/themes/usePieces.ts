@@ -16,7 +16,7 @@ function step(by: 1 | -1) {
 export function usePieces() {
   const [at, setAt] = useState<PieceAt | null>(null);
   const setStance = useWrite(
-    (given: PieceAt & { stance: Schemas['Stance'] }) =>
+    (given: Pick<PieceAt, 'themeId' | 'observationId'> & { stance: Schemas['Stance'] }) =>
       ask(
         api.PUT('/api/themes/{id}/stance', { params: { path: { id: given.themeId } }, body: { observationIds: [given.observationId], stance: given.stance } }),
       ),
@@ -34,6 +34,7 @@ export function usePieces() {
     pieces,
     at && {
       laid: at.laid,
+      choose: at.choose ?? null,
       stance: (stance) => setStance.mutate({ ...at, stance }),
       remove: () => takeOut.mutate({ themeId: at.themeId, observationIds: [at.observationId], tagIds: [] }),
       step,

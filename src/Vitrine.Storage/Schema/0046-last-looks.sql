@@ -1,0 +1,8 @@
+-- When each person has last looked at what lies on the sorting table of a study.
+CREATE TABLE sorting_look (
+  id INTEGER PRIMARY KEY AUTOINCREMENT,
+  account_id INTEGER NOT NULL REFERENCES account (id),
+  study_id INTEGER NOT NULL REFERENCES study (id) ON DELETE CASCADE,
+  looked_at TEXT NOT NULL,
+  UNIQUE (account_id, study_id)
+) STRICT;
