@@ -4,6 +4,7 @@ using Vitrine.Server.Media;
 using Vitrine.Server.Show.Insights;
 using Vitrine.Server.Sort.Suggestions;
 using Vitrine.Server.Sort.Themes;
+using Vitrine.Server.Sort.WhoNext;
 using Vitrine.Storage.Access;
 using Vitrine.Storage.Counting;
 using Vitrine.Storage.Gather.Attachments;
@@ -117,6 +118,7 @@ internal static class Stores
         typeof(Suggesting),
         typeof(SuggestionViews),
         typeof(ThemeViews),
+        typeof(WhoNextViews),
         typeof(UnsortedViews),
         typeof(LeftOutStore),
         typeof(PublicationStore),

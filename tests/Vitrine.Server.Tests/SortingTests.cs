@@ -147,6 +147,50 @@ public sealed class SortingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Who_was_not_heard_is_told_with_the_numbers_and_with_what_to_ask()
+    {
+        var home = (long)(await server.Post($"studies/{study}/attributes", new { name = "home", kind = "choice" }))["id"]!;
+        var teal = await server.Person(study, "P3", "Teal");
+        var (sorrel, wren) = (await Person("Sorrel"), await Person("Wren"));
+        foreach (var (person, value) in new[] { (sorrel, "Tarra"), (wren, "Tarra"), (teal, "Holm") })
+            await server.Put(
+                $"studies/{study}/participants/cells",
+                new
+                {
+                    cells = new[]
+                    {
+                        new
+                        {
+                            participantId = person,
+                            column = "attribute",
+                            attributeId = home,
+                            value,
+                        },
+                    },
+                }
+            );
+        var (one, both) = (await Theme("One voice", quay, nobody), await Theme("Both", app, lamp));
+        var next = await server.Get($"studies/{study}/who-next");
+        Assert.Equal((2, 3), ((int)next["heard"]!, (int)next["people"]!));
+        var group = Assert.Single(next["groups"]!.AsArray())!;
+        Assert.Equal(("Holm", 1, 0), ((string)group["values"]![0]!["value"]!, (int)group["people"]!, (int)group["heard"]!));
+        Assert.Equal([teal], group["notHeardIds"]!.AsArray().Select(p => (long)p!));
+        Assert.Equal([both, one], group["askAboutIds"]!.AsArray().Select(t => (long)t!));
+        var voice = Assert.Single(next["oneVoices"]!.AsArray())!;
+        Assert.Equal((one, sorrel, 2), ((long)voice["themeId"]!, (long)voice["participantId"]!, (int)voice["observations"]!));
+        Assert.Equal([2, 0], next["sessions"]!.AsArray().Select(s => s!["newTagIds"]!.AsArray().Count));
+        Assert.Null(next["lastRun"]);
+        // Of one theme alone, the other is among the silent.
+        var ofOne = await server.Get($"studies/{study}/who-next?themeId={one}");
+        Assert.Equal((1, 2), ((int)ofOne["heard"]!, ofOne["groups"]!.AsArray().Count));
+        Assert.Empty((await server.Get($"studies/{await server.Study("Empty")}/who-next"))["groups"]!.AsArray());
+        Assert.Equal(404, (await server.Refused($"studies/{study}/who-next?themeId=999", new { }, HttpMethod.Get)).Status);
+
+        async Task<long> Person(string pseudonym) =>
+            (long)(await server.PeopleOf(study)).Single(p => (string)p!["pseudonym"]! == pseudonym)!["id"]!;
+    }
+
+    [Fact]
     public async Task Others_in_the_study_see_by_ids_what_one_has_in_hand()
     {
         var tom = await server.Person("Tom", "researcher");

@@ -402,6 +402,14 @@ const suggestion = createRoute({
   validateSearch: (search: Record<string, unknown>): { at?: Place } => given({ at: piles.find((p) => p === search['at']) ?? number(search['at']) }),
   component: lazyRouteComponent(() => import('@/sort/suggestions/SuggestionPage'), 'SuggestionPage'),
 });
+const whoNext = createRoute({
+  getParentRoute: () => study,
+  path: '/sort/who-next',
+  staticData: { title: 'Who next' },
+  validateSearch: (search: Record<string, unknown>): { theme?: number; question?: number } =>
+    given({ theme: number(search['theme']), question: number(search['question']) }),
+  component: lazyRouteComponent(() => import('@/sort/whoNext/WhoNextPage'), 'WhoNextPage'),
+});
 const studyTagSet = createRoute({
   getParentRoute: () => study,
   path: '/sort/tags',
@@ -515,6 +523,7 @@ const tree = root.addChildren([
       themePage,
       suggestions,
       suggestion,
+      whoNext,
       studyTagSet,
       studyTagHistory,
       studyLookAlikes,

@@ -154,6 +154,21 @@ export const sort = {
       queryKey: ['unsortedIds', studyId, of],
       queryFn: () => ask(api.GET('/api/studies/{studyId}/unsorted/ids', { params: { path: { studyId }, query: of } })),
     }),
+  /** Whom to talk to next, for a study, a theme or a question. */
+  whoNext: (studyId: number, of: { theme?: number; question?: number }) =>
+    queryOptions({
+      meta: { restsOn: { studyId, tables: [...themes, ...tagSet, 'attribute', 'reading', ...counted, ...filtered] } },
+      queryKey: ['whoNext', studyId, of],
+      queryFn: () =>
+        ask(
+          api.GET('/api/studies/{studyId}/who-next', {
+            params: {
+              path: { studyId },
+              query: { ...(of.theme !== undefined && { themeId: of.theme }), ...(of.question !== undefined && { researchQuestionId: of.question }) },
+            },
+          }),
+        ),
+    }),
   /** Suggestions that were asked for. */
   suggestions: (studyId: number) =>
     queryOptions({

@@ -6,6 +6,7 @@ const views = [
   { at: 'table', name: 'Table', to: '/studies/$studyId/sort' },
   { at: 'outline', name: 'Outline', to: '/studies/$studyId/sort/outline' },
   { at: 'suggestions', name: 'Suggestions', to: '/studies/$studyId/sort/suggestions' },
+  { at: 'whoNext', name: 'Who next', to: '/studies/$studyId/sort/who-next' },
 ] as const;
 
 /** Two ways to see the same themes, and what is suggested for them. */

@@ -188,6 +188,11 @@ export function ThemePage() {
                   </li>
                 ))}
               </ul>
+              <p className="mt-1.5">
+                <Link to="/studies/$studyId/sort/who-next" params={{ studyId }} search={{ theme: themeId }} className="text-sky hover:underline">
+                  Whom to talk to next
+                </Link>
+              </p>
             </section>
           )}
           {questions.length > 0 && (
