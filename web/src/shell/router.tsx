@@ -345,7 +345,8 @@ const more = createRoute({
   path: '/mark/more/$tagId',
   staticData: { title: 'Find more' },
   params: { parse: (p) => ({ tagId: Number(p.tagId) }), stringify: (p) => ({ tagId: String(p.tagId) }) },
-  validateSearch: (search: Record<string, unknown>): { like?: number } => given({ like: number(search['like']) }),
+  validateSearch: (search: Record<string, unknown>): { like?: number; theme?: number } =>
+    given({ like: number(search['like']), theme: number(search['theme']) }),
   component: lazyRouteComponent(() => import('@/mark/finding/MorePage'), 'MorePage'),
 });
 const history = createRoute({

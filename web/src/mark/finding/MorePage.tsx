@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
-import { api, ask, type Schemas } from '@/api/client';
+import { api, ask, oneStep, type Schemas } from '@/api/client';
 import { queries, type PassageUnit } from '@/api/queries';
 import { useWrite } from '@/api/useWrite';
 import { ActionButton } from '@/parts/actions/ActionButton';
@@ -13,10 +13,12 @@ import { TagDot } from '@/parts/TagLabel';
 import { useTagLook } from '@/parts/useTagLook';
 import { Box, Word } from '@/parts/WordChoices';
 import { count, ofPeople } from '@/parts/words';
+import { claimOf } from '@/shared/claim';
+import { putInTheme } from '@/shared/putInTheme';
 import { isThere, useGone } from '@/shared/useGone';
 import { HitWords } from '@/parts/HitWords';
 import { PassageWords } from './PassageWords';
-import { more as moreLike, type Answer } from './actions';
+import { more as moreLike, type Answer, type MoreActs } from './actions';
 import { dryAfter, runsDry, unitWords } from './looking';
 
 const at = '/team/studies/$studyId/mark/more/$tagId';
@@ -31,11 +33,19 @@ const keyOf = (p: Passage) => `${p.sourceId}:${p.start}:${p.end}`;
 /** From what carries a tag to passages that mean the same in other words; each answer sharpens the order. */
 export function MorePage() {
   const { studyId, tagId } = useParams({ from: at });
-  const { like } = useSearch({ from: at });
-  return <More key={`${tagId} ${like}`} studyId={studyId} tagId={tagId} like={like} />;
+  const { like, theme } = useSearch({ from: at });
+  return <More key={`${tagId} ${like}`} studyId={studyId} tagId={tagId} like={like} themeId={theme} />;
 }
 
-function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: number | undefined }) {
+interface Props {
+  studyId: number;
+  tagId: number;
+  like: number | undefined;
+  /** The theme that is gathered for. */
+  themeId: number | undefined;
+}
+
+function More({ studyId, tagId, like, themeId }: Props) {
   const [answered, setAnswered] = useState<readonly Answered[]>([]);
   const [later, setLater] = useState<ReadonlySet<string>>(new Set());
   const [unit, setUnit] = useState<PassageUnit>('sentence');
@@ -60,20 +70,36 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
   const again = new Set(isPlaceholderData ? [] : data?.offered.map((o) => keyOf(o.passage)));
   const answers = there.filter((a) => a.took !== null || !again.has(a.key)).map((a) => a.took !== null);
   const navigate = useNavigate();
+  const gatherFor = (id: number | undefined) =>
+    void navigate({
+      to: '/studies/$studyId/mark/more/$tagId',
+      params: { studyId, tagId },
+      search: { ...(like !== undefined && { like }), ...(id !== undefined && { theme: id }) },
+      replace: true,
+    });
   useGone(tags && tag !== undefined, () => void navigate({ to: '/studies/$studyId/mark', params: { studyId } }));
   // The observation that it began with was taken back: it goes on with all that carry the tag.
   useGone(like === undefined ? undefined : isThere(data, error), () =>
-    navigate({ to: '/studies/$studyId/mark/more/$tagId', params: { studyId, tagId }, search: {}, replace: true }),
+    navigate({ to: '/studies/$studyId/mark/more/$tagId', params: { studyId, tagId }, search: themeId === undefined ? {} : { theme: themeId }, replace: true }),
   );
   const look = useTagLook(tags);
+  const themes = useQuery(queries.sorting(studyId)).data?.themes.map((t) => t.theme);
+  const theme = themes?.find((t) => t.id === themeId);
   const yes = useWrite(
-    (p: Passage) =>
-      ask(
+    async ({ passage, stance }: { passage: Passage; stance: Schemas['Stance'] | null }) => {
+      const together = oneStep();
+      const made = await ask(
         api.POST('/api/sources/{id}/observations', {
-          params: { path: { id: p.sourceId } },
-          body: { anchor: anchorOf(p), tagIds: [tagId], newTags: [], basedOn: p.basedOn },
+          params: { path: { id: passage.sourceId } },
+          headers: together,
+          body: { anchor: anchorOf(passage), tagIds: [tagId], newTags: [], basedOn: passage.basedOn },
         }),
-      ),
+      );
+      if (stance === null || !theme) return made;
+      const put = await putInTheme(theme.id, { observationIds: [made.id!], stance }, together);
+      // Both have changed something: all is fetched again.
+      return { ...put, id: made.id, changed: null };
+    },
     { quiet: true },
   );
   const no = useWrite(
@@ -95,9 +121,10 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
     const key = keyOf(current.passage);
     const note = (took: number | null) => setAnswered((all) => [...all.filter((a) => a.key !== key), { key, took }]);
     if (what === 'no') return no.mutate(current.passage, { onSuccess: () => note(null) });
-    yes.mutate(current.passage, { onSuccess: (step) => note(step.id) });
+    yes.mutate({ passage: current.passage, stance: what === 'yes' ? null : what }, { onSuccess: (step) => note(step.id) });
   };
-  usePageActions(moreLike, answer);
+  const acts: MoreActs = { answer, forTheme: theme !== undefined };
+  usePageActions(moreLike, acts);
   if (!tags || !people || !sources || !data) return <Waiting problem={error} />;
   if (!tag) return <Waiting problem={new Error('There is no such tag in this study any more.')} />;
   const who = whoIs(people);
@@ -128,6 +155,17 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
               {count(page.breadth.triple.observations, 'observation')}; {count(data.left, 'passage')} could be meant
             </span>
           </div>
+        )}
+        {themes && themes.length > 0 && (
+          <p className="mt-2 text-[13px] text-ink-soft">
+            For the theme{' '}
+            <Word label={theme ? claimOf(theme) : 'none'} set={theme !== undefined}>
+              {themes.map((t) => (
+                <Box key={t.id} label={claimOf(t)} on={t.id === theme?.id} onChange={() => gatherFor(t.id === theme?.id ? undefined : t.id)} />
+              ))}
+            </Word>
+            {theme && ': f supports its claim, a contradicts it, c is context; each is a yes too.'}
+          </p>
         )}
         <section aria-label="It begins with" className="mt-4 rounded-t-std border border-b-0 border-line bg-paper-deep px-4 py-2">
           <h2 className="text-[12px] font-semibold text-ink-soft">
@@ -178,9 +216,15 @@ function More({ studyId, tagId, like }: { studyId: number; tagId: number; like: 
                 </p>
                 {i === 0 && (
                   <div className="mt-3 flex items-center gap-2">
-                    <ActionButton action={moreLike.actions.yes} on={answer} look="main" disabled={busy} />
-                    <ActionButton action={moreLike.actions.no} on={answer} disabled={busy} />
-                    <ActionButton action={moreLike.actions.later} on={answer} look="quiet" disabled={busy} />
+                    <ActionButton action={moreLike.actions.yes} on={acts} look="main" disabled={busy} />
+                    <ActionButton action={moreLike.actions.no} on={acts} disabled={busy} />
+                    <ActionButton action={moreLike.actions.later} on={acts} look="quiet" disabled={busy} />
+                    {theme &&
+                      (['supports', 'contradicts', 'context'] as const).map((stance) => (
+                        <ActionButton key={stance} action={moreLike.actions[stance]} on={acts} look="quiet" disabled={busy} className="!px-1.5">
+                          {stance}
+                        </ActionButton>
+                      ))}
                     <span role="status" className={`ml-auto text-[12.5px] ${runsDry(answers) ? 'text-brass' : 'text-ink-soft'}`}>
                       {runsDry(answers)
                         ? `Of the last ${dryAfter} none was taken: little is left to find.`

@@ -18,17 +18,47 @@ export const found = {
   },
 } satisfies ActionList<FoundActs>;
 
-/** An answer about a passage that is offered. */
-export type Answer = 'yes' | 'no' | 'later';
+/** An answer about a passage that is offered. A stance is a yes that lays it in the theme that is gathered for, too. */
+export type Answer = 'yes' | 'no' | 'later' | 'supports' | 'contradicts' | 'context';
+
+export interface MoreActs {
+  answer: (what: Answer) => void;
+  /** Whether it is gathered for a theme. */
+  forTheme: boolean;
+}
 
 export const more = {
   title: 'Find more',
   actions: {
-    yes: { name: 'Yes', says: 'it is the same: tag it', group: 'mark', keys: ['y'], run: (answer) => answer('yes') },
-    no: { name: 'No', says: 'it is not the same, and is not offered again', group: 'mark', keys: ['n'], run: (answer) => answer('no') },
-    later: { name: 'Later', says: 'decide about it later', group: 'mark', keys: ['l'], run: (answer) => answer('later') },
+    yes: { name: 'Yes', says: 'it is the same: tag it', group: 'mark', keys: ['y'], run: (a) => a.answer('yes') },
+    no: { name: 'No', says: 'it is not the same, and is not offered again', group: 'mark', keys: ['n'], run: (a) => a.answer('no') },
+    later: { name: 'Later', says: 'decide about it later', group: 'mark', keys: ['l'], run: (a) => a.answer('later') },
+    supports: {
+      name: 'Yes, it supports',
+      says: 'tag it, and put it in the theme: it supports the claim',
+      group: 'mark',
+      keys: ['f'],
+      when: (a) => a.forTheme,
+      run: (a) => a.answer('supports'),
+    },
+    contradicts: {
+      name: 'Yes, it contradicts',
+      says: 'tag it, and put it in the theme: it contradicts the claim',
+      group: 'mark',
+      keys: ['a'],
+      when: (a) => a.forTheme,
+      run: (a) => a.answer('contradicts'),
+    },
+    context: {
+      name: 'Yes, it is context',
+      says: 'tag it, and put it in the theme as context',
+      group: 'mark',
+      keys: ['c'],
+      when: (a) => a.forTheme,
+      run: (a) => a.answer('context'),
+    },
   },
-} satisfies ActionList<(what: Answer) => void>;
+} satisfies ActionList<MoreActs>;
 
 /** What is done with the passages that are chosen. */
 export interface ChosenActs {

@@ -51,6 +51,7 @@ export function SortPage() {
   const [claiming, setClaiming] = useState<number | null>(null);
   const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
   const before = useRef(nothing);
+  const [leaving, setLeaving] = useState<ReadonlySet<number>>(new Set());
   const [making, setMaking] = useState<{ with: Chosen; under: number | null } | null>(null);
   const [insightOf, setInsightOf] = useState<number[] | null>(null);
   const navigate = useNavigate();
@@ -100,8 +101,13 @@ export function SortPage() {
   useEffect(() => {
     if (never) note();
   }, [never, note]);
+  // What is on its way off the shelf is gone from there at once; where it is refused, it lies there again.
+  const sent = (observationIds: readonly number[], writing: Promise<unknown>) => {
+    setLeaving((all) => new Set([...all, ...observationIds]));
+    void writing.catch(() => undefined).then(() => setLeaving((all) => new Set([...all].filter((id) => !observationIds.includes(id)))));
+  };
   const keepOut = () => {
-    leaveOut.mutate({ observationIds: chosen.observations, leftOut: shelf !== 'leftOut' });
+    sent(chosen.observations, leaveOut.mutateAsync({ observationIds: chosen.observations, leftOut: shelf !== 'leftOut' }));
     setChosen(nothing);
   };
   const acts: SortingActs = {
@@ -134,7 +140,7 @@ export function SortPage() {
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
   const put = (themeId: number, what: Chosen, moves: boolean) => {
-    putIntoTheme.mutate({ themeId, what, moves });
+    sent(what.observations, putIntoTheme.mutateAsync({ themeId, what, moves }));
     setChosen(nothing);
   };
   const drop = (event: DragEndEvent) => {
@@ -150,7 +156,7 @@ export function SortPage() {
       if (beforeId !== what.theme && parentId !== what.theme) move.mutate({ id: what.theme, parentId, beforeId });
       return;
     }
-    if (onGround || event.over.id === 'new') makeOf.mutate(what);
+    if (onGround || event.over.id === 'new') sent(what.observations, makeOf.mutateAsync(what));
     else put(Number(event.over.id), what, true);
     setChosen(nothing);
   };
@@ -196,6 +202,7 @@ export function SortPage() {
           view={shelf}
           onView={setShelf}
           allRef={all}
+          leaving={leaving}
         />
         <Ground>
           <div className="mb-3 flex min-h-8 items-center gap-2">

@@ -218,10 +218,19 @@ export function ThemePage() {
               <h2 className="mb-1 font-semibold">Tags in it</h2>
               <ul className="flex flex-wrap gap-1.5">
                 {theme.tagIds.map((id) => (
-                  <li key={id}>
+                  <li key={id} className="flex w-full items-center gap-2">
                     <TagLabel look={look(id)}>
                       <span className="text-ink-soft">{view.arrivedByTag[id] ?? 0}</span>
                     </TagLabel>
+                    <Link
+                      to="/studies/$studyId/mark/more/$tagId"
+                      params={{ studyId, tagId: id }}
+                      search={{ theme: themeId }}
+                      aria-label={`Find more like “${look(id).name}”, for this theme`}
+                      className="inline-flex min-h-6 items-center text-sky hover:underline"
+                    >
+                      find more
+                    </Link>
                   </li>
                 ))}
               </ul>

@@ -35,6 +35,8 @@ interface Props {
   onView: (view: ShelfView) => void;
   /** All that the shelf holds now, for whoever chooses it; of observations also those that are not fetched yet. */
   allRef: RefObject<() => Promise<Chosen>>;
+  /** What is on its way off the shelf. */
+  leaving: ReadonlySet<number>;
 }
 
 /** What lies on the shelf: what nobody has decided about, whole tags, or what was left out on purpose. */
@@ -50,13 +52,16 @@ const byWords: Record<UnsortedBy, string> = {
 const orders = Object.keys(byWords) as UnsortedBy[];
 const isBy = (value: unknown): value is UnsortedBy => orders.includes(value as UnsortedBy);
 
-/** Where each group begins. */
-function headsOf(groups: readonly Schemas['UnsortedGroup'][]) {
+/** Where each group begins, and how much of it stays. */
+function headsOf(groups: readonly Schemas['UnsortedGroup'][], fetched: readonly Schemas['Quote'][], leaving: ReadonlySet<number>) {
   const heads = new Map<number, Schemas['UnsortedGroup']>();
-  let at = 0;
+  let [at, shown] = [0, 0];
   for (const group of groups) {
-    heads.set(at, group);
+    const gone = leaving.size === 0 ? 0 : fetched.slice(at, at + group.observations).filter((q) => leaving.has(q.observationId)).length;
+    const observations = group.observations - gone;
+    if (observations > 0) heads.set(shown, { ...group, observations });
     at += group.observations;
+    shown += observations;
   }
   return heads;
 }
@@ -64,7 +69,7 @@ function headsOf(groups: readonly Schemas['UnsortedGroup'][]) {
 const toggled = (ids: number[], id: number) => (ids.includes(id) ? ids.filter((x) => x !== id) : [...ids, id]);
 
 /** What lies in no theme yet, by person; and the tags, to be put into a theme whole. */
-export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, allRef }: Props) {
+export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onChoose, view, onView, allRef, leaving }: Props) {
   const cache = useQueryClient();
   const others = useOthersInHand();
   const last = useRef<number | null>(null);
@@ -76,8 +81,10 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
   const looked = useSettled(typed, 200);
   const [by, setBy] = useKept<UnsortedBy>('unsorted-by', 'person', isBy);
   const asked = (words: string): UnsortedOf => ({ words, leftOut: view === 'leftOut', groupBy: by, ...asQuery(where) });
-  const { quotes: unsorted, total, groups, fresh, more } = useUnsorted(queries.unsorted(studyId, asked(looked)));
-  const heads = headsOf(groups);
+  const { quotes: fetched, total: inAll, groups, fresh, more } = useUnsorted(queries.unsorted(studyId, asked(looked)));
+  const heads = headsOf(groups, fetched, leaving);
+  const unsorted = leaving.size === 0 ? fetched : fetched.filter((q) => !leaving.has(q.observationId));
+  const total = inAll === undefined ? undefined : inAll - (fetched.length - unsorted.length);
   const nameOf = ({ participantId, sourceId, tagId, sentiment }: Schemas['UnsortedGroup']) =>
     by === 'person'
       ? who(participantId)
