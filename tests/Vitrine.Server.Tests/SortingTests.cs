@@ -85,6 +85,19 @@ public sealed class SortingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task More_than_goes_in_one_step_is_refused_in_words_that_say_so()
+    {
+        var many = Enumerable.Repeat(quay, 10_001).ToArray();
+        var (status, sentence) = await server.Refused(
+            $"studies/{study}/left-out",
+            new { observationIds = many, leftOut = true },
+            HttpMethod.Put
+        );
+        Assert.Equal((400, "These are 10,001; 10,000 go in one step. Choose fewer, such as what a filter shows."), (status, sentence));
+        Assert.Empty(await Ids("leftOut=true"));
+    }
+
+    [Fact]
     public async Task What_came_since_ones_last_look_is_counted_and_marked_for_oneself_alone()
     {
         var theme = await Theme("Told too late", quay);

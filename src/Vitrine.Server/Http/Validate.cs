@@ -87,5 +87,13 @@ internal static class Validate
 
     /// <exception cref="Refusal">The list is empty or longer than a person can mean.</exception>
     public static IReadOnlyList<Id<TKind>> Ids<TKind>(IReadOnlyList<Id<TKind>>? ids, string what) =>
-        ids is { Count: > 0 and <= Limits.ListLength } ? ids : throw Refusal.Because($"Choose at least one {what}.", "ids");
+        ids switch
+        {
+            null or { Count: 0 } => throw Refusal.Because($"Choose at least one {what}.", "ids"),
+            { Count: > Limits.ListLength } => throw Refusal.Because(
+                $"These are {ids.Count:N0}; {Limits.ListLength:N0} go in one step. Choose fewer, such as what a filter shows.",
+                "ids"
+            ),
+            _ => ids,
+        };
 }
