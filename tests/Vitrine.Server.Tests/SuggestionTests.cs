@@ -187,4 +187,44 @@ public sealed class SuggestionTests : IAsyncLifetime
         Assert.StartsWith("It holds too few", await Said("parts", new { observationIds = marks.Take(5) }));
         Assert.StartsWith("Ask for 2 to 20", await Said("themes", new { tagIds = tags.Values, groups = 1 }));
     }
+
+    [Fact]
+    public async Task A_theme_is_split_by_hand_and_what_is_placed_says_where_the_rest_is_near()
+    {
+        var theme = await server.Post(
+            $"studies/{study}/themes",
+            new
+            {
+                title = "All",
+                description = "",
+                observationIds = marks,
+                tagIds = Array.Empty<long>(),
+            }
+        );
+        var shown = await Ask("parts", new { themeId = (long)theme["id"]!, groups = 0 });
+        Assert.Empty(shown["groups"]!.AsArray());
+        Assert.All(
+            shown["items"]!.AsArray(),
+            i => Assert.True((string)i!["pile"]! == "fits" && i["groupId"] is null && i["nextId"] is null)
+        );
+        var id = (long)shown["head"]!["id"]!;
+        var group = (long)(await server.Post($"suggestions/{id}/groups", new { }))["id"]!;
+        await server.Post(
+            $"suggestions/{id}/answers",
+            new
+            {
+                items = new[]
+                {
+                    new { suggestedItemId = (long)Item(shown, "observationId", marks[0])["id"]!, suggestedGroupId = group },
+                    new { suggestedItemId = (long)Item(shown, "observationId", marks[2])["id"]!, suggestedGroupId = group },
+                },
+                answer = "accepted",
+            }
+        );
+        shown = await Shown(id);
+        // Waiting again: near what lies there. The cushions are near nothing.
+        Assert.Equal(group, (long)Item(shown, "observationId", marks[1])["nextId"]!);
+        var part = (await server.Get($"studies/{study}/sorting"))["themes"]!.AsArray().Single(t => (string)t!["theme"]!["title"]! == "");
+        Assert.Equal(((long)theme["id"]!, 2), ((long)part!["theme"]!["parentId"]!, (int)part["theme"]!["laid"]!));
+    }
 }

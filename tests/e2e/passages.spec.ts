@@ -78,6 +78,20 @@ test('more is found by likeness, and each answer leads on', async ({ page }) => 
   await expect(page.getByText('2 observations;')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(offered).toContainText('My sister rang before that.');
+
+  // For a theme, one key tags the passage and lays it there with its stance; one undo takes both back.
+  const theme = { title: 'Nobody is told', description: '', parentId: null, observationIds: [], tagIds: [] };
+  const { id: themeId } = await write(page, 'post', `/api/studies/${study}/themes`, theme);
+  await page.getByRole('button', { name: 'none' }).click();
+  await page.getByRole('checkbox', { name: 'Nobody is told' }).check();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('a');
+  const against = async () => (await (await page.request.get(`/api/themes/${themeId}`)).json()).view.facts.contradicting as number;
+  await expect.poll(against).toBe(1);
+  await expect(page.getByText('2 observations;')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(against).toBe(0);
+  await expect(offered).toContainText('My sister rang before that.');
 });
 
 test('two people tag a source blind, it opens when both are done, and what they differ on is settled by keys', async ({ page }) => {

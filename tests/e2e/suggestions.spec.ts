@@ -63,12 +63,12 @@ test('themes are suggested from tags and gone through by keys, left, come back t
   expect(await claims(page, study)).toEqual(before);
 });
 
-test('a theme is broken into parts by the mouse, and one that is too small says so', async ({ page }) => {
+test('a theme is split as is suggested, by the mouse, and by hand, by keys', async ({ page }) => {
   await comeIn(page);
   const study = await demoStudy(page);
   const before = await claims(page, study);
   await page.goto(`${study}/sort/themes/1`);
-  await page.getByRole('button', { name: 'Parts…' }).click();
+  await page.getByRole('button', { name: 'Split…' }).click();
   await page.getByLabel('How many groups').selectOption('3');
   await page.getByRole('dialog').getByRole('button', { name: 'Suggest' }).click();
   await expect(page.getByRole('heading', { name: /^Parts of “People learn/ })).toBeVisible();
@@ -78,8 +78,21 @@ test('a theme is broken into parts by the mouse, and one that is too small says 
   await page.keyboard.press('Control+z');
   await expect.poll(async () => await claims(page, study)).toEqual(before);
   await page.goto(`${study}/sort/themes/2`);
-  await page.getByRole('button', { name: 'Parts…' }).click();
-  await page.getByLabel('How many groups').selectOption('20');
+  await page.getByRole('button', { name: 'Split…' }).click();
+  // By hand: each goes to a part by its number, the first to one that is made by its name.
+  await page.getByLabel('How many groups').selectOption('0');
   await page.getByRole('dialog').getByRole('button', { name: 'Suggest' }).click();
-  await expect(page.getByRole('alert').or(page.getByRole('heading', { name: /^Parts of “Neighbours/ }))).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Not placed yet' })).toBeVisible();
+  await page.keyboard.press('e');
+  await page.keyboard.type('By telephone');
+  await page.keyboard.press('Enter');
+  const part = shelf(page).filter({ hasText: 'By telephone' });
+  await expect(part).toContainText('1 to go');
+  await page.keyboard.press('1');
+  await expect(part).toContainText('2 to go');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Y');
+  await expect.poll(async () => await claims(page, study)).toContain('By telephone');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => await claims(page, study)).toEqual(before);
 });

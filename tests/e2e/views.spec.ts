@@ -116,6 +116,8 @@ for (const half of [0, 1]) {
       [`${study}/sort/themes/3`, 'Where it is thin', keys],
       [`${study}/sort/suggestions`, 'Themes from 24 tags', keys],
       [`${study}/sort/suggestions/1`, 'Said here more', keys],
+      [`${study}/sort/who-next`, 'Hardly heard', keys],
+      [`${study}/mark/more/3?theme=1`, 'For the theme'],
       [`${study}/sort/tags`, 'learnt on the quay', keys],
       [`${study}/sort/split/4`, 'someone waiting'],
       [`${study}/weigh`, 'told by neighbours', keys],

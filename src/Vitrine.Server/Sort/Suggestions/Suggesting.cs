@@ -15,7 +15,7 @@ namespace Vitrine.Server.Sort.Suggestions;
 /// <param name="ObservationIds">To be placed, or broken up.</param>
 /// <param name="ThemeIds">The themes into which things are placed; none for all of the study.</param>
 /// <param name="ThemeId">The theme that is broken up; null for the observations that are given.</param>
-/// <param name="Groups">How many groups there are to be; null for as many as fit best.</param>
+/// <param name="Groups">How many groups there are to be; null for as many as fit best, 0 for none: what is there is put by hand.</param>
 /// <param name="HoldMixed">Whether what mixes good and bad is held apart.</param>
 internal sealed record SuggestionAsked(
     SuggestionKind Kind,
@@ -56,8 +56,18 @@ internal sealed class Suggesting(
         var things = ThingsOf(index, ground, asked, all);
         if (asked.Kind == SuggestionKind.Placing)
             return Place(actor, studyId, asked, things, index, ground, felt, all);
+        // By hand: each is put somewhere by whoever goes through them.
+        if (asked.Groups == 0)
+            return store.Make(
+                actor,
+                studyId,
+                asked.Kind,
+                asked.Kind == SuggestionKind.Parts ? asked.ThemeId : null,
+                [],
+                [.. things.Select(t => new NewSuggestedItem(t, null, SuggestedPile.Fits))]
+            );
         if (asked.Groups is < 2 or > MostGroups)
-            throw Refusal.Because($"Ask for 2 to {MostGroups} groups, or for as many as fit.", "groups");
+            throw Refusal.Because($"Ask for 2 to {MostGroups} groups, for as many as fit, or for none to put all of it by hand.", "groups");
         ground.Read(things);
         IReadOnlyList<LikenessItem> items = [.. things.Select(ground.ItemOf)];
         var place = things.Select((t, i) => (t, i)).ToDictionary(x => x.t, x => x.i);
@@ -156,6 +166,7 @@ internal sealed class Suggesting(
         {
             SuggestionKind.Themes => ("Choose at least three tags that are on observations of this study.", 3),
             SuggestionKind.Placing => ("Choose at least one tag or observation of this study to be placed.", 1),
+            SuggestionKind.Parts when asked.Groups == 0 => ("It holds too few to be split: there must be at least two observations.", 2),
             _ => ("It holds too few to be broken up: there must be at least six observations.", 6),
         };
         if (things.Count < fewest)

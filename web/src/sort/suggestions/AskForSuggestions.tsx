@@ -79,7 +79,7 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
     <Dialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title={theme ? `Break “${claimOf(theme)}” into parts` : 'Ask for suggestions'}
+      title={theme ? `Split “${claimOf(theme)}”` : 'Ask for suggestions'}
       intro="Worked out here, from where tags stand and what is said. Nothing changes until you say yes to it."
     >
       <form
@@ -131,6 +131,7 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
         {kind !== 'placing' && kind !== null && (
           <Choice label="How many groups" value={groups} onChange={(e) => setGroups(e.target.value)}>
             <option value="">as many as fit best</option>
+            <option value="0">none: put each by hand</option>
             {Array.from({ length: mostGroups - 1 }, (_, i) => (
               <option key={i} value={i + 2}>
                 {i + 2}

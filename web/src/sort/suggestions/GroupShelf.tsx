@@ -5,6 +5,7 @@ import { ofPeople } from '@/parts/words';
 import { inTurn, isWaiting, nameOf, type Item, type Place, type View } from './walk';
 
 export const pileWords = {
+  loose: { name: 'Not placed yet', says: 'Put each in a group by its number, or in a new one: press e and type its claim.' },
   unsure: { name: 'Unsure', says: 'As near to one group as to another: nothing is forced.' },
   mixed: { name: 'Good and bad', says: 'Each mixes what works with what does not, and was held apart.' },
   alone: { name: 'Belongs nowhere', says: 'It stands near none of the others and shares no words with them.' },

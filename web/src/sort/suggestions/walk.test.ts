@@ -56,6 +56,12 @@ test('a group that is done leads to the next with something open, then to what w
   expect(goesOn(places, [], 30)).toBe(30);
 });
 
+test('what is put by hand comes before all groups, and a yes puts it where it is nearest to', () => {
+  const items = [item(1, 10), item(2, null, { pile: 'fits' }), item(3, null, { pile: 'fits', nextId: 10 })];
+  expect(placesOf([group(10)], items)).toEqual(['loose', 10]);
+  expect(items.map(yesTo)).toEqual([10, null, 10]);
+});
+
 test('a yes puts what is mixed into what it is nearest to, and what is alone nowhere', () => {
   expect(yesTo(item(1, null, { pile: 'mixed', nextId: 20 }))).toBe(20);
   expect(yesTo(item(1, null, { nextId: 20 }))).toBeNull();

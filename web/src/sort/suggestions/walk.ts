@@ -5,8 +5,8 @@ export type Item = Schemas['SuggestedItemView'];
 export type Group = Schemas['SuggestedGroupView'];
 type Pile = Schemas['SuggestedPile'];
 
-/** What lies in no group, in the order in which it is gone through. */
-export const piles = ['unsure', 'mixed', 'alone', 'refused'] as const satisfies readonly Pile[];
+/** What lies in no group, in the order in which it is gone through; `loose` is what is put somewhere by hand. */
+export const piles = ['loose', 'unsure', 'mixed', 'alone', 'refused'] as const satisfies readonly (Pile | 'loose')[];
 export type Place = number | (typeof piles)[number];
 
 /** What was answered here and is on its way. */
@@ -25,10 +25,10 @@ export const withGiven = (items: readonly Item[], given: ReadonlyMap<number, Giv
   });
 
 /** Under what something is gone through: a group, or a pile of what lies in none. */
-export const placeOf = (item: Item): Place => (item.pile !== 'fits' ? item.pile : (item.groupId ?? 'alone'));
+export const placeOf = (item: Item): Place => (item.pile !== 'fits' ? item.pile : (item.groupId ?? 'loose'));
 
-/** Where a yes puts it; null where nobody has said yet. */
-export const yesTo = (item: Item): number | null => item.groupId ?? (item.pile === 'mixed' ? item.nextId : null);
+/** Where a yes puts it: what is in no group goes to what it is nearest to; null where it is near nothing. */
+export const yesTo = (item: Item): number | null => item.groupId ?? (item.pile === 'mixed' || item.pile === 'fits' ? item.nextId : null);
 
 export const isWaiting = (item: Item) => item.answer === 'open' || item.answer === 'later';
 
@@ -41,7 +41,8 @@ export const inTurn = (items: readonly Item[], place: Place): Item[] =>
 /** All places in the order in which they are gone through, but for piles in which nothing lies. */
 export const placesOf = (groups: readonly Group[], items: readonly Item[]): Place[] => {
   const there = new Set(items.map(placeOf));
-  return [...groups.map((group) => group.id), ...piles.filter((pile) => there.has(pile))];
+  const loose = there.has('loose') ? (['loose'] as const) : [];
+  return [...loose, ...groups.map((group) => group.id), ...piles.filter((pile) => pile !== 'loose' && there.has(pile))];
 };
 
 /** Where one goes on when a place is done: the next one with something open, then one with something put off, or where one is. */

@@ -52,7 +52,7 @@ export function ThemePage() {
   const look = useTagLook(useQuery(queries.tags(studyId)).data);
   const { open } = useEvidence();
   const [merging, setMerging] = useState(false);
-  const [breaking, setBreaking] = useState(false);
+  const [splitting, setSplitting] = useState(false);
   const { onFocus, setStance, takeOut } = usePieces();
   const navigate = useNavigate();
   const path = { id: themeId };
@@ -265,8 +265,8 @@ export function ThemePage() {
             <Button look="quiet" onClick={() => setMerging(true)}>
               Merge…
             </Button>
-            <Button look="quiet" onClick={() => setBreaking(true)}>
-              Parts…
+            <Button look="quiet" onClick={() => setSplitting(true)}>
+              Split…
             </Button>
             <TrailButton of={{ thing: 'theme', id: themeId, name: claimOf(theme) }} className="ml-auto" />
             <Button look="quiet" className="hover:!text-oxblood" onClick={() => remove.mutate(undefined, { onSuccess: leave })}>
@@ -275,7 +275,7 @@ export function ThemePage() {
           </div>
         </aside>
       </div>
-      {breaking && <AskForSuggestions studyId={studyId} chosen={nothing} theme={theme} onClose={() => setBreaking(false)} />}
+      {splitting && <AskForSuggestions studyId={studyId} chosen={nothing} theme={theme} onClose={() => setSplitting(false)} />}
       {merging && (
         <MergeThemes
           from={theme}
