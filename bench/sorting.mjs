@@ -1,46 +1,10 @@
 // How the sorting table stands up to 2,000 observations and 300 tags, and the walk through suggestions to a key: bench/run sorting
 // A server of its own on a folder of its own; headless Chromium; keys from their own time stamp to after the next frame. Prints a table; ratios are to the same on an empty page.
-import { spawn } from 'node:child_process';
-import { createRequire } from 'node:module';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { freePort } from './freePort.mjs';
+import { at, ownServer, wait } from './ownServer.mjs';
 
-const here = new URL('..', import.meta.url).pathname;
-const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test');
 const tiny = process.argv.includes('--tiny');
 const [sourceCount, perSource, tagCount, moved, runs, presses] = tiny ? [2, 12, 6, 4, 1, 2] : [20, 100, 300, 200, 5, 20];
-const port = await freePort();
-const base = `http://127.0.0.1:${port}`;
-const data = mkdtempSync(join(tmpdir(), 'vitrine-bench-'));
-const server = spawn('dotnet', [`${here}src/Vitrine.Server/bin/Release/net10.0/Vitrine.Server.dll`, 'serve', '--data', data, '--port', port, '--web', `${here}web/dist`], { stdio: 'ignore' });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
-const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-const wait = (ms) => new Promise((done) => setTimeout(done, ms));
-
-async function write(path, body, method = 'POST') {
-  const { pageToken } = await (await page.request.get(`${base}/api/me`)).json();
-  const answer = await page.request.fetch(`${base}/api/${path}`, { method, data: body, headers: { 'X-Vitrine-Token': pageToken } });
-  if (!answer.ok()) throw new Error(`${path}: ${await answer.text()}`);
-  const said = await answer.text();
-  return said ? JSON.parse(said) : null;
-}
-const read = async (path) => (await page.request.get(`${base}/api/${path}`)).json();
-const at = (share, times) => [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))];
-
-/** Milliseconds from each press of a key to painted. */
-async function painted(key, times, after = 250) {
-  await page.evaluate(() => {
-    window.times = [];
-    window.onkeydown = (event) => requestAnimationFrame(() => setTimeout(() => window.times.push(performance.now() - event.timeStamp)));
-  });
-  for (let i = 0; i < times; i++) {
-    await page.keyboard.press(key);
-    await wait(after);
-  }
-  return page.evaluate(() => window.times);
-}
+const { base, page, read, write, painted, end } = await ownServer(10);
 
 /** The longest time between two frames while something is done. */
 async function longestFrame(act) {
@@ -66,10 +30,7 @@ let seed = 7;
 const random = (n) => (seed = (seed * 48271) % 2147483647) % n;
 const sentence = (i) => `The ${words[random(words.length)]} and the ${words[random(words.length)]} come ${i % 10 === 0 ? 'often ' : ''}as number ${i}.`;
 
-setTimeout(() => process.exit(1), 10 * 60_000).unref();
 try {
-  for (let i = 0; i < 200 && !(await page.request.get(`${base}/healthz`).then((a) => a.ok(), () => false)); i++) await wait(50);
-  await write('set-up', { name: 'Una', email: 'una@vitrine.example', password: 'ten letters and more', role: 'steward' });
   const study = (await write('studies', { title: 'Sorting', purpose: '', method: '', researchQuestions: [] })).id;
   const all = [];
   for (let s = 0; s < sourceCount; s++) {
@@ -94,7 +55,7 @@ try {
 
   await page.goto(`${base}/sign-in`);
   await wait(1000);
-  const bare = at(0.5, await painted('ArrowDown', presses));
+  const bare = at(0.5, await painted('ArrowDown', presses, 120));
   console.log(`The sorting table: ${all.length} observations, ${tags.length} tags, 8 themes; an empty page paints after ${bare.toFixed(0)} ms\n`);
   console.log('| | median | longest | times the empty page | aim |\n|---|---|---|---|---|');
   const row = (name, times, aim) =>
@@ -134,7 +95,7 @@ try {
     await page.keyboard.press('Escape');
     await page.mouse.up();
   })], 'under 50 ms');
-  row('a slip is chosen by Space', await (async () => (await slips.first().focus(), painted(' ', presses)))(), 'under 50 ms');
+  row('a slip is chosen by Space', await (async () => (await slips.first().focus(), painted(' ', presses, 250)))(), 'under 50 ms');
 
   // As many as are to be moved are chosen in one frame, and put in a theme by keys.
   const ids = await read(`studies/${study}/unsorted/ids`);
@@ -185,7 +146,5 @@ try {
   await page.waitForLoadState('networkidle');
   row('a key of the walk through 2,000 observations', await painted('l', presses, 1200), 'under 50 ms');
 } finally {
-  await browser.close();
-  server.kill('SIGTERM');
-  rmSync(data, { recursive: true, force: true });
+  await end();
 }

@@ -1,6 +1,5 @@
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.SignalR.Client;
 using Vitrine.Server.Tests.Walks;
 
@@ -88,7 +87,7 @@ public sealed class OtherStudyTests : IAsyncLifetime
         var heard = new List<long?>();
         var present = 0;
         var mine = new TaskCompletionSource();
-        await using var line = TomsLine();
+        await using var line = server.Line(tom);
         line.On<JsonNode, long?>(
             "changed",
             (changed, _) =>
@@ -133,7 +132,7 @@ public sealed class OtherStudyTests : IAsyncLifetime
         await server.Put($"studies/{theirs["studyId"]}/members", new { accountIds = new[] { 1, id } });
         var present = new TaskCompletionSource();
         var closed = new TaskCompletionSource();
-        await using var line = TomsLine();
+        await using var line = server.Line(tom);
         line.On<JsonNode>("present", _ => present.TrySetResult());
         line.Closed += _ => Task.Run(closed.TrySetResult);
         await line.StartAsync();
@@ -142,19 +141,6 @@ public sealed class OtherStudyTests : IAsyncLifetime
         await server.Put($"studies/{theirs["studyId"]}/members", new { accountIds = new[] { 1 } });
         await closed.Task.WaitAsync(TimeSpan.FromSeconds(20));
     }
-
-    private HubConnection TomsLine() =>
-        new HubConnectionBuilder()
-            .WithUrl(
-                new Uri(server.Host.BaseAddress, "/api/live"),
-                o =>
-                {
-                    o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
-                    o.Transports = HttpTransportType.LongPolling;
-                    o.Headers["Cookie"] = server.CookieOf(tom);
-                }
-            )
-            .Build();
 
     private async Task<int> Sent(HttpMethod method, string path, object? body)
     {

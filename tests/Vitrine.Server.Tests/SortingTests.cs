@@ -1,5 +1,4 @@
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.SignalR.Client;
 
 namespace Vitrine.Server.Tests;
@@ -208,8 +207,8 @@ public sealed class SortingTests : IAsyncLifetime
     {
         var tom = await server.Person("Tom", "researcher");
         await server.Put($"studies/{study}/members", new { accountIds = new[] { 1, (long)(await Of(tom, "me"))["account"]!["id"]! } });
-        await using var line = Line(tom);
-        await using var ida = Line(server.Http);
+        await using var line = server.Line(tom);
+        await using var ida = server.Line(server.Http);
         var heard = new TaskCompletionSource<long[]>();
         line.On<JsonNode>(
             "present",
@@ -228,17 +227,4 @@ public sealed class SortingTests : IAsyncLifetime
         await ida.InvokeAsync("Hold", new[] { quay, lamp });
         Assert.Equal([quay, lamp], await heard.Task.WaitAsync(TimeSpan.FromSeconds(20)));
     }
-
-    private HubConnection Line(HttpClient who) =>
-        new HubConnectionBuilder()
-            .WithUrl(
-                new Uri(server.Host.BaseAddress, "/api/live"),
-                o =>
-                {
-                    o.HttpMessageHandlerFactory = _ => server.Host.CreateHandler();
-                    o.Transports = HttpTransportType.LongPolling;
-                    o.Headers["Cookie"] = server.CookieOf(who);
-                }
-            )
-            .Build();
 }

@@ -2,8 +2,10 @@ using System.Net;
 using System.Net.Http.Json;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.Mvc.Testing.Handlers;
+using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -46,6 +48,20 @@ public sealed class TestServer : WorkspaceClient, IDisposable
         cookies[http] = jar.Container;
         return http;
     }
+
+    /// <summary>The live line of somebody's page.</summary>
+    public HubConnection Line(HttpClient who) =>
+        new HubConnectionBuilder()
+            .WithUrl(
+                new Uri(Host.BaseAddress, "/api/live"),
+                o =>
+                {
+                    o.HttpMessageHandlerFactory = _ => Host.CreateHandler();
+                    o.Transports = HttpTransportType.LongPolling;
+                    o.Headers["Cookie"] = CookieOf(who);
+                }
+            )
+            .Build();
 
     /// <summary>Another browser, in which someone of the given role has signed in for the first time.</summary>
     public async Task<HttpClient> Person(string name, string role)

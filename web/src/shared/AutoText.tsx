@@ -15,6 +15,8 @@ interface Props {
   placeholder?: string;
   className: string;
   rows?: number;
+  /** Where keys go on; Enter and Escape lead there, and the text is saved. */
+  onLeave?: () => void;
 }
 
 const pause = 900;
@@ -23,7 +25,7 @@ const pause = 900;
  * A text that saves itself when the typing pauses or ends, and says so. Every letter is kept in the browser at once; what cannot be sent waits there.
  * When someone else has written it meanwhile, both versions are shown.
  */
-export function AutoText({ label, value, path, what, placeholder, className, rows = 1 }: Props) {
+export function AutoText({ label, value, path, what, placeholder, className, rows = 1, onLeave }: Props) {
   const { waiting, way } = useOutgoing();
   const [typed, setTyped] = useState(false);
   const field = useRef<HTMLTextAreaElement>(null);
@@ -49,6 +51,12 @@ export function AutoText({ label, value, path, what, placeholder, className, row
         onChange={(e) => {
           setTyped(true);
           take(e.target.value, pause);
+        }}
+        onKeyDown={(e) => {
+          if (!onLeave || (e.key !== 'Enter' && e.key !== 'Escape') || e.nativeEvent.isComposing) return;
+          e.preventDefault();
+          e.stopPropagation();
+          onLeave();
         }}
         onBlur={() => {
           if (mine && !clash && mine.notBefore > Date.now()) take(text, 0);

@@ -58,16 +58,9 @@ internal sealed class SuggestionGround
     /// <summary>Something as it is compared: where it stands and what is said in it.</summary>
     public LikenessItem ItemOf(Suggested thing)
     {
-        IReadOnlyList<string> name =
-            thing.TagId is { } id && tags.GetValueOrDefault(id) is { } tag
-                ? TrayHint.TermsOf($"{tag.Name} {string.Join(' ', tag.Aliases)} {tag.Definition}")
-                :
-                [
-                    .. index
-                        .Marks.TagsOn(index.PlaceOfObservation(thing.ObservationId!.Value)!.Value)
-                        .ToArray()
-                        .Select(LikenessItem.TagTerm),
-                ];
+        IReadOnlyList<string> name = TextOf(thing) is { } text
+            ? TrayHint.TermsOf(text)
+            : [.. index.Marks.TagsOn(index.PlaceOfObservation(thing.ObservationId!.Value)!.Value).ToArray().Select(LikenessItem.TagTerm)];
         return new LikenessItem(ObservationsOf(thing), [.. SampleOf(thing).SelectMany(TermsOf), .. name]);
     }
 
@@ -78,14 +71,22 @@ internal sealed class SuggestionGround
             [.. holds.Select(o => ItemOf(new Suggested(null, index.Observations[o])))]
         );
 
-    /// <summary>The forms in which words are said most in some observations.</summary>
-    public MostSaid SaidIn(IEnumerable<int> observations)
+    /// <summary>The forms in which words are said most in some things, and in the names and definitions of tags among them.</summary>
+    public MostSaid SaidIn(IReadOnlyCollection<Suggested> things)
     {
         var said = new MostSaid();
-        foreach (var o in observations)
-            said.Add(words.GetValueOrDefault(o, ""));
+        foreach (var text in things.SelectMany(ObservationsOf).Distinct().Select(o => words.GetValueOrDefault(o, "")))
+            said.Add(text);
+        foreach (var text in things.Select(TextOf).OfType<string>())
+            said.Add(text);
         return said;
     }
+
+    /// <summary>What a tag is called and means; null of an observation.</summary>
+    private string? TextOf(Suggested thing) =>
+        thing.TagId is { } id && tags.GetValueOrDefault(id) is { } tag
+            ? $"{tag.Name} {string.Join(' ', tag.Aliases)} {tag.Definition}"
+            : null;
 
     /// <summary>Whether observations mix good and bad: one that is both at once, or several of each.</summary>
     public static bool Mixes(IReadOnlyCollection<int> observations, StudyIndex index, IReadOnlyDictionary<ObservationId, Sentiment> felt)

@@ -81,7 +81,7 @@ internal sealed class SuggestionViews(
             .Refused(studyId, viewer)
             .SelectMany(g => g.Refused.Select(r => (r, g.ThemeId)))
             .ToLookup(r => r.r, r => r.ThemeId);
-        var said = ground.SaidIn(likened.SelectMany(i => i.Observations).Distinct());
+        var said = ground.SaidIn([.. items.Select(Thing)]);
         var views = items.Select(ItemOf).ToList();
         return new SuggestionView(whole.Head, [.. groups.Select(GroupOf)], views);
 

@@ -164,7 +164,7 @@ function More({ studyId, tagId, like, themeId }: Props) {
                 <Box key={t.id} label={claimOf(t)} on={t.id === theme?.id} onChange={() => gatherFor(t.id === theme?.id ? undefined : t.id)} />
               ))}
             </Word>
-            {theme && ': f supports its claim, a contradicts it, c is context; each is a yes too.'}
+            {theme && ': a stance is a yes, and lays it there.'}
           </p>
         )}
         <section aria-label="It begins with" className="mt-4 rounded-t-std border border-b-0 border-line bg-paper-deep px-4 py-2">

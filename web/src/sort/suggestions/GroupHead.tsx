@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { KeyboardEvent } from 'react';
 import type { Schemas } from '@/api/client';
 import { queries } from '@/api/queries';
 import { textAt } from '@/api/waiting/writeTo';
@@ -15,21 +14,15 @@ interface Props {
   group: Group;
   people: readonly Schemas['Participant'][];
   who: (id: number | null) => string;
+  /** The claim is written: back to what is gone through. */
+  onLeave: () => void;
 }
 
 /** So many quotes say what a group is about. */
 const mostQuotes = 2;
 
-/** Enter and Escape lead from the claim back to what is gone through; it is saved as it is left. */
-const leaves = (event: KeyboardEvent) => {
-  if ((event.key !== 'Enter' && event.key !== 'Escape') || event.nativeEvent.isComposing) return;
-  event.preventDefault();
-  event.stopPropagation();
-  (event.target as HTMLElement).closest<HTMLElement>('section')?.focus();
-};
-
 /** What a group is about: its claim, the words that set it apart, who is in it, and what tells it best. */
-export function GroupHead({ studyId, suggestionId, group, people, who }: Props) {
+export function GroupHead({ studyId, suggestionId, group, people, who, onLeave }: Props) {
   const told = useQuery(queries.suggestedTold(studyId, suggestionId, group.id)).data;
   const { themeId, words, breadth, mixes } = group;
   return (
@@ -42,7 +35,7 @@ export function GroupHead({ studyId, suggestionId, group, people, who }: Props) 
           </Link>
         )}
       </p>
-      <div onKeyDown={leaves} id="claim-of-group">
+      <div id="claim-of-group">
         <AutoText
           key={group.id}
           label="Claim"
@@ -51,6 +44,7 @@ export function GroupHead({ studyId, suggestionId, group, people, who }: Props) 
           className="font-read text-[21px] leading-[1.3] font-semibold"
           path={textAt('/api/suggested-groups/{id}/title', { id: group.id })}
           what="Claim of a theme"
+          onLeave={onLeave}
         />
       </div>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-ink-soft">

@@ -42,6 +42,7 @@ function Walk({ studyId, suggestionId }: { studyId: number; suggestionId: number
   const [most, setMost] = useState(atOnce);
   const [moving, setMoving] = useState<Item | null>(null);
   const currentRow = useRef<HTMLLIElement>(null);
+  const card = useRef<HTMLElement>(null);
 
   const items = withGiven(view?.items ?? [], given);
   const groups = view?.groups ?? [];
@@ -157,12 +158,13 @@ function Walk({ studyId, suggestionId }: { studyId: number; suggestionId: number
       <div className="overflow-y-auto px-8 py-5">
         <div className="mx-auto max-w-[780px]">
           <section
+            ref={card}
             tabIndex={-1}
             aria-label={group ? nameOfPlace(group.id) : pileWords[place as keyof typeof pileWords].name}
             className={`rounded-std border bg-case px-5 pt-4 pb-5 outline-none ${group && group.themeId === null ? 'border-dashed border-ink-soft/50' : 'border-line'}`}
           >
             {group ? (
-              <GroupHead {...{ studyId, suggestionId, group, people, who }} />
+              <GroupHead {...{ studyId, suggestionId, group, people, who }} onLeave={() => card.current?.focus()} />
             ) : (
               <header>
                 <h2 className="font-read text-[21px] font-semibold">{pileWords[place as keyof typeof pileWords].name}</h2>

@@ -195,18 +195,7 @@ function ClaimField({ theme, onClaimed }: { theme: Schemas['ThemeHead']; onClaim
   const field = useRef<HTMLDivElement>(null);
   useEffect(() => field.current?.querySelector('textarea')?.focus(), []);
   return (
-    <div
-      ref={field}
-      className="mb-5"
-      onPointerDown={(e) => e.stopPropagation()}
-      onBlur={onClaimed}
-      onKeyDown={(e) => {
-        if ((e.key !== 'Enter' && e.key !== 'Escape') || e.nativeEvent.isComposing) return;
-        e.preventDefault();
-        e.stopPropagation();
-        document.getElementById(`theme-${theme.id}`)?.focus();
-      }}
-    >
+    <div ref={field} className="mb-5" onPointerDown={(e) => e.stopPropagation()} onBlur={onClaimed}>
       <AutoText
         label="Claim"
         value={theme.title}
@@ -214,6 +203,7 @@ function ClaimField({ theme, onClaimed }: { theme: Schemas['ThemeHead']; onClaim
         className="font-read text-[18px] leading-[1.3] font-semibold"
         path={textAt('/api/themes/{id}/title', { id: theme.id })}
         what="Claim of a theme"
+        onLeave={() => document.getElementById(`theme-${theme.id}`)?.focus()}
       />
     </div>
   );

@@ -140,13 +140,13 @@ export function WhoNextPage() {
                   <th className="py-1 font-normal">Session</th>
                   <th className="px-3 py-1 text-right font-normal">Tags</th>
                   <th className="py-1 font-normal">New among them</th>
-                  <th className="py-1 text-right font-normal">New people under old tags</th>
+                  <th className="py-1 pl-3 text-right font-normal whitespace-nowrap">New people under old tags</th>
                 </tr>
               </thead>
               <tbody>
                 {sessions.map((session) => (
                   <tr key={session.sourceId} className="border-t border-line/60 align-baseline">
-                    <td className="py-1.5">
+                    <td className="py-1.5 whitespace-nowrap">
                       <Link to="/studies/$studyId/mark" params={{ studyId }} search={{ source: session.sourceId }} className="font-medium hover:underline">
                         {session.title}
                       </Link>{' '}
@@ -155,7 +155,7 @@ export function WhoNextPage() {
                     <td className="px-3 py-1.5 text-right tabular-nums">{session.tags}</td>
                     <td className="py-1.5">
                       <span className="flex flex-wrap items-center gap-1.5">
-                        <span className="w-6 tabular-nums">{session.newTagIds.length === 0 ? 'none' : session.newTagIds.length}</span>
+                        <span className="min-w-6 tabular-nums">{session.newTagIds.length === 0 ? 'none' : session.newTagIds.length}</span>
                         {session.newTagIds.slice(0, mostTags).map((id) => (
                           <TagLabel key={id} look={look(id)} />
                         ))}
