@@ -7,6 +7,8 @@ interface Holder {
 
 /** So long one's choice has to rest before the others are told, in ms. */
 const rest = 120;
+/** Of more than these the others see the first: what is told is short. */
+const most = 500;
 
 let others: ReadonlyMap<number, string> = new Map();
 let mine: readonly number[] = [];
@@ -38,7 +40,7 @@ export const useOthersInHand = () => useSyncExternalStore(subscribe, () => other
 
 /** Tells the others what one has in hand, until the page is left. */
 export function useInHand(observationIds: readonly number[]) {
-  const key = observationIds.join(' ');
+  const key = observationIds.slice(0, most).join(' ');
   useEffect(() => {
     clearTimeout(timer);
     timer = setTimeout(() => {

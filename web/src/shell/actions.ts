@@ -1,4 +1,4 @@
-import type { useNavigate } from '@tanstack/react-router';
+import type { NavigateOptions, useNavigate } from '@tanstack/react-router';
 import type { ActionList } from '@/parts/actions/actions';
 import type { Theme } from './theme';
 
@@ -19,10 +19,11 @@ export interface ShellActs {
 
 const inStudy = (a: ShellActs) => a.studyId !== null;
 const params = (a: ShellActs) => ({ studyId: a.studyId! });
-const stage = (
-  name: string,
-  to: '/studies/$studyId/gather' | '/studies/$studyId/mark' | '/studies/$studyId/sort' | '/studies/$studyId/weigh' | '/studies/$studyId/show',
-) => ({ name, also: 'stage room of this study', group: 'go', keys: [], when: inStudy, run: (a: ShellActs) => a.navigate({ to, params: params(a) }) }) as const;
+type StudyPage = Extract<NonNullable<NavigateOptions['to']>, `/studies/$studyId/${string}`>;
+/** A page of the study that is open, found by its name and by other words for it. */
+const page = (name: string, also: string, to: StudyPage) =>
+  ({ name, also, group: 'go', keys: [], when: inStudy, run: (a: ShellActs) => a.navigate({ to, params: params(a) } as NavigateOptions) }) as const;
+const stage = (name: string, to: StudyPage) => page(name, 'stage room of this study', to);
 
 /** Keys that work on every page of the team, and where one can go. */
 export const everywhere = {
@@ -34,46 +35,14 @@ export const everywhere = {
     sort: stage('Sort', '/studies/$studyId/sort'),
     weigh: stage('Weigh', '/studies/$studyId/weigh'),
     display: stage('Show', '/studies/$studyId/show'),
-    participants: {
-      name: 'Participants',
-      also: 'people attributes grid',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/gather/people', params: params(a) }),
-    },
-    sessions: {
-      name: 'Sessions',
-      also: 'held moderator',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/gather/sessions', params: params(a) }),
-    },
-    history: {
-      name: 'History',
-      also: 'trail day who did what',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/history', params: params(a) }),
-    },
-    agreement: {
-      name: 'Agreement',
-      also: 'kappa alpha two people compare',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/weigh/agreement', params: params(a) }),
-    },
-    notes: {
-      name: 'Notes',
-      also: 'margin unsure remarks',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/mark/notes', params: params(a) }),
-    },
+    participants: page('Participants', 'people attributes grid', '/studies/$studyId/gather/people'),
+    sessions: page('Sessions', 'held moderator', '/studies/$studyId/gather/sessions'),
+    history: page('History', 'trail day who did what', '/studies/$studyId/history'),
+    agreement: page('Agreement', 'kappa alpha two people compare', '/studies/$studyId/weigh/agreement'),
+    notes: page('Notes', 'margin unsure remarks', '/studies/$studyId/mark/notes'),
+    outline: page('Themes, outline', 'text print read', '/studies/$studyId/sort/outline'),
+    suggestions: page('Suggestions', 'help cluster group themes', '/studies/$studyId/sort/suggestions'),
+    whoNext: page('Who next', 'whom to talk to saturation recruit gaps', '/studies/$studyId/sort/who-next'),
     find: {
       name: 'Find in this study',
       says: 'find words in all of this study',
@@ -83,22 +52,8 @@ export const everywhere = {
       when: inStudy,
       run: (a) => a.navigate({ to: '/studies/$studyId/mark/find', params: params(a) }),
     },
-    found: {
-      name: 'Found, not reviewed',
-      also: 'accept drop searches',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/mark/found', params: params(a) }),
-    },
-    attachments: {
-      name: 'Attachments',
-      also: 'files',
-      group: 'go',
-      keys: [],
-      when: inStudy,
-      run: (a) => a.navigate({ to: '/studies/$studyId/gather/attachments', params: params(a) }),
-    },
+    found: page('Found, not reviewed', 'accept drop searches', '/studies/$studyId/mark/found'),
+    attachments: page('Attachments', 'files', '/studies/$studyId/gather/attachments'),
     frontPage: { name: 'The study’s front page', group: 'go', keys: [], when: inStudy, run: (a) => a.navigate({ to: '/studies/$studyId', params: params(a) }) },
     studies: { name: 'Studies', also: 'all list', group: 'go', keys: [], run: (a) => a.navigate({ to: '/' }) },
     newStudy: { name: 'New study', also: 'make', group: 'go', keys: [], run: (a) => a.navigate({ to: '/', search: { make: true } }) },

@@ -160,7 +160,9 @@ internal sealed class SuggestionViews(
         return quotes.Of(index, observations.Select(index.PlaceOfObservation).OfType<int>());
     }
 
-    /// <summary>The quotes that tell best what a group is about: what lies in it where it is a theme already, else what is suggested for it.</summary>
+    /// <summary>
+    /// The quotes that tell best what a group is about: what lies in it where it is a theme already, else what is suggested for it.
+    /// </summary>
     public QuotesThatTell Told(SuggestionId id, AccountId viewer, SuggestedGroupId groupId)
     {
         var view = Of(id, viewer);

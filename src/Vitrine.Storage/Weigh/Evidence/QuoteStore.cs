@@ -77,7 +77,9 @@ public sealed class QuoteStore(Workspace workspace, TranscriptsInStep inStep)
         return new QuotePage([.. shown.Select(p => quotes.GetValueOrDefault(index.Observations[p])).OfType<Quote>()], places.Count);
     }
 
-    /// <summary>Those of the given observations (places in the index) that hold these words, whatever their case and accents; all for none.</summary>
+    /// <summary>
+    /// Those of the given observations (places in the index) that hold these words, whatever their case and accents; all for none.
+    /// </summary>
     public IReadOnlyList<int> Holding(StudyIndex index, IReadOnlyList<int> places, string words)
     {
         if (FoldedText.Of(words.Trim()) is not { Length: > 0 } looked)

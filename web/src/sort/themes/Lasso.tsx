@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 
 interface Props {
-  /** What the frame touches, by its `data-lasso`; `adds` to what was chosen when it began. Called with each move. */
+  /** What the frame touches, by its `data-lasso`; `adds` to what was chosen when it began. Called when that changes. */
   onTouch: (touched: readonly string[], adds: boolean) => void;
   onBegin: () => void;
   className: string;
@@ -34,6 +34,7 @@ export function Lasso({ onTouch, onBegin, className, children }: Props) {
     const within = (target as HTMLElement).getBoundingClientRect();
     if (x > within.left + clientWidth || y > within.top + clientHeight) return;
     let drawn = false;
+    let last = '';
     const move = (to: globalThis.PointerEvent) => {
       if (!drawn && Math.hypot(to.clientX - x, to.clientY - y) < least) return;
       if (!drawn) onBegin();
@@ -45,10 +46,10 @@ export function Lasso({ onTouch, onBegin, className, children }: Props) {
         const at = el.getBoundingClientRect();
         return at.left < now.right && at.right > now.left && at.top < now.bottom && at.bottom > now.top;
       });
-      onTouch(
-        touched.map((el) => el.dataset['lasso']!),
-        shiftKey,
-      );
+      const names = touched.map((el) => el.dataset['lasso']!);
+      if (names.join() === last) return;
+      last = names.join();
+      onTouch(names, shiftKey);
     };
     stop.current = () => {
       removeEventListener('pointermove', move);

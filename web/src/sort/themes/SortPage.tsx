@@ -43,6 +43,7 @@ export function SortPage() {
   const { where, setWhere } = useWhere();
   const { data: table, error } = useQuery({ ...queries.sorting(studyId, asQuery(where)), placeholderData: keepPreviousData });
   const { tags } = useTagUses(studyId);
+  const counted = useTagUses(studyId, where).tags;
   const people = useQuery(queries.participants(studyId)).data?.people;
   const look = useTagLook(tags?.map((t) => t.tag));
   const [chosen, setChosen] = useState<Chosen>(nothing);
@@ -62,10 +63,13 @@ export function SortPage() {
   );
   const makeOf = useWrite(async (what: Chosen) => {
     const together = oneStep();
-    const body = { title: '', description: '', parentId: null, observationIds: [], tagIds: [] };
-    const { id } = await ask(api.POST('/api/studies/{studyId}/themes', { params: { path: { studyId } }, headers: together, body }));
-    setClaiming(id);
-    return putInTheme(id!, { observationIds: observationsOf(what), tagIds: what.tags, from: what.pieces }, together);
+    const body = { title: '', description: '', parentId: null, observationIds: what.observations, tagIds: what.tags };
+    const made = await ask(api.POST('/api/studies/{studyId}/themes', { params: { path: { studyId } }, headers: together, body }));
+    setClaiming(made.id);
+    if (what.pieces.length === 0) return made;
+    const moved = await putInTheme(made.id!, { observationIds: what.pieces.map((p) => p.observationId), from: what.pieces }, together);
+    // Both have changed something: all is fetched again.
+    return { ...moved, changed: null };
   });
   const leaveOut = useWrite((given: { observationIds: number[]; leftOut: boolean }) =>
     ask(api.PUT('/api/studies/{studyId}/left-out', { params: { path: { studyId } }, body: given })),
@@ -194,7 +198,7 @@ export function SortPage() {
         <UnsortedShelf
           studyId={studyId}
           table={table}
-          tags={tags}
+          tags={counted ?? tags}
           people={people}
           look={look}
           chosen={chosen}

@@ -179,7 +179,12 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
                     const { observations } = heads.get(i)!;
                     void cache
                       .fetchQuery(queries.unsortedIds(studyId, asked(looked)))
-                      .then((ids) => onChoose({ ...chosen, observations: [...new Set([...chosen.observations, ...ids.slice(i, i + observations)])] }));
+                      .then((ids) =>
+                        onChoose({
+                          ...chosen,
+                          observations: [...new Set([...chosen.observations, ...ids.filter((id) => !leaving.has(id)).slice(i, i + observations)])],
+                        }),
+                      );
                   }}
                 />
               )}
@@ -281,6 +286,8 @@ function Slip({ id, data, label, chosen, onToggle, children }: SlipProps) {
       ref={setNodeRef}
       {...listeners}
       data-lasso={id}
+      // A click chooses; a press that goes on drags.
+      onClick={(e) => (e.target as HTMLElement).closest('input, button, a') === null && onToggle(e.shiftKey)}
       className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
     >
       <input
