@@ -19,6 +19,12 @@ test('a frame by the mouse chooses, empty room takes it as a theme, and its piec
   await expect(page.getByText('2 observations chosen')).toBeVisible();
   await page.mouse.up();
 
+  // A click on a slip chooses it too, or no more; with Shift all since the last one.
+  await page.mouse.click(second.x + 120, second.y + 14);
+  await expect(page.getByText('1 observation chosen')).toBeVisible();
+  await page.mouse.click(second.x + 120, second.y + 14);
+  await expect(page.getByText('2 observations chosen')).toBeVisible();
+
   // Dragged onto the room beside the cards.
   await page.mouse.move(first.x + 120, first.y + 14);
   await page.mouse.down();

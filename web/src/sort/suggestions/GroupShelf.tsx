@@ -58,6 +58,7 @@ export function GroupShelf({ view, items, places, place, people, onPlace }: Prop
                   <PeopleStrip people={people} breadth={found.group.breadth} />
                   {ofPeople(found.group.breadth.triple.people, found.group.breadth.outOf)}
                   {accepted > 0 && `, ${accepted} in it`}
+                  {found.group.themeId !== null && found.group.title === '' && <span className="text-brass">no claim yet</span>}
                 </span>
               )}
             </button>

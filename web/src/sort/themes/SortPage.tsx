@@ -209,7 +209,7 @@ export function SortPage() {
           leaving={leaving}
         />
         <Ground>
-          <div className="mb-3 flex min-h-8 items-center gap-2">
+          <div className="mb-3 flex min-h-8 flex-wrap items-center gap-2 whitespace-nowrap">
             {dragged ? (
               <NewThemePlace of={'theme' in dragged ? 'theme' : 'pieces'} />
             ) : any ? (
@@ -240,7 +240,9 @@ export function SortPage() {
                     <ActionButton action={sorting.actions.seen} on={acts} look="quiet" className="ml-1" />
                   </span>
                 ) : (
-                  <span className="ml-3 text-[12.5px] text-ink-soft">{table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}</span>
+                  <span className="ml-3 text-[12.5px] text-ink-soft max-[1200px]:hidden">
+                    {table.themes.length > 0 && 'Drag onto a theme, or choose with Space and press t.'}
+                  </span>
                 )}
                 <span className="ml-auto flex items-center gap-4 text-[12.5px] text-ink-soft">
                   <Link to="/studies/$studyId/sort/tags" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">

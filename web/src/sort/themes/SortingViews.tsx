@@ -13,7 +13,7 @@ const views = [
 export function SortingViews({ studyId, at }: { studyId: number; at: (typeof views)[number]['at'] }) {
   const waiting = useQuery(queries.suggestions(studyId)).data?.filter((s) => !s.putAway && s.answered < s.items).length ?? 0;
   return (
-    <nav aria-label="Ways to see themes" className="flex gap-4 text-[13px]">
+    <nav aria-label="Ways to see themes" className="flex gap-4 text-[13px] whitespace-nowrap">
       {views.map((view) => (
         <Link
           key={view.at}

@@ -177,14 +177,12 @@ export function UnsortedShelf({ studyId, table, tags, people, look, chosen, onCh
                   observations={heads.get(i)!.observations}
                   onChoose={() => {
                     const { observations } = heads.get(i)!;
-                    void cache
-                      .fetchQuery(queries.unsortedIds(studyId, asked(looked)))
-                      .then((ids) =>
-                        onChoose({
-                          ...chosen,
-                          observations: [...new Set([...chosen.observations, ...ids.filter((id) => !leaving.has(id)).slice(i, i + observations)])],
-                        }),
-                      );
+                    void cache.fetchQuery(queries.unsortedIds(studyId, asked(looked))).then((ids) =>
+                      onChoose({
+                        ...chosen,
+                        observations: [...new Set([...chosen.observations, ...ids.filter((id) => !leaving.has(id)).slice(i, i + observations)])],
+                      }),
+                    );
                   }}
                 />
               )}
@@ -288,7 +286,7 @@ function Slip({ id, data, label, chosen, onToggle, children }: SlipProps) {
       data-lasso={id}
       // A click chooses; a press that goes on drags.
       onClick={(e) => (e.target as HTMLElement).closest('input, button, a') === null && onToggle(e.shiftKey)}
-      className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
+      className={`relative cursor-grab rounded-std border bg-case py-2 pr-3 pl-8 select-none ${chosen ? 'border-verdigris outline-1 outline-verdigris' : 'border-line'} ${isDragging ? 'opacity-40' : ''}`}
     >
       <input
         type="checkbox"
