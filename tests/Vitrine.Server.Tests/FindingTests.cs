@@ -48,6 +48,28 @@ public sealed class FindingTests(SharedServer shared) : IClassFixture<SharedServ
         );
 
     [Fact]
+    public async Task The_gist_of_a_source_is_of_what_participants_say_and_leads_to_each_place()
+    {
+        Assert.Empty((await server.Get($"sources/{source}/gist")).AsArray());
+        var said = string.Join(' ', Enumerable.Range(0, 12).Select(i => $"The boat waits at the quay for number {i} today."));
+        var text = $"Una: {said}\n\nWren: {said}";
+        var talk = await server.Paste(study, "Long talk", text);
+        await server.Put($"sources/{talk}/labels", new { label = "Una", kind = "team" });
+        var gist = (await server.Get($"sources/{talk}/gist")).AsArray();
+        Assert.Equal(3, gist.Count);
+        Assert.All(
+            gist,
+            g =>
+            {
+                var (start, end) = ((int)g!["start"]!, (int)g["end"]!);
+                Assert.Equal(text[start..end], (string)g["words"]!);
+                Assert.True(start > text.IndexOf("Wren", StringComparison.Ordinal));
+                Assert.NotNull(g["speakerId"]);
+            }
+        );
+    }
+
+    [Fact]
     public async Task Passages_come_with_their_context_their_hits_and_how_many_people_they_are_of()
     {
         var found = await Find("typed=cancel%20");

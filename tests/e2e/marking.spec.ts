@@ -223,6 +223,18 @@ test('words are found in the whole source, as typed or by stem, and the hit is t
   await expect(reading(page).getByRole('button', { name: 'cancel', exact: true })).toBeVisible();
 });
 
+test('the gist of a source is a few of its sentences, and each leads to its place', async ({ page }) => {
+  await comeIn(page);
+  await page.goto(`${await demoStudy(page)}/mark?source=2`);
+  await page.getByRole('button', { name: 'gist' }).press('Enter');
+  const gist = page.getByRole('dialog', { name: 'The gist' });
+  await expect(gist.getByRole('listitem')).toHaveCount(7);
+  const words = await gist.getByRole('link').last().textContent();
+  await gist.getByRole('link').last().press('Enter');
+  await expect(gist).toHaveCount(0);
+  await expect(page.locator('[data-start]').filter({ hasText: words! })).toBeInViewport();
+});
+
 test('pens mark with one key, and a selection by the mouse is inked at once when that is wished', async ({ page }) => {
   await comeIn(page);
   await newText(page, 'Pens', 'P01', 'First words here. Second words there. The third of them.');

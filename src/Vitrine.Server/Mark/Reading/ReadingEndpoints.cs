@@ -17,6 +17,14 @@ internal sealed record PenTag(TagId? TagId);
 /// <param name="Clauses">Clauses; each lies in one sentence.</param>
 internal sealed record SourceSentences(IReadOnlyList<TextRange> Sentences, IReadOnlyList<TextRange> Clauses);
 
+/// <summary>A sentence of the gist of a source.</summary>
+/// <param name="Start">Where it begins, in UTF-16 units of the source's text.</param>
+/// <param name="End">One past its end.</param>
+/// <param name="Words">The sentence.</param>
+/// <param name="SpeakerId">Who says it; null where the text does not tell.</param>
+/// <param name="Ties">Its words that most of the others have too.</param>
+internal sealed record GistShown(int Start, int End, string Words, SpeakerId? SpeakerId, IReadOnlyList<string> Ties);
+
 internal static class ReadingEndpoints
 {
     public static void MapReading(this RouteGroupBuilder api)
@@ -47,6 +55,21 @@ internal static class ReadingEndpoints
             {
                 var read = sources.Get(id, me.Id);
                 return NumberedLines.Starts(read.Text, read.Turns.Select(t => new TextRange(t.Start, t.End)));
+            }
+        );
+        source.MapGet(
+            "/gist",
+            (SourceId id, SignedIn me, SourceStore sources) =>
+            {
+                var read = sources.Get(id, me.Id);
+                var team = read.Line.Speakers.Where(s => s.IsTeam).Select(s => s.Id).ToHashSet();
+                var turns = read.Turns.Select(t => new TurnOf(
+                    new TextRange(t.Start, t.End),
+                    t.SpeakerId is { } speaker && team.Contains(speaker),
+                    null
+                ));
+                return Gist.Of(read.Text, [.. turns])
+                    .Select(g => new GistShown(g.Range.Start, g.Range.End, g.Range.Of(read.Text), read.Turns[g.Turn].SpeakerId, g.Ties));
             }
         );
         source.MapGet(

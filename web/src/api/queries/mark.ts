@@ -15,6 +15,12 @@ export const mark = {
       queryKey: ['sentences', id],
       queryFn: () => ask(api.GET('/api/sources/{id}/sentences', { params: { path: { id } } })),
     }),
+  gist: (id: number) =>
+    queryOptions({
+      meta: { restsOn: { sourceId: id, tables: ['source_text', 'turn', 'speaker'] } },
+      queryKey: ['gist', id],
+      queryFn: () => ask(api.GET('/api/sources/{id}/gist', { params: { path: { id } } })),
+    }),
   recording: (id: number) =>
     queryOptions({
       meta: { restsOn: { tables: ['recording', 'job'] } },

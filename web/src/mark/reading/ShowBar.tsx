@@ -11,6 +11,7 @@ import { Box, Word } from '@/parts/WordChoices';
 import type { TagLook, TagUse } from '@/parts/tagLook';
 import { count } from '@/parts/words';
 import { GiveBlind } from '@/shared/GiveBlind';
+import { Gist } from './Gist';
 import { TextLookChoice } from './TextLookChoice';
 import { asking, sentiments } from '@/shared/filter/where';
 import { flags, showOf, type Flag, type Show } from './show';
@@ -18,6 +19,7 @@ import { flags, showOf, type Flag, type Show } from './show';
 interface Props {
   studyId: number;
   sourceId: number;
+  speakers: Schemas['SourceLine']['speakers'];
   /** How many notes there are in this source, in the margin and on marks. */
   notes: number;
   show: Show | undefined;
@@ -75,7 +77,7 @@ function TagChoices({ chosen, onChoose, observations, tags, look }: Choosing) {
 }
 
 /** What is shown of the marks, as one line of words over the text; each word is changed where it stands, and what is hidden is counted. */
-export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, hidden, tags, look }: Props) {
+export function ShowBar({ studyId, sourceId, speakers, notes, show, onShow, observations, hidden, tags, look }: Props) {
   const change = (part: { [K in keyof Show]?: Show[K] | undefined }) => onShow(asking({ ...show, ...part } as Show));
   const authors = useMemo(() => [...new Map(observations.map((o) => [o.createdById, o.createdBy])).entries()], [observations]);
   const names = (show?.tagIds ?? []).map((id) => look(id).name);
@@ -156,6 +158,7 @@ export function ShowBar({ studyId, sourceId, notes, show, onShow, observations, 
         <Link to="/studies/$studyId/mark/find" params={{ studyId }} className="min-h-6 underline decoration-dotted underline-offset-4 hover:text-ink">
           find in study
         </Link>
+        <Gist studyId={studyId} sourceId={sourceId} speakers={speakers} />
         <TextLookChoice />
       </span>
       {show && (

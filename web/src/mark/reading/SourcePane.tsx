@@ -98,6 +98,7 @@ export function SourcePane({ sourceId, tags, look, people, at, place, pane, turn
         <ShowBar
           studyId={source.data.studyId}
           sourceId={sourceId}
+          speakers={source.data.line.speakers}
           notes={notes}
           show={show}
           onShow={onShow}
