@@ -26,27 +26,39 @@ public sealed class SortingLookStore(Workspace workspace)
     public CameSince Since(StudyId studyId, AccountId viewer)
     {
         using var connection = workspace.OpenFor(viewer);
-        var since = connection.QueryFirstOrDefault<string>(
-            "SELECT looked_at FROM sorting_look WHERE account_id = @viewer AND study_id = @studyId",
+        var look = connection.QueryFirstOrDefault<LookRow>(
+            """
+            SELECT looked_at, newest_observation, newest_tagging, newest_laying FROM sorting_look
+            WHERE account_id = @viewer AND study_id = @studyId
+            """,
             new { viewer, studyId }
         );
-        // Of nobody's look nothing is asked.
+        if (look is null)
+            return new CameSince(
+                null,
+                new HashSet<ObservationId>(),
+                Array.Empty<(ObservationId, TagId)>().ToLookup(x => x.Item1, x => x.Item2),
+                Array.Empty<(ThemeId, ObservationId)>().ToLookup(x => x.Item1, x => x.Item2)
+            );
+        // By ids and not by days: what is new are few rows at the end of long tables.
         var asked = new
         {
             studyId,
             viewer,
-            since = since ?? "9999",
+            look.NewestObservation,
+            look.NewestTagging,
+            look.NewestLaying,
         };
         return new CameSince(
-            since,
+            look.LookedAt,
             connection
-                .Query<ObservationId>("SELECT id FROM observation WHERE study_id = @studyId AND created_at > @since", asked)
+                .Query<ObservationId>("SELECT id FROM observation WHERE id > @NewestObservation AND +study_id = @studyId", asked)
                 .ToHashSet(),
             connection
                 .Query<(ObservationId Observation, TagId Tag)>(
                     """
-                    SELECT x.observation_id, x.tag_id FROM observation o JOIN observation_tag x ON x.observation_id = o.id
-                    WHERE o.study_id = @studyId AND x.created_at > @since
+                    SELECT x.observation_id, x.tag_id FROM observation_tag x CROSS JOIN observation o ON o.id = x.observation_id
+                    WHERE x.id > @NewestTagging AND o.study_id = @studyId
                     """,
                     asked
                 )
@@ -54,9 +66,9 @@ public sealed class SortingLookStore(Workspace workspace)
             connection
                 .Query<(ThemeId Theme, ObservationId Observation)>(
                     """
-                    SELECT t.id, x.observation_id FROM theme t JOIN theme_observation x ON x.theme_id = t.id
+                    SELECT t.id, x.observation_id FROM theme_observation x CROSS JOIN theme t ON t.id = x.theme_id
                       JOIN observation o ON o.id = x.observation_id
-                    WHERE t.study_id = @studyId AND x.created_at > @since AND x.created_by <> @viewer
+                    WHERE x.id > @NewestLaying AND t.study_id = @studyId AND x.created_by <> @viewer
                     """,
                     asked
                 )
@@ -69,8 +81,13 @@ public sealed class SortingLookStore(Workspace workspace)
         workspace.WriteUntrailed(connection =>
             connection.Execute(
                 """
-                INSERT INTO sorting_look (account_id, study_id, looked_at) VALUES (@accountId, @studyId, @now)
-                ON CONFLICT (account_id, study_id) DO UPDATE SET looked_at = excluded.looked_at
+                INSERT INTO sorting_look (account_id, study_id, looked_at, newest_observation, newest_tagging, newest_laying)
+                SELECT @accountId, @studyId, @now, (SELECT coalesce(max(id), 0) FROM observation),
+                  (SELECT coalesce(max(id), 0) FROM observation_tag), (SELECT coalesce(max(id), 0) FROM theme_observation)
+                WHERE true
+                ON CONFLICT (account_id, study_id) DO UPDATE SET looked_at = excluded.looked_at,
+                  newest_observation = excluded.newest_observation, newest_tagging = excluded.newest_tagging,
+                  newest_laying = excluded.newest_laying
                 """,
                 new
                 {
@@ -80,4 +97,12 @@ public sealed class SortingLookStore(Workspace workspace)
                 }
             )
         );
+
+    private sealed record LookRow
+    {
+        public string LookedAt { get; init; } = "";
+        public long NewestObservation { get; init; }
+        public long NewestTagging { get; init; }
+        public long NewestLaying { get; init; }
+    }
 }
