@@ -87,6 +87,12 @@ export function AskForSuggestions({ studyId, chosen, theme, onClose }: Props) {
           event.preventDefault();
           submit();
         }}
+        // Arrows choose in a list; Enter is for the whole form, as in any other field.
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || (event.target as HTMLElement).tagName !== 'SELECT') return;
+          event.preventDefault();
+          event.currentTarget.requestSubmit();
+        }}
       >
         <Problem of={make.error} />
         {!theme && (
