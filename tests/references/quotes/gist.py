@@ -4,9 +4,7 @@ Stems stand beside each sentence, written by hand after Porter's rules, without 
 Run by hand when the talk changes: /usr/bin/python3 tests/references/quotes/gist.py"""
 from pathlib import Path
 
-import networkx
-import sklearn
-from sklearn.feature_extraction.text import TfidfVectorizer
+from lexrank import head, ranks_of
 
 talk = [
     ("The boat was late again at the quay.", "boat late quay"),
@@ -22,16 +20,6 @@ talk = [
     ("We share each ticket in the house.", "share ticket hous"),
     ("The machine talks to you like weather.", "machin talk like weather"),
 ]
-texts = [stems for _, stems in talk]
-vectors = TfidfVectorizer(tokenizer=str.split, token_pattern=None, lowercase=False).fit_transform(texts)
-alike = (vectors @ vectors.T).toarray()
-graph = networkx.DiGraph()
-graph.add_nodes_from(range(len(texts)))
-for i in range(len(texts)):
-    for j in range(len(texts)):
-        if i != j and alike[i, j] > 0:
-            graph.add_edge(i, j, weight=alike[i, j])
-ranks = networkx.pagerank(graph, alpha=0.85, tol=1e-14, max_iter=10000, weight="weight")
-rows = [f"# scikit-learn {sklearn.__version__}, TfidfVectorizer(norm='l2', smooth_idf=True); networkx {networkx.__version__}, pagerank(alpha=0.85)"]
-rows += [f"{sentence}\t{ranks[i]:.12f}\t{texts[i]}" for i, (sentence, _) in enumerate(talk)]
+ranks = ranks_of([stems for _, stems in talk])
+rows = [head] + [f"{sentence}\t{ranks[i]:.12f}\t{stems}" for i, (sentence, stems) in enumerate(talk)]
 Path(__file__).with_suffix(".csv").write_text("\n".join(rows) + "\n")

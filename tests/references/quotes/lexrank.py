@@ -16,8 +16,11 @@ cases = {
     "apart": ["stand quay", "lamp ramp"],
     "same": ["lamp ramp", "lamp ramp", "lamp ramp", "quay"],
 }
-rows = [f"# scikit-learn {sklearn.__version__}, TfidfVectorizer(norm='l2', smooth_idf=True); networkx {networkx.__version__}, pagerank(alpha=0.85)"]
-for name, texts in cases.items():
+head = f"# scikit-learn {sklearn.__version__}, TfidfVectorizer(norm='l2', smooth_idf=True); networkx {networkx.__version__}, pagerank(alpha=0.85)"
+
+
+def ranks_of(texts):
+    """How central each of some texts is, each a run of stems with spaces between."""
     vectors = TfidfVectorizer(tokenizer=str.split, token_pattern=None, lowercase=False).fit_transform(texts)
     alike = (vectors @ vectors.T).toarray()
     graph = networkx.DiGraph()
@@ -26,6 +29,12 @@ for name, texts in cases.items():
         for j in range(len(texts)):
             if i != j and alike[i, j] > 0:
                 graph.add_edge(i, j, weight=alike[i, j])
-    ranks = networkx.pagerank(graph, alpha=0.85, tol=1e-14, max_iter=10000, weight="weight")
-    rows += [f"{name},{texts[i]},{ranks[i]:.12f}" for i in range(len(texts))]
-Path(__file__).with_suffix(".csv").write_text("\n".join(rows) + "\n")
+    return networkx.pagerank(graph, alpha=0.85, tol=1e-14, max_iter=10000, weight="weight")
+
+
+if __name__ == "__main__":
+    rows = [head]
+    for name, texts in cases.items():
+        ranks = ranks_of(texts)
+        rows += [f"{name},{texts[i]},{ranks[i]:.12f}" for i in range(len(texts))]
+    Path(__file__).with_suffix(".csv").write_text("\n".join(rows) + "\n")
