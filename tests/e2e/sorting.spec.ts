@@ -31,6 +31,7 @@ test('a frame by the mouse chooses, empty room takes it as a theme, and its piec
   await page.mouse.move(first.x + 160, first.y + 30, { steps: 4 });
   const ground = (await themes.first().boundingBox())!;
   await page.mouse.move(ground.x - 9, ground.y + 60, { steps: 8 });
+  await expect(page.getByText('Drop here, or on any empty room')).toHaveClass(/bg-wash/);
   await page.mouse.up();
   await expect(themes).toHaveCount(before + 1);
   await expect(page.getByRole('textbox', { name: 'Claim' })).toBeFocused();

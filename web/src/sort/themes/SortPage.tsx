@@ -2,7 +2,7 @@ import { FilterLine } from '@/shared/filter/FilterLine';
 import { asQuery } from '@/shared/filter/where';
 import { useWhere } from '@/shared/filter/useWhere';
 import { useTagUses } from '@/shared/useTagUses';
-import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useDndContext, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
@@ -352,7 +352,9 @@ function Ground({ children }: { children: ReactNode }) {
 }
 
 function NewThemePlace({ of }: { of: 'theme' | 'pieces' }) {
-  const { setNodeRef, isOver } = useDroppable({ id: 'new' });
+  const { setNodeRef } = useDroppable({ id: 'new' });
+  const { over } = useDndContext();
+  const isOver = over?.id === 'new' || (of === 'pieces' && over?.id === 'ground');
   return (
     <div
       ref={setNodeRef}
