@@ -63,6 +63,16 @@ public sealed class ThemeStoreTests : IDisposable
     }
 
     [Fact]
+    public void Two_people_who_nest_two_themes_in_each_other_make_no_ring()
+    {
+        var (one, other) = (Theme("one"), Theme("other"));
+        w.Themes.Move(w.Ida, one, other, null);
+        var refused = Assert.Throws<Refusal>(() => w.Themes.Move(w.Tom, other, one, null));
+        Assert.StartsWith("A theme cannot be under itself", refused.Message, StringComparison.Ordinal);
+        Assert.Equal("other(one)", Outline);
+    }
+
+    [Fact]
     public void A_stance_lays_what_a_tag_brought_in_the_theme_itself()
     {
         var mark = w.Mark(w.Ida, "standing", "late").Id!.Value;

@@ -40,6 +40,18 @@ test('a frame by the mouse chooses, empty room takes it as a theme, and its piec
   const made = page.getByRole('region', { name: 'They ring somebody' });
   await expect(made).toBeFocused();
 
+  // A piece that is dropped where it lies is no step.
+  const steps = async () => ((await (await page.request.get('/api/steps')).json()) as { label: string }[])[0]!.label;
+  const last = await steps();
+  const laid = (await made.locator('[data-piece]').first().boundingBox())!;
+  await page.mouse.move(laid.x + 90, laid.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(laid.x + 110, laid.y + 20, { steps: 4 });
+  await expect(page.getByText('Drop here, or on any empty room')).toBeVisible();
+  await page.mouse.up();
+  await expect(page.getByText('Drop here, or on any empty room')).toHaveCount(0);
+  expect(await steps()).toBe(last);
+
   // One of its pieces is moved into another theme by keys, and one step takes it back.
   const pieces = made.locator('[data-piece]');
   await expect(pieces).toHaveCount(2);

@@ -143,8 +143,10 @@ export function SortPage() {
   );
 
   if (!table || !tags || !people) return <Waiting problem={error} />;
-  const put = (themeId: number, what: Chosen, moves: boolean) => {
-    sent(what.observations, putIntoTheme.mutateAsync({ themeId, what, moves }));
+  const put = (themeId: number, given: Chosen, moves: boolean) => {
+    // A piece that is dropped where it lies is left as it is: a tag may have brought it.
+    const what = { ...given, pieces: given.pieces.filter((p) => p.themeId !== themeId) };
+    if (!isEmpty(what)) sent(what.observations, putIntoTheme.mutateAsync({ themeId, what, moves }));
     setChosen(nothing);
   };
   const drop = (event: DragEndEvent) => {
